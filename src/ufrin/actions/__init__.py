@@ -1,0 +1,1 @@
+"""What a maker does: each action loads, calls the core and saves, in one transaction. May import ``store``, ``core`` and ``errors``."""

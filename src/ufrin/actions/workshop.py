@@ -1,0 +1,57 @@
+"""The workshop's settings, read and changed."""
+
+from ufrin.core.quantities import Units
+from ufrin.errors import Refused, Stale
+from ufrin.store import workshop
+from ufrin.store.connection import Database
+from ufrin.store.workshop import Workshop
+
+
+def settings(database: Database) -> Workshop:
+    """Read the settings.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    Workshop
+        As kept.
+    """
+    with database.reading() as connection:
+        return workshop.load(connection)
+
+
+def change_settings(database: Database, *, version: int, units: Units, currency: str) -> None:
+    """Change the settings: how things are shown, never what is kept.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    version : int
+        Of what was read when the change was made.
+    units : "metric" or "us"
+        For display.
+    currency : str
+        1 to 8 characters.
+
+    Raises
+    ------
+    Refused
+        For a currency that is none.
+    Stale
+        When someone saved meanwhile and the two differ.
+    """
+    currency = currency.strip()
+    if not 1 <= len(currency) <= 8 or not currency.isprintable():
+        raise Refused("currency", "A currency is written in 1 to 8 characters, such as EUR.")
+    with database.transaction() as connection:
+        kept = workshop.load(connection, lock=True)
+        mine = {"units": units, "currency": currency}
+        differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
+        if differing and version != kept.version:
+            raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
+        workshop.save(connection, units=units, currency=currency)

@@ -1,0 +1,38 @@
+"""The figures of ``data/``, read once."""
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from importlib.resources import files
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Material:
+    """What a master may be made of.
+
+    Parameters
+    ----------
+    key, label : str
+        Its name in records and on screen.
+    low_g_per_ml, high_g_per_ml : float
+        The range usually met.
+    may_be_hollow : bool
+        A print whose inside may be sparse: its weight says nothing about its outside.
+    """
+
+    key: str
+    label: str
+    low_g_per_ml: float
+    high_g_per_ml: float
+    may_be_hollow: bool = False
+
+
+def _materials() -> Mapping[str, Material]:
+    table = tomllib.loads(files("ufrin.core.data").joinpath("densities.toml").read_text("utf-8"))
+    return {
+        key: Material(key=key, label=row["label"], low_g_per_ml=row["low"], high_g_per_ml=row["high"], may_be_hollow=row.get("may_be_hollow", False))
+        for key, row in table["materials"].items()
+    }
+
+
+MATERIALS: Mapping[str, Material] = _materials()

@@ -1,0 +1,156 @@
+"""Findings: what is wrong or worth knowing, why, and what to do. Each code's level and sentence are declared once, here."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ufrin.core.quantities import Units, show
+
+Level = Literal["stop", "warn", "note"]
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """A quantity inside a finding, shown in the workshop's units when the sentence is built."""
+
+    value: float
+    kind: str
+    decimals: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding:
+    """One finding.
+
+    Parameters
+    ----------
+    code : str
+        One of ``SENTENCES``.
+    facts : mapping
+        What the sentence needs, by name.
+    field : str
+        The input it is about; empty when it is about none.
+    """
+
+    code: str
+    facts: Mapping[str, Amount | str] = field(default_factory=dict)
+    field: str = ""
+
+    @property
+    def level(self) -> Level:
+        """How bad it is: stop, warn or note."""
+        return SENTENCES[self.code][0]
+
+    def text(self, units: Units = "metric") -> str:
+        """Build the sentence.
+
+        Parameters
+        ----------
+        units : "metric" or "us"
+            The workshop's unit system.
+
+        Returns
+        -------
+        str
+            What, why and what to do.
+        """
+        said = {name: show(fact.value, fact.kind, units, fact.decimals) if isinstance(fact, Amount) else fact for name, fact in self.facts.items()}
+        return SENTENCES[self.code][1].format(**said)
+
+
+_ORDER: Mapping[Level, int] = {"stop": 0, "warn": 1, "note": 2}
+
+
+def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Sort findings: stops, then warnings, then notes.
+
+    Parameters
+    ----------
+    findings : iterable of Finding
+        In any order.
+
+    Returns
+    -------
+    tuple of Finding
+        The same, worst first.
+    """
+    return tuple(sorted(findings, key=lambda finding: _ORDER[finding.level]))
+
+
+SENTENCES: Mapping[str, tuple[Level, str]] = {
+    # Master
+    "ways-disagree": (
+        "warn",
+        "{first} gives {first_ml} and {second} gives {second_ml}: {apart} apart, while their errors together explain {allowed}. "
+        "One of them is wrong, and the rubber with it. Look for bubbles on the master, a wet thread or a misread mark, and measure again.",
+    ),
+    "no-displacement": (
+        "warn",
+        "The displacement is not known, so the rubber is worked out for an empty box and comes out too much. "
+        "Measure it one way on the Master station: a jug of water is enough.",
+    ),
+    "more-than-outside": (
+        "stop",
+        "The displacement, {volume}, is more than the block the size would fill, {outside}. A master can't be bigger than its outside: check both.",
+    ),
+    "density-unlikely": (
+        "warn",
+        "Weight over displacement gives {density}, heavier than lead. Solid gold would weigh like that; check the weight, its unit and the displacement.",
+    ),
+    "density-impossible": (
+        "stop",
+        "Weight over displacement gives {density}, and nothing on earth is heavier than 22.6 g/ml. Check the weight, its unit and the displacement.",
+    ),
+    "density-off-table": (
+        "warn",
+        "{density} is outside what {material} usually weighs, {low} to {high}. Check the figure, or pick the material it really is.",
+    ),
+    # Box
+    "too-tight": (
+        "stop",
+        "{height} above its bottom the pot leaves {clearance} beside the master and {side} is wanted. The mould would tear there. Raise the master on a bed, or take a wider pot.",
+    ),
+    "overflows": ("stop", "The fill line stands at {fill} and the pot is {height} high. The rubber would run over: take a higher pot or less cover."),
+    "low-freeboard": ("note", "Only {left} of wall stands above the fill line. Pour slowly, or make the wall higher."),
+    "floats": (
+        "warn",
+        "If rubber creeps under it, the master is lifted with {lift} and will float up. Screw, glue or tape it to the board, or seal its base all round.",
+    ),
+    "weight-unknown": ("note", "Whether the master floats is not known: its weight is missing. Weigh it on the Master station."),
+    "thin-cover": ("warn", "{over} of rubber over the highest point tears when the mould is opened. 12 mm or more is usual."),
+    "thin-side": ("warn", "{side} of rubber beside the master tears easily. 10 to 13 mm is usual for a small piece."),
+    # Rubber
+    "scale-too-coarse": (
+        "warn",
+        "A scale that reads in steps of {step} can put the ratio off by {worst}, and this rubber stands {tolerance}. "
+        "Mix at least {least} at once, or use a scale with steps of {finer} or finer.",
+    ),
+    "pigment-high": (
+        "warn",
+        "{pigment} of pigment is more than the usual 2 %. It can soften the rubber or hold up its cure: use less, or a stronger pigment.",
+    ),
+    "thinner-high": (
+        "warn",
+        "{parts} parts of thinner per 100 is more than the usual 10 to 20: tear strength drops and the demould time stretches. Pour a small test first.",
+    ),
+    "thinner-beyond-data": (
+        "stop",
+        "{parts} parts of thinner per 100 is beyond 50, where nobody has figures: expect a mould that bleeds oil or never firms up. Choose a softer rubber.",
+    ),
+    "ratios-disagree": (
+        "warn",
+        "The ratio by volume comes to {by_volume} of B per 100 of A by weight, and the ratio by weight says {by_weight}. One of them, or a part's SG, "
+        "is off: read the tin again. Weights are used until then.",
+    ),
+    "no-volume-ratio": ("stop", "This rubber's tin gives no ratio by volume with the SG of both parts. Weigh it, or add them on the Shelf."),
+    "marks-too-coarse": (
+        "warn",
+        "Cups marked every {mark} can put the ratio off by {worst}, and this rubber stands {tolerance}. Weigh it, or use finer or narrower cups.",
+    ),
+    "pot-life-short": (
+        "warn",
+        "{batches} batches share a pot life of {pot_life}. Mix and pour each one before the next is started, or use a bigger cup.",
+    ),
+    "retired": ("note", "{name} is retired on the Shelf. Check that there is still enough of it, or choose another."),
+    "kit-short": ("note", "This takes more than one kit: {kits} of {kit} each. Have all of it on the table before you mix."),
+}

@@ -1,0 +1,62 @@
+"""Scales: how far the steps of a scale can put a ratio off, and the smallest batch it can weigh."""
+
+from collections.abc import Mapping
+from math import hypot, sqrt
+
+
+def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | None:
+    """Give the largest relative error of B/A (of any part over A) when each is off by half a step.
+
+    Parameters
+    ----------
+    parts : mapping of part name to amount
+        Grams, or ml with ``step`` in ml.
+    step : float
+        Of the scale or of the cup's marks.
+
+    Returns
+    -------
+    float or None
+        In percent; None when A is no more than half a step, so that nothing can be said.
+    """
+    half, a = step / 2, parts["A"]
+    if a <= half:
+        return None
+    # the other part half a step high and A half a step low is always the worst corner
+    return 100 * max((amount + half) / (a - half) * a / amount - 1 for name, amount in parts.items() if name != "A")
+
+
+def standard_ratio_error_pct(a_g: float, b_g: float, scale_step_g: float) -> float:
+    """Give the standard uncertainty of B/A: each reading is spread evenly over a step, u = step / sqrt(12), in quadrature.
+
+    Parameters
+    ----------
+    a_g, b_g, scale_step_g : float
+        What is weighed, and the scale's step.
+
+    Returns
+    -------
+    float
+        In percent of the ratio.
+    """
+    return 100 * hypot(scale_step_g / a_g, scale_step_g / b_g) / sqrt(12)
+
+
+def smallest_batch_g(shares: Mapping[str, float], scale_step_g: float, tolerance_pct: float) -> float:
+    """Give the smallest A + B whose ratio this scale keeps within the tolerance at worst.
+
+    Parameters
+    ----------
+    shares : mapping of part name to share by weight
+        They add up to 1.
+    scale_step_g, tolerance_pct : float
+        The scale and what the rubber stands.
+
+    Returns
+    -------
+    float
+        In g: A is h (1 + q (1 + e)) / (q e) with half a step h, q = B/A and the tolerance e.
+    """
+    half, error = scale_step_g / 2, tolerance_pct / 100
+    ratios = [share / shares["A"] for name, share in shares.items() if name != "A"]
+    return max(half * (1 + q * (1 + error)) / (q * error) for q in ratios) / shares["A"]

@@ -1,0 +1,82 @@
+"""Stations: what a maker has filled in at each. None is "not said" or "as recommended"; ``terms`` has the words."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+Station = Literal["master", "box", "rubber"]
+State = Literal["empty", "ready", "warning", "stop"]
+STATIONS: tuple[Station, ...] = ("master", "box", "rubber")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MasterInputs:
+    """What is filled in at the Master station; None is "not said". ``terms.MASTER`` has the words."""
+
+    what: str = ""
+    outline: str | None = None
+    length_mm: float | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+    mass_g: float | None = None
+    counted_way: str | None = None
+    hung_reading_g: float | None = None
+    hung_sinker_g: float | None = None
+    under_reading_g: float | None = None
+    under_sinker_g: float | None = None
+    level_before_ml: float | None = None
+    level_after_ml: float | None = None
+    dip_diameter_mm: float | None = None
+    dip_before_mm: float | None = None
+    dip_after_mm: float | None = None
+    boxed_length_mm: float | None = None
+    boxed_width_mm: float | None = None
+    boxed_depth_mm: float | None = None
+    boxed_net_ml: float | None = None
+    boxed_count: float | None = None
+    material: str | None = None
+    density_g_per_ml: float | None = None
+    density_pm_g_per_ml: float | None = None
+    solid: bool = False
+    water_temp_c: float | None = None
+    scale_step_g: float | None = None
+    mark_ml: float | None = None
+    ruler_step_mm: float | None = None
+    size_pm_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoxInputs:
+    """What is filled in at the Box station; None is "as recommended". ``terms.BOX`` has the words."""
+
+    shape: str | None = None
+    count: float | None = None
+    rows: float | None = None
+    columns: float | None = None
+    side_mm: float | None = None
+    over_mm: float | None = None
+    under_mm: float | None = None
+    gap_mm: float | None = None
+    bed_mm: float | None = None
+    sunk_mm: float | None = None
+    freeboard_mm: float | None = None
+    wall_thickness_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RubberInputs:
+    """What is filled in at the Rubber station; None is "as recommended". ``terms.RUBBER`` has the words."""
+
+    rubber_id: int | None = None
+    basis: str | None = None
+    spare_pct: float | None = None
+    cling_g: float | None = None
+    pigment_pct: float | None = None
+    scale_step_g: float | None = None
+    cup_ml: float | None = None
+    rise_factor: float | None = None
+    cup_mark_ml: float | None = None
+
+
+Inputs = MasterInputs | BoxInputs | RubberInputs
+INPUTS: Mapping[Station, type[Inputs]] = {"master": MasterInputs, "box": BoxInputs, "rubber": RubberInputs}

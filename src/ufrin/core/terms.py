@@ -1,0 +1,166 @@
+"""Terms: every input that a maker can fill in, declared once with its label, kind, help and recommended value.
+
+Forms, sheet and messages take their words from here; the keys are the fields of the inputs in ``stations`` and of ``Rubber``.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+from typing import Any
+
+from ufrin.core.figures import MATERIALS
+from ufrin.core.rubbers import FAMILIES, SCALES
+
+OUTLINES = {"rectangle": "Rectangular", "round": "Round"}
+SHAPES = {"rectangle": "Rectangle", "round": "Round"}
+BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
+WAYS = {
+    "hung": "Hung in water on the scale",
+    "under": "Hung from the scale into water",
+    "level": "Level rise in a marked jug",
+    "dip": "Level rise in a plain round vessel",
+    "boxed": "Box filled with water",
+    "density": "Weight over density",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Term:
+    """One input.
+
+    Parameters
+    ----------
+    label : str
+        As it stands beside the field.
+    kind : str
+        A kind of quantity, or "text", "choice", "flag", "reference".
+    help : str
+        A sentence under the field; empty when the label says it.
+    default : float, str or None
+        Used, and marked as a default, while the maker has not said otherwise.
+    choices : mapping of value to label
+        For "choice".
+    longest : int
+        Characters of a "text".
+    """
+
+    label: str
+    kind: str
+    help: str = ""
+    default: float | str | None = None
+    choices: Mapping[str, str] | None = None
+    longest: int = 120
+
+
+def _q(label: str, kind: str, default: float | None = None, help: str = "") -> Term:  # noqa: A002 - the field's own name
+    return Term(label=label, kind=kind, default=default, help=help)
+
+
+MASTER: Mapping[str, Term] = {
+    "what": Term(label="What it is", kind="text", help="What you copy and what it is made of.", longest=200),
+    "outline": Term(label="Seen from above", kind="choice", choices=OUTLINES, default="rectangle"),
+    "length_mm": _q("Length", "length"),
+    "width_mm": _q("Width", "length"),
+    "height_mm": _q("Height", "length", help="As it stands on the board."),
+    "mass_g": _q("Weight", "mass", help="Tells whether it floats up in the rubber."),
+    "counted_way": Term(label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}, default="best"),
+    "hung_reading_g": _q("Scale shows, master hung under water", "mass", help="Jug of water on the scale, tared; master on a thread, wholly under, touching nothing."),
+    "hung_sinker_g": _q("Scale shows with the sinker alone", "mass", help="Only for a master that floats: weigh both, then the sinker by itself."),
+    "under_reading_g": _q("It weighs under water", "mass", help="Master on a thread below the scale, wholly under water."),
+    "under_sinker_g": _q("Sinker alone weighs under water", "mass", help="Only for a master that floats."),
+    "level_before_ml": _q("Level before", "volume", help="Read the bottom of the meniscus."),
+    "level_after_ml": _q("Level with the master under", "volume"),
+    "dip_diameter_mm": _q("Inside diameter of the vessel", "length"),
+    "dip_before_mm": _q("Water depth before", "length"),
+    "dip_after_mm": _q("Water depth with the master under", "length"),
+    "boxed_length_mm": _q("Inside length of the box", "length", help="Or the inside diameter of a round one."),
+    "boxed_width_mm": _q("Inside width of the box", "length", help="Leave empty for a round box."),
+    "boxed_depth_mm": _q("Depth of water", "length", help="From the board to the water's surface."),
+    "boxed_net_ml": _q("Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."),
+    "boxed_count": _q("Masters in the box", "count", 1),
+    "material": Term(
+        label="Made of", kind="choice", choices={"": "not from the list", **{key: material.label for key, material in MATERIALS.items()}}
+    ),
+    "density_g_per_ml": _q("Its own density, if you know it", "density"),
+    "density_pm_g_per_ml": _q("Density good to ±", "density", 0.02),
+    "solid": Term(label="It is printed solid", kind="flag"),
+    "water_temp_c": _q("Water temperature", "temperature", 20.0),
+    "scale_step_g": _q("Scale reads in steps of", "mass", 1.0),
+    "mark_ml": _q("Jug is marked every", "volume", 10.0),
+    "ruler_step_mm": _q("Ruler is marked every", "length", 1.0),
+    "size_pm_mm": _q("Sizes are good to ±", "length", 0.5),
+}  # fmt: skip
+
+BOX: Mapping[str, Term] = {
+    "shape": Term(label="Shape", kind="choice", choices=SHAPES, default="rectangle"),
+    "count": _q("Masters in this mould", "count", 1),
+    "rows": _q("Rows", "count", help="Empty: the grid that takes the least rubber."),
+    "columns": _q("Columns", "count"),
+    "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. 10 to 13 mm is usual for a small piece."),
+    "over_mm": _q("Over", "length", 12.0, "Rubber over the highest point."),
+    "under_mm": _q("Under", "length", 0.0, "Rubber under the master, when it does not stand on the board."),
+    "gap_mm": _q("Gap", "length", 10.0, "Rubber between masters."),
+    "bed_mm": _q("Bed", "length", 0.0, "Clay or plaster on the board."),
+    "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
+    "freeboard_mm": _q("Wall above the fill line", "length", 10.0),
+    "wall_thickness_mm": _q("Wall thickness", "length", 6.0),
+}
+
+RUBBER: Mapping[str, Term] = {
+    "rubber_id": Term(label="Rubber", kind="reference"),
+    "basis": Term(label="By weight or by volume", kind="choice", choices=BASES, default="weight"),
+    "spare_pct": _q("Spare", "percent", 10.0, "Mixed over what the box needs."),
+    "cling_g": _q("Loss on cups", "mass", 5.0, "What stays on cup and stick."),
+    "pigment_pct": _q("Pigment", "percent", 0.0, "Share of A + B. Always colour the same part, B."),
+    "scale_step_g": _q("Scale reads in steps of", "mass", 1.0),
+    "cup_ml": _q("Cup holds", "volume", help="Leave empty to mix it all at once."),
+    "rise_factor": _q("Rises under vacuum", "number", 1.0, "How many times its volume; 1 without vacuum, 3 to 5 is usual with it."),
+    "cup_mark_ml": _q("Cups are marked every", "volume", 10.0),
+}
+
+SHELF: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "family": Term(label="Family", kind="choice", choices=FAMILIES, default="addition-silicone"),
+    "a_name": Term(label="Part A is called", kind="text", default="Part A"),
+    "a_colour": Term(label="Colour of A", kind="text", longest=40),
+    "b_name": Term(label="Part B is called", kind="text", default="Part B"),
+    "b_colour": Term(label="Colour of B", kind="text", longest=40),
+    "weight_a": _q("By weight, A", "number"),
+    "weight_b": _q("By weight, B", "number"),
+    "volume_a": _q("By volume, A", "number"),
+    "volume_b": _q("By volume, B", "number"),
+    "sg_a": _q("SG of A", "density"),
+    "sg_b": _q("SG of B", "density"),
+    "sg_mixed": _q("SG of the mix", "density"),
+    "tolerance_pct": _q("Ratio may be off by", "percent", 2.0),
+    "viscosity_mpa_s": _q("Viscosity, mixed", "viscosity"),
+    "pot_life_min": _q("Pot life", "time"),
+    "demould_min": _q("Demould after", "time"),
+    "full_cure_min": _q("Full cure after", "time"),
+    "hardness_scale": Term(label="Hardness scale", kind="choice", choices=SCALES, default="A"),
+    "hardness": _q("Hardness", "number"),
+    "elongation_pct": _q("Elongation at break", "stretch"),
+    "tear_kn_per_m": _q("Tear strength", "tear"),
+    "kit_g": _q("Kit, A and B together", "mass"),
+    "kit_price": _q("Price of a kit", "money"),
+}
+
+TERMS: Mapping[str, Mapping[str, Term]] = {"master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF}
+
+
+def settled(inputs: object, terms: Mapping[str, Term]) -> dict[str, Any]:
+    """Fill in the recommended value wherever the maker has said nothing.
+
+    Parameters
+    ----------
+    inputs : dataclass
+        One of the stations' inputs.
+    terms : mapping of key to Term
+        Of that station.
+
+    Returns
+    -------
+    dict of key to value
+        None only where there is no recommendation either.
+    """
+    said = {f.name: getattr(inputs, f.name) for f in fields(inputs)}  # type: ignore[arg-type]
+    return {key: terms[key].default if value is None else value for key, value in said.items()}

@@ -1,0 +1,149 @@
+"""The tree of errors that Ufrin raises itself.
+
+::
+
+    UfrinError                 anything a person can act on; never a 500
+    ├── Refused                a value, or values together, that can't be computed with   422
+    ├── Missing                what was asked for is not there                            404
+    ├── Stale                  the thing was changed since it was read                    409
+    ├── InUse                  it can't go while something needs it                       409
+    ├── NotOurs                a change asked for by a page of another origin             403
+    ├── TooLarge               more was sent than is taken                                413
+    └── DatabaseAway           the database does not answer                               503
+"""
+
+from collections.abc import Mapping
+
+
+class UfrinError(Exception):
+    """The base: facts as attributes, the sentence built when it is shown."""
+
+    status = 400
+    title = "That did not work"
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Refused(UfrinError):
+    """A value that can't be computed with.
+
+    Parameters
+    ----------
+    field : str
+        The name of the field it is about; empty when it is about no single one.
+    why : str
+        What is wrong and what to do, as a sentence.
+    """
+
+    status = 422
+    title = "That can't be worked out"
+
+    def __init__(self, field: str, why: str) -> None:
+        super().__init__(field, why)
+        self.field, self.why = field, why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+class Missing(UfrinError):
+    """What was asked for is not there.
+
+    Parameters
+    ----------
+    what : str
+        The thing, with its article: "this job".
+    """
+
+    status = 404
+    title = "Not found"
+
+    def __init__(self, what: str = "this page") -> None:
+        super().__init__(what)
+        self.what = what
+
+    def __str__(self) -> str:
+        return f"Ufrin has no record of {self.what}. It may have been deleted, or the address is mistyped. Start again from the Board."
+
+
+class Stale(UfrinError):
+    """A save that was based on an older version than the one kept.
+
+    Parameters
+    ----------
+    theirs, mine : mapping of field name to value
+        The values that differ: as kept, and as they were to be saved.
+    version : int
+        The version now kept.
+    """
+
+    status = 409
+    title = "Somebody changed this meanwhile"
+
+    def __init__(self, theirs: Mapping[str, object], mine: Mapping[str, object], version: int) -> None:
+        super().__init__(version)
+        self.theirs, self.mine, self.version = theirs, mine, version
+
+    def __str__(self) -> str:
+        return "It was changed since this page was opened, in another tab or by someone else. Nothing was overwritten: choose which values stand."
+
+
+class InUse(UfrinError):
+    """It can't be deleted while something needs it.
+
+    Parameters
+    ----------
+    why : str
+        What needs it and what to do instead, as a sentence.
+    """
+
+    status = 409
+    title = "Still in use"
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+class NotOurs(UfrinError):
+    """A change that was asked for by a page of another origin."""
+
+    status = 403
+    title = "Refused"
+
+    def __str__(self) -> str:
+        return "This change was asked for by a page that is not Ufrin's. Open Ufrin itself and make the change there."
+
+
+class TooLarge(UfrinError):
+    """More was sent than is taken.
+
+    Parameters
+    ----------
+    limit_bytes : int
+        The most that is taken at once.
+    """
+
+    status = 413
+    title = "Too much at once"
+
+    def __init__(self, limit_bytes: int) -> None:
+        super().__init__(limit_bytes)
+        self.limit_bytes = limit_bytes
+
+    def __str__(self) -> str:
+        return f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the longest text and try again."
+
+
+class DatabaseAway(UfrinError):
+    """The database does not answer."""
+
+    status = 503
+    title = "The record book can't be reached"
+
+    def __str__(self) -> str:
+        return "The database does not answer, so nothing can be read or saved just now. What you typed is still in the page: leave it open and try again in a moment."

@@ -1,0 +1,159 @@
+"""Cluster: Ufrin's own PostgreSQL, made from Debian's packages, reached through a Unix socket that only its user can open."""
+
+import hashlib
+import os
+import pwd
+import shutil
+import subprocess
+import tempfile
+from pathlib import Path
+
+import psycopg
+from psycopg import sql
+from psycopg.conninfo import make_conninfo
+
+from ufrin.errors import UfrinError
+
+DATABASE_USER = "postgres"  # the system's own, from Debian's package; the server refuses to run as root
+LONGEST_SOCKET_PATH = 90  # a Unix socket's path ends at 107 bytes, its own name included
+
+
+class NoCluster(UfrinError):
+    """PostgreSQL could not be set up or started.
+
+    Parameters
+    ----------
+    why : str
+        What went wrong and what to do.
+    """
+
+    status = 503
+    title = "The database could not be started"
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+class Cluster:
+    """One PostgreSQL cluster in a folder.
+
+    Parameters
+    ----------
+    folder : Path
+        Where it is kept; made when it is missing.
+    fast : bool, optional
+        Without waiting for the disk, for tests whose data may be lost.
+    """
+
+    def __init__(self, folder: Path, *, fast: bool = False) -> None:
+        self._as_root = os.geteuid() == 0
+        self.folder = _reachable(folder.resolve(), self._as_root)
+        self._data, self._fast = self.folder / "data", fast
+        self._sockets = self.folder / "socket"
+        if len(str(self._sockets)) > LONGEST_SOCKET_PATH:
+            mark = hashlib.sha256(str(self.folder).encode()).hexdigest()[:12]
+            self._sockets = Path(tempfile.gettempdir()) / f"ufrin-{mark}"
+
+    def start(self) -> bool:
+        """Make the cluster if there is none, and start it if it does not run.
+
+        Returns
+        -------
+        bool
+            Whether it was started by this call (and should be stopped by its caller).
+
+        Raises
+        ------
+        NoCluster
+            With what went wrong.
+        """
+        for folder in (self.folder, self._sockets):
+            self._make(folder)
+        if not (self._data / "PG_VERSION").exists():
+            self._run("initdb", "-D", str(self._data), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+        if self._run("pg_ctl", "-D", str(self._data), "status", may_fail=True) == 0:
+            return False
+        # trust is safe here: no network, and the socket's folder opens only for the user that runs Ufrin
+        options = f"-k '{self._sockets}' -c listen_addresses='' -c max_connections=60"
+        options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off" if self._fast else ""
+        self._run("pg_ctl", "-D", str(self._data), "-l", str(self.folder / "postgresql.log"), "-w", "-t", "30", "-o", options, "start")
+        return True
+
+    def stop(self) -> None:
+        """Stop it cleanly; open transactions are rolled back."""
+        self._run("pg_ctl", "-D", str(self._data), "-m", "fast", "-w", "stop", may_fail=True)
+
+    def database(self, name: str) -> str:
+        """Give the address of one of its databases, made when it is missing.
+
+        Parameters
+        ----------
+        name : str
+            Of the database.
+
+        Returns
+        -------
+        str
+            As psycopg takes it.
+        """
+        with psycopg.connect(self._conninfo("postgres"), autocommit=True) as connection:
+            if connection.execute("select from pg_database where datname = %s", [name]).fetchone() is None:
+                connection.execute(sql.SQL("create database {}").format(sql.Identifier(name)))
+        return self._conninfo(name)
+
+    def drop(self) -> None:
+        """Stop it and delete all of it."""
+        self.stop()
+        shutil.rmtree(self.folder, ignore_errors=True)
+        shutil.rmtree(self._sockets, ignore_errors=True)
+
+    def _conninfo(self, name: str) -> str:
+        return make_conninfo(host=str(self._sockets), user="ufrin", dbname=name)
+
+    def _make(self, folder: Path) -> None:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        if self._as_root:
+            owner = pwd.getpwnam(DATABASE_USER)
+            os.chown(folder, owner.pw_uid, owner.pw_gid)
+
+    def _run(self, program: str, *words: str, may_fail: bool = False) -> int:
+        command = [str(_program(program)), *words]
+        if self._as_root:
+            command = ["runuser", "-u", DATABASE_USER, "--", *command]
+        # the server keeps its standard output for life, so that goes nowhere and what is said is read from a file
+        with tempfile.TemporaryFile() as said:
+            done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=said, stderr=said, cwd="/", check=False)  # noqa: S603 - our own words
+            said.seek(0)
+            text = said.read().decode(errors="replace").strip()
+        if done.returncode and not may_fail:
+            log = self.folder / "postgresql.log"
+            tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:]) if log.exists() else ""
+            raise NoCluster(f"{program} failed in {self.folder}:\n{text}\n{tail}".strip())
+        return done.returncode
+
+
+def _program(name: str) -> Path:
+    versions = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: float(path.parts[-3]), reverse=True)
+    on_path = shutil.which(name)
+    if not versions and not on_path:
+        raise NoCluster("PostgreSQL is not installed. Install Debian's package postgresql, or name a running one in UFRIN_DATABASE_URL.")
+    return versions[0] if versions else Path(on_path or "")
+
+
+def _reachable(folder: Path, as_root: bool) -> Path:
+    """Give the folder itself, or a place of the database user's own when that user can't get there (a checkout under /root)."""
+    if not as_root:
+        return folder
+    try:
+        pwd.getpwnam(DATABASE_USER)
+    except KeyError as error:
+        raise NoCluster("PostgreSQL is not installed: the user postgres is missing. Install Debian's package postgresql.") from error
+    above = next(parent for parent in folder.parents if parent.exists())
+    looked = subprocess.run(["runuser", "-u", DATABASE_USER, "--", "test", "-x", str(above)], cwd="/", check=False)  # noqa: S603, S607 - our own words
+    if looked.returncode == 0:
+        return folder
+    return Path("/var/lib/postgresql") / f"ufrin-{hashlib.sha256(str(folder).encode()).hexdigest()[:12]}"

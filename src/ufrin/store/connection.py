@@ -1,0 +1,112 @@
+"""Connections: the pool, transactions, and the one place where the driver's errors become ours."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import psycopg
+from psycopg.rows import dict_row
+from psycopg_pool import ConnectionPool, PoolTimeout
+
+from ufrin.errors import DatabaseAway, InUse, Refused, UfrinError
+
+Connection = psycopg.Connection[dict[str, Any]]
+
+# what a broken constraint means to a person
+_SPOKEN: dict[str, UfrinError] = {
+    "rubber_name_taken": Refused("name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."),
+    "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "job_name_length": Refused("name", "A job's name has 1 to 120 characters."),
+    "rubber_ratio_by_weight": Refused("weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
+    "rubber_ratio_by_volume": Refused("volume_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
+    "workshop_units": Refused("units", "Units are metric or US."),
+    "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
+}
+_RUBBER_GONE = Refused("rubber_id", "This rubber is not on the Shelf any more. Choose another.")
+_RUBBER_USED = InUse("A job counts on this rubber, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+
+
+class Database:
+    """A pool of connections to PostgreSQL.
+
+    Parameters
+    ----------
+    conninfo : str
+        Where it is.
+    pool_size : int
+        Most connections kept.
+    wait_s : float
+        How long to wait for one before ``DatabaseAway``.
+    statement_limit_s : float
+        How long one statement may run.
+    """
+
+    def __init__(self, conninfo: str, *, pool_size: int = 8, wait_s: float = 3.0, statement_limit_s: float = 10.0) -> None:
+        self._pool: ConnectionPool[Connection] = ConnectionPool(
+            conninfo,
+            connection_class=psycopg.Connection[dict[str, Any]],
+            kwargs={
+                "autocommit": True,  # a read is one statement and needs no transaction of its own
+                "row_factory": dict_row,
+                "connect_timeout": max(1, int(wait_s)),
+                "options": f"-c statement_timeout={int(statement_limit_s * 1000)} -c timezone=UTC",
+            },
+            min_size=1,
+            max_size=pool_size,
+            timeout=wait_s,
+            # a pool that has given up tries afresh at the next request; with the usual five minutes of longer and longer pauses it
+            # would go on saying "away" long after the database is back
+            reconnect_timeout=1.0,
+            check=ConnectionPool.check_connection,
+            open=False,
+        )
+
+    def open(self) -> None:
+        """Start the pool; it connects when it can."""
+        self._pool.open()
+
+    def close(self) -> None:
+        """Give back every connection."""
+        self._pool.close()
+
+    @contextmanager
+    def reading(self) -> Iterator[Connection]:
+        """Lend a connection for reads, each statement on its own.
+
+        Yields
+        ------
+        Connection
+            In autocommit.
+        """
+        with _spoken_errors(), self._pool.connection() as connection:
+            yield connection
+
+    @contextmanager
+    def transaction(self) -> Iterator[Connection]:
+        """Lend a connection inside one transaction, rolled back on any error.
+
+        Yields
+        ------
+        Connection
+            In a transaction.
+        """
+        with _spoken_errors(), self._pool.connection() as connection, connection.transaction():
+            yield connection
+
+
+@contextmanager
+def _spoken_errors() -> Iterator[None]:
+    try:
+        yield
+    except psycopg.errors.IntegrityError as error:
+        raise _meaning(error) from error
+    except (psycopg.OperationalError, psycopg.InterfaceError, PoolTimeout) as error:
+        raise DatabaseAway from error
+
+
+def _meaning(error: psycopg.errors.IntegrityError) -> UfrinError:
+    name = error.diag.constraint_name or ""
+    if name == "rubber_in_use":
+        # the same constraint speaks when a used rubber is deleted and when a job names one that is gone
+        return _RUBBER_USED if error.diag.table_name == "rubbers" or "still referenced" in (error.diag.message_detail or "") else _RUBBER_GONE
+    return _SPOKEN.get(name, Refused("", "The record book refuses this, since it would contradict itself. Reload the page and try again."))

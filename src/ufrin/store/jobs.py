@@ -1,0 +1,254 @@
+"""Jobs as they are kept: their names, and the inputs of their stations with versions and what they held before."""
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any, cast
+
+from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
+
+from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, RubberInputs, Station
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("jobs")
+_READERS: Mapping[Station, TypeAdapter[Inputs]] = {station: TypeAdapter(kind) for station, kind in INPUTS.items()}
+ONE_STEP_S = 3.0
+STEPS_KEPT = 50
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Job:
+    """A job as it is kept. ``versions`` has the version of each station; ``can_undo`` is about the station it was opened for."""
+
+    id: int
+    name: str
+    created_at: datetime
+    put_away_at: datetime | None
+    inputs: Mapping[Station, Inputs]
+    versions: Mapping[Station, int]
+    can_undo: bool
+
+    @property
+    def master(self) -> MasterInputs:
+        """The Master station's inputs."""
+        return cast(MasterInputs, self.inputs["master"])
+
+    @property
+    def box(self) -> BoxInputs:
+        """The Box station's inputs."""
+        return cast(BoxInputs, self.inputs["box"])
+
+    @property
+    def rubber(self) -> RubberInputs:
+        """The Rubber station's inputs."""
+        return cast(RubberInputs, self.inputs["rubber"])
+
+
+def _job(row: Mapping[str, Any]) -> Job:
+    stations = row["stations"]
+    return Job(
+        id=row["id"],
+        name=row["name"],
+        created_at=row["created_at"],
+        put_away_at=row["put_away_at"],
+        inputs={station: _READERS[station].validate_python(stations[station]["inputs"]) for station in STATIONS},
+        versions={station: stations[station]["version"] for station in STATIONS},
+        can_undo=row["can_undo"],
+    )
+
+
+def start(connection: Connection, name: str) -> int:
+    """Keep a new job with empty stations.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    name : str
+        1 to 120 characters.
+
+    Returns
+    -------
+    int
+        Its number.
+    """
+    row = connection.execute(_SQL["start"], {"name": name, "stations": list(STATIONS)}).fetchone()
+    return int(row["id"]) if row else 0
+
+
+def load(connection: Connection, job_id: int, station: Station = "master") -> Job:
+    """Read one job.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        Its number.
+    station : Station, optional
+        The one that ``can_undo`` is asked for.
+
+    Returns
+    -------
+    Job
+        As kept.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    row = connection.execute(_SQL["open"], {"job_id": job_id, "station": station}).fetchone()
+    if row is None:
+        raise Missing("this job")
+    return _job(row)
+
+
+def page(connection: Connection, *, search: str, put_away: bool, limit: int, offset: int) -> tuple[list[Job], int]:
+    """Read a page of jobs, newest first.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    search : str
+        Part of a name; empty for all.
+    put_away : bool
+        Those off the Board, or those on it.
+    limit, offset : int
+        How many, from where.
+
+    Returns
+    -------
+    list of Job, int
+        The page, and how many there are in all.
+    """
+    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    said = {"pattern": f"%{escaped}%" if search else "%", "put_away": put_away, "limit": limit, "offset": offset}
+    rows = connection.execute(_SQL["page"], said).fetchall()
+    total = connection.execute(_SQL["count"], said).fetchone()
+    return [_job(row) for row in rows], int(total["jobs"]) if total else 0
+
+
+def rename(connection: Connection, job_id: int, name: str) -> None:
+    """Give a job another name.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id : int
+        Its number.
+    name : str
+        1 to 120 characters.
+
+    Raises
+    ------
+    Missing
+        When there is no such job.
+    """
+    if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
+        raise Missing("this job")
+
+
+def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
+    """Take a job off the Board, or bring it back.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id : int
+        Its number.
+    away : bool
+        Off, or back.
+
+    Raises
+    ------
+    Missing
+        When there is no such job.
+    """
+    if connection.execute(_SQL["put_away"], {"job_id": job_id, "away": away}).fetchone() is None:
+        raise Missing("this job")
+
+
+def lock_station(connection: Connection, job_id: int, station: Station) -> tuple[Inputs, int]:
+    """Read a station and hold it against other saves until the transaction ends.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id : int
+        The job's number.
+    station : Station
+        Which.
+
+    Returns
+    -------
+    Inputs, int
+        What it holds, and its version.
+
+    Raises
+    ------
+    Missing
+        When there is no such job.
+    """
+    row = connection.execute(_SQL["lock_station"], {"job_id": job_id, "station": station}).fetchone()
+    if row is None:
+        raise Missing("this job")
+    return _READERS[station].validate_python(row["inputs"]), row["version"]
+
+
+def save_station(connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int) -> None:
+    """Keep a station's new inputs, and what it held before for undo.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked the station.
+    job_id : int
+        The job's number.
+    station : Station
+        Which.
+    inputs : Inputs
+        What it holds from now on.
+    before : Inputs or None
+        What it held; None keeps nothing for undo.
+    version : int
+        Of what it held.
+    """
+    said = {"job_id": job_id, "station": station, "version": version, "one_step_s": ONE_STEP_S, "keep": STEPS_KEPT}
+    if before is not None:
+        connection.execute(_SQL["keep_earlier"], {**said, "inputs": _json(before)})
+        connection.execute(_SQL["forget_oldest"], said)
+    connection.execute(_SQL["save_station"], {**said, "inputs": _json(inputs)})
+
+
+def take_earlier(connection: Connection, job_id: int, station: Station) -> Inputs | None:
+    """Take the newest entry off a station's undo stack.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id : int
+        The job's number.
+    station : Station
+        Which.
+
+    Returns
+    -------
+    Inputs or None
+        What it held before; None when nothing is left to undo.
+    """
+    row = connection.execute(_SQL["take_earlier"], {"job_id": job_id, "station": station}).fetchone()
+    return _READERS[station].validate_python(row["inputs"]) if row else None
+
+
+def _json(inputs: Inputs) -> Jsonb:
+    # what was not said is not written, so that a later recommendation reaches it
+    return Jsonb({key: value for key, value in asdict(inputs).items() if value not in (None, "", False)})

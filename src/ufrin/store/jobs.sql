@@ -1,0 +1,69 @@
+-- name: start
+-- A new job with its empty stations.
+with job as (insert into jobs (name) values (%(name)s) returning id),
+     empty as (insert into stations (job_id, station) select job.id, name from job, unnest(%(stations)s::text[]) as name)
+select id from job
+
+-- name: open
+-- One job with the inputs and versions of its stations.
+select j.id, j.name, j.created_at, j.put_away_at,
+       json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) as stations,
+       exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
+from jobs j join stations s on s.job_id = j.id
+where j.id = %(job_id)s
+group by j.id
+
+-- name: page
+-- A page of the Board: jobs newest first, with their stations' inputs.
+select j.id, j.name, j.created_at, j.put_away_at,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       false as can_undo
+from jobs j
+where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.name ilike %(pattern)s)
+order by j.created_at desc, j.id desc
+limit %(limit)s offset %(offset)s
+
+-- name: count
+-- How many jobs the Board has in all for a search.
+select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
+
+-- name: rename
+-- Another name for a job.
+update jobs set name = %(name)s where id = %(job_id)s returning id
+
+-- name: put_away
+-- Off the Board, or back on it.
+update jobs set put_away_at = case when %(away)s then now() end where id = %(job_id)s returning id
+
+-- name: lock_station
+-- A station's inputs, held against other saves until the transaction ends.
+select inputs, version from stations where job_id = %(job_id)s and station = %(station)s for update
+
+-- name: save_station
+-- The new inputs of a station.
+update stations set inputs = %(inputs)s, version = version + 1 where job_id = %(job_id)s and station = %(station)s
+
+-- name: keep_earlier
+-- What a station held, on the stack for undo; edits within a few seconds of each other are one step.
+insert into earlier_inputs (job_id, station, version, inputs)
+select %(job_id)s, %(station)s, %(version)s, %(inputs)s
+where not exists (
+    select from earlier_inputs e
+    where e.job_id = %(job_id)s and e.station = %(station)s and e.kept_at > clock_timestamp() - make_interval(secs => %(one_step_s)s)
+)
+
+-- name: take_earlier
+-- The newest entry off the stack.
+delete from earlier_inputs e
+where (e.job_id, e.station, e.version) = (
+    select job_id, station, version from earlier_inputs
+    where job_id = %(job_id)s and station = %(station)s order by version desc limit 1
+)
+returning e.inputs
+
+-- name: forget_oldest
+-- Only so many steps can be undone.
+delete from earlier_inputs
+where job_id = %(job_id)s and station = %(station)s and version <= (
+    select version from earlier_inputs where job_id = %(job_id)s and station = %(station)s order by version desc offset %(keep)s limit 1
+)

@@ -1,0 +1,5 @@
+drop table earlier_inputs;
+drop table stations;
+drop table jobs;
+drop table rubbers;
+drop table workshop;

@@ -1,0 +1,63 @@
+"""The workshop's settings as they are kept."""
+
+from dataclasses import dataclass
+
+from psycopg.rows import class_row
+
+from ufrin.core.quantities import Units
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("workshop")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Workshop:
+    """What holds for every page: the unit system, the currency's sign, and the version of both."""
+
+    units: Units
+    currency: str
+    version: int
+
+
+def load(connection: Connection, *, lock: bool = False) -> Workshop:
+    """Read the settings.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    lock : bool, optional
+        Hold them against other saves until the transaction ends.
+
+    Returns
+    -------
+    Workshop
+        As kept.
+
+    Raises
+    ------
+    Missing
+        When the database was emptied by hand.
+    """
+    with connection.cursor(row_factory=class_row(Workshop)) as cursor:
+        workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()
+    if workshop is None:
+        raise Missing("the workshop's settings")
+    return workshop
+
+
+def save(connection: Connection, *, units: Units, currency: str) -> None:
+    """Keep new settings.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked them.
+    units : "metric" or "us"
+        For display only.
+    currency : str
+        1 to 8 characters.
+    """
+    connection.execute(_SQL["save"], {"units": units, "currency": currency})
