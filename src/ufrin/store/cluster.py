@@ -145,7 +145,7 @@ def _program(name: str) -> Path:
 
 
 def _reachable(folder: Path, as_root: bool) -> Path:
-    """Give the folder itself, or a place of the database user's own when that user can't get there (a checkout under /root)."""
+    # the folder itself, or a place of the database user's own when that user can't get there (a checkout under /root)
     if not as_root:
         return folder
     try:

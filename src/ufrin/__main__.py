@@ -1,0 +1,132 @@
+"""The command: serves Ufrin, with demo data or without, and brings the database along."""
+
+import argparse
+import signal
+import socket
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from types import FrameType
+
+import uvicorn
+
+from ufrin import demo, logs
+from ufrin.errors import UfrinError
+from ufrin.settings import Settings
+from ufrin.store import schema
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+from ufrin.web.app import create_app
+
+
+class PortTaken(UfrinError):
+    """Another program serves on the port.
+
+    Parameters
+    ----------
+    host, port : str, int
+        Where.
+    """
+
+    title = "The port is taken"
+
+    def __init__(self, host: str, port: int) -> None:
+        super().__init__(host, port)
+        self.host, self.port = host, port
+
+    def __str__(self) -> str:
+        return f"Port {self.port} on {self.host} is taken by another program, perhaps by Ufrin itself. Stop that, or choose another: ./run demo --port {self.port + 1}"
+
+
+def main(words: list[str] | None = None) -> int:
+    """Run the command.
+
+    Parameters
+    ----------
+    words : list of str, optional
+        Instead of the command line's.
+
+    Returns
+    -------
+    int
+        0, or 1 with the reason printed.
+    """
+    parser = argparse.ArgumentParser(prog="./run")
+    parser.add_argument("what", choices=("demo", "start", "schema"))
+    parser.add_argument("--port", type=int)
+    asked = parser.parse_args(words)
+    # a plain kill ends like Ctrl-C: server first, then the database
+    signal.signal(signal.SIGTERM, _leave)
+    try:
+        settings = Settings() if asked.port is None else Settings(port=asked.port)
+        if asked.what != "schema":
+            _check_port(settings.host, settings.port)
+        _run(settings, asked.what)
+    except KeyboardInterrupt:
+        pass
+    except (UfrinError, ValueError) as error:
+        print(error, file=sys.stderr)
+        return 1
+    return 0
+
+
+def _leave(number: int, frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+def _run(settings: Settings, what: str) -> None:
+    log = logs.write_to(settings.var / "log")
+    with _conninfo(settings, "ufrin_demo" if what == "demo" else "ufrin") as conninfo:
+        applied = schema.bring_up_to_date(conninfo)
+        if what == "schema":
+            print(f"The schema is up to date ({applied} new steps).")
+            return
+        if what == "demo":
+            _fill(conninfo)
+        database = Database(conninfo, pool_size=settings.pool_size, wait_s=settings.database_wait_s, statement_limit_s=settings.statement_limit_s)
+        server = uvicorn.Server(
+            uvicorn.Config(
+                create_app(database, settings), host=settings.host, port=settings.port, log_config=None, access_log=False, timeout_graceful_shutdown=5
+            )
+        )
+        print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
+        server.run()
+
+
+def _fill(conninfo: str) -> None:
+    database = Database(conninfo)
+    database.open()
+    try:
+        demo.fill(database)
+    finally:
+        database.close()
+
+
+def _check_port(host: str, port: int) -> None:
+    with socket.socket() as trial:
+        trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            trial.bind((host, port))
+        except OSError as error:
+            raise PortTaken(host, port) from error
+
+
+@contextmanager
+def _conninfo(settings: Settings, name: str) -> Iterator[str]:
+    if settings.database_url:
+        yield settings.database_url
+        return
+    cluster = Cluster(settings.var / "postgres")
+    started = False
+    try:
+        started = cluster.start()
+        yield cluster.database(name)
+    finally:
+        # whoever is impatient with Ctrl-C must not cut the database's own leave-taking short
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        if started:
+            cluster.stop()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

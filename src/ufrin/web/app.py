@@ -1,0 +1,57 @@
+"""The application: routes, guard and error handling put together."""
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+from fastapi import FastAPI
+from fastapi.exceptions import RequestValidationError
+from starlette.exceptions import HTTPException
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.staticfiles import StaticFiles
+
+from ufrin import __version__
+from ufrin.actions import Database
+from ufrin.errors import UfrinError
+from ufrin.settings import Settings
+from ufrin.web import errors
+from ufrin.web.guard import Guard
+from ufrin.web.pages import static_folder
+from ufrin.web.routes import api, board, health, job, sheet, shelf, workshop
+
+
+def create_app(database: Database, settings: Settings) -> FastAPI:
+    """Make the application.
+
+    Parameters
+    ----------
+    database : Database
+        The record book; opened when the application starts, closed when it stops.
+    settings : Settings
+        Limits and allowed hosts.
+
+    Returns
+    -------
+    FastAPI
+        Ready to serve.
+    """
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        database.open()
+        yield
+        database.close()
+
+    app = FastAPI(
+        title="Ufrin", version=__version__, description="Plans, weighs, times and records mould making.", lifespan=lifespan,
+        docs_url=None, redoc_url=None, openapi_url="/api/openapi.json",
+    )  # fmt: skip
+    app.state.database = database
+    app.mount("/static", StaticFiles(directory=static_folder()), name="static")
+    for routes in (board, sheet, job, shelf, workshop, health, api):
+        app.include_router(routes.router)
+    app.add_exception_handler(UfrinError, errors.ufrin_error)
+    app.add_exception_handler(HTTPException, errors.http_error)
+    app.add_exception_handler(RequestValidationError, errors.invalid)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.allowed_hosts))
+    app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes)
+    return app

@@ -1,0 +1,185 @@
+"""Ink: the few marks that workshop drawings are made of, as SVG text.
+
+Each substance has one class, with one colour and one hatch in ``static/drawing.css`` and here; hatch says it too, never colour alone.
+"""
+
+from collections.abc import Iterable, Sequence
+from html import escape
+
+TEXT_PX = 12.5
+LINE_PX = 15.0  # least distance between two lines of text
+WIDE_PX = 0.62 * TEXT_PX  # what a character takes at most on average, figures and lower case
+
+# substance -> strokes of its hatch in a tile of 8 x 8
+HATCHES: dict[str, tuple[int, str]] = {
+    "rubber": (8, "M-2,2 l4,-4 M0,8 l8,-8 M6,10 l4,-4"),
+    "bed": (7, "M1.5,1.5 h0.01 M5,5 h0.01"),
+    "board": (9, "M0,2.5 h6 M3,7 h6"),
+    "master": (10, "M0,5 h10 M5,0 v10"),
+}
+
+
+def patterns(prefix: str) -> str:
+    """Define the hatches for one drawing.
+
+    Parameters
+    ----------
+    prefix : str
+        Keeps the names of several drawings in one page apart.
+
+    Returns
+    -------
+    str
+        A ``defs`` element.
+    """
+    made = [
+        f'<pattern id="{prefix}-{name}" width="{size}" height="{size}" patternUnits="userSpaceOnUse">'
+        f'<rect width="{size}" height="{size}" class="d-{name}-ground"/><path d="{path}" class="d-{name}-hatch"/></pattern>'
+        for name, (size, path) in HATCHES.items()
+    ]
+    return f"<defs>{''.join(made)}</defs>"
+
+
+def area(prefix: str, substance: str, x: float, y: float, width: float, height: float) -> str:
+    """Draw a rectangle of a substance; nothing where there is no height or width."""
+    if width <= 0 or height <= 0:
+        return ""
+    return f'<rect x="{x:.2f}" y="{y:.2f}" width="{width:.2f}" height="{height:.2f}" fill="url(#{prefix}-{substance})" class="d-edge"/>'
+
+
+def disc(prefix: str, substance: str, x: float, y: float, radius: float, kind: str = "d-edge") -> str:
+    """Draw a disc of a substance."""
+    return f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{radius:.2f}" fill="url(#{prefix}-{substance})" class="{kind}"/>'
+
+
+def line(x1: float, y1: float, x2: float, y2: float, kind: str = "d-thin") -> str:
+    """Draw a straight line."""
+    return f'<line x1="{x1:.2f}" y1="{y1:.2f}" x2="{x2:.2f}" y2="{y2:.2f}" class="{kind}"/>'
+
+
+def text(x: float, y: float, said: str, anchor: str = "start", kind: str = "d-text") -> str:
+    """Write text whose middle stands at a height."""
+    return f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" class="{kind}">{escape(said)}</text>'
+
+
+def width_px(said: str) -> float:
+    """Estimate the width of a text, rather too much than too little."""
+    return len(said) * WIDE_PX
+
+
+def across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
+    """Draw a horizontal dimension: extension lines from a height, ticks, and its text under the line."""
+    middle = max((x1 + x2) / 2, width_px(said) / 2 + 2)  # a long text over a short step stays on the sheet
+    ticks = "".join(line(x, from_y, x, y + 3) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for x in (x1, x2))
+    return ticks + line(x1, y, x2, y) + text(middle, y + LINE_PX * 0.75, said, "middle")
+
+
+def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
+    """Draw a vertical dimension left of the drawing, with its text turned along the line."""
+    middle = max((y1 + y2) / 2, width_px(said) / 2 + 2)
+    ticks = "".join(line(from_x, y, x - 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for y in (y1, y2))
+    turned = text(0, 0, said, "middle")
+    return ticks + line(x, y1, x, y2) + f'<g transform="translate({x - LINE_PX * 0.65:.2f} {middle:.2f}) rotate(-90)">{turned}</g>'
+
+
+def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
+    """Draw a chain of vertical dimensions right of the drawing; texts that would touch are moved apart and led back to their step.
+
+    Parameters
+    ----------
+    x : float
+        Of the chain.
+    steps : sequence of (y of the top, y of the foot, text)
+        Steps without height are left out.
+    from_x : float
+        Where the extension lines begin.
+    low, high : float
+        Between which the texts must stay.
+
+    Returns
+    -------
+    str
+        SVG.
+    """
+    steps = [step for step in steps if step[1] - step[0] > 0.01]
+    middles = [(top + foot) / 2 for top, foot, _ in steps]
+    placed = spread(middles, LINE_PX, low, high)
+    made = []
+    for y in sorted({edge for top, foot, _ in steps for edge in (top, foot)}):
+        made.append(line(from_x, y, x + 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick"))
+    for (top, foot, said), middle, at in zip(steps, middles, placed, strict=True):
+        made.append(line(x, top, x, foot))
+        made.append(line(x + 2, middle, x + 9, at) + text(x + 12, at, said))
+    return "".join(made)
+
+
+def spread(wanted: Iterable[float], gap: float, low: float, high: float) -> list[float]:
+    """Move points apart until no two are nearer than a gap, as little as possible, keeping their order and staying between two limits.
+
+    Parameters
+    ----------
+    wanted : iterable of float
+        Where they would be.
+    gap : float
+        Least distance.
+    low, high : float
+        The limits; kept as long as the points fit between them.
+
+    Returns
+    -------
+    list of float
+        In the order given.
+
+    Examples
+    --------
+    >>> spread([10, 11], 10, 0, 100)
+    [5.5, 15.5]
+    """
+    wanted = list(wanted)
+    order = sorted(range(len(wanted)), key=lambda index: wanted[index])
+    # clusters of neighbours that touch move as one, about the mean of where they want to be
+    clusters: list[list[int]] = []
+    for index in order:
+        clusters.append([index])
+        while len(clusters) > 1 and _end(clusters[-2], wanted, gap, low, high) + gap > _start(clusters[-1], wanted, gap, low, high):
+            last = clusters.pop()
+            clusters[-1] += last
+    placed = [0.0] * len(wanted)
+    for cluster in clusters:
+        start = _start(cluster, wanted, gap, low, high)
+        for step, index in enumerate(cluster):
+            placed[index] = start + step * gap
+    return placed
+
+
+def _start(cluster: Sequence[int], wanted: Sequence[float], gap: float, low: float, high: float) -> float:
+    half = gap * (len(cluster) - 1) / 2
+    middle = sum(wanted[index] for index in cluster) / len(cluster)
+    return max(low, min(middle - half, high - 2 * half))
+
+
+def _end(cluster: Sequence[int], wanted: Sequence[float], gap: float, low: float, high: float) -> float:
+    return _start(cluster, wanted, gap, low, high) + gap * (len(cluster) - 1)
+
+
+def sheet(width: float, height: float, label: str, content: str) -> str:
+    """Close a drawing.
+
+    Parameters
+    ----------
+    width, height : float
+        In px.
+    label : str
+        What it shows, for those who can't see it.
+    content : str
+        SVG.
+
+    Returns
+    -------
+    str
+        An ``svg`` element at its natural size.
+    """
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" class="drawing" role="img" aria-label="{escape(label)}" '
+        f'width="{width:.0f}" height="{height:.0f}" viewBox="0 0 {width:.0f} {height:.0f}">{content}</svg>'
+    )

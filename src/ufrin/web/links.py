@@ -1,0 +1,105 @@
+"""Links: every address of Ufrin's pages comes from this one object, which all templates receive."""
+
+from urllib.parse import urlencode
+
+
+class Links:
+    """The addresses."""
+
+    new_job = "/jobs"
+    shelf = "/shelf"
+    new_rubber = "/shelf/new"
+    settings = "/settings"
+    api_docs = "/api/docs"
+    openapi = "/api/openapi.json"
+
+    @staticmethod
+    def board(search: str = "", page: int = 1, put_away: bool = False) -> str:
+        """Give the Board's address, with what it is narrowed to.
+
+        Parameters
+        ----------
+        search : str
+            Part of a name.
+        page : int
+            From 1.
+        put_away : bool
+            The jobs off the Board.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        asked = {key: value for key, value in (("search", search), ("page", page if page > 1 else ""), ("away", "1" if put_away else "")) if value}
+        return "/?" + urlencode(asked) if asked else "/"
+
+    @staticmethod
+    def job(job_id: int, station: str = "master") -> str:
+        """Give the address of a job's station; "sheet" is one too, and "sheet.pdf", "name" and "away" hang from it as well.
+
+        Parameters
+        ----------
+        job_id : int
+            The job's number.
+        station : str
+            What of it.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/jobs/{job_id}/{station}"
+
+    @staticmethod
+    def undo(job_id: int, station: str) -> str:
+        """Give the address that takes a station's last change back.
+
+        Parameters
+        ----------
+        job_id : int
+            The job's number.
+        station : str
+            Which.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/jobs/{job_id}/{station}/undo"
+
+    @staticmethod
+    def rubber(rubber_id: int, what: str = "") -> str:
+        """Give the address of a rubber on the Shelf, or of what can be done with it.
+
+        Parameters
+        ----------
+        rubber_id : int
+            Its number.
+        what : str
+            "retire", "offer" or "delete".
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/shelf/{rubber_id}" + (f"/{what}" if what else "")
+
+    @staticmethod
+    def static(name: str) -> str:
+        """Give the address of a shipped file.
+
+        Parameters
+        ----------
+        name : str
+            Below ``static/``.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/static/{name}"

@@ -1,0 +1,113 @@
+"""Pages: the template environment, and what every page receives."""
+
+from collections.abc import Mapping
+from importlib.resources import files
+from typing import Any
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from starlette.datastructures import FormData
+from starlette.requests import Request
+from starlette.responses import HTMLResponse, Response
+
+from ufrin.core.findings import Level
+from ufrin.core.stations import STATIONS, State
+from ufrin.web.links import Links
+from ufrin.web.speech import STATE_WORDS, STATION_WORDS
+
+_HERE = files("ufrin.web")
+LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
+STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!", "stop": "✕"}
+
+environment = Environment(
+    loader=FileSystemLoader(str(_HERE.joinpath("templates"))), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
+)
+environment.globals.update(
+    links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
+)
+
+
+def static_folder() -> str:
+    """Give the folder of shipped styles, scripts and fonts.
+
+    Returns
+    -------
+    str
+        Its path.
+    """
+    return str(_HERE.joinpath("static"))
+
+
+def is_htmx(request: Request) -> bool:
+    """Tell whether a part of a page is asked for, not a whole one.
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Returns
+    -------
+    bool
+        True for a part.
+    """
+    return request.headers.get("HX-Request") == "true"
+
+
+def render(request: Request, template: str, context: Mapping[str, Any], *, status_code: int = 200) -> HTMLResponse:
+    """Render a template.
+
+    Parameters
+    ----------
+    request : Request
+        Its context is kept on ``request.state`` for the tests to look at.
+    template : str
+        Its name.
+    context : mapping
+        What it receives.
+    status_code : int, optional
+        Of the answer.
+
+    Returns
+    -------
+    HTMLResponse
+        The page or fragment.
+    """
+    request.state.context = dict(context)
+    return HTMLResponse(environment.get_template(template).render(context), status_code=status_code, headers={"Cache-Control": "no-store"})
+
+
+def go_to(request: Request, address: str) -> Response:
+    """Send the browser on after something was done.
+
+    Parameters
+    ----------
+    request : Request
+        htmx is told in a header, all others are redirected.
+    address : str
+        Of the page.
+
+    Returns
+    -------
+    Response
+        Without a body.
+    """
+    if is_htmx(request):
+        return Response(status_code=204, headers={"HX-Redirect": address})
+    return Response(status_code=303, headers={"Location": address})
+
+
+async def posted(request: Request) -> dict[str, str]:
+    """Read a posted form; where a name stands more than once, its last value counts (a checkbox after its hidden "no").
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Returns
+    -------
+    dict of name to text
+        Files are left out.
+    """
+    form: FormData = await request.form(max_files=0, max_fields=200)
+    return {name: value for name, value in form.multi_items() if isinstance(value, str)}

@@ -1,0 +1,62 @@
+"""Paper: a sheet turned into PDF from shipped styles and fonts alone."""
+
+import re
+from functools import cache
+from pathlib import Path
+
+from markupsafe import escape
+from weasyprint import CSS, HTML
+from weasyprint.text.fonts import FontConfiguration
+from weasyprint.urls import URLFetchingError
+
+from ufrin.core.quantities import Units
+from ufrin.web.pages import static_folder
+
+_VARIABLE = re.compile(r"var\((--[\w-]+)\)")
+
+
+def _only_shipped(url: str, *_: object, **__: object) -> dict[str, object]:
+    path = Path(url.removeprefix("file://")).resolve()
+    if not url.startswith("file://") or not path.is_relative_to(Path(static_folder()).resolve()):
+        raise URLFetchingError(f"{url} is not shipped with Ufrin")
+    return {"file_obj": path.open("rb")}
+
+
+@cache
+def drawing_style() -> str:
+    """Give the drawings' style with its colours written out, since a drawing on paper has no page to take them from.
+
+    Returns
+    -------
+    str
+        CSS, in the light colours.
+    """
+    text = (Path(static_folder()) / "drawing.css").read_text("utf-8")
+    ink = dict(re.findall(r"(--[\w-]+):\s*([^;]+);", text.split("@media", maxsplit=1)[0]))
+    return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
+
+
+def pdf(body: str, title: str, units: Units) -> bytes:
+    """Turn a sheet into PDF.
+
+    Parameters
+    ----------
+    body : str
+        The sheet's HTML.
+    title : str
+        Of the document.
+    units : "metric" or "us"
+        A4 or Letter.
+
+    Returns
+    -------
+    bytes
+        The file.
+    """
+    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
+    drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
+    page = CSS(string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 11mm 12mm }}", font_config=fonts)
+    styles = [CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_only_shipped) for name in ("fonts.css", "paper.css")]
+    html = f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>'
+    made = HTML(string=html, base_url=base, url_fetcher=_only_shipped).write_pdf(stylesheets=[*styles, page], font_config=fonts)
+    return bytes(made or b"")

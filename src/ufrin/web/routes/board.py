@@ -1,0 +1,35 @@
+"""The Board: the jobs, newest first; and starting a new one."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import jobs
+from ufrin.errors import Refused
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, is_htmx, render
+from ufrin.web.routes import Posted, TheDatabase
+from ufrin.web.speech import Speech, headlines, job_state
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/")
+def show(request: Request, database: TheDatabase, search: str = "", page: str = "1", away: str = "") -> Response:
+    """Show a page of the Board; htmx asks for the list alone while someone searches."""
+    number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
+    board = jobs.board(database, search=search, put_away=bool(away), page=number)
+    say = Speech(board.workshop.units, board.workshop.currency)
+    rows = [(listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g)) for listed in board.listed]
+    template = "_jobs.html" if is_htmx(request) else "board.html"
+    return render(request, template, {"board": board, "rows": rows, "say": say})
+
+
+@router.post("/jobs")
+def start(request: Request, database: TheDatabase, form: Posted) -> Response:
+    """Start a job from its name, and go to its Master station."""
+    name = form.get("name", "")
+    try:
+        job_id = jobs.start_job(database, name)
+    except Refused as refused:
+        return render(request, "_new_job.html" if is_htmx(request) else "new_job.html", {"name": name[:500], "error": str(refused)}, status_code=422)
+    return go_to(request, Links.job(job_id))

@@ -1,0 +1,134 @@
+"""A job's stations: shown, changed field by field, undone; and the job's own name and place."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import jobs
+from ufrin.actions.jobs import OpenJob
+from ufrin.core.masters import WAY_OF, MasterAnswer
+from ufrin.core.quantities import Units
+from ufrin.core.stations import Station
+from ufrin.core.terms import TERMS, WAYS
+from ufrin.errors import Stale
+from ufrin.web.drawings.readings import Reading, error_bars
+from ufrin.web.forms import Field, Read, fields, read, shown_text
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, is_htmx, render
+from ufrin.web.routes import Number, Posted, TheDatabase
+from ufrin.web.scenes import box_views
+from ufrin.web.speech import Speech, headlines
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{job_id}")
+def first(request: Request, job_id: Number) -> Response:
+    """Send a bare job's address on to its first station."""
+    return go_to(request, Links.job(job_id))
+
+
+@router.get("/jobs/{job_id}/{station}")
+def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+    """Show a station."""
+    return _page(request, jobs.open_job(database, job_id, station), station, Read(changes={}))
+
+
+@router.post("/jobs/{job_id}/{station}")
+def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
+    """Save what can be read, and show what can't beside its field."""
+    opened = jobs.open_job(database, job_id, station)
+    taken = read(TERMS[station], form, opened.job.inputs[station], form_units(form, opened.workshop.units))
+    try:
+        saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
+    except Stale as stale:
+        return _page(request, jobs.open_job(database, job_id, station), station, taken, stale=stale)
+    if not is_htmx(request) and not taken.errors:
+        return go_to(request, Links.job(job_id, station))
+    return _page(request, saved, station, taken)
+
+
+@router.post("/jobs/{job_id}/{station}/undo")
+def undo(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+    """Take a station's last change back."""
+    undone = jobs.undo(database, job_id, station)
+    return _page(request, undone, station, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, station))
+
+
+@router.post("/jobs/{job_id}")
+def rename(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Give the job another name."""
+    jobs.rename_job(database, job_id, form.get("name", ""))
+    return go_to(request, Links.job(job_id))
+
+
+@router.post("/jobs/{job_id}/place/{place}")
+def place(request: Request, database: TheDatabase, job_id: Number, place: str) -> Response:
+    """Put the job away, or bring it back to the Board."""
+    jobs.put_job_away(database, job_id, away=place == "away")
+    return go_to(request, Links.board())
+
+
+def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
+    """Tell in which units the page was that a form comes from; a bare number in it means those."""
+    said = form.get("units")
+    return "us" if said == "us" else "metric" if said == "metric" else otherwise
+
+
+def form_version(form: Mapping[str, str]) -> int:
+    """Tell which version a form was filled in on; 0, which never is, when it does not say."""
+    said = form.get("version", "")
+    return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0
+
+
+def _page(request: Request, opened: OpenJob, station: Station, taken: Read, *, stale: Stale | None = None) -> Response:
+    context = job_context(opened, station, taken)
+    context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else []
+    status = 409 if stale else 422 if taken.errors else 200
+    return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)
+
+
+def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> list[tuple[str, str, str, str]]:
+    """Lay both sides of a stale save beside each other: key, label, the text kept, the text refused."""
+    return [
+        (key, terms[key].label, shown_text(terms[key], stale.theirs[key], units), shown_text(terms[key], mine, units))
+        for key, mine in stale.mine.items()
+    ]
+
+
+def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
+    """Give what a station's template receives."""
+    say, plan = Speech(opened.workshop.units, opened.workshop.currency), opened.plan
+    refused = {refusal.field: str(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in TERMS[station]}
+    shown = fields(TERMS[station], opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
+    return {
+        **(_master_context(plan.master, shown) if station == "master" else {}),
+        "job": opened.job,
+        "plan": plan,
+        "say": say,
+        "station": station,
+        "rubber": opened.rubber,
+        "shelf": opened.shelf,
+        "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
+        "fields": shown,
+        "refusals": [str(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in TERMS[station]],
+        "ways": WAYS,
+        "views": box_views(opened, say) if station == "box" else (),
+        "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,
+        "conflict": [],
+    }
+
+
+def _master_context(answer: MasterAnswer, shown: dict[str, Field]) -> dict[str, Any]:
+    readings = [Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml) for way in answer.ways if way.measured]
+    bars = iter(error_bars(readings) if readings else [])
+    return {
+        "way_of": WAY_OF,
+        "results": {way.key: way for way in answer.ways},
+        "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
+        # a round master has one size across; it is kept as its length
+        "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),
+    }

@@ -1,0 +1,47 @@
+"""The Sheet: one page to print and take to the bench, as HTML and as PDF."""
+
+from datetime import date
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import jobs
+from ufrin.actions.jobs import OpenJob
+from ufrin.core.terms import BOX, MASTER, RUBBER, WAYS, settled
+from ufrin.web.forms import Read
+from ufrin.web.pages import environment, render
+from ufrin.web.paper import pdf
+from ufrin.web.routes import Number, TheDatabase
+from ufrin.web.routes.job import job_context
+from ufrin.web.scenes import box_views
+from ufrin.web.speech import Speech
+
+router = APIRouter(include_in_schema=False)
+
+
+def _context(opened: OpenJob) -> dict[str, object]:
+    say = Speech(opened.workshop.units, opened.workshop.currency)
+    return {
+        **job_context(opened, "box", Read(changes={})),
+        "station": "sheet",
+        "views": box_views(opened, say),
+        "findings": [finding for found in opened.plan.findings.values() for finding in found],
+        "all_refusals": [str(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
+        "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
+        "ways": WAYS,
+        "printed": date.today(),
+    }
+
+
+@router.get("/jobs/{job_id}/sheet")
+def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show the sheet as it will be printed."""
+    return render(request, "sheet.html", _context(jobs.open_job(database, job_id)))
+
+
+@router.get("/jobs/{job_id}/sheet.pdf")
+def download(database: TheDatabase, job_id: Number) -> Response:
+    """Give the sheet as PDF."""
+    opened = jobs.open_job(database, job_id)
+    made = pdf(environment.get_template("_paper.html").render(_context(opened)), opened.job.name, opened.workshop.units)
+    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="job-{job_id}-sheet.pdf"'})

@@ -1,0 +1,56 @@
+"""Settings: the workshop's units and currency; and the hidden page that shows every component in every state."""
+
+from types import SimpleNamespace
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Workshop, workshop
+from ufrin.core.findings import Finding
+from ufrin.core.quantities import Units
+from ufrin.core.terms import BOX, MASTER
+from ufrin.errors import Refused, Stale
+from ufrin.web.forms import fields
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, render
+from ufrin.web.routes import Posted, TheDatabase
+from ufrin.web.routes.job import form_version
+from ufrin.web.speech import Speech
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/settings")
+def show(request: Request, database: TheDatabase) -> Response:
+    """Show the settings."""
+    return _page(request, workshop.settings(database))
+
+
+@router.post("/settings")
+def change(request: Request, database: TheDatabase, form: Posted) -> Response:
+    """Keep new settings."""
+    units: Units = "us" if form.get("units") == "us" else "metric"
+    try:
+        workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""))
+    except Refused as refused:
+        return _page(request, workshop.settings(database), error=str(refused), typed=form.get("currency", "")[:40])
+    except Stale as stale:
+        return _page(request, workshop.settings(database), stale=stale)
+    return go_to(request, Links.settings)
+
+
+def _page(request: Request, kept: Workshop, *, error: str = "", typed: str | None = None, stale: Stale | None = None) -> Response:
+    labels = {"units": "Units", "currency": "Currency"}
+    both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
+    context = {"kept": kept, "error": error, "currency": kept.currency if typed is None else typed, "conflict": both}
+    return render(request, "settings.html", context, status_code=409 if stale else 422 if error else 200)
+
+
+@router.get("/components")
+def components(request: Request) -> Response:
+    """Show every component in every state, for those who change the style."""
+    terms = {key: BOX[key] for key in ("shape", "side_mm", "over_mm", "rows")} | {"solid": MASTER["solid"]}
+    blank = SimpleNamespace(shape=None, side_mm=None, over_mm=8.0, rows=None, solid=True)
+    shown = fields(terms, blank, "metric", {"over_mm": "“9 kg” can't be read as a length. Type it like 90, 9 cm or 3 1/2 in."}, {"over_mm": "9 kg"})
+    findings = [Finding(code=code, facts={"over": "4.0 mm"}) for code in ("thin-cover", "weight-unknown")]
+    return render(request, "components.html", {"shown": list(shown.values()), "findings": findings, "say": Speech("metric", "EUR")})

@@ -1,0 +1,194 @@
+"""Speech: figures and sentences of a page in the workshop's units."""
+
+from dataclasses import dataclass
+
+from markupsafe import Markup, escape
+
+from ufrin.core.findings import Finding
+from ufrin.core.plan import Plan, Pour
+from ufrin.core.quantities import Units, figure, show
+from ufrin.core.stations import State, Station
+
+STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
+STATION_WORDS: dict[Station, str] = {"master": "Master", "box": "Box", "rubber": "Rubber"}
+
+
+@dataclass(frozen=True, slots=True)
+class Speech:
+    """Says quantities in one unit system. Templates know it as ``say``."""
+
+    units: Units
+    currency: str = ""
+
+    def plain(self, value: float, kind: str, decimals: int | None = None) -> str:
+        """Say a quantity as text.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        str
+            Number and unit.
+        """
+        return show(value, kind, self.units, decimals)
+
+    def number(self, value: float, kind: str, decimals: int | None = None) -> str:
+        """Say the number alone, for a column whose head has the unit.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        str
+            Without unit.
+        """
+        return figure(value, kind, self.units, decimals)[0]
+
+    def figure(self, value: float, kind: str, decimals: int | None = None) -> Markup:
+        """Say a quantity as a figure whose unit is set smaller; a change of it is marked on the page for a moment.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        Markup
+            HTML.
+        """
+        number, unit = figure(value, kind, self.units, decimals)
+        return Markup('<span class="figure">{}<span class="unit">\u00a0{}</span></span>').format(number, unit)
+
+    def money(self, value: float) -> str:
+        """Say an amount of money.
+
+        Parameters
+        ----------
+        value : float
+            In the workshop's currency.
+
+        Returns
+        -------
+        str
+            With its sign behind.
+        """
+        return f"{value:.2f} {self.currency}".strip()
+
+    def finding(self, found: Finding) -> Markup:
+        """Say a finding.
+
+        Parameters
+        ----------
+        found : Finding
+            Its code and facts.
+
+        Returns
+        -------
+        Markup
+            Escaped.
+        """
+        return escape(found.text(self.units))
+
+    def grams(self, pour: Pour, scale_step_g: float | None) -> int:
+        """Tell how many decimals a scale of this step can show of a weight.
+
+        Parameters
+        ----------
+        pour : Pour
+            Whose smallest part must still have two digits that count.
+        scale_step_g : float or None
+            Of the scale; None is 1 g.
+
+        Returns
+        -------
+        int
+            Decimals in the workshop's unit.
+        """
+        step = scale_step_g or 1.0
+        decimals = 0 if step >= 1 else 1 if step >= 0.1 else 2
+        smallest = min(min(batch.parts_g.values()) for batch in pour.mix.batches[:1])
+        if smallest < 10 * step:
+            decimals += 1
+        return decimals + 2 if self.units == "us" else decimals
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobState:
+    """Where a job stands, in words for the Board."""
+
+    level: State
+    words: str
+
+
+def job_state(plan: Plan) -> JobState:
+    """Say where a job stands: what stops it, what is to be done next, or that it is ready to pour.
+
+    Parameters
+    ----------
+    plan : Plan
+        The job worked out.
+
+    Returns
+    -------
+    JobState
+        Level and words.
+    """
+    for station, state in plan.states.items():
+        if state == "stop":
+            return JobState(level="stop", words=f"Stop: see {STATION_WORDS[station]}")
+    if plan.states["master"] == "empty":
+        return JobState(level="empty", words="Measure the master")
+    if plan.pour is None:
+        return JobState(level="empty", words="Choose a rubber")
+    if "warning" in plan.states.values():
+        return JobState(level="warning", words="Ready, with a warning")
+    return JobState(level="ready", words="Ready to pour")
+
+
+def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Station, str]:
+    """Give each station's headline figure.
+
+    Parameters
+    ----------
+    plan : Plan
+        The job worked out.
+    say : Speech
+        In the workshop's units.
+    scale_step_g : float or None
+        Of the scale at the Rubber station.
+
+    Returns
+    -------
+    dict of Station to str
+        Empty where there is none yet.
+    """
+    said: dict[Station, str] = {"master": "", "box": "", "rubber": ""}
+    if plan.master.measured:
+        said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
+    if plan.box:
+        said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} net"
+    if plan.pour:
+        decimals = say.grams(plan.pour, scale_step_g)
+        said["rubber"] = (
+            " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values()) + f" {say.plain(0, 'mass').split()[1]}"
+        )
+    return said
