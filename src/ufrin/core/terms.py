@@ -92,16 +92,16 @@ MASTER: Mapping[str, Term] = {
 
 BOX: Mapping[str, Term] = {
     "shape": Term(label="Shape", kind="choice", choices=SHAPES, default="rectangle"),
-    "count": _q("Masters in this mould", "count", 1),
-    "rows": _q("Rows", "count", help="Empty: the grid that takes the least rubber."),
-    "columns": _q("Columns", "count"),
+    "count": _q("Masters", "count", 1),
+    "rows": _q("Rows", "count"),
+    "columns": _q("Columns", "count", help="Empty: the grid that takes the least rubber."),
     "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. 10 to 13 mm is usual for a small piece."),
     "over_mm": _q("Over", "length", 12.0, "Rubber over the highest point."),
     "under_mm": _q("Under", "length", 0.0, "Rubber under the master, when it does not stand on the board."),
     "gap_mm": _q("Gap", "length", 10.0, "Rubber between masters."),
     "bed_mm": _q("Bed", "length", 0.0, "Clay or plaster on the board."),
     "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
-    "freeboard_mm": _q("Wall above the fill line", "length", 10.0),
+    "freeboard_mm": _q("Wall above fill", "length", 10.0),
     "wall_thickness_mm": _q("Wall thickness", "length", 6.0),
 }
 

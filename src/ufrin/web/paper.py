@@ -7,7 +7,7 @@ from pathlib import Path
 from markupsafe import escape
 from weasyprint import CSS, HTML
 from weasyprint.text.fonts import FontConfiguration
-from weasyprint.urls import URLFetchingError
+from weasyprint.urls import URLFetcher, URLFetcherResponse
 
 from ufrin.core.quantities import Units
 from ufrin.web.pages import static_folder
@@ -15,11 +15,21 @@ from ufrin.web.pages import static_folder
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
 
 
-def _only_shipped(url: str, *_: object, **__: object) -> dict[str, object]:
-    path = Path(url.removeprefix("file://")).resolve()
-    if not url.startswith("file://") or not path.is_relative_to(Path(static_folder()).resolve()):
-        raise URLFetchingError(f"{url} is not shipped with Ufrin")
-    return {"file_obj": path.open("rb")}
+class _OnlyShipped(URLFetcher):  # type: ignore[misc]
+    """Fetches what ships with Ufrin and nothing else, whatever a sheet may name."""
+
+    def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
+        """Fetch one file below ``static/``.
+
+        Raises
+        ------
+        ValueError
+            For any other address.
+        """
+        path = Path(url.removeprefix("file://")).resolve()
+        if not url.startswith("file://") or not path.is_relative_to(Path(static_folder()).resolve()):
+            raise ValueError(f"{url} is not shipped with Ufrin")
+        return super().fetch(url, headers)
 
 
 @cache
@@ -56,7 +66,7 @@ def pdf(body: str, title: str, units: Units) -> bytes:
     base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
     page = CSS(string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 11mm 12mm }}", font_config=fonts)
-    styles = [CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_only_shipped) for name in ("fonts.css", "paper.css")]
+    styles = [CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped()) for name in ("fonts.css", "paper.css")]
     html = f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>'
-    made = HTML(string=html, base_url=base, url_fetcher=_only_shipped).write_pdf(stylesheets=[*styles, page], font_config=fonts)
+    made = HTML(string=html, base_url=base, url_fetcher=_OnlyShipped()).write_pdf(stylesheets=[*styles, page], font_config=fonts)
     return bytes(made or b"")

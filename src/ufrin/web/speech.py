@@ -91,7 +91,7 @@ class Speech:
         str
             With its sign behind.
         """
-        return f"{value:.2f} {self.currency}".strip()
+        return f"{value:.2f}\u00a0{self.currency}".strip()
 
     def finding(self, found: Finding) -> Markup:
         """Say a finding.
@@ -185,7 +185,7 @@ def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Stati
     if plan.master.measured:
         said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
     if plan.box:
-        said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} net"
+        said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
     if plan.pour:
         decimals = say.grams(plan.pour, scale_step_g)
         said["rubber"] = (

@@ -4,10 +4,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ufrin.core.boxes import Box, Outline
-from ufrin.web.drawings.ink import LINE_PX, across, area, beside, chain, disc, line, patterns, sheet, text, width_px
+from ufrin.web.drawings.ink import LINE_PX, across, area, beside, chain, disc, line, patterns, sheet, short_across, text, width_px
 
-WIDEST_PX, HIGHEST_PX = 250.0, 190.0
-LEFT_PX, TOP_PX, BOARD_PX = 46.0, 26.0, 9.0
+ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
+TOP_PX, BOARD_PX = 10.0, 9.0
+LEFT_PX = {"front": 40.0, "side": 12.0, "plan": 40.0}
 LEAST_NUMBER_PX = 18.0
 
 Said = Callable[[float, str], str]
@@ -58,8 +59,8 @@ class BoxScene:
     @property
     def px_per_mm(self) -> float:
         """One scale for all three views."""
-        length, width = self.inside_mm
-        return min(WIDEST_PX / (max(length, width) + 2 * self.wall_mm), HIGHEST_PX / max(self.box.rim_mm, 1e-9), HIGHEST_PX / max(width, 1e-9))
+        length, width = (inside + 2 * self.wall_mm for inside in self.inside_mm)
+        return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, width))
 
     def spots_mm(self, size_mm: float, number: int, inside_mm: float) -> list[float]:
         """Give where the masters of a row begin, from the inside of the wall: the gang stands in the middle."""
@@ -103,12 +104,13 @@ def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
 def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> str:
     px, box, front = scene.px_per_mm, scene.box, key == "front"
     wall = max(3.0, scene.wall_mm * px)
-    left, right = LEFT_PX + wall, LEFT_PX + wall + inside_mm * px
+    edge = LEFT_PX[key]
+    left, right = edge + wall, edge + wall + inside_mm * px
     foot = TOP_PX + LINE_PX + box.rim_mm * px
     fill, rim, bed = foot - box.fill_mm * px, foot - box.rim_mm * px, foot - scene.bed_mm * px
     base_mm = scene.bed_mm - scene.sunk_mm + scene.under_mm
     top, base = foot - (base_mm + scene.height_mm) * px, foot - base_mm * px
-    made = [patterns(key), area(key, "board", LEFT_PX - 8, foot, right - left + 2 * wall + 16, BOARD_PX)]
+    made = [patterns(key), area(key, "board", edge - 8, foot, right - left + 2 * wall + 16, BOARD_PX)]
     made.append(area(key, "rubber", left, fill, right - left, bed - fill) + area(key, "bed", left, bed, right - left, foot - bed))
     spots = scene.spots_mm(size_mm, number, inside_mm)
     made += [area(key, "master", left + spot * px, top, size_mm * px, base - top) for spot in spots]
@@ -116,15 +118,22 @@ def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: f
     made.append(_fill_line(left, right, fill, f"fill {said(box.fill_mm, 'length')}", rim))
     if front and scene.lift:
         made.append(_lift(left + (spots[0] + size_mm / 2) * px, top, base))
-    made.append(beside(LEFT_PX - 16, rim, foot, f"wall {said(box.rim_mm, 'length')}", LEFT_PX - 2))
-    rows = [(left, right, f"inside {said(inside_mm, 'length')}")]
+    across_px = right + wall + 8
+    shorts = [(left, left + spots[0] * px, f"side {said(spots[0], 'length')}")]
+    if scene.box.columns > 1:
+        # the gap stands above the side, whose extension lines then pass left of every word
+        shorts.insert(0, (left + (spots[0] + size_mm) * px, left + (spots[0] + size_mm + scene.gap_mm) * px, f"gap {said(scene.gap_mm, 'length')}"))
+    y = foot + BOARD_PX + 12 + len(shorts) * (LINE_PX + 3)  # the same in front and side, so that both stand on one line
     if front:
-        rows.insert(0, (left, left + spots[0] * px, f"side {said(spots[0], 'length')}"))
-        if number > 1:
-            rows.insert(1, (left + (spots[0] + size_mm) * px, left + spots[1] * px, f"gap {said(scene.gap_mm, 'length')}"))
-    made += [across(x1, x2, foot + BOARD_PX + 9 + step * 26, words, foot + BOARD_PX + 1) for step, (x1, x2, words) in enumerate(rows)]
-    height = foot + BOARD_PX + 14 + len(rows) * 26
-    across_px = max([right + wall + 8, *((x1 + x2 + width_px(words)) / 2 + 2 for x1, x2, words in rows)])
+        made.append(beside(edge - 16, rim, foot, f"wall {said(box.rim_mm, 'length')}", edge - 2))
+        for step, (x1, x2, words) in enumerate(shorts):
+            made.append(short_across(x1, x2, foot + BOARD_PX + 12 + step * (LINE_PX + 3), words, foot + BOARD_PX + 1))
+            across_px = max(across_px, x2 + 9 + width_px(words))
+    inside = f"inside {said(inside_mm, 'length')}"
+    # its extension lines begin under the texts above them, so that no line crosses a word
+    made.append(across(left, right, y, inside, y - 8))
+    height = y + 26
+    across_px = max(across_px, (left + right) / 2 + width_px(inside) / 2 + 2, width_px(inside) + 4)
     if front:
         steps = [
             (fill, top, f"over {said(scene.over_mm, 'length')}"),
@@ -164,7 +173,8 @@ def _lift(x: float, top: float, base: float) -> str:
 def _plan(scene: BoxScene, said: Said) -> str:
     px, (length_mm, width_mm) = scene.px_per_mm, scene.inside_mm
     wall = max(3.0, scene.wall_mm * px)
-    left, top = LEFT_PX + wall, 8.0 + wall
+    edge = LEFT_PX["plan"]
+    left, top = edge + wall, 8.0 + wall
     right, foot = left + length_mm * px, top + width_mm * px
     made = [patterns("plan")]
     if scene.box.diameter_mm is None:
@@ -179,9 +189,9 @@ def _plan(scene: BoxScene, said: Said) -> str:
     for number in range(1, scene.count + 1):
         row, column = divmod(number - 1, scene.box.columns)
         made.append(_from_above(scene, left + along[column] * px, top + down[row] * px, str(number) if numbered else ""))
-    made.append(across(left, right, foot + wall + 10, ("⌀ " if scene.box.diameter_mm else "") + said(length_mm, "length"), foot + wall + 1))
+    made.append(across(left, right, foot + wall + 10, ("Ø " if scene.box.diameter_mm else "") + said(length_mm, "length"), foot + wall + 1))
     if scene.box.diameter_mm is None:
-        made.append(beside(LEFT_PX - 16, top, foot, said(width_mm, "length"), LEFT_PX - 2))
+        made.append(beside(edge - 16, top, foot, said(width_mm, "length"), edge - 2))
     label = f"Plan of the box: {scene.count} in {scene.box.rows} by {scene.box.columns}"
     words = width_px(said(length_mm, "length")) + 20
     return sheet(max(right + wall + 8, (left + right + words) / 2), foot + wall + 10 + 26, label, "".join(made))

@@ -70,8 +70,16 @@ def width_px(said: str) -> float:
 def across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
     """Draw a horizontal dimension: extension lines from a height, ticks, and its text under the line."""
     middle = max((x1 + x2) / 2, width_px(said) / 2 + 2)  # a long text over a short step stays on the sheet
-    ticks = "".join(line(x, from_y, x, y + 3) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for x in (x1, x2))
-    return ticks + line(x1, y, x2, y) + text(middle, y + LINE_PX * 0.75, said, "middle")
+    return _dimension(x1, x2, y, from_y) + text(middle, y + LINE_PX * 0.75, said, "middle")
+
+
+def short_across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
+    """Draw a horizontal dimension too short for its text, which stands right of it."""
+    return _dimension(x1, x2, y, from_y) + text(x2 + 7, y, said)
+
+
+def _dimension(x1: float, x2: float, y: float, from_y: float) -> str:
+    return "".join(line(x, from_y, x, y + 3) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for x in (x1, x2)) + line(x1, y, x2, y)
 
 
 def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:

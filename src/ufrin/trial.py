@@ -1,0 +1,94 @@
+"""Trial: a whole Ufrin on a temporary cluster, for tests, benchmarks and pictures. Everything in it is deleted afterwards."""
+
+import socket
+import tempfile
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import uvicorn
+
+from ufrin.settings import Settings
+from ufrin.store import schema
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+from ufrin.web.app import create_app
+
+
+@contextmanager
+def trial_cluster() -> Iterator[Cluster]:
+    """Run a PostgreSQL of its own in a temporary folder.
+
+    Yields
+    ------
+    Cluster
+        Started.
+    """
+    with tempfile.TemporaryDirectory(prefix="ufrin-", ignore_cleanup_errors=True) as folder:
+        Path(folder).chmod(0o755)  # the database's own user passes through
+        cluster = Cluster(Path(folder) / "pg", fast=True)
+        try:
+            cluster.start()
+            yield cluster
+        finally:
+            cluster.drop()
+
+
+def trial_database(cluster: Cluster, name: str) -> str:
+    """Make a database with the newest schema.
+
+    Parameters
+    ----------
+    cluster : Cluster
+        Started.
+    name : str
+        Of the database.
+
+    Returns
+    -------
+    str
+        Its address.
+    """
+    conninfo = cluster.database(name)
+    schema.bring_up_to_date(conninfo)
+    return conninfo
+
+
+@contextmanager
+def trial_server(conninfo: str) -> Iterator[str]:
+    """Serve Ufrin on a free port of loopback, in a thread.
+
+    Parameters
+    ----------
+    conninfo : str
+        Of its database.
+
+    Yields
+    ------
+    str
+        The address to browse.
+
+    Raises
+    ------
+    TimeoutError
+        When it does not come up.
+    """
+    settings = Settings()
+    app = create_app(Database(conninfo, wait_s=1.0), settings)
+    with socket.socket() as listening:
+        listening.bind(("127.0.0.1", 0))
+        server = uvicorn.Server(uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=2))
+        thread = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
+        thread.start()
+        patience = time.monotonic() + 20
+        while not server.started:
+            if time.monotonic() > patience:
+                raise TimeoutError("the trial server did not start")
+            time.sleep(0.02)
+        try:
+            yield f"http://127.0.0.1:{listening.getsockname()[1]}"
+        finally:
+            server.should_exit = True
+            thread.join(10)
