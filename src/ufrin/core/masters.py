@@ -20,7 +20,7 @@ from ufrin.core.displacement import (
 from ufrin.core.figures import MATERIALS
 from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.solids import block_ml, drum_ml
-from ufrin.core.stations import MasterInputs
+from ufrin.core.stations import MasterInputs, is_said
 from ufrin.core.terms import MASTER, WAYS, settled
 from ufrin.errors import Refused
 
@@ -164,7 +164,7 @@ def _outside_ml(said: Mapping[str, Any]) -> float | None:
 
 def _begun(way: Way, inputs: MasterInputs) -> bool:
     # the weight is a plain fact of the master, not a sign that weight over density or the scale's hook is meant
-    return any(getattr(inputs, key) not in (None, "", False) for key in (*way.needs, *way.may) if key != "mass_g")
+    return any(is_said(getattr(inputs, key)) for key in (*way.needs, *way.may) if key != "mass_g")
 
 
 def _answer_way(key: str, way: Way, inputs: MasterInputs, said: Mapping[str, Any]) -> WayAnswer:

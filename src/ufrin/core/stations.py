@@ -80,3 +80,19 @@ class RubberInputs:
 
 Inputs = MasterInputs | BoxInputs | RubberInputs
 INPUTS: Mapping[Station, type[Inputs]] = {"master": MasterInputs, "box": BoxInputs, "rubber": RubberInputs}
+
+
+def is_said(value: object) -> bool:
+    """Tell whether a maker filled an input in; a 0 is said, nothing and an unticked box are not.
+
+    Parameters
+    ----------
+    value : object
+        Of one input.
+
+    Returns
+    -------
+    bool
+        False for None, empty text and False.
+    """
+    return value is not None and value is not False and value != ""

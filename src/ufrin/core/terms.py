@@ -41,6 +41,8 @@ class Term:
         For "choice".
     longest : int
         Characters of a "text".
+    positive : bool
+        Whether nothing at all makes no sense for this quantity.
     """
 
     label: str
@@ -49,44 +51,49 @@ class Term:
     default: float | str | None = None
     choices: Mapping[str, str] | None = None
     longest: int = 120
+    positive: bool = False
 
 
 def _q(label: str, kind: str, default: float | None = None, help: str = "") -> Term:  # noqa: A002 - the field's own name
     return Term(label=label, kind=kind, default=default, help=help)
 
 
+def _some(label: str, kind: str, default: float | None = None, help: str = "") -> Term:  # noqa: A002 - the field's own name
+    return Term(label=label, kind=kind, default=default, help=help, positive=True)
+
+
 MASTER: Mapping[str, Term] = {
     "what": Term(label="What it is", kind="text", help="What you copy and what it is made of.", longest=200),
     "outline": Term(label="Seen from above", kind="choice", choices=OUTLINES, default="rectangle"),
-    "length_mm": _q("Length", "length"),
-    "width_mm": _q("Width", "length"),
-    "height_mm": _q("Height", "length", help="As it stands on the board."),
-    "mass_g": _q("Weight", "mass", help="Tells whether it floats up in the rubber."),
+    "length_mm": _some("Length", "length"),
+    "width_mm": _some("Width", "length"),
+    "height_mm": _some("Height", "length", help="As it stands on the board."),
+    "mass_g": _some("Weight", "mass", help="Tells whether it floats up in the rubber."),
     "counted_way": Term(label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}, default="best"),
-    "hung_reading_g": _q("Scale shows, master hung under water", "mass", help="Jug of water on the scale, tared; master on a thread, wholly under, touching nothing."),
+    "hung_reading_g": _some("Scale shows, master hung under water", "mass", help="Jug of water on the scale, tared; master on a thread, wholly under, touching nothing."),
     "hung_sinker_g": _q("Scale shows with the sinker alone", "mass", help="Only for a master that floats: weigh both, then the sinker by itself."),
     "under_reading_g": _q("It weighs under water", "mass", help="Master on a thread below the scale, wholly under water."),
     "under_sinker_g": _q("Sinker alone weighs under water", "mass", help="Only for a master that floats."),
     "level_before_ml": _q("Level before", "volume", help="Read the bottom of the meniscus."),
     "level_after_ml": _q("Level with the master under", "volume"),
-    "dip_diameter_mm": _q("Inside diameter of the vessel", "length"),
+    "dip_diameter_mm": _some("Inside diameter of the vessel", "length"),
     "dip_before_mm": _q("Water depth before", "length"),
     "dip_after_mm": _q("Water depth with the master under", "length"),
-    "boxed_length_mm": _q("Inside length of the box", "length", help="Or the inside diameter of a round one."),
-    "boxed_width_mm": _q("Inside width of the box", "length", help="Leave empty for a round box."),
-    "boxed_depth_mm": _q("Depth of water", "length", help="From the board to the water's surface."),
-    "boxed_net_ml": _q("Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."),
+    "boxed_length_mm": _some("Inside length of the box", "length", help="Or the inside diameter of a round one."),
+    "boxed_width_mm": _some("Inside width of the box", "length", help="Leave empty for a round box."),
+    "boxed_depth_mm": _some("Depth of water", "length", help="From the board to the water's surface."),
+    "boxed_net_ml": _some("Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."),
     "boxed_count": _q("Masters in the box", "count", 1),
     "material": Term(
         label="Made of", kind="choice", choices={"": "not from the list", **{key: material.label for key, material in MATERIALS.items()}}
     ),
-    "density_g_per_ml": _q("Its own density, if you know it", "density"),
+    "density_g_per_ml": _some("Its own density, if you know it", "density"),
     "density_pm_g_per_ml": _q("Density good to ±", "density", 0.02),
     "solid": Term(label="It is printed solid", kind="flag"),
     "water_temp_c": _q("Water temperature", "temperature", 20.0),
-    "scale_step_g": _q("Scale reads in steps of", "mass", 1.0),
-    "mark_ml": _q("Jug is marked every", "volume", 10.0),
-    "ruler_step_mm": _q("Ruler is marked every", "length", 1.0),
+    "scale_step_g": _some("Scale reads in steps of", "mass", 1.0),
+    "mark_ml": _some("Jug is marked every", "volume", 10.0),
+    "ruler_step_mm": _some("Ruler is marked every", "length", 1.0),
     "size_pm_mm": _q("Sizes are good to ±", "length", 0.5),
 }  # fmt: skip
 
@@ -102,7 +109,7 @@ BOX: Mapping[str, Term] = {
     "bed_mm": _q("Bed", "length", 0.0, "Clay or plaster on the board."),
     "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
     "freeboard_mm": _q("Wall above fill", "length", 10.0),
-    "wall_thickness_mm": _q("Wall thickness", "length", 6.0),
+    "wall_thickness_mm": _some("Wall thickness", "length", 6.0),
 }
 
 RUBBER: Mapping[str, Term] = {
@@ -111,10 +118,10 @@ RUBBER: Mapping[str, Term] = {
     "spare_pct": _q("Spare", "percent", 10.0, "Mixed over what the box needs."),
     "cling_g": _q("Loss on cups", "mass", 5.0, "What stays on cup and stick."),
     "pigment_pct": _q("Pigment", "percent", 0.0, "Share of A + B. Always colour the same part, B."),
-    "scale_step_g": _q("Scale reads in steps of", "mass", 1.0),
-    "cup_ml": _q("Cup holds", "volume", help="Leave empty to mix it all at once."),
+    "scale_step_g": _some("Scale reads in steps of", "mass", 1.0),
+    "cup_ml": _some("Cup holds", "volume", help="Leave empty to mix it all at once."),
     "rise_factor": _q("Rises under vacuum", "number", 1.0, "How many times its volume; 1 without vacuum, 3 to 5 is usual with it."),
-    "cup_mark_ml": _q("Cups are marked every", "volume", 10.0),
+    "cup_mark_ml": _some("Cups are marked every", "volume", 10.0),
 }
 
 SHELF: Mapping[str, Term] = {
@@ -124,23 +131,23 @@ SHELF: Mapping[str, Term] = {
     "a_colour": Term(label="Colour of A", kind="text", longest=40),
     "b_name": Term(label="Part B is called", kind="text", default="Part B"),
     "b_colour": Term(label="Colour of B", kind="text", longest=40),
-    "weight_a": _q("By weight, A", "number"),
-    "weight_b": _q("By weight, B", "number"),
-    "volume_a": _q("By volume, A", "number"),
-    "volume_b": _q("By volume, B", "number"),
+    "weight_a": _some("By weight, A", "number"),
+    "weight_b": _some("By weight, B", "number"),
+    "volume_a": _some("By volume, A", "number"),
+    "volume_b": _some("By volume, B", "number"),
     "sg_a": _q("SG of A", "density"),
     "sg_b": _q("SG of B", "density"),
     "sg_mixed": _q("SG of the mix", "density"),
-    "tolerance_pct": _q("Ratio may be off by", "percent", 2.0),
+    "tolerance_pct": _some("Ratio may be off by", "percent", 2.0),
     "viscosity_mpa_s": _q("Viscosity, mixed", "viscosity"),
-    "pot_life_min": _q("Pot life", "time"),
-    "demould_min": _q("Demould after", "time"),
-    "full_cure_min": _q("Full cure after", "time"),
+    "pot_life_min": _some("Pot life", "time"),
+    "demould_min": _some("Demould after", "time"),
+    "full_cure_min": _some("Full cure after", "time"),
     "hardness_scale": Term(label="Hardness scale", kind="choice", choices=SCALES, default="A"),
     "hardness": _q("Hardness", "number"),
     "elongation_pct": _q("Elongation at break", "stretch"),
     "tear_kn_per_m": _q("Tear strength", "tear"),
-    "kit_g": _q("Kit, A and B together", "mass"),
+    "kit_g": _some("Kit, A and B together", "mass"),
     "kit_price": _q("Price of a kit", "money"),
 }
 

@@ -8,7 +8,7 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, RubberInputs, Station
+from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, RubberInputs, Station, is_said
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -251,4 +251,4 @@ def take_earlier(connection: Connection, job_id: int, station: Station) -> Input
 
 def _json(inputs: Inputs) -> Jsonb:
     # what was not said is not written, so that a later recommendation reaches it
-    return Jsonb({key: value for key, value in asdict(inputs).items() if value not in (None, "", False)})
+    return Jsonb({key: value for key, value in asdict(inputs).items() if is_said(value)})

@@ -153,7 +153,12 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
         if not (text.isascii() and text.isdigit() and len(text) < 19):
             raise Refused(key, "That is not one of the choices. Choose again.")
         return int(text)
-    return parse(text, term.kind, units, field=key)
+    value = parse(text, term.kind, units, field=key)
+    if term.positive and not value > 0:
+        raise Refused(
+            key, f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as {KINDS[term.kind].example}, or leave it empty."
+        )
+    return value
 
 
 def _plain(key: str, term: Term, text: str) -> str:

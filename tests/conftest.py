@@ -1,0 +1,58 @@
+"""One PostgreSQL for all tests, in a temporary folder; and Ufrin on it, empty before each test."""
+
+from collections.abc import Iterator
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import settings
+
+from ufrin.settings import Settings
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Connection, Database
+from ufrin.trial import trial_cluster, trial_database
+from ufrin.web.app import create_app
+
+settings.register_profile("ufrin", deadline=None, derandomize=True)
+settings.load_profile("ufrin")
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    with trial_cluster() as started:
+        yield started
+
+
+@pytest.fixture(scope="session")
+def conninfo(cluster: Cluster) -> str:
+    return trial_database(cluster, "ufrin_tests")
+
+
+@pytest.fixture(scope="session")
+def _open_database(conninfo: str) -> Iterator[Database]:
+    database = Database(conninfo, wait_s=2.0)
+    database.open()
+    yield database
+    database.close()
+
+
+@pytest.fixture
+def database(_open_database: Database) -> Database:
+    with _open_database.transaction() as connection:
+        connection.execute("truncate jobs, rubbers restart identity cascade")
+        connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
+    return _open_database
+
+
+@pytest.fixture
+def connection(_open_database: Database) -> Iterator[Connection]:
+    """A connection whose work is rolled back."""
+    with _open_database.reading() as lent, lent.transaction(force_rollback=True):
+        lent.execute("truncate jobs, rubbers restart identity cascade")
+        yield lent
+
+
+@pytest.fixture
+def client(database: Database, conninfo: str) -> Iterator[TestClient]:
+    app = create_app(Database(conninfo, wait_s=1.0), Settings())
+    with TestClient(app, base_url="http://127.0.0.1", follow_redirects=True, raise_server_exceptions=False) as ready:
+        yield ready

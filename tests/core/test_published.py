@@ -1,0 +1,217 @@
+"""The core against published values: each row of data/published.jsonl names its source beside the value."""
+
+import json
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from ufrin.core import solids
+from ufrin.core.boxes import BoxPlan, Master, box
+from ufrin.core.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
+from ufrin.core.mending import check
+from ufrin.core.quantities import convert
+from ufrin.core.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
+from ufrin.core.walls import GRAVITY_M_PER_S2, lift_gf, wall_load
+from ufrin.core.water import water_density_g_per_ml
+from ufrin.core.weighing import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mixed_sg, weight_shares
+
+Row = Mapping[str, Any]
+ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "published.jsonl").read_text().splitlines()]
+TOPICS = {"volume", "weighing", "mix", "units", "box"}
+NOT_YET = {"panel_alpha", "panel_deflection", "youngs_modulus_of_sheet"}  # how far walls bow is not worked out yet
+
+PINT_NAMES = {
+    "oz_avoirdupois": "ounce", "floz_us": "US_fluid_ounce", "floz_imp": "imperial_fluid_ounce", "in": "inch", "cp": "centipoise", "pa_s": "Pa*s",
+    "kpa": "kPa", "lb_per_ft3": "pound/foot**3", "kg_per_m3": "kg/m**3", "lbf_per_ft3": "lbf/foot**3", "n_per_m3": "N/m**3", "inhg": "inHg", "lb": "pound",
+}  # fmt: skip
+
+
+def tapered_cup(g: Row) -> Row:
+    level = solids.cup_level_mm(g["bottom_diameter_mm"], g["top_diameter_mm"], g["cup_height_mm"], g["volume_ml"])
+    taper = (g["top_diameter_mm"] - g["bottom_diameter_mm"]) / g["cup_height_mm"]
+    return {"fill_height_mm": level, "surface_diameter_mm": g["bottom_diameter_mm"] + taper * level}
+
+
+def box_round_master(g: Row) -> Row:
+    one = Master(length_mm=g["master_length_mm"], width_mm=g["master_width_mm"], height_mm=g["master_height_mm"], volume_ml=g["master_volume_ml"])
+    made = box(BoxPlan(masters=(one,), side_mm=g["wall_clearance_mm"], over_mm=g["cover_mm"]))
+    return {"box_length_mm": made.length_mm, "box_width_mm": made.width_mm, "box_height_mm": made.fill_mm, "rubber_volume_ml": made.net_ml}
+
+
+def hung(g: Row) -> Row:
+    volume = hung_in_beaker(reading_g=g["scale_rise_g"], water_temp_c=g["water_temp_c"], scale_step_g=0.1).volume_ml
+    return {"volume_ml": volume, "density_g_per_ml": g["dry_mass_g"] / volume}
+
+
+def under_scale(g: Row) -> Row:
+    volume = hung_from_scale(
+        dry_g=g["dry_mass_g"],
+        in_water_g=g.get("apparent_mass_in_water_g", g.get("both_apparent_in_water_g")),
+        sinker_in_water_g=g.get("sinker_apparent_in_water_g"),
+        water_temp_c=g["water_temp_c"],
+        scale_step_g=0.1,
+    ).volume_ml
+    return {"volume_ml": volume, "density_g_per_ml": g["dry_mass_g"] / volume}
+
+
+def round_vessel(g: Row) -> Row:
+    rise = dip(
+        diameter_mm=g["vessel_inner_diameter_mm"], before_mm=100, after_mm=100 + g["level_rise_mm"], step_mm=g["reading_step_mm"], diameter_pm_mm=0
+    )
+    return {"volume_ml": rise.volume_ml, "worst_case_error_ml": dip_worst_ml(g["vessel_inner_diameter_mm"], g["reading_step_mm"])}
+
+
+def split(g: Row) -> Row:
+    parts = mix(MixPlan(need_g=g["total_g"], ratio={"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]})).parts
+    return {"a_g": parts["A"].g, "b_g": parts["B"].g}
+
+
+def by_volume(g: Row) -> Row:
+    ratio, sgs = {"A": g["ratio_a_volume"], "B": g["ratio_b_volume"]}, {"A": g["density_a_g_per_ml"], "B": g["density_b_g_per_ml"]}
+    parts = mix(MixPlan(need_g=g["total_g"], ratio=ratio, basis="volume", sg_parts=sgs)).parts
+    shares = weight_shares(ratio, "volume", sgs)
+    return {"b_per_100_a_by_weight": 100 * shares["B"] / shares["A"], "a_g": parts["A"].g, "b_g": parts["B"].g}
+
+
+def density_of_mix(g: Row) -> Row:
+    masses, sgs = dict(enumerate(g["masses_g"])), dict(enumerate(g["densities_g_per_ml"]))
+    sg = mixed_sg(masses, sgs)
+    return {"volume_ml": sum(masses.values()) / sg, "mixed_density_g_per_ml": sg}
+
+
+def whole_chain(g: Row) -> Row:
+    mixed = mix(
+        MixPlan(
+            need_ml=g["need_ml"],
+            ratio={"A": g["ratio_a_volume"], "B": g["ratio_b_volume"]},
+            basis="volume",
+            sg_parts={"A": g["density_a_g_per_ml"], "B": g["density_b_g_per_ml"]},
+            spare_pct=g["allowance_percent"],
+            cling_g=g["hold_up_g"],
+        )
+    )
+    return {"mixed_density_g_per_ml": mixed.sg_mixed, "total_g": mixed.total_g, "a_g": mixed.parts["A"].g, "b_g": mixed.parts["B"].g}
+
+
+def thinner(g: Row) -> Row:
+    of_a = "thinner_percent_of_a" in g
+    dose = Thinner(parts_per_100=g["thinner_percent_of_a"] if of_a else g["thinner_phr"], of="A" if of_a else "A+B")
+    mixed = mix(MixPlan(need_g=g["total_g"], ratio={"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]}, thinner=dose))
+    base = mixed.parts["A"].g + mixed.parts["B"].g
+    return {
+        "a_g": mixed.parts["A"].g,
+        "b_g": mixed.parts["B"].g,
+        "thinner_g": mixed.thinner_g,
+        "thinner_percent_of_total": 100 * mixed.thinner_g / mixed.total_g,
+        "thinner_phr_of_a_and_b": 100 * mixed.thinner_g / base,
+    }
+
+
+def pigment(g: Row) -> Row:
+    at_limit = mix(MixPlan(need_g=g["mix_g"] * (1 + g["limit_percent"] / 100), ratio={"A": 1, "B": 1}, pigment_pct=g["limit_percent"]))
+    percent = 100 * g["pigment_g"] / g["mix_g"]
+    too_much = mix(MixPlan(need_g=g["mix_g"], ratio={"A": 1, "B": 1}, pigment_pct=percent))
+    return {"max_pigment_g": at_limit.pigment_g, "pigment_percent": percent, "within_limit": not too_much.findings}
+
+
+def over_pour(g: Row) -> Row:
+    checked = check(ratio={"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]}, poured_g={"A": g["a_in_cup_g"], "B": g["b_in_cup_g"]})
+    return {"add_part": (checked.add_part or "").lower(), "add_g": checked.add_g, "total_g": checked.total_g_after}
+
+
+def scale_step(g: Row) -> Row:
+    worst = worst_ratio_error_pct({"A": g["a_g"], "B": g["b_g"]}, g["scale_step_g"])
+    half = g["scale_step_g"] / 2
+    return {
+        "b_per_100_a": 100 * g["b_g"] / g["a_g"],
+        "standard_uncertainty_percent_of_ratio": standard_ratio_error_pct(g["a_g"], g["b_g"], g["scale_step_g"]),
+        "worst_low_b_per_100_a": 100 * (g["b_g"] - half) / (g["a_g"] + half),
+        "worst_high_b_per_100_a": g["b_g"] / g["a_g"] * (100 + (worst or 0)),
+    }
+
+
+def smallest_batch(g: Row) -> Row:
+    shares = weight_shares({"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]})
+    total = smallest_batch_g(shares, g["scale_step_g"], g["worst_ratio_error_percent"])
+    return {"smallest_a_g": shares["A"] * total, "smallest_b_g": shares["B"] * total, "smallest_total_g": total}
+
+
+def batches(g: Row) -> Row:
+    number = batches_for_cup(g["total_mix_ml"], g["vessel_ml"], g["head_room_factor"])
+    return {"batches": number, "mix_per_batch_ml": g["total_mix_ml"] / number}
+
+
+def buoyancy(g: Row) -> Row:
+    up = lift_gf(displaced_ml=g["master_volume_ml"], mass_g=g["master_mass_g"], sg=g["rubber_density_g_per_ml"])
+    return {"buoyancy_gf": up + g["master_mass_g"], "net_upward_gf": up, "net_upward_n": up * GRAVITY_M_PER_S2 / 1000}
+
+
+def hydrostatic(g: Row) -> Row:
+    load = wall_load(depth_mm=g["depth_mm"], wall_length_mm=g["wall_width_mm"], sg=g["density_g_per_ml"])
+    return {
+        "pressure_at_base_pa": load.base_kpa * 1000,
+        "mean_pressure_pa": load.mean_kpa * 1000,
+        "wall_force_n": load.force_n,
+        "force_height_above_base_mm": load.force_height_mm,
+    }
+
+
+def volume_of(shape: Callable[..., float], *names: str) -> Callable[[Row], Row]:
+    return lambda g: {"volume_ml": shape(*(g[name] for name in names))}
+
+
+CASES: Mapping[str, Callable[[Row], Row]] = {
+    "rectangular_prism": volume_of(solids.block_ml, "length_mm", "width_mm", "height_mm"),
+    "cylinder": volume_of(solids.drum_ml, "diameter_mm", "height_mm"),
+    "cone_frustum": volume_of(solids.frustum_ml, "bottom_diameter_mm", "top_diameter_mm", "height_mm"),
+    "fill_height_in_tapered_cup": tapered_cup,
+    "spherical_cap": volume_of(solids.cap_ml, "sphere_diameter_mm", "cap_height_mm"),
+    "spherical_cap_from_base": volume_of(solids.dome_ml, "base_diameter_mm", "cap_height_mm"),
+    "torus": volume_of(solids.ring_ml, "centreline_diameter_mm", "tube_diameter_mm"),
+    "ellipsoid": volume_of(solids.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
+    "regular_polygon_prism": volume_of(solids.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
+    "regular_polygon_prism_across_flats": lambda g: {
+        "volume_ml": solids.polygon_prism_ml(g["sides"], solids.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"])
+    },
+    "box_around_master": box_round_master,
+    "water_density": lambda g: {"density_kg_per_m3": 1000 * water_density_g_per_ml(g["water_temp_c"])},
+    "water_density_kell_1975": lambda g: {"density_kg_per_m3": 1000 * water_density_g_per_ml(g["water_temp_c"])},
+    "suspended_in_beaker_on_scale": hung,
+    "suspended_float_with_sinker_in_beaker": lambda g: {
+        "volume_ml": hung_in_beaker(
+            reading_g=g["both_rise_g"], sinker_g=g["sinker_only_rise_g"], water_temp_c=g["water_temp_c"], scale_step_g=0.1
+        ).volume_ml
+    },
+    "hung_under_scale": under_scale,
+    "hung_float_with_sinker_under_scale": under_scale,
+    "level_rise_in_round_vessel": round_vessel,
+    "split_by_weight": split,
+    "volume_ratio_to_weight": by_volume,
+    "mixed_density": density_of_mix,
+    "mass_needed": lambda g: {"mass_g": mass_needed_g(g["need_ml"] * g["mixed_sg"], g["allowance_percent"], g["hold_up_g"])},
+    "weigh_out_for_volume": whole_chain,
+    "thinner_per_hundred_of_a_and_b": thinner,
+    "thinner_percent_of_a": thinner,
+    "pigment_limit": pigment,
+    "correct_over_pour": over_pour,
+    "ratio_uncertainty_from_scale_step": scale_step,
+    "smallest_batch_for_scale": smallest_batch,
+    "batches_for_vessel": batches,
+    "buoyancy_of_master": buoyancy,
+    "hydrostatic_wall": hydrostatic,
+    "convert": lambda g: {"value": convert(g["value"], *(PINT_NAMES.get(g[key], g[key]) for key in ("from_unit", "to_unit")))},
+}
+WANTED = [row for row in ROWS if row["topic"] in TOPICS and row["case"] not in NOT_YET]
+
+
+@pytest.mark.parametrize("row", WANTED, ids=lambda row: f"{row['topic']}-{row['case']}")
+def test_row(row: Row) -> None:
+    got = CASES[row["case"]](row["given"])
+    for name, expected in row["expect"].items():
+        assert got[name] == (pytest.approx(expected, rel=row["rel_tol"]) if isinstance(expected, float) else expected), row["source"]
+
+
+def test_enough_rows() -> None:
+    assert len(WANTED) == 12 + 7 + 15 + 10 + 2

@@ -1,0 +1,78 @@
+"""The rooms and the arrows between them, read from the imports."""
+
+import ast
+from collections.abc import Iterator
+from graphlib import TopologicalSorter
+from pathlib import Path
+
+import pytest
+
+SRC = Path(__file__).parents[1] / "src" / "ufrin"
+FILES = sorted(path for path in SRC.rglob("*.py"))
+# room -> rooms it may import besides itself and errors
+ARROWS = {
+    "errors": set(), "settings": set(), "core": set(), "store": {"core"}, "actions": {"store", "core"}, "web": {"actions", "core"},
+    "demo": {"actions", "core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
+    "__main__": {"settings", "store", "web", "demo", "logs"},
+}  # fmt: skip
+# the application is put together in one place: it alone takes the record book and the settings into its hands
+PUT_TOGETHER = {"ufrin.web.app"}
+NOT_FOR_CORE = {
+    "fastapi",
+    "starlette",
+    "psycopg",
+    "psycopg_pool",
+    "yoyo",
+    "jinja2",
+    "pydantic",
+    "time",
+    "datetime",
+    "os",
+    "pathlib",
+    "sqlite3",
+    "random",
+    "socket",
+}
+
+
+def module_of(path: Path) -> str:
+    return ".".join(path.relative_to(SRC.parent).with_suffix("").parts).removesuffix(".__init__")
+
+
+def imports(path: Path) -> Iterator[str]:
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            yield from (name.name for name in node.names)
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            for name in node.names:
+                below = f"{node.module}.{name.name}"
+                yield below if (SRC.parent / (below.replace(".", "/") + ".py")).exists() else node.module
+
+
+def room_of(module: str) -> str:
+    steps = module.split(".")
+    return steps[1] if len(steps) > 1 else "__init__"
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda path: module_of(path))
+def test_arrows(path: Path) -> None:
+    module = module_of(path)
+    room = room_of(module)
+    allowed = {room, "errors", "__init__"} | ARROWS[room] | ({"settings", "store"} if module in PUT_TOGETHER else set())
+    assert {room_of(name) for name in imports(path) if name.split(".")[0] == "ufrin"} <= allowed
+    if room == "core":
+        assert not {name.split(".")[0] for name in imports(path)} & NOT_FOR_CORE
+        opened = [node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Name) and node.id == "open"]
+        assert not opened
+
+
+def test_no_cycles() -> None:
+    graph = {module_of(path): {name for name in imports(path) if name.startswith("ufrin")} - {module_of(path)} for path in FILES}
+    TopologicalSorter(graph).prepare()
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda path: module_of(path))
+def test_one_subject_a_module(path: Path) -> None:
+    assert path.stem not in {"utils", "helpers", "common", "manager"}
+    assert len(path.read_text().splitlines()) <= 430
+    assert ast.get_docstring(ast.parse(path.read_text()))
