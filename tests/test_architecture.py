@@ -54,7 +54,7 @@ def room_of(module: str) -> str:
     return steps[1] if len(steps) > 1 else "__init__"
 
 
-@pytest.mark.parametrize("path", FILES, ids=lambda path: module_of(path))
+@pytest.mark.parametrize("path", FILES, ids=module_of)
 def test_arrows(path: Path) -> None:
     module = module_of(path)
     room = room_of(module)
@@ -71,7 +71,7 @@ def test_no_cycles() -> None:
     TopologicalSorter(graph).prepare()
 
 
-@pytest.mark.parametrize("path", FILES, ids=lambda path: module_of(path))
+@pytest.mark.parametrize("path", FILES, ids=module_of)
 def test_one_subject_a_module(path: Path) -> None:
     assert path.stem not in {"utils", "helpers", "common", "manager"}
     assert len(path.read_text().splitlines()) <= 430

@@ -33,7 +33,7 @@ class Refused(UfrinError):
     field : str
         The name of the field it is about; empty when it is about no single one.
     why : str
-        What is wrong and what to do, as a sentence.
+        What is wrong and what to do, as a sentence; amounts in it as ``quantities.say_amounts`` reads them.
     """
 
     status = 422

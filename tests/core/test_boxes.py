@@ -154,6 +154,6 @@ def test_refuses(changed: dict[str, object], field: str, says: str) -> None:
 
 
 def test_a_volume_larger_than_its_outside_is_refused() -> None:
-    with pytest.raises(Refused, match="can't be inside 10 x 10 x 10 mm"):
+    with pytest.raises(Refused, match="can't be inside"):
         Master(length_mm=10, width_mm=10, height_mm=10, volume_ml=1.01)
     assert Master(length_mm=10, width_mm=10, height_mm=10, volume_ml=1.0).outside_ml == 1.0

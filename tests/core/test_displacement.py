@@ -31,9 +31,9 @@ def test_a_box_of_water_gives_back_what_is_in_it(width: float | None, empty: flo
         (MasterInputs(dip_diameter_mm=100, dip_before_mm=50, dip_after_mm=50), "dip_after_mm", "must rise"),
         (MasterInputs(hung_reading_g=20, hung_sinker_g=30), "hung_reading_g", "sinker alone"),
         (MasterInputs(mass_g=100, under_reading_g=120), "under_reading_g", "weigh less"),
-        (MasterInputs(boxed_length_mm=100, boxed_width_mm=100, boxed_depth_mm=50, boxed_net_ml=600), "boxed_net_ml", "holds 500 ml empty"),
+        (MasterInputs(boxed_length_mm=100, boxed_width_mm=100, boxed_depth_mm=50, boxed_net_ml=600), "boxed_net_ml", "holds [500 volume] empty"),
         (MasterInputs(mass_g=100, material="photopolymer-print"), "solid", "sparse"),
-        (MasterInputs(hung_reading_g=20, water_temp_c=90), "water_temp_c", "between 0 and 60"),
+        (MasterInputs(hung_reading_g=20, water_temp_c=90), "water_temp_c", "between [0 temperature]"),
         (MasterInputs(hung_reading_g=0.0), "hung_reading_g", "no volume"),
     ],
 )

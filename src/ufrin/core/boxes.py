@@ -52,8 +52,8 @@ class Master:
         if self.volume_ml is not None and not 0 < self.volume_ml <= self.outside_ml * CLOSE_ENOUGH:
             raise Refused(
                 "volume_ml",
-                f"A volume of {self.volume_ml:g} ml can't be inside {self.length_mm:g} x {self.width_mm:g} x {self.height_mm:g} mm, "
-                f"which holds {self.outside_ml:.1f} ml. Check both.",
+                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x [{self.width_mm:g} length] x [{self.height_mm:g} length], "
+                f"which holds [{self.outside_ml:.1f} volume]. Check both.",
             )
         if self.mass_g is not None and not 0 < self.mass_g <= 1e7:
             raise Refused("mass_g", "A master's weight must be more than nothing and at most 10 t.")
@@ -175,7 +175,7 @@ class BoxPlan:
             if not 0 <= getattr(self, name) <= 10_000:
                 raise Refused(name, "A clearance can't be less than nothing or more than 10 m.")
         if self.sunk_mm > self.bed_mm:
-            raise Refused("sunk_mm", f"A master can't sit {self.sunk_mm:g} mm deep in a bed of {self.bed_mm:g} mm. Make the bed deeper.")
+            raise Refused("sunk_mm", f"A master can't sit [{self.sunk_mm:g} length] deep in a bed of [{self.bed_mm:g} length]. Make the bed deeper.")
         if any(self.sunk_mm >= master.height_mm for master in self.masters):
             raise Refused("sunk_mm", "The master would sit wholly in the bed and leave no mould. Sink it less.")
         if (self.shape == "tapered") != (self.pot is not None):

@@ -206,7 +206,8 @@ def boxed(*, length_mm: float, width_mm: float | None, depth_mm: float, net_ml: 
     gross_ml = drum_ml(length_mm, depth_mm) if width_mm is None else block_ml(length_mm, width_mm, depth_mm)
     if not net_ml < gross_ml:
         raise Refused(
-            "boxed_net_ml", f"A box of that size holds {gross_ml:.0f} ml empty, so with a master in it, it takes less. Check the sizes and the water."
+            "boxed_net_ml",
+            f"A box of that size holds [{gross_ml:.0f} volume] empty, so with a master in it, it takes less. Check the sizes and the water.",
         )
     relative = hypot(size_pm_mm / depth_mm, size_pm_mm / length_mm * (2 if round_box else 1), 0 if width_mm is None else size_pm_mm / width_mm)
     return Measured(volume_ml=(gross_ml - net_ml) / count, plus_minus_ml=hypot(gross_ml * relative, mark_ml / 4) / count)
@@ -242,6 +243,8 @@ def weight_over_density(
         raise Refused(
             "solid", "A print with a sparse inside displaces its outside, not its weight. Measure it in water, or say that it is printed solid."
         )
+    if not mass_g > 0:
+        raise Refused("mass_g", "A weight must be more than nothing. Weigh the master again.")
     if density_g_per_ml is not None:
         density, error = density_g_per_ml, density_pm_g_per_ml
     elif material:

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ufrin.core.quantities import Units, show
+from ufrin.core.quantities import Units, say_amounts, show
 
 Level = Literal["stop", "warn", "note"]
 
@@ -55,7 +55,7 @@ class Finding:
             What, why and what to do.
         """
         said = {name: show(fact.value, fact.kind, units, fact.decimals) if isinstance(fact, Amount) else fact for name, fact in self.facts.items()}
-        return SENTENCES[self.code][1].format(**said)
+        return say_amounts(SENTENCES[self.code][1].format(**said), units)
 
 
 _ORDER: Mapping[Level, int] = {"stop": 0, "warn": 1, "note": 2}
@@ -99,7 +99,7 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
     ),
     "density-impossible": (
         "stop",
-        "Weight over displacement gives {density}, and nothing on earth is heavier than 22.6 g/ml. Check the weight, its unit and the displacement.",
+        "Weight over displacement gives {density}, and nothing on earth is heavier than [22.6 density]. Check the weight, its unit and the displacement.",
     ),
     "density-off-table": (
         "warn",
@@ -117,8 +117,8 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "If rubber creeps under it, the master is lifted with {lift} and will float up. Screw, glue or tape it to the board, or seal its base all round.",
     ),
     "weight-unknown": ("note", "Whether the master floats is not known: its weight is missing. Weigh it on the Master station."),
-    "thin-cover": ("warn", "{over} of rubber over the highest point tears when the mould is opened. 12 mm or more is usual."),
-    "thin-side": ("warn", "{side} of rubber beside the master tears easily. 10 to 13 mm is usual for a small piece."),
+    "thin-cover": ("warn", "{over} of rubber over the highest point tears when the mould is opened. [12 length] or more is usual."),
+    "thin-side": ("warn", "{side} of rubber beside the master tears easily. [10 length] to [13 length] is usual for a small piece."),
     # Rubber
     "scale-too-coarse": (
         "warn",

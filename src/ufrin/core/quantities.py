@@ -364,3 +364,29 @@ def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
         return f"{value / 60:g} h"
     there = convert(value, KINDS[kind_key].base, unit)
     return f"{_rounded(there, 4).rstrip('0').rstrip('.')} {written}".strip()
+
+
+_AMOUNT = re.compile(r"\[(-?[\d.e+-]+) (\w+)\]")
+
+
+def say_amounts(sentence: str, units: Units = "metric") -> str:
+    """Write out the amounts of a sentence in the workshop's units.
+
+    Parameters
+    ----------
+    sentence : str
+        Amounts stand in it as ``[12 length]``: value in the base unit and kind.
+    units : "metric" or "us"
+        The workshop's unit system.
+
+    Returns
+    -------
+    str
+        For people.
+
+    Examples
+    --------
+    >>> say_amounts("[12 length] is usual", "us")
+    '0.4724 in is usual'
+    """
+    return _AMOUNT.sub(lambda found: field_text(float(found[1]), found[2], units), sentence)

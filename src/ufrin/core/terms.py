@@ -34,7 +34,7 @@ class Term:
     kind : str
         A kind of quantity, or "text", "choice", "flag", "reference".
     help : str
-        A sentence under the field; empty when the label says it.
+        A sentence under the field, amounts as ``say_amounts`` reads them; empty when the label says it.
     default : float, str or None
         Used, and marked as a default, while the maker has not said otherwise.
     choices : mapping of value to label
@@ -102,7 +102,7 @@ BOX: Mapping[str, Term] = {
     "count": _q("Masters", "count", 1),
     "rows": _q("Rows", "count"),
     "columns": _q("Columns", "count", help="Empty: the grid that takes the least rubber."),
-    "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. 10 to 13 mm is usual for a small piece."),
+    "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. [10 length] to [13 length] is usual for a small piece."),
     "over_mm": _q("Over", "length", 12.0, "Rubber over the highest point."),
     "under_mm": _q("Under", "length", 0.0, "Rubber under the master, when it does not stand on the board."),
     "gap_mm": _q("Gap", "length", 10.0, "Rubber between masters."),

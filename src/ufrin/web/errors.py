@@ -9,6 +9,7 @@ from starlette.exceptions import HTTPException
 from starlette.requests import Request
 from starlette.responses import Response
 
+from ufrin.core.quantities import say_amounts
 from ufrin.errors import Missing, Refused, UfrinError
 from ufrin.web.pages import is_htmx, render
 
@@ -41,10 +42,11 @@ def answer(request: Request, error: UfrinError, *, reference: str = "") -> Respo
     Response
         With the error's status.
     """
+    why = say_amounts(str(error))
     if request.url.path.startswith("/api/"):
-        detail = f"{error.field}: {error}" if isinstance(error, Refused) and error.field else str(error)
+        detail = f"{error.field}: {why}" if isinstance(error, Refused) and error.field else why
         return JSONResponse({"detail": detail, **({"reference": reference} if reference else {})}, status_code=error.status)
-    context = {"title": error.title, "why": str(error), "reference": reference}
+    context = {"title": error.title, "why": why, "reference": reference}
     if is_htmx(request):
         response = render(request, "_notice.html", context, status_code=error.status)
         response.headers["HX-Retarget"], response.headers["HX-Reswap"] = "#notice", "innerHTML"

@@ -7,7 +7,8 @@ from typing import Any
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from starlette.datastructures import FormData
 from starlette.requests import Request
-from starlette.responses import HTMLResponse, Response
+from starlette.responses import Response
+from starlette.templating import Jinja2Templates
 
 from ufrin.core.findings import Level
 from ufrin.core.stations import STATIONS, State
@@ -24,6 +25,7 @@ environment = Environment(
 environment.globals.update(
     links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
 )
+_templates = Jinja2Templates(env=environment)
 
 
 def static_folder() -> str:
@@ -53,13 +55,13 @@ def is_htmx(request: Request) -> bool:
     return request.headers.get("HX-Request") == "true"
 
 
-def render(request: Request, template: str, context: Mapping[str, Any], *, status_code: int = 200) -> HTMLResponse:
+def render(request: Request, template: str, context: Mapping[str, Any], *, status_code: int = 200) -> Response:
     """Render a template.
 
     Parameters
     ----------
     request : Request
-        Its context is kept on ``request.state`` for the tests to look at.
+        As received.
     template : str
         Its name.
     context : mapping
@@ -69,11 +71,10 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
 
     Returns
     -------
-    HTMLResponse
+    Response
         The page or fragment.
     """
-    request.state.context = dict(context)
-    return HTMLResponse(environment.get_template(template).render(context), status_code=status_code, headers={"Cache-Control": "no-store"})
+    return _templates.TemplateResponse(request, template, dict(context), status_code=status_code, headers={"Cache-Control": "no-store"})
 
 
 def go_to(request: Request, address: str) -> Response:

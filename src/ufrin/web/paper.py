@@ -13,6 +13,8 @@ from ufrin.core.quantities import Units
 from ufrin.web.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
+# type and highest drawing, tried until everything stands on one page
+SIZES = ((10.0, 62), (9.0, 48), (8.0, 36))
 
 
 class _OnlyShipped(URLFetcher):  # type: ignore[misc]
@@ -65,8 +67,17 @@ def pdf(body: str, title: str, units: Units) -> bytes:
     """
     base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
-    page = CSS(string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 11mm 12mm }}", font_config=fonts)
     styles = [CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped()) for name in ("fonts.css", "paper.css")]
-    html = f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>'
-    made = HTML(string=html, base_url=base, url_fetcher=_OnlyShipped()).write_pdf(stylesheets=[*styles, page], font_config=fonts)
-    return bytes(made or b"")
+    html = HTML(
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>', base_url=base, url_fetcher=_OnlyShipped()
+    )
+    paper = "Letter" if units == "us" else "A4"
+    for type_pt, view_mm in SIZES:
+        page = CSS(
+            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {type_pt}pt }} .paper .sheet-views svg {{ max-height: {view_mm}mm }}",
+            font_config=fonts,
+        )
+        laid = html.render(stylesheets=[*styles, page], font_config=fonts)
+        if len(laid.pages) == 1:
+            break
+    return bytes(laid.write_pdf() or b"")

@@ -6,8 +6,10 @@ from markupsafe import Markup, escape
 
 from ufrin.core.findings import Finding
 from ufrin.core.plan import Plan, Pour
-from ufrin.core.quantities import Units, figure, show
+from ufrin.core.quantities import Units, figure, say_amounts, show
 from ufrin.core.stations import State, Station
+from ufrin.core.terms import Term
+from ufrin.errors import Refused
 
 STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
 STATION_WORDS: dict[Station, str] = {"master": "Master", "box": "Box", "rubber": "Rubber"}
@@ -107,6 +109,36 @@ class Speech:
             Escaped.
         """
         return escape(found.text(self.units))
+
+    def refusal(self, refused: Refused) -> str:
+        """Say why something can't be worked out.
+
+        Parameters
+        ----------
+        refused : Refused
+            As raised.
+
+        Returns
+        -------
+        str
+            With its amounts in the workshop's units.
+        """
+        return say_amounts(str(refused), self.units)
+
+    def help(self, term: Term) -> str:
+        """Say the sentence under a field.
+
+        Parameters
+        ----------
+        term : Term
+            The input.
+
+        Returns
+        -------
+        str
+            With its amounts in the workshop's units.
+        """
+        return say_amounts(term.help, self.units)
 
     def grams(self, pour: Pour, scale_step_g: float | None) -> int:
         """Tell how many decimals a scale of this step can show of a weight.

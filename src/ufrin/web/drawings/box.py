@@ -9,7 +9,7 @@ from ufrin.web.drawings.ink import LINE_PX, across, area, beside, chain, disc, l
 ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
 TOP_PX, BOARD_PX = 10.0, 9.0
 LEFT_PX = {"front": 40.0, "side": 12.0, "plan": 40.0}
-LEAST_NUMBER_PX = 18.0
+LEAST_NUMBER_PX, LEAST_STEP_PX, ROW_GAP_PX = 18.0, 0.01, LINE_PX + 3
 
 Said = Callable[[float, str], str]
 
@@ -101,51 +101,91 @@ def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
     )
 
 
-def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> str:
-    px, box, front = scene.px_per_mm, scene.box, key == "front"
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Frame:
+    """Where an upright view stands on its sheet, in px; heights count downwards."""
+
+    key: str
+    inside_mm: float
+    size_mm: float
+    spots_mm: list[float]
+    edge: float
+    left: float
+    right: float
+    wall: float
+    rim: float
+    fill: float
+    top: float
+    base: float
+    bed: float
+    foot: float
+
+
+def _frame(scene: BoxScene, key: str, inside_mm: float, size_mm: float, number: int) -> _Frame:
+    px, edge = scene.px_per_mm, LEFT_PX[key]
     wall = max(3.0, scene.wall_mm * px)
-    edge = LEFT_PX[key]
-    left, right = edge + wall, edge + wall + inside_mm * px
-    foot = TOP_PX + LINE_PX + box.rim_mm * px
-    fill, rim, bed = foot - box.fill_mm * px, foot - box.rim_mm * px, foot - scene.bed_mm * px
+    foot = TOP_PX + LINE_PX + scene.box.rim_mm * px
     base_mm = scene.bed_mm - scene.sunk_mm + scene.under_mm
-    top, base = foot - (base_mm + scene.height_mm) * px, foot - base_mm * px
-    made = [patterns(key), area(key, "board", edge - 8, foot, right - left + 2 * wall + 16, BOARD_PX)]
-    made.append(area(key, "rubber", left, fill, right - left, bed - fill) + area(key, "bed", left, bed, right - left, foot - bed))
-    spots = scene.spots_mm(size_mm, number, inside_mm)
-    made += [area(key, "master", left + spot * px, top, size_mm * px, base - top) for spot in spots]
-    made += [area(key, "board", x, rim, wall, foot - rim) for x in (left - wall, right)]
-    made.append(_fill_line(left, right, fill, f"fill {said(box.fill_mm, 'length')}", rim))
-    if front and scene.lift:
-        made.append(_lift(left + (spots[0] + size_mm / 2) * px, top, base))
-    across_px = right + wall + 8
-    shorts = [(left, left + spots[0] * px, f"side {said(spots[0], 'length')}")]
+    return _Frame(
+        key=key, inside_mm=inside_mm, size_mm=size_mm, spots_mm=scene.spots_mm(size_mm, number, inside_mm), edge=edge, wall=wall,
+        left=edge + wall, right=edge + wall + inside_mm * px, foot=foot, rim=foot - scene.box.rim_mm * px, fill=foot - scene.box.fill_mm * px,
+        bed=foot - scene.bed_mm * px, base=foot - base_mm * px, top=foot - (base_mm + scene.height_mm) * px,
+    )  # fmt: skip
+
+
+def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> str:
+    at, front = _frame(scene, key, inside_mm, size_mm, number), key == "front"
+    filled, walled, inside = (
+        f"{word} {said(size, 'length')}" for word, size in (("fill", scene.box.fill_mm), ("wall", scene.box.rim_mm), ("inside", inside_mm))
+    )
+    made = [patterns(key), _body(scene, at), _fill_line(at.left, at.right, at.fill, filled, at.rim)]
+    widest = [at.right + at.wall + 8, at.left + 8 + width_px(filled), (at.left + at.right + width_px(inside)) / 2 + 2, width_px(inside) + 4]
+    steps, shorts = _steps(scene, at, said), _shorts(scene, at, said)
+    # under the board, and under the chain of heights where that runs lower than a low box; the same in front and side
+    y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
+    if front:
+        if scene.lift:
+            made.append(_lift(at.left + (at.spots_mm[0] + size_mm / 2) * scene.px_per_mm, at.top, at.base))
+        made.append(beside(at.edge - 16, at.rim, at.foot, walled, at.edge - 2))
+        made.append(chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
+        made += [short_across(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1) for row, (x1, x2, words) in enumerate(shorts)]
+        widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [x2 + 9 + width_px(words) for _, x2, words in shorts]
+    # below the turned text at the wall too, which may be longer than a low wall; its extension lines begin under the texts above
+    y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
+    made.append(across(at.left, at.right, y, inside, y - 8))
+    label = f"{key.capitalize()} view of the box: {inside}, fill line at {said(scene.box.fill_mm, 'length')}"
+    return sheet(max(widest), y + 26, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
+
+
+def _body(scene: BoxScene, at: _Frame) -> str:
+    made = [area(at.key, "board", at.edge - 8, at.foot, at.right - at.left + 2 * at.wall + 16, BOARD_PX)]
+    made += [area(at.key, "rubber", at.left, at.fill, at.right - at.left, at.bed - at.fill)]
+    made += [area(at.key, "bed", at.left, at.bed, at.right - at.left, at.foot - at.bed)]
+    px = scene.px_per_mm
+    made += [area(at.key, "master", at.left + spot * px, at.top, at.size_mm * px, at.base - at.top) for spot in at.spots_mm]
+    made += [area(at.key, "board", x, at.rim, at.wall, at.foot - at.rim) for x in (at.left - at.wall, at.right)]
+    return "".join(made)
+
+
+def _steps(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
+    """Heights from the fill line down: top, foot and text of each that is not nothing."""
+    steps = [
+        (at.fill, at.top, "over", scene.over_mm),
+        (at.top, min(at.base, at.bed), "master", scene.height_mm - scene.sunk_mm),
+        (at.base, at.bed, "under", scene.under_mm),
+        (at.bed, at.foot, "bed", scene.bed_mm),
+    ]
+    return [(top, foot, f"{word} {said(size, 'length')}") for top, foot, word, size in steps if foot - top > LEAST_STEP_PX]
+
+
+def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
+    """Short widths: the gap above the side, whose extension lines then pass left of every word."""
+    px, side = scene.px_per_mm, at.spots_mm[0]
+    shorts = [(at.left, at.left + side * px, f"side {said(side, 'length')}")]
     if scene.box.columns > 1:
-        # the gap stands above the side, whose extension lines then pass left of every word
-        shorts.insert(0, (left + (spots[0] + size_mm) * px, left + (spots[0] + size_mm + scene.gap_mm) * px, f"gap {said(scene.gap_mm, 'length')}"))
-    y = foot + BOARD_PX + 12 + len(shorts) * (LINE_PX + 3)  # the same in front and side, so that both stand on one line
-    if front:
-        made.append(beside(edge - 16, rim, foot, f"wall {said(box.rim_mm, 'length')}", edge - 2))
-        for step, (x1, x2, words) in enumerate(shorts):
-            made.append(short_across(x1, x2, foot + BOARD_PX + 12 + step * (LINE_PX + 3), words, foot + BOARD_PX + 1))
-            across_px = max(across_px, x2 + 9 + width_px(words))
-    inside = f"inside {said(inside_mm, 'length')}"
-    # its extension lines begin under the texts above them, so that no line crosses a word
-    made.append(across(left, right, y, inside, y - 8))
-    height = y + 26
-    across_px = max(across_px, (left + right) / 2 + width_px(inside) / 2 + 2, width_px(inside) + 4)
-    if front:
-        steps = [
-            (fill, top, f"over {said(scene.over_mm, 'length')}"),
-            (top, min(base, bed), f"master {said(scene.height_mm - scene.sunk_mm, 'length')}"),
-            (base, bed, f"under {said(scene.under_mm, 'length')}"),
-            (bed, foot, f"bed {said(scene.bed_mm, 'length')}"),
-        ]
-        x = right + wall + 16
-        made.append(chain(x, steps, right + wall + 2, TOP_PX + LINE_PX, max(foot + BOARD_PX, TOP_PX + LINE_PX * 5)))
-        across_px = max(across_px, x + 14 + max(width_px(words) for _, _, words in steps))
-    label = f"{key.capitalize()} view of the box: inside {said(inside_mm, 'length')}, fill line at {said(box.fill_mm, 'length')}"
-    return sheet(across_px, height, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
+        begins = at.left + (side + at.size_mm) * px
+        shorts.insert(0, (begins, begins + scene.gap_mm * px, f"gap {said(scene.gap_mm, 'length')}"))
+    return shorts
 
 
 def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> str:

@@ -98,7 +98,7 @@ def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, lo
     x : float
         Of the chain.
     steps : sequence of (y of the top, y of the foot, text)
-        Steps without height are left out.
+        From the highest down.
     from_x : float
         Where the extension lines begin.
     low, high : float
@@ -109,7 +109,6 @@ def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, lo
     str
         SVG.
     """
-    steps = [step for step in steps if step[1] - step[0] > 0.01]
     middles = [(top + foot) / 2 for top, foot, _ in steps]
     placed = spread(middles, LINE_PX, low, high)
     made = []

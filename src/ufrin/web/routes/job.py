@@ -102,7 +102,7 @@ def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> list[tuple
 def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
     """Give what a station's template receives."""
     say, plan = Speech(opened.workshop.units, opened.workshop.currency), opened.plan
-    refused = {refusal.field: str(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in TERMS[station]}
+    refused = {refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in TERMS[station]}
     shown = fields(TERMS[station], opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
     return {
         **(_master_context(plan.master, shown) if station == "master" else {}),
@@ -114,7 +114,7 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
         "shelf": opened.shelf,
         "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
         "fields": shown,
-        "refusals": [str(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in TERMS[station]],
+        "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in TERMS[station]],
         "ways": WAYS,
         "views": box_views(opened, say) if station == "box" else (),
         "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,

@@ -26,7 +26,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "station": "sheet",
         "views": box_views(opened, say),
         "findings": [finding for found in opened.plan.findings.values() for finding in found],
-        "all_refusals": [str(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
+        "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
         "ways": WAYS,
         "printed": date.today(),

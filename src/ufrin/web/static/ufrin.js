@@ -3,9 +3,21 @@
   "use strict";
   const notice = () => document.getElementById("notice");
 
-  // typed text and an opened part of a form belong to the person at the page, whatever the answer says
+  // What a person has typed since a request went out, or is typing now, is newer than the answer to it: it stays and goes out next.
+  const sentBy = new WeakMap();
+  let sent = new Map();
+  const held = (node) => (node.type === "checkbox" ? String(node.checked) : node.value);
+  document.addEventListener("htmx:beforeSend", (event) => {
+    const nodes = [...document.querySelectorAll("#asked input, #asked select")];
+    sentBy.set(event.detail.xhr, new Map(nodes.map((node) => [node, held(node)])));
+  });
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    sent = sentBy.get(event.detail.xhr) ?? new Map();
+  });
   if (window.Idiomorph) {
     Idiomorph.defaults.ignoreActiveValue = true;
+    Idiomorph.defaults.callbacks.beforeNodeMorphed = (node) => !(sent.has(node) && sent.get(node) !== held(node));
+    // a part of a form that was opened stays open, whatever the answer says
     Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.tagName === "DETAILS");
   }
 
@@ -26,10 +38,7 @@
     figures.clear();
   });
 
-  document.addEventListener("htmx:afterRequest", (event) => {
-    const box = notice();
-    if (box && event.detail.successful) box.replaceChildren();
-  });
+  document.addEventListener("htmx:beforeRequest", () => notice()?.replaceChildren());
   document.addEventListener("htmx:sendError", () => {
     const box = notice();
     if (!box) return;

@@ -1,0 +1,64 @@
+"""Debian's Chromium, driven against a real server with the demo data."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+
+from ufrin import demo
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+from ufrin.trial import trial_database, trial_server
+
+ARGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        launched = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+        yield launched
+        launched.close()
+
+
+@pytest.fixture(scope="session")
+def address(cluster: Cluster) -> Iterator[str]:
+    with trial_server(trial_database(cluster, "browser")) as serving:
+        yield serving
+
+
+@pytest.fixture
+def demo_data(cluster: Cluster) -> None:
+    database = Database(cluster.database("browser"))
+    database.open()
+    with database.transaction() as connection:
+        connection.execute("truncate jobs, rubbers restart identity cascade")
+        connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
+    demo.fill(database)
+    database.close()
+
+
+@pytest.fixture
+def context(browser: Browser, address: str, demo_data: None) -> Iterator[BrowserContext]:
+    opened = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800})
+    opened.set_default_timeout(8000)
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext) -> Iterator[Page]:
+    """A page on which any error of a script or of the content policy fails the test."""
+    opened, errors = context.new_page(), []
+
+    def hear(message: ConsoleMessage) -> None:
+        # an answer that refuses (409, 422, 503) is reported by the browser as well, and is no error of ours
+        if message.type == "error" and "Failed to load resource" not in message.text and "Response Status Error" not in message.text:
+            errors.append(message.text)
+
+    opened.on("console", hear)
+    opened.on("pageerror", lambda error: errors.append(str(error)))
+    yield opened
+    assert not errors

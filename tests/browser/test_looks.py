@@ -1,0 +1,93 @@
+"""What can be measured of the looks: contrast and labels by axe, words that overlap, targets, and pages that fit a phone."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+pytestmark = pytest.mark.browser
+
+AXE = (Path(__file__).parent / "vendor" / "axe-core" / "axe.min.js").read_text()
+PAGES = (
+    "/",
+    "/?away=1",
+    "/jobs/7/master",
+    "/jobs/6/box",
+    "/jobs/4/box",
+    "/jobs/5/rubber",
+    "/jobs/3/sheet",
+    "/shelf",
+    "/shelf/1",
+    "/shelf/new",
+    "/settings",
+    "/components",
+    "/nope",
+)
+OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg => {
+  const texts = [...svg.querySelectorAll('text')].map(t => [t.textContent, t.getBoundingClientRect()]);
+  const sheet = svg.getBoundingClientRect();
+  const out = texts.filter(([, r]) => r.left < sheet.left - 1 || r.right > sheet.right + 1 || r.top < sheet.top - 1 || r.bottom > sheet.bottom + 1);
+  const on = texts.flatMap(([a, r], i) => texts.slice(i + 1).filter(([, q]) =>
+    Math.min(r.right, q.right) - Math.max(r.left, q.left) > 1 && Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 3).map(([b]) => `${a} / ${b}`));
+  return [...out.map(([t]) => `off the sheet: ${t}`), ...on];
+})"""
+
+
+def bare(browser: Browser, address: str, width: int, height: int, scheme: str) -> Page:
+    # axe is put into the page by the test, which the page's own policy would rightly refuse
+    context = browser.new_context(base_url=address, viewport={"width": width, "height": height}, color_scheme=scheme, bypass_csp=True)  # type: ignore[arg-type]
+    return context.new_page()
+
+
+@pytest.mark.parametrize(("width", "height", "scheme"), [(1280, 800, "light"), (1280, 800, "dark"), (390, 844, "light")])
+def test_axe_finds_nothing(browser: Browser, address: str, demo_data: None, width: int, height: int, scheme: str) -> None:
+    page = bare(browser, address, width, height, scheme)
+    for where in PAGES:
+        page.goto(where)
+        page.evaluate(AXE)
+        found = page.evaluate(
+            "axe.run({resultTypes: ['violations']}).then(done => done.violations.map(v => [v.id, v.impact, v.nodes.map(n => n.html)]))"
+        )
+        assert found == [], where
+    page.context.close()
+
+
+def test_words_in_drawings_keep_clear_of_each_other(page: Page) -> None:
+    for job in (3, 4, 5, 6, 7):
+        for where in (f"/jobs/{job}/box", f"/jobs/{job}/sheet"):
+            page.goto(where)
+            page.evaluate("document.fonts.ready")
+            assert page.evaluate(OVERLAPS) == [], where
+
+
+def test_a_phone_shows_all_of_it_with_targets_for_a_finger(page: Page) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    for where in PAGES:
+        page.goto(where)
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, where
+    page.goto("/jobs/7/rubber")
+    small = page.evaluate(
+        "[...document.querySelectorAll('.asked input:not([type=hidden]), .asked select, .asked button, .stations a, .head a, .head button')]"
+        ".filter(e => e.getBoundingClientRect().height < 55.5).map(e => e.outerHTML)"
+    )
+    assert small == []
+
+
+def test_the_sheet_prints_without_the_rest(page: Page) -> None:
+    page.goto("/jobs/7/sheet")
+    page.emulate_media(media="print")
+    assert page.locator(".paper").is_visible()
+    assert not page.locator(".head").is_visible()
+    assert not page.locator(".stations").is_visible()
+
+
+def test_it_works_without_scripts(browser: Browser, address: str, demo_data: None) -> None:
+    context = browser.new_context(base_url=address, java_script_enabled=False)
+    page = context.new_page()
+    page.goto("/jobs/7/box")
+    page.locator("#f-side_mm").fill("20 mm")
+    page.get_by_role("button", name="Work it out").click()
+    assert "side 20.0 mm" in page.locator("#view-front").inner_text()
+    page.get_by_role("button", name="Undo").click()
+    assert "side 12.0 mm" in page.locator("#view-front").inner_text()
+    context.close()

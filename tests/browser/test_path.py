@@ -1,0 +1,167 @@
+"""The whole path in the browser: from a new job to the printed sheet, by mouse and by keys."""
+
+import re
+import time
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from ufrin.store.cluster import Cluster
+
+pytestmark = pytest.mark.browser
+
+
+def fill(page: Page, key: str, text: str) -> None:
+    """Type into a field and leave it, as a maker would, and wait for the answer."""
+    field = page.locator(f"#f-{key}")
+    field.fill(text)
+    with page.expect_response(lambda response: response.request.method == "POST"):
+        field.blur()
+
+
+def test_by_mouse(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("New job").fill("Knot board")
+    page.get_by_role("button", name="Start job").click()
+    page.wait_for_url("**/jobs/8/master")
+    for key, text in (("length_mm", "3 1/2 in"), ("width_mm", "60"), ("height_mm", "4 cm"), ("mass_g", "140 g")):
+        fill(page, key, text)
+    expect(page.locator("#f-length_mm")).to_have_value("88.9 mm")
+    page.get_by_text("Level rise in a marked jug", exact=True).click()
+    fill(page, "level_before_ml", "500")
+    fill(page, "level_after_ml", "620")
+    expect(page.locator(".answer .big")).to_have_text(re.compile("120.0"))
+
+    page.locator(".stations").get_by_role("link", name="Box").click()
+    expect(page.locator(".answer .big")).to_have_text(re.compile("373"))  # 112.9 x 84 x 52 less 120
+    fill(page, "side_mm", "10")
+    expect(page.locator("[data-mark=net] .figure")).to_have_text(re.compile("333"))
+    expect(page.locator("[data-mark=net]")).to_have_class(re.compile("changed"))
+    expect(page.locator("#view-front")).to_contain_text("side 10.0 mm")
+    page.get_by_label("Shape").select_option("round")
+    expect(page.locator("#view-plan")).to_contain_text("Ø")
+    page.get_by_role("button", name="Undo").click()
+
+    page.locator(".stations").get_by_role("link", name="Rubber").click()
+    page.locator("#f-rubber_id").select_option(label="Tideline 15, A15")
+    expect(page.locator("[data-mark=part-A]")).to_contain_text("Tideline A")
+    fill(page, "cup_ml", "300 ml")
+    expect(page.get_by_text("equal batches")).to_be_visible()
+    page.get_by_label("By weight or by volume").select_option("volume")
+    expect(page.locator("[data-mark=part-A]")).to_contain_text("ml")
+
+    page.get_by_role("link", name="Sheet").click()
+    expect(page.locator(".paper")).to_contain_text("Knot board")
+    expect(page.locator(".paper")).to_contain_text("What was really used")
+    with page.expect_request("**/jobs/8/sheet.pdf"):
+        page.get_by_role("link", name="PDF").click()
+
+
+def test_by_keys(page: Page) -> None:
+    page.goto("/")
+    page.keyboard.press("n")
+    page.keyboard.type("Cleat")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/jobs/8/master")
+    for text in ("", "", "95 g", "110", "32", "38"):  # what it is, seen from above, weight, length, width, height
+        page.keyboard.press("Tab") if page.evaluate("document.activeElement.closest('form#asked')") else page.locator("#f-what").focus()
+        if text:
+            page.keyboard.type(text)
+    page.keyboard.press("Tab")
+    expect(page.locator("#w-height_mm input")).to_have_value("38 mm")
+    page.keyboard.press("Enter")  # opens the best way, which comes next
+    page.keyboard.press("Tab")
+    page.keyboard.type("88.2")
+    page.keyboard.press("Enter")
+    expect(page.locator(".answer .big")).to_have_text(re.compile("88.4"))
+    page.keyboard.press("Escape")
+    page.keyboard.press("2")
+    page.wait_for_url("**/box")
+    expect(page.locator(".answer .big")).to_contain_text("ml")
+    page.keyboard.press("3")
+    page.wait_for_url("**/rubber")
+    page.locator("#f-rubber_id").focus()
+    page.keyboard.type("Salt")
+    expect(page.locator("[data-mark=part-B]")).to_contain_text("blue")
+    page.keyboard.press("Escape")
+    page.keyboard.press("4")
+    page.wait_for_url("**/sheet")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("b")
+    expect(page.locator(".jobs")).to_contain_text("Cleat")
+    page.keyboard.press("/")
+    page.keyboard.type("finial")
+    expect(page.locator(".jobs li")).to_have_count(1)
+
+
+def test_fast_typing_over_a_slow_line_loses_nothing(page: Page) -> None:
+    page.route("**/jobs/2/master", lambda route: (time.sleep(0.25), route.continue_()) if route.request.method == "POST" else route.continue_())
+    page.goto("/jobs/2/master")
+    page.locator("#f-mass_g").focus()
+    for text in ("95", "110", "32", "38"):
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+    for key, shown in (("mass_g", "95 g"), ("length_mm", "110 mm"), ("width_mm", "32 mm"), ("height_mm", "38 mm")):
+        expect(page.locator(f"#f-{key}")).to_have_value(shown)
+    page.reload()
+    expect(page.locator("#f-height_mm")).to_have_value("38 mm")
+    expect(page.locator(".answer")).to_contain_text("134 ml")
+
+
+def test_units_are_switched_everywhere_and_back(page: Page) -> None:
+    page.goto("/jobs/7/rubber")
+    before = page.locator(".told").inner_text()
+    for units, sign in (("US", "oz"), ("Metric", " g")):
+        page.goto("/settings")
+        page.get_by_role("radio", name=f"{units}:").check()
+        page.get_by_role("button", name="Save").click()
+        for place in ("master", "box", "rubber", "sheet"):
+            page.goto(f"/jobs/7/{place}")
+            shown = page.locator("main").inner_text()
+            assert bool(re.search(r"\d (mm|ml|g)(?![\w/])", shown)) == (units == "Metric"), place
+        page.goto("/jobs/7/rubber")
+        assert sign in page.locator("[data-mark=part-A]").inner_text().replace("\xa0", " ")
+    assert page.locator(".told").inner_text() == before
+
+
+def test_two_tabs(page: Page, context: BrowserContext) -> None:
+    page.goto("/jobs/7/box")
+    other = context.new_page()
+    other.goto("/jobs/7/box")
+    fill(other, "side_mm", "14")
+    fill(page, "side_mm", "16")
+    conflict = page.locator("#conflict")
+    expect(conflict).to_contain_text("14 mm")
+    expect(conflict).to_contain_text("16")
+    page.get_by_role("button", name="Use mine").click()
+    expect(page.locator("#f-side_mm")).to_have_value("16 mm")
+    fill(other, "over_mm", "15")
+    other.get_by_role("link", name="Keep what was saved").click()
+    expect(other.locator("#f-over_mm")).to_have_value("12 mm")
+
+
+def test_a_wrong_value_stays_and_the_rest_is_saved(page: Page) -> None:
+    page.goto("/jobs/7/box")
+    fill(page, "side_mm", "9 kg")
+    expect(page.locator("#w-side_mm")).to_contain_text("measures a weight")
+    expect(page.locator("#f-side_mm")).to_have_value("9 kg")
+    fill(page, "over_mm", "15")
+    expect(page.locator("#w-side_mm")).to_contain_text("measures a weight")
+    page.reload()
+    expect(page.locator("#f-over_mm")).to_have_value("15 mm")
+
+
+def test_the_database_stops_while_a_page_is_open(page: Page, cluster: Cluster) -> None:
+    page.goto("/jobs/7/box")
+    cluster.stop()
+    try:
+        fill(page, "side_mm", "17")
+        expect(page.locator("#notice")).to_contain_text("can't be reached")
+        expect(page.locator("#f-side_mm")).to_have_value("17")
+    finally:
+        cluster.start()
+    page.get_by_role("button", name="Work it out").click()
+    expect(page.locator("#view-front")).to_contain_text("side 17.0 mm")
+    expect(page.locator("#notice")).to_be_empty()
