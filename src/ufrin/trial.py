@@ -77,7 +77,7 @@ def trial_server(conninfo: str) -> Iterator[str]:
     """
     settings = Settings()
     app = create_app(Database(conninfo, wait_s=1.0), settings)
-    with socket.socket() as listening:
+    with socket.socket(proto=socket.IPPROTO_TCP) as listening:  # the protocol named, or asyncio leaves small answers waiting
         listening.bind(("127.0.0.1", 0))
         server = uvicorn.Server(uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)

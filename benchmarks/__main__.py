@@ -1,0 +1,160 @@
+"""Benchmarks: each a ratio taken in one run, with the aim beside it. Run by ``./run bench``; servers stand in processes of their own."""
+
+import http.client
+import json
+import re
+import statistics
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from urllib.parse import urlencode
+
+import psycopg
+
+from ufrin import demo
+from ufrin.store.connection import Database
+from ufrin.trial import trial_cluster, trial_database
+
+LOADS, CLIENTS, LOADS_EACH = 400, 8, 60
+JOB_PAGE, BOX = "/jobs/7/rubber", "/jobs/7/box"
+
+
+class Browser:
+    """A client that keeps its connection, as a browser does."""
+
+    def __init__(self, port: int) -> None:
+        self.port, self.connection = port, http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+
+    def load(self, path: str, form: dict[str, str] | None = None) -> tuple[float, bytes, http.client.HTTPResponse]:
+        """Ask for a page; give seconds, body and answer."""
+        began = time.perf_counter()
+        if form is None:
+            self.connection.request("GET", path)
+        else:
+            headers = {"Content-Type": "application/x-www-form-urlencoded", "HX-Request": "true"}
+            self.connection.request("POST", path, urlencode(form), headers)
+        answer = self.connection.getresponse()
+        body = answer.read()
+        if answer.status != 200:
+            raise RuntimeError(f"{path}: {answer.status}")
+        return time.perf_counter() - began, body, answer
+
+
+@contextmanager
+def server(kind: str, told: str) -> Iterator[tuple[int, int]]:
+    """Run a server in a process of its own; give its port and process number."""
+    process = subprocess.Popen([sys.executable, str(Path(__file__).parent / "serve.py"), kind, told], stdout=subprocess.PIPE, text=True)
+    try:
+        port = int(process.stdout.readline()) if process.stdout else 0
+        for _ in range(400):
+            try:
+                http.client.HTTPConnection("127.0.0.1", port, timeout=5).request("GET", "/")
+                break
+            except OSError:
+                time.sleep(0.05)
+        yield port, process.pid
+    finally:
+        process.terminate()
+        process.wait(20)
+
+
+def median_ms(browsers: dict[str, tuple[Browser, str]], loads: int = LOADS) -> dict[str, float]:
+    """Load pages turn by turn, so that whatever else the machine does falls on all alike."""
+    taken: dict[str, list[float]] = {name: [] for name in browsers}
+    for turn in range(loads + 20):
+        for name, (browser, path) in browsers.items():
+            seconds = browser.load(path)[0]
+            if turn >= 20:
+                taken[name].append(seconds * 1000)
+    return {name: statistics.median(all_of) for name, all_of in taken.items()}
+
+
+def per_second(port: int, path: str) -> float:
+    """Load a page with several clients at once."""
+
+    def one() -> None:
+        browser = Browser(port)
+        for _ in range(LOADS_EACH):
+            browser.load(path)
+
+    threads = [threading.Thread(target=one) for _ in range(CLIENTS)]
+    began = time.perf_counter()
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return CLIENTS * LOADS_EACH / (time.perf_counter() - began)
+
+
+def box_recompute_ms(port: int) -> float:
+    """Change the side clearance again and again, as htmx does; give the server's own time, median."""
+    browser, taken = Browser(port), []
+    version = int(re.search(rb'name="version" id="version" value="(\d+)"', browser.load(BOX)[1])[1])  # type: ignore[index]
+    for turn in range(LOADS):
+        _, body, answer = browser.load(BOX, {"version": str(version), "units": "metric", "side_mm": f"{12 + turn % 5} mm"})
+        version = int(re.search(rb'name="version" id="version" value="(\d+)"', body)[1])  # type: ignore[index]
+        taken.append(float((answer.headers["Server-Timing"] or "").split("dur=")[1]))
+    return statistics.median(taken)
+
+
+def peak_kb(process: int) -> int:
+    """Give the most memory a process has held."""
+    said = Path(f"/proc/{process}/status").read_text()
+    return int(re.search(r"VmHWM:\s+(\d+)", said)[1])  # type: ignore[index]
+
+
+def tell(what: str, got: float, aim: str, more: str = "") -> None:
+    """Print one line."""
+    print(f"{what:<58} {got:7.2f}   aim {aim:<12} {more}", flush=True)
+
+
+def fill(conninfo: str, jobs: int = 0) -> None:
+    """Put the demo data in, and as many plain jobs on top."""
+    database = Database(conninfo)
+    database.open()
+    demo.fill(database)
+    database.close()
+    with psycopg.connect(conninfo) as connection:
+        master = json.dumps({"length_mm": 92.0, "width_mm": 78.0, "height_mm": 31.0, "hung_reading_g": 121.3})
+        connection.execute(
+            "with made as (insert into jobs (name) select 'Job ' || n from generate_series(1, %(jobs)s) n returning id)"
+            " insert into stations (job_id, station, inputs) select made.id, station, inputs from made,"
+            " (values ('master', %(master)s::jsonb), ('box', '{}'), ('rubber', '{\"rubber_id\": 1}')) as s (station, inputs)",
+            {"jobs": jobs, "master": master},
+        )
+    # a vacuum can't run inside a transaction
+    with psycopg.connect(conninfo, autocommit=True) as connection:
+        connection.execute("vacuum analyze")
+
+
+def main() -> None:
+    """Run all of them."""
+    with trial_cluster() as cluster:
+        few, many = trial_database(cluster, "few"), trial_database(cluster, "many")
+        fill(few, 4)
+        fill(many, 9_994)
+        with server("ufrin", few) as (port, process), server("ufrin", many) as (big, _):
+            size = len(Browser(port).load(JOB_PAGE)[1])
+            with server("bare", str(size)) as (bare, _):
+                got = median_ms({"job": (Browser(port), JOB_PAGE), "bare": (Browser(bare), "/")})
+                more = f"{got['job']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
+                tell("Job page / bare FastAPI + Jinja page of its size", got["job"] / got["bare"], "<= 3", more)
+                ours, theirs = per_second(port, JOB_PAGE), per_second(bare, "/")
+                tell("8 clients: requests/s of the bare page / of the job page", theirs / ours, "<= 3", f"{theirs:.0f}/s against {ours:.0f}/s")
+            box_ms = box_recompute_ms(port)
+            tell("Box changed by htmx, server time / 15 ms", box_ms / 15, "< 1", f"median {box_ms:.1f} ms")
+            got = median_ms({"few": (Browser(port), "/"), "many": (Browser(big), "/")})
+            tell("Board with 10,000 jobs / with 10", got["many"] / got["few"], "<= 2", f"{got['many']:.2f} ms against {got['few']:.2f} ms")
+            browser = Browser(port)
+            before = peak_kb(process)
+            for turn in range(1000):
+                browser.load(("/", JOB_PAGE, BOX, "/jobs/7/master", "/shelf")[turn % 5])
+            tell("Peak memory after 1,000 more page loads / before", peak_kb(process) / before, "< 1.05", f"{before // 1024} MB before")
+
+
+if __name__ == "__main__":
+    main()
