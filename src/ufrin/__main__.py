@@ -14,7 +14,7 @@ from ufrin import demo, logs
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
 from ufrin.store import schema
-from ufrin.store.cluster import Cluster
+from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
 from ufrin.web.app import create_app
 
@@ -114,18 +114,17 @@ def _check_port(host: str, port: int) -> None:
 @contextmanager
 def _conninfo(settings: Settings, name: str) -> Iterator[str]:
     if settings.database_url:
-        yield settings.database_url
+        yield existing(settings.database_url)
         return
     cluster = Cluster(settings.var / "postgres")
-    started = False
     try:
-        started = cluster.start()
+        cluster.start()
         yield cluster.database(name)
     finally:
         # whoever is impatient with Ctrl-C must not cut the database's own leave-taking short
-        signal.signal(signal.SIGINT, signal.SIG_IGN)
-        if started:
-            cluster.stop()
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.SIG_IGN)
+        cluster.leave()
 
 
 if __name__ == "__main__":

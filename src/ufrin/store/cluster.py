@@ -58,13 +58,8 @@ class Cluster:
             mark = hashlib.sha256(str(self.folder).encode()).hexdigest()[:12]
             self._sockets = Path(tempfile.gettempdir()) / f"ufrin-{mark}"
 
-    def start(self) -> bool:
+    def start(self) -> None:
         """Make the cluster if there is none, and start it if it does not run.
-
-        Returns
-        -------
-        bool
-            Whether it was started by this call (and should be stopped by its caller).
 
         Raises
         ------
@@ -74,18 +69,32 @@ class Cluster:
         for folder in (self.folder, self._sockets):
             self._make(folder)
         if not (self._data / "PG_VERSION").exists():
-            self._run("initdb", "-D", str(self._data), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+            # made beside its place and then moved there, so that one cut short is never taken for a whole one
+            fresh = self.folder / "data.new"
+            shutil.rmtree(fresh, ignore_errors=True)
+            self._run("initdb", "-D", str(fresh), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+            fresh.rename(self._data)
         if self._run("pg_ctl", "-D", str(self._data), "status", may_fail=True) == 0:
-            return False
+            return
         # trust is safe here: no network, and the socket's folder opens only for the user that runs Ufrin
         options = f"-k '{self._sockets}' -c listen_addresses='' -c max_connections=60"
         options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off" if self._fast else ""
         self._run("pg_ctl", "-D", str(self._data), "-l", str(self.folder / "postgresql.log"), "-w", "-t", "30", "-o", options, "start")
-        return True
 
     def stop(self) -> None:
         """Stop it cleanly; open transactions are rolled back."""
         self._run("pg_ctl", "-D", str(self._data), "-m", "fast", "-w", "stop", may_fail=True)
+
+    def leave(self) -> None:
+        """Stop it unless someone else is still connected, such as a second server; who comes last stops it, whoever started it."""
+        others = "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
+        try:
+            with psycopg.connect(self._conninfo("postgres"), connect_timeout=5) as connection:
+                row = connection.execute(others).fetchone()
+        except psycopg.OperationalError:
+            row = None  # still starting, or gone already
+        if row is None or row[0] == 0:
+            self.stop()
 
     def database(self, name: str) -> str:
         """Give the address of one of its databases, made when it is missing.
@@ -134,6 +143,31 @@ class Cluster:
             tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:]) if log.exists() else ""
             raise NoCluster(f"{program} failed in {self.folder}:\n{text}\n{tail}".strip())
         return done.returncode
+
+
+def existing(conninfo: str) -> str:
+    """Check that a PostgreSQL that is not ours can be reached.
+
+    Parameters
+    ----------
+    conninfo : str
+        As given in UFRIN_DATABASE_URL.
+
+    Returns
+    -------
+    str
+        The same.
+
+    Raises
+    ------
+    NoCluster
+        When it can't, or is no address at all.
+    """
+    try:
+        psycopg.connect(conninfo, connect_timeout=5).close()
+    except psycopg.Error as error:
+        raise NoCluster(f"The database named in UFRIN_DATABASE_URL can't be reached. Check the address and that it runs.\n{error}") from error
+    return conninfo
 
 
 def _program(name: str) -> Path:

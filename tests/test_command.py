@@ -1,0 +1,152 @@
+"""The command itself: it serves, says what is wrong, and leaves nothing running behind."""
+
+import json
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from ufrin.store.cluster import Cluster
+from ufrin.trial import trial_database
+
+ROOT = Path(__file__).parents[1]
+
+
+@pytest.fixture
+def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    folder = tmp_path_factory.mktemp("var")
+    for above in (folder, *folder.parents[:2]):
+        above.chmod(0o755)  # the database's own user passes through
+    yield folder
+    Cluster(folder / "postgres").drop()
+
+
+def free_port() -> int:
+    with socket.socket() as trial:
+        trial.bind(("127.0.0.1", 0))
+        return int(trial.getsockname()[1])
+
+
+def begin(var: Path, what: str = "demo", **more: str) -> tuple[subprocess.Popen[str], str]:
+    port = free_port()
+    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"} | more
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ufrin", what, "--port", str(port)], env=told, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+    )
+    return process, f"http://127.0.0.1:{port}"
+
+
+def wait_for(process: subprocess.Popen[str], address: str) -> None:
+    said = process.stdout.readline() if process.stdout else ""
+    assert address in said
+    for _ in range(200):
+        try:
+            assert json.load(urllib.request.urlopen(f"{address}/healthz")) == {"server": "up", "database": "up"}
+            return
+        except OSError:
+            time.sleep(0.05)
+    pytest.fail("it printed its address and does not answer")
+
+
+def end(process: subprocess.Popen[str], number: int) -> None:
+    process.send_signal(number)
+    process.communicate(timeout=20)
+
+
+def runs(var: Path) -> bool:
+    return (var / "postgres" / "data" / "postmaster.pid").exists()
+
+
+def jobs_on(address: str) -> list[str]:
+    page = urllib.request.urlopen(address).read().decode()
+    return re.findall(r'class="name">([^<]+)<', page)
+
+
+def test_it_keeps_its_data_and_stops_cleanly_even_after_a_kill(var: Path) -> None:
+    process, address = begin(var)
+    wait_for(process, address)
+    seen = jobs_on(address)
+    assert "Lamp finial" in seen
+    end(process, signal.SIGKILL)
+    assert runs(var)  # nobody could stop it
+    process, address = begin(var)
+    wait_for(process, address)
+    assert jobs_on(address) == seen
+    end(process, signal.SIGINT)
+    assert process.returncode == 0
+    assert not runs(var)
+
+
+def test_the_last_of_two_servers_stops_the_database(var: Path) -> None:
+    first, address = begin(var)
+    wait_for(first, address)
+    second, other = begin(var, "start")
+    wait_for(second, other)
+    assert jobs_on(other) == []  # its own database, without demo data
+    end(first, signal.SIGTERM)
+    assert runs(var)
+    assert jobs_on(other) == []
+    end(second, signal.SIGTERM)
+    assert not runs(var)
+
+
+def test_stopped_in_the_middle_of_its_first_start(var: Path) -> None:
+    process, _ = begin(var)
+    time.sleep(1.6)
+    end(process, signal.SIGINT)
+    time.sleep(0.5)
+    assert not runs(var)
+    process, address = begin(var)
+    wait_for(process, address)
+    end(process, signal.SIGINT)
+    assert not runs(var)
+
+
+def test_a_taken_port_is_told(var: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = str(taken.getsockname()[1])
+        told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
+        done = subprocess.run(
+            [sys.executable, "-m", "ufrin", "demo", "--port", port], env=told, check=False, capture_output=True, text=True, timeout=30
+        )
+    assert done.returncode == 1
+    assert f"Port {port} on 127.0.0.1 is taken" in done.stderr
+    assert "--port" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_an_existing_database_is_used(var: Path, cluster: Cluster) -> None:
+    conninfo = trial_database(cluster, "existing")
+    process, address = begin(var, UFRIN_DATABASE_URL=conninfo)
+    wait_for(process, address)
+    assert "Ammonite" in jobs_on(address)
+    end(process, signal.SIGINT)
+    assert not (var / "postgres").exists()
+
+
+def test_a_database_that_is_not_there_is_told(var: Path) -> None:
+    process, _ = begin(var, UFRIN_DATABASE_URL="postgresql://nobody@127.0.0.1:1/nothing")
+    said = process.communicate(timeout=30)[0]
+    assert process.returncode == 1
+    assert "UFRIN_DATABASE_URL" in said
+    assert "Traceback" not in said
+
+
+def test_the_run_script_lists_itself_and_refuses_what_it_does_not_know() -> None:
+    listed = subprocess.run([ROOT / "run"], check=False, capture_output=True, text=True)
+    assert listed.returncode == 0
+    for what in ("demo", "start", "schema", "test", "check", "bench", "shots"):
+        assert f"./run {what}" in listed.stdout
+    unknown = subprocess.run([ROOT / "run", "dance"], check=False, capture_output=True, text=True)
+    assert unknown.returncode == 2
+    assert "dance" in unknown.stderr
