@@ -135,9 +135,12 @@ def test_two_tabs(page: Page, context: BrowserContext) -> None:
     conflict = page.locator("#conflict")
     expect(conflict).to_contain_text("14 mm")
     expect(conflict).to_contain_text("16")
+    fill(page, "freeboard_mm", "12")  # what was refused waits for a choice, whatever else is changed meanwhile
+    expect(conflict).to_contain_text("16 mm")
     page.get_by_role("button", name="Use mine").click()
     expect(page.locator("#f-side_mm")).to_have_value("16 mm")
     fill(other, "over_mm", "15")
+    expect(other.locator("#conflict")).to_contain_text("Over")
     other.get_by_role("link", name="Keep what was saved").click()
     expect(other.locator("#f-over_mm")).to_have_value("12 mm")
 

@@ -89,5 +89,6 @@ def test_shown_and_typed_back_is_the_same_whatever_the_workshop(kind: str, units
 def test_figures() -> None:
     assert show(121.53, "volume", "metric", 1) == "121.5 ml"
     assert show(25.4, "length", "us") == "1.000 in"
+    assert show(2, "percent", "us") == show(2, "percent") == "2.0 %"
     assert show(960, "time") == "16 h"
     assert show(-0.01, "length") == "0.0 mm"

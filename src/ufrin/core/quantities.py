@@ -294,7 +294,7 @@ def figure(value: float, kind_key: str, units: Units = "metric", decimals: int |
     written, unit, places = KINDS[kind_key].shown[units]
     there = convert(value, KINDS[kind_key].base, unit)
     places = places if decimals is None else decimals
-    if units == "us" and 0 < abs(there) < 10 and decimals is None and places:
+    if written != KINDS[kind_key].shown["metric"][0] and 0 < abs(there) < 10 and decimals is None and places:
         places += 1  # small ounces and inches need the digit
     return _rounded(there, places), written
 

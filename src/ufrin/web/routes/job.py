@@ -48,7 +48,7 @@ def change(request: Request, database: TheDatabase, job_id: Number, station: Sta
         return _page(request, jobs.open_job(database, job_id, station), station, taken, stale=stale)
     if not is_htmx(request) and not taken.errors:
         return go_to(request, Links.job(job_id, station))
-    return _page(request, saved, station, taken)
+    return _page(request, saved, station, taken, waiting=_waiting(form, station, saved))
 
 
 @router.post("/jobs/{job_id}/{station}/undo")
@@ -84,14 +84,31 @@ def form_version(form: Mapping[str, str]) -> int:
     return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0
 
 
-def _page(request: Request, opened: OpenJob, station: Station, taken: Read, *, stale: Stale | None = None) -> Response:
+Conflict = list[tuple[str, str, str, str]]
+
+
+def _waiting(form: Mapping[str, str], station: Station, saved: OpenJob) -> Conflict:
+    # values refused by an earlier save that nobody has chosen about yet, and that were not typed again since
+    refused = {key: text for key, text in form.items() if key.startswith("mine:") and key[5:] in TERMS[station]}
+    rows = []
+    for key, mine in ((key[5:], text[:200]) for key, text in refused.items()):
+        term = TERMS[station][key]
+        theirs = shown_text(term, getattr(saved.job.inputs[station], key), saved.workshop.units)
+        if mine != theirs and form.get(key) == theirs:
+            rows.append((key, term.label, theirs, mine))
+    return rows
+
+
+def _page(
+    request: Request, opened: OpenJob, station: Station, taken: Read, *, stale: Stale | None = None, waiting: Conflict | None = None
+) -> Response:
     context = job_context(opened, station, taken)
-    context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else []
+    context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
     status = 409 if stale else 422 if taken.errors else 200
     return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)
 
 
-def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> list[tuple[str, str, str, str]]:
+def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
     """Lay both sides of a stale save beside each other: key, label, the text kept, the text refused."""
     return [
         (key, terms[key].label, shown_text(terms[key], stale.theirs[key], units), shown_text(terms[key], mine, units))
