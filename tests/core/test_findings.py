@@ -1,0 +1,77 @@
+"""Findings: every code that is declared can happen, speaks in both unit systems, and points at a field that exists."""
+
+from dataclasses import replace
+from string import Formatter
+
+import pytest
+
+from ufrin.core.boxes import BoxPlan, Master, Pot, box
+from ufrin.core.findings import SENTENCES, Amount, Finding, worst_first
+from ufrin.core.plan import plan
+from ufrin.core.rubbers import Rubber
+from ufrin.core.stations import BoxInputs, MasterInputs, RubberInputs
+from ufrin.core.terms import BOX, MASTER, RUBBER, SHELF
+from ufrin.core.weighing import MixPlan, Thinner, mix
+
+TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=100, kit_price=3)
+BOTH = Rubber(name="Bosun 40", weight_a=100, weight_b=50, volume_a=1, volume_b=1, sg_a=1.05, sg_b=0.945)
+SIZED = MasterInputs(length_mm=60, width_mm=40, height_mm=35, mass_g=20)
+WET = replace(SIZED, level_before_ml=100.0, level_after_ml=152.0)
+
+
+def raised() -> list[Finding]:
+    """Scenes of the workshop, chosen so that between them everything goes wrong that can."""
+    found: list[Finding] = []
+    for master in (
+        SIZED,
+        WET,
+        replace(WET, hung_reading_g=80.0),
+        replace(WET, level_after_ml=190.0),
+        replace(WET, mass_g=900.0),
+        replace(WET, mass_g=1500.0),
+        replace(WET, material="glass", density_g_per_ml=1.0),
+        replace(WET, mass_g=None),
+    ):
+        for made in (
+            plan(
+                master,
+                BoxInputs(side_mm=3.0, over_mm=3.0),
+                RubberInputs(rubber_id=1, cup_ml=100.0, pigment_pct=4.0, scale_step_g=10.0),
+                TIN,
+                retired=True,
+            ),
+            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0), BOTH),
+            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), TIN),
+        ):
+            found += [finding for of_station in made.findings.values() for finding in of_station]
+    one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
+    for over in (12.0, 20.0, 60.0):
+        found += box(BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)).findings
+    for dose in (30, 60):
+        found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
+    return found
+
+
+RAISED = raised()
+
+
+def test_every_code_can_happen() -> None:
+    assert {finding.code for finding in RAISED} == set(SENTENCES)
+
+
+@pytest.mark.parametrize("code", sorted(SENTENCES))
+def test_it_says_what_why_and_what_to_do(code: str) -> None:
+    finding = next(finding for finding in RAISED if finding.code == code)
+    needed = {name for _, name, _, _ in Formatter().parse(SENTENCES[code][1]) if name}
+    assert needed == set(finding.facts)
+    metric, us = finding.text("metric"), finding.text("us")
+    assert len(metric.split(". ")) + metric.count(":") + metric.count(",") >= 2
+    assert metric.endswith(".")
+    if any(isinstance(fact, Amount) and fact.kind in {"length", "mass", "volume"} for fact in finding.facts.values()):
+        assert metric != us
+    assert finding.field == "" or finding.field in {**MASTER, **BOX, **RUBBER, **SHELF, "thinner": None}
+
+
+def test_the_worst_comes_first() -> None:
+    levels = [finding.level for finding in worst_first(RAISED)]
+    assert levels == sorted(levels, key=["stop", "warn", "note"].index)

@@ -1,0 +1,57 @@
+"""That what is told about Ufrin stands beside it: pictures, links, licences, and nothing fetched from elsewhere."""
+
+import re
+import tomllib
+from pathlib import Path
+
+import pytest
+
+from ufrin import __version__
+
+ROOT = Path(__file__).parents[1]
+VENDOR = ROOT / "src" / "ufrin" / "web" / "static" / "vendor"
+SHIPPED = [path for kind in ("*.html", "*.css", "*.js") for path in (ROOT / "src" / "ufrin" / "web").rglob(kind) if "vendor" not in path.parts]
+
+
+@pytest.mark.parametrize("page", sorted(ROOT.glob("*.md")) + sorted((ROOT / "docs").glob("*.md")), ids=lambda page: page.name)
+def test_links_lead_somewhere(page: Path) -> None:
+    for link in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
+        assert link.startswith("https://") or (page.parent / link).exists(), link
+
+
+def test_every_picture_is_shown_and_there_are_not_too_many() -> None:
+    pictures = {path.name for path in (ROOT / "docs" / "screenshots").glob("*.png")}
+    assert 0 < len(pictures) < 20
+    assert set(re.findall(r"screenshots/([\w-]+\.png)", (ROOT / "README.md").read_text())) == pictures
+
+
+def test_every_shipped_package_has_its_version_and_licence() -> None:
+    told = tomllib.loads((VENDOR / "versions.toml").read_text())
+    assert {name.split("/")[-1] for name in told} == {path.name for path in VENDOR.iterdir() if path.is_dir()}
+    for name, row in told.items():
+        assert row["version"]
+        assert row["licence"]
+        assert (VENDOR / name.split("/")[-1] / "LICENSE").exists()
+
+
+@pytest.mark.parametrize("file", SHIPPED, ids=lambda file: file.name)
+def test_pages_fetch_nothing_from_elsewhere_and_need_no_inline_style_or_script(file: Path) -> None:
+    text = re.sub(r'xmlns="[^"]+"', "", file.read_text())
+    assert not re.search(r"(https?:)?//[a-z]", re.sub(r"^\s*//.*$", "", text, flags=re.MULTILINE))
+    if file.suffix == ".html":
+        assert not re.search(r"\sstyle=|<style|\son\w+=|<script(?![^>]*\ssrc=)", text)
+
+
+def test_pinned_with_hashes_and_without_addresses() -> None:
+    for file in (ROOT / "requirements").glob("*.txt"):
+        text = file.read_text()
+        assert "://" not in text
+        assert "--index" not in text
+        pins = re.findall(r"^[a-z0-9][\w.-]*==.*$", text, flags=re.MULTILINE)
+        assert pins
+        assert all(pin.endswith("\\") for pin in pins)
+        assert text.count("--hash=sha256:") >= len(pins)
+
+
+def test_the_changelog_has_this_version() -> None:
+    assert f"## {__version__}" in (ROOT / "CHANGELOG.md").read_text()
