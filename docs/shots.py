@@ -1,10 +1,11 @@
 """Takes the pictures of docs/screenshots from the demo data: one of each main view, and the bench pages at tablet and phone size."""
 
+import tempfile
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from ufrin import demo
+from ufrin import demo, logs
 from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database, trial_server
 
@@ -23,6 +24,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("shelf", DESK, "/shelf", False),
     ("rubber-form", DESK, "/shelf/1", False),
     ("rubber-tablet", TABLET, "/jobs/7/rubber", False),
+    ("board-phone", PHONE, "/", False),
     ("box-phone", PHONE, "/jobs/7/box", False),
     ("rubber-phone", PHONE, "/jobs/7/rubber", False),
 )
@@ -39,6 +41,7 @@ def shoot(page: Page, address: str, file: Path, size: tuple[int, int], *, whole:
 def main() -> None:
     """Take all of them."""
     FOLDER.mkdir(exist_ok=True)
+    logs.write_to(Path(tempfile.mkdtemp(prefix="ufrin-shots-")))
     with trial_cluster() as cluster:
         conninfo = trial_database(cluster, "shots")
         database = Database(conninfo)

@@ -65,12 +65,19 @@ def test_a_phone_shows_all_of_it_with_targets_for_a_finger(page: Page) -> None:
     for where in PAGES:
         page.goto(where)
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, where
-    page.goto("/jobs/7/rubber")
-    small = page.evaluate(
+    for width, height in ((390, 844), (820, 1180)):
+        page.set_viewport_size({"width": width, "height": height})
+        page.goto("/jobs/7/rubber")
+        assert page.locator(".amount .figure").first.evaluate("e => parseFloat(getComputedStyle(e).fontSize)") >= 54
+        assert too_small(page) == []
+
+
+def too_small(page: Page) -> list[str]:
+    found: list[str] = page.evaluate(
         "[...document.querySelectorAll('.asked input:not([type=hidden]), .asked select, .asked button, .stations a, .head a, .head button')]"
         ".filter(e => e.getBoundingClientRect().height < 55.5).map(e => e.outerHTML)"
     )
-    assert small == []
+    return found
 
 
 def test_the_sheet_prints_without_the_rest(page: Page) -> None:
