@@ -72,7 +72,7 @@ JOBS: tuple[tuple[str, dict[Station, dict[str, Any]]], ...] = (
                        "level_before_ml": 1000.0, "level_after_ml": 1150.0, "material": "plaster", "mark_ml": 50.0,
                        "hung_reading_g": 168.0},
             "box": {"side_mm": 13.0, "over_mm": 12.0},
-            "rubber": {"rubber_id": "Tideline 15", "scale_step_g": 1.0},
+            "rubber": {"rubber_id": "Tideline 15", "scale_step_g": 1.0, "cup_ml": 350.0},
         },
     ),
     (
