@@ -13,8 +13,8 @@ from ufrin.core.quantities import Units
 from ufrin.web.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
-# type and highest drawing, tried until everything stands on one page
-SIZES = ((10.0, 62), (9.0, 48), (8.0, 36))
+# type in pt, highest drawing and rows to write in, in mm; tried until everything stands on one page
+SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0))
 
 
 class _OnlyShipped(URLFetcher):  # type: ignore[misc]
@@ -72,9 +72,10 @@ def pdf(body: str, title: str, units: Units) -> bytes:
         string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>', base_url=base, url_fetcher=_OnlyShipped()
     )
     paper = "Letter" if units == "us" else "A4"
-    for type_pt, view_mm in SIZES:
+    for type_pt, view_mm, row_mm in SIZES:
         page = CSS(
-            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {type_pt}pt }} .paper .sheet-views svg {{ max-height: {view_mm}mm }}",
+            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {type_pt}pt }} "
+            f".paper .sheet-views > svg {{ max-height: {view_mm}mm }} .paper .blanks td {{ height: {row_mm}mm }}",
             font_config=fonts,
         )
         laid = html.render(stylesheets=[*styles, page], font_config=fonts)

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ufrin.core.boxes import Box, Outline
-from ufrin.web.drawings.ink import LINE_PX, across, area, beside, chain, disc, line, patterns, sheet, short_across, text, width_px
+from ufrin.web.drawings.ink import LINE_PX, Drawing, across, area, beside, chain, disc, line, patterns, sheet, short_across, text, width_px
 
 ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
 TOP_PX, BOARD_PX = 10.0, 9.0
@@ -74,7 +74,12 @@ class View:
 
     key: str
     title: str
-    svg: str
+    drawing: Drawing
+
+    @property
+    def svg(self) -> str:
+        """The drawing alone, at its natural size."""
+        return self.drawing.svg
 
 
 def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
@@ -95,9 +100,9 @@ def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
     front = _upright(scene, said, "front", scene.inside_mm[0], scene.length_mm, scene.box.columns)
     side = _upright(scene, said, "side", scene.inside_mm[1], scene.width_mm, scene.box.rows)
     return (
-        View(key="front", title="Front", svg=front),
-        View(key="side", title="Side", svg=side),
-        View(key="plan", title="Plan", svg=_plan(scene, said)),
+        View(key="front", title="Front", drawing=front),
+        View(key="side", title="Side", drawing=side),
+        View(key="plan", title="Plan", drawing=_plan(scene, said)),
     )
 
 
@@ -133,7 +138,7 @@ def _frame(scene: BoxScene, key: str, inside_mm: float, size_mm: float, number: 
     )  # fmt: skip
 
 
-def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> str:
+def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> Drawing:
     at, front = _frame(scene, key, inside_mm, size_mm, number), key == "front"
     filled, walled, inside = (
         f"{word} {said(size, 'length')}" for word, size in (("fill", scene.box.fill_mm), ("wall", scene.box.rim_mm), ("inside", inside_mm))
@@ -210,7 +215,7 @@ def _lift(x: float, top: float, base: float) -> str:
     )
 
 
-def _plan(scene: BoxScene, said: Said) -> str:
+def _plan(scene: BoxScene, said: Said) -> Drawing:
     px, (length_mm, width_mm) = scene.px_per_mm, scene.inside_mm
     wall = max(3.0, scene.wall_mm * px)
     edge = LEFT_PX["plan"]

@@ -4,6 +4,7 @@ Each substance has one class, with one colour and one hatch in ``static/drawing.
 """
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from html import escape
 
 TEXT_PX = 12.5
@@ -169,7 +170,16 @@ def _end(cluster: Sequence[int], wanted: Sequence[float], gap: float, low: float
     return _start(cluster, wanted, gap, low, high) + gap * (len(cluster) - 1)
 
 
-def sheet(width: float, height: float, label: str, content: str) -> str:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawing:
+    """A drawing: its SVG and its natural size."""
+
+    svg: str
+    width_px: float
+    height_px: float
+
+
+def sheet(width: float, height: float, label: str, content: str) -> Drawing:
     """Close a drawing.
 
     Parameters
@@ -183,10 +193,34 @@ def sheet(width: float, height: float, label: str, content: str) -> str:
 
     Returns
     -------
-    str
+    Drawing
         An ``svg`` element at its natural size.
     """
-    return (
+    svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" class="drawing" role="img" aria-label="{escape(label)}" '
         f'width="{width:.0f}" height="{height:.0f}" viewBox="0 0 {width:.0f} {height:.0f}">{content}</svg>'
     )
+    return Drawing(svg=svg, width_px=round(width), height_px=round(height))
+
+
+def in_a_row(drawings: Sequence[tuple[str, Drawing]], label: str) -> Drawing:
+    """Set drawings side by side with their titles, as one that can only be scaled as a whole.
+
+    Parameters
+    ----------
+    drawings : sequence of (str, Drawing)
+        Title and drawing.
+    label : str
+        What it shows, for those who can't see it.
+
+    Returns
+    -------
+    Drawing
+        All of them.
+    """
+    made, x = [], 0.0
+    for title, drawing in drawings:
+        made.append(text(x, LINE_PX / 2, title, kind="d-text d-title"))
+        made.append(drawing.svg.replace("<svg ", f'<svg x="{x:.0f}" y="{LINE_PX + 4:.0f}" ', 1))
+        x += max(drawing.width_px, width_px(title)) + 24
+    return sheet(x - 24, LINE_PX + 4 + max(drawing.height_px for _, drawing in drawings), label, "".join(made))

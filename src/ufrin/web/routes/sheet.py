@@ -8,6 +8,7 @@ from starlette.responses import Response
 from ufrin.actions import jobs
 from ufrin.actions.jobs import OpenJob
 from ufrin.core.terms import BOX, MASTER, RUBBER, WAYS, settled
+from ufrin.web.drawings.ink import in_a_row
 from ufrin.web.forms import Read
 from ufrin.web.pages import environment, render
 from ufrin.web.paper import pdf
@@ -21,10 +22,12 @@ router = APIRouter(include_in_schema=False)
 
 def _context(opened: OpenJob) -> dict[str, object]:
     say = Speech(opened.workshop.units, opened.workshop.currency)
+    views = box_views(opened, say)
     return {
         **job_context(opened, "box", Read(changes={})),
         "station": "sheet",
-        "views": box_views(opened, say),
+        "views": views,
+        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan") if views else None,
         "findings": [finding for found in opened.plan.findings.values() for finding in found],
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
