@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from ufrin.core.boxes import BoxPlan, Master, Pot, box
 from ufrin.errors import Refused
 
-sizes = st.floats(1, 400)
-clearances = st.floats(0, 100)
+# twelve in one row stay well under the largest box there may be
+sizes = st.floats(1, 200)
+clearances = st.floats(0, 50)
 
 
 @st.composite
@@ -22,7 +23,7 @@ def masters(draw: st.DrawFn) -> Master:
     outside = length * width * height / 1000 * (pi / 4 if outline == "round" else 1)
     volume = outside * draw(st.floats(0.01, 0.99))
     return Master(
-        length_mm=length, width_mm=width, height_mm=height, volume_ml=volume, mass_g=volume * draw(st.floats(0.1, 8)), count=draw(st.integers(1, 5)),
+        length_mm=length, width_mm=width, height_mm=height, volume_ml=volume, mass_g=volume * draw(st.floats(0.1, 8)), count=draw(st.integers(1, 4)),
         outline=outline,
     )  # fmt: skip
 
