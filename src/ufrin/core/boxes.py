@@ -1,199 +1,44 @@
 """Boxes: the inside of a mould box round one master or a gang, its fill line, and the rubber it takes net of displacement and bed."""
 
 from dataclasses import dataclass, field
-from math import ceil, hypot, pi
-from typing import Literal
 
-from ufrin.core.findings import Amount, Finding, worst_first
-from ufrin.core.solids import block_ml, diagonal_mm, drum_ml, frustum_ml
-from ufrin.core.walls import lift_gf, wall_load
+import shapely
+from shapely.geometry import Polygon
+
+from ufrin.core.box_plans import CLOSE_ENOUGH, BoxPlan, Shape, lift_of_one_g
+from ufrin.core.clearances import box_findings
+from ufrin.core.findings import Finding, worst_first
+from ufrin.core.layouts import Layout, grids, packed, placed_outline
+from ufrin.core.panels import Panel, panels
+from ufrin.core.pots import Pot
+from ufrin.core.solids import block_ml, drum_ml
+from ufrin.core.walls import wall_load
 from ufrin.errors import Refused
 
-Shape = Literal["rectangle", "round", "tapered"]
-Outline = Literal["rectangle", "round"]
-MOST_MASTERS = 400
 MOST_ML = 1e7
-THIN_COVER_MM, THIN_SIDE_MM = 6.0, 5.0  # common practice: half of what is usual
-CLOSE_ENOUGH = 1 + 1e-9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Master:
-    """A master as the box sees it.
+class Inside:
+    """The inside of a box in plan: a rectangle, a circle, a tapered pot or an outline."""
 
-    Parameters
-    ----------
-    length_mm, width_mm, height_mm : float
-        Its outside, as it stands.
-    volume_ml : float or None
-        Its displacement; None when it is not known.
-    mass_g : float or None
-        Its weight; None when it is not known.
-    count : int
-        Equal ones.
-    outline : "rectangle" or "round"
-        In plan; a round one has its diameter as length and width.
-    """
-
-    length_mm: float
-    width_mm: float
-    height_mm: float
-    volume_ml: float | None
-    mass_g: float | None = None
-    count: int = 1
-    outline: Outline = "rectangle"
-
-    def __post_init__(self) -> None:
-        for name in ("length_mm", "width_mm", "height_mm"):
-            if not 0 < getattr(self, name) <= 10_000:
-                raise Refused(name, "A master's size must be more than nothing and at most 10 m.")
-        if not 1 <= self.count <= MOST_MASTERS:
-            raise Refused("count", f"A gang has 1 to {MOST_MASTERS} masters.")
-        if self.volume_ml is not None and not 0 < self.volume_ml <= self.outside_ml * CLOSE_ENOUGH:
-            raise Refused(
-                "volume_ml",
-                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x [{self.width_mm:g} length] x [{self.height_mm:g} length], "
-                f"which holds [{self.outside_ml:.1f} volume]. Check both.",
-            )
-        if self.mass_g is not None and not 0 < self.mass_g <= 1e7:
-            raise Refused("mass_g", "A master's weight must be more than nothing and at most 10 t.")
-
-    @property
-    def outside_ml(self) -> float:
-        """The block or drum that its outside would fill."""
-        if self.outline == "round":
-            return drum_ml(self.length_mm, self.height_mm)
-        return block_ml(self.length_mm, self.width_mm, self.height_mm)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Pot:
-    """A tapered pot by its inside.
-
-    Parameters
-    ----------
-    bottom_mm, top_mm : float
-        Diameters.
-    height_mm : float
-        From bottom to rim.
-    """
-
-    bottom_mm: float
-    top_mm: float
-    height_mm: float
-
-    def __post_init__(self) -> None:
-        for name in ("bottom_mm", "top_mm", "height_mm"):
-            if not 0 < getattr(self, name) <= 10_000:
-                raise Refused(f"pot.{name}", "A pot's size must be more than nothing and at most 10 m.")
-
-    def diameter_mm(self, above_bottom_mm: float) -> float:
-        """Give the inside diameter at a height; the taper is carried on beyond the rim.
-
-        Parameters
-        ----------
-        above_bottom_mm : float
-            The height.
-
-        Returns
-        -------
-        float
-            In mm.
-        """
-        return self.bottom_mm + (self.top_mm - self.bottom_mm) * above_bottom_mm / self.height_mm
-
-    def holds_ml(self, fill_mm: float) -> float:
-        """Give what it holds up to a height.
-
-        Parameters
-        ----------
-        fill_mm : float
-            Above the bottom.
-
-        Returns
-        -------
-        float
-            In ml.
-
-        Raises
-        ------
-        Refused
-            When the pot closes below that height.
-        """
-        if self.diameter_mm(fill_mm) < 0:
-            raise Refused("pot.height_mm", "The pot closes below the fill line. Take a higher one.")
-        return frustum_ml(self.bottom_mm, self.diameter_mm(fill_mm), fill_mm) if fill_mm > 0 else 0.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BoxPlan:
-    """What a box is to be like. Recommended clearances are common practice: 10 to 13 mm beside, 12 over, 10 between.
-
-    Parameters
-    ----------
-    masters : tuple of Master
-        One kind or several; they stand on a grid of cells as large as the largest.
-    shape : "rectangle", "round" or "tapered"
-        Of the box.
-    side_mm, over_mm, under_mm, gap_mm : float
-        Rubber beside, over and under the masters and between them.
-    bed_mm, sunk_mm : float
-        Clay or plaster on the board, and how deep the masters sit in it.
-    freeboard_mm : float
-        Wall above the fill line.
-    rows, columns : int or None
-        Of the gang; None lets the grid with the least rubber be taken. Columns run along the length.
-    pot : Pot or None
-        For "tapered".
-    rubber_sg : float or None
-        Of the liquid rubber.
-    wall_thickness_mm : float or None
-        Of the panels; None lists none.
-    """
-
-    masters: tuple[Master, ...]
-    shape: Shape = "rectangle"
-    side_mm: float = 12.0
-    over_mm: float = 12.0
-    under_mm: float = 0.0
-    gap_mm: float = 10.0
-    bed_mm: float = 0.0
-    sunk_mm: float = 0.0
-    freeboard_mm: float = 10.0
-    rows: int | None = None
-    columns: int | None = None
+    length_mm: float | None = None
+    width_mm: float | None = None
+    diameter_mm: float | None = None
     pot: Pot | None = None
-    rubber_sg: float | None = None
-    wall_thickness_mm: float | None = None
+    outline: Polygon | None = None
 
-    def __post_init__(self) -> None:
-        if not self.masters:
-            raise Refused("masters", "There is no master to put in the box.")
-        if sum(master.count for master in self.masters) > MOST_MASTERS:
-            raise Refused("masters", f"A gang has at most {MOST_MASTERS} masters.")
-        for name in ("side_mm", "over_mm", "under_mm", "gap_mm", "bed_mm", "sunk_mm", "freeboard_mm"):
-            if not 0 <= getattr(self, name) <= 10_000:
-                raise Refused(name, "A clearance can't be less than nothing or more than 10 m.")
-        if self.sunk_mm > self.bed_mm:
-            raise Refused("sunk_mm", f"A master can't sit [{self.sunk_mm:g} length] deep in a bed of [{self.bed_mm:g} length]. Make the bed deeper.")
-        if any(self.sunk_mm >= master.height_mm for master in self.masters):
-            raise Refused("sunk_mm", "The master would sit wholly in the bed and leave no mould. Sink it less.")
-        if (self.shape == "tapered") != (self.pot is not None):
-            raise Refused("pot", "A tapered box needs the pot's inside diameters and height, and only a tapered box takes them.")
-        if self.rubber_sg is not None and not 0.1 <= self.rubber_sg <= 22.6:
-            raise Refused("rubber_sg", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6.")
-        if self.wall_thickness_mm is not None and not 0 < self.wall_thickness_mm <= 1000:
-            raise Refused("wall.thickness_mm", "A wall's thickness must be more than nothing and at most 1 m.")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Panel:
-    """Equal panels to cut: the long sides overlap the ends of the short ones (butt joints)."""
-
-    name: str
-    length_mm: float
-    height_mm: float
-    count: int
+    def holds_ml(self, height_mm: float) -> float:
+        """Give what it holds up to a height."""
+        if height_mm <= 0:
+            return 0.0
+        if self.pot:
+            return self.pot.holds_ml(height_mm)
+        if self.outline is not None:
+            return float(self.outline.area) * height_mm / 1000
+        if self.diameter_mm is not None:
+            return drum_ml(self.diameter_mm, height_mm)
+        return block_ml(self.length_mm or 0, self.width_mm or 0, height_mm)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -204,31 +49,47 @@ class Box:
     length_mm: float | None
     width_mm: float | None
     diameter_mm: float | None
+    outline: Polygon | None
     fill_mm: float
     rim_mm: float
     gross_ml: float
     displaced_ml: float
+    filler_ml: float
     bed_ml: float
     net_ml: float
     lift_g: float | None
     wall_kpa: float | None
-    rows: int
-    columns: int
-    cell_mm: tuple[float, float]
+    layout: Layout
+    foot_mm: float
+    side_mm: float
     raise_to_clear_mm: float | None = 0.0
     panels: tuple[Panel, ...] = ()
     findings: tuple[Finding, ...] = field(default=())
 
+    @property
+    def rows(self) -> int:
+        """Of the gang."""
+        return self.layout.rows
 
-@dataclass(frozen=True, slots=True)
-class _Footprint:
-    """The gang's outline in plan: length and width of the grid, and the smallest circle round it."""
+    @property
+    def columns(self) -> int:
+        """Of the gang."""
+        return self.layout.columns
 
-    rows: int
-    columns: int
-    length_mm: float
-    width_mm: float
-    circle_mm: float
+    @property
+    def inside_mm(self) -> tuple[float, float]:
+        """Inside length and width over all; the diameter twice for a round box."""
+        if self.outline is not None:
+            left, near, right, far = self.outline.bounds
+            return right - left, far - near
+        if self.diameter_mm is not None:
+            return self.diameter_mm, self.diameter_mm
+        return self.length_mm or 0.0, self.width_mm or 0.0
+
+    @property
+    def fits(self) -> bool:
+        """Whether nothing stops it."""
+        return not any(finding.level == "stop" for finding in self.findings)
 
 
 def box(plan: BoxPlan) -> Box:
@@ -242,8 +103,9 @@ def box(plan: BoxPlan) -> Box:
     Returns
     -------
     Box
-        Volumes are for the whole gang. ``lift_g`` is rubber SG x the masters' volume above the bed less their weight, never below
-        nothing (Archimedes; only where rubber creeps under them); ``wall_kpa`` is rho g h at the foot of the liquid.
+        Volumes are for the whole gang; ``displaced_ml`` includes a tray's lip and the filler. ``lift_g`` is rubber SG x the masters' volume
+        above the bed less their weight, never below nothing (Archimedes; only where rubber creeps under them); ``wall_kpa`` is rho g h at the
+        foot of the liquid.
 
     Raises
     ------
@@ -256,157 +118,128 @@ def box(plan: BoxPlan) -> Box:
     >>> round(box(BoxPlan(masters=(one,), side_mm=10, over_mm=12)).net_ml, 6)
     318.8
     """
-    fill_mm = plan.bed_mm + plan.under_mm + max(master.height_mm for master in plan.masters) - plan.sunk_mm + plan.over_mm
-    candidates = [(_gross_ml(plan, footprint, fill_mm), footprint) for footprint in _grids(plan)]
-    gross_ml, footprint = min(candidates, key=lambda pair: (pair[0], pair[1].circle_mm, pair[1].rows))
+    fill_mm = plan.foot_mm + plan.height_mm + plan.over_mm
+    layout, inside = _best(plan, fill_mm)
+    gross_ml = inside.holds_ml(fill_mm)
     if gross_ml > MOST_ML:
         raise Refused("masters", f"That box would hold {gross_ml / 1e6:.1f} m³; Ufrin stops at 10. Check sizes and units.")
-    displaced_ml = sum(master.count * (master.volume_ml or 0) for master in plan.masters)
-    sunk_ml = sum(master.count * (master.volume_ml or 0) * plan.sunk_mm / master.height_mm for master in plan.masters)
+    masters_ml = sum(master.count * (master.volume_ml or 0) for master in plan.masters)
+    sunk_ml = sum(master.count * master.below_ml(plan.sunk_mm) for master in plan.masters)
+    lip_ml = sum(master.count * master.plan_outline().area * plan.lip_mm / 1000 for master in plan.masters) if plan.kind == "tray" else 0.0
     # where the displacement is not known, the bed is counted whole
-    bed_ml = _gross_ml(plan, footprint, plan.bed_mm) - sunk_ml if plan.bed_mm else 0.0
+    bed_ml = inside.holds_ml(plan.bed_mm) - sunk_ml if plan.bed_mm else 0.0
     if bed_ml < 0:
         raise Refused("sunk_mm", "The sunk part of the masters is more than the whole bed. Check the displacement and the depth.")
+    displaced_ml = masters_ml + lip_ml + plan.filler_ml
+    rim_mm = plan.container.height_mm if plan.container else fill_mm + (0.0 if plan.kind == "tray" else plan.freeboard_mm)
     wall = wall_load(depth_mm=fill_mm - plan.bed_mm, wall_length_mm=1, sg=plan.rubber_sg) if plan.rubber_sg else None
-    side = 2 * plan.side_mm
-    straight = plan.shape == "rectangle"
-    diameter_mm = plan.pot.diameter_mm(fill_mm) if plan.pot else footprint.circle_mm + side
+    raise_mm = _raise_to_clear_mm(plan, layout)
+    net_ml = gross_ml - displaced_ml - bed_ml
     return Box(
-        shape=plan.shape,
-        length_mm=footprint.length_mm + side if straight else None,
-        width_mm=footprint.width_mm + side if straight else None,
-        diameter_mm=None if straight else diameter_mm,
+        shape=plan.kind,
+        length_mm=inside.length_mm,
+        width_mm=inside.width_mm,
+        diameter_mm=inside.pot.diameter_mm(fill_mm) if inside.pot else inside.diameter_mm,
+        outline=inside.outline,
         fill_mm=fill_mm,
-        rim_mm=fill_mm + plan.freeboard_mm,
+        rim_mm=rim_mm,
         gross_ml=gross_ml,
         displaced_ml=displaced_ml,
+        filler_ml=plan.filler_ml,
         bed_ml=bed_ml,
-        net_ml=gross_ml - displaced_ml - bed_ml,
+        net_ml=net_ml,
         lift_g=_lift_g(plan),
         wall_kpa=wall.base_kpa if wall else None,
-        rows=footprint.rows,
-        columns=footprint.columns,
-        cell_mm=_cell(plan),
-        raise_to_clear_mm=_raise_to_clear_mm(plan, footprint),
-        panels=_panels(plan, footprint, fill_mm + plan.freeboard_mm),
-        findings=worst_first(_findings(plan, footprint, fill_mm)),
+        layout=layout,
+        foot_mm=plan.foot_mm,
+        side_mm=plan.side_mm,
+        raise_to_clear_mm=raise_mm,
+        panels=() if plan.container else _panels(plan, inside, rim_mm),
+        findings=worst_first(box_findings(plan, layout, fill_mm=fill_mm, tightest=_tightest(plan, layout, inside), raise_mm=raise_mm, net_ml=net_ml)),
     )
 
 
-def _cell(plan: BoxPlan) -> tuple[float, float]:
-    return max(master.length_mm for master in plan.masters), max(master.width_mm for master in plan.masters)
+def _best(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
+    several = plan.pack and len(plan.masters) > 1 and not plan.rows and not plan.columns
+    layouts = packed(plan.masters, plan.gap_mm) if several else []
+    layouts = layouts or grids(plan.masters, plan.gap_mm, plan.rows, plan.columns)
+    pairs = [(layout, inside) for layout in layouts for inside in _insides(plan, layout)]
+    if plan.container:
+        # its inside is what it is: the layout that leaves most room all round
+        return max(pairs, key=lambda pair: (_room(plan, *pair), -pair[0].rows))
+    return min(pairs, key=lambda pair: (pair[1].holds_ml(fill_mm), pair[0].circle_mm, pair[0].rows))
 
 
-def _grids(plan: BoxPlan) -> list[_Footprint]:
-    count = sum(master.count for master in plan.masters)
-    if plan.rows and plan.columns:
-        if plan.rows * plan.columns < count:
-            raise Refused(
-                "rows", f"{plan.rows} rows of {plan.columns} hold {plan.rows * plan.columns} masters, and there are {count}. Add a row or a column."
-            )
-        pairs = [(plan.rows, plan.columns)]
-    elif plan.rows or plan.columns:
-        given = plan.rows or plan.columns or 1
-        pairs = [(given, ceil(count / given)) if plan.rows else (ceil(count / given), given)]
-    else:
-        pairs = [(ceil(count / columns), columns) for columns in range(1, count + 1)]
-    return [_footprint(plan, rows, columns) for rows, columns in pairs]
+def _room(plan: BoxPlan, layout: Layout, inside: Inside) -> float:
+    tightest = _tightest(plan, layout, inside)
+    return tightest[0] if tightest else 0.0
 
 
-def _footprint(plan: BoxPlan, rows: int, columns: int) -> _Footprint:
-    length, width = _cell(plan)
-    along, across = (columns - 1) * (length + plan.gap_mm), (rows - 1) * (width + plan.gap_mm)
-    circle = diagonal_mm(along + length, across + width)
-    if all(master.outline == "round" for master in plan.masters):
-        circle = hypot(along, across) + max(length, width)
-    return _Footprint(rows, columns, along + length, across + width, circle)
-
-
-def _gross_ml(plan: BoxPlan, footprint: _Footprint, height_mm: float) -> float:
-    if plan.pot:
-        return plan.pot.holds_ml(height_mm)
+def _insides(plan: BoxPlan, layout: Layout) -> list[Inside]:
     side = 2 * plan.side_mm
-    if plan.shape == "round":
-        return drum_ml(footprint.circle_mm + side, height_mm)
-    return block_ml(footprint.length_mm + side, footprint.width_mm + side, height_mm)
+    if plan.container and plan.container.shape == "rectangle":
+        long, short = plan.container.length_mm or 0, plan.container.width_mm or 0
+        return [Inside(length_mm=long, width_mm=short), Inside(length_mm=short, width_mm=long)]
+    if plan.the_pot:
+        return [Inside(pot=plan.the_pot)]
+    if plan.container:
+        return [Inside(diameter_mm=plan.container.bottom_mm)]
+    if plan.kind == "round":
+        return [Inside(diameter_mm=layout.circle_mm + side)]
+    if plan.kind == "contour":
+        return [Inside(outline=_contour(plan, layout))]
+    return [Inside(length_mm=layout.length_mm + side, width_mm=layout.width_mm + side)]
+
+
+def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
+    # a strip bends smoothly: the outline is widened by more than wanted and taken in again, which rounds what is hollow and joins neighbours
+    everything = shapely.union_all([placed_outline(plan.masters[place.kind], place) for place in layout.places])
+    bend = max(plan.gap_mm, plan.side_mm)
+    wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=24), -bend, quad_segs=24)
+    if wide.geom_type != "Polygon":
+        raise Refused("gap_mm", "The masters stand too far apart for one strip round them all. Set them closer, or take a rectangular box.")
+    return Polygon(wide.exterior)
+
+
+def _tightest(plan: BoxPlan, layout: Layout, inside: Inside) -> tuple[float, float] | None:
+    """Give the least clearance and its height above the board, where the wall is not built to measure."""
+    if inside.pot:
+        return inside.pot.tightest(plan.foot_mm, _reach(plan, layout))
+    if not plan.container:
+        return None
+    if inside.diameter_mm is not None:
+        return (inside.diameter_mm - layout.circle_mm) / 2, plan.foot_mm
+    return min((inside.length_mm or 0) - layout.length_mm, (inside.width_mm or 0) - layout.width_mm) / 2, plan.foot_mm
+
+
+def _reach(plan: BoxPlan, layout: Layout) -> tuple[tuple[float, float], ...]:
+    if len(plan.masters) == 1 and plan.masters[0].count == 1 and plan.masters[0].form:
+        return plan.masters[0].reach_mm()
+    return ((0.0, layout.circle_mm / 2), (plan.height_mm, layout.circle_mm / 2))
+
+
+def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:
+    # the least bed that keeps the side clearance at every height; 0 if clear, None if no bed helps
+    if plan.the_pot is None:
+        return 0.0
+    reach = _reach(plan, layout)
+    if plan.the_pot.tightest(plan.foot_mm, reach)[0] * CLOSE_ENOUGH >= plan.side_mm - 1e-9:
+        return 0.0
+    foot_mm = plan.the_pot.clear_foot_mm(plan.side_mm, reach)
+    return None if foot_mm is None else max(0.0, foot_mm - plan.under_mm + plan.sunk_mm)
 
 
 def _lift_g(plan: BoxPlan) -> float | None:
     if plan.rubber_sg is None or any(master.volume_ml is None or master.mass_g is None for master in plan.masters):
         return None
-    return max(0.0, sum(_lift_of_one_g(plan, master, plan.rubber_sg) * master.count for master in plan.masters))
+    return max(0.0, sum(lift_of_one_g(plan, master, plan.rubber_sg) * master.count for master in plan.masters))
 
 
-def _lift_of_one_g(plan: BoxPlan, master: Master, sg: float) -> float:
-    above_ml = (master.volume_ml or 0) * (1 - plan.sunk_mm / master.height_mm)
-    return lift_gf(displaced_ml=above_ml, mass_g=master.mass_g or 0, sg=sg)
-
-
-def _raise_to_clear_mm(plan: BoxPlan, footprint: _Footprint) -> float | None:
-    # the least bed that keeps the side clearance round the masters' circumscribed cylinder; 0 if clear, None if no bed helps
-    if not plan.pot:
-        return 0.0
-    pot, wanted_mm = plan.pot, footprint.circle_mm + 2 * plan.side_mm
-    height_mm = max(master.height_mm for master in plan.masters)
-    foot_mm = plan.bed_mm + plan.under_mm - plan.sunk_mm
-    if min(pot.diameter_mm(foot_mm), pot.diameter_mm(foot_mm + height_mm)) * CLOSE_ENOUGH >= wanted_mm:
-        return 0.0
-    if pot.top_mm <= pot.bottom_mm:
-        return None
-    clear_foot_mm = (wanted_mm - pot.bottom_mm) / (pot.top_mm - pot.bottom_mm) * pot.height_mm
-    if clear_foot_mm + height_mm > pot.height_mm * CLOSE_ENOUGH:
-        return None
-    return clear_foot_mm - plan.under_mm + plan.sunk_mm
-
-
-def _panels(plan: BoxPlan, footprint: _Footprint, rim_mm: float) -> tuple[Panel, ...]:
-    thickness, side = plan.wall_thickness_mm, 2 * plan.side_mm
-    if thickness is None or plan.shape == "tapered":
+def _panels(plan: BoxPlan, inside: Inside, rim_mm: float) -> tuple[Panel, ...]:
+    if plan.wall_thickness_mm is None or plan.kind == "tapered":
         return ()
-    if plan.shape == "round":
-        return (Panel(name="strip", length_mm=pi * (footprint.circle_mm + side + thickness), height_mm=rim_mm, count=1),)
-    inside = sorted((footprint.length_mm + side, footprint.width_mm + side))
-    return (
-        Panel(name="long side", length_mm=inside[1] + 2 * thickness, height_mm=rim_mm, count=2),
-        Panel(name="short side", length_mm=inside[0], height_mm=rim_mm, count=2),
-    )
-
-
-def _findings(plan: BoxPlan, footprint: _Footprint, fill_mm: float) -> list[Finding]:
-    found = []
-    if plan.pot:
-        found += _pot_findings(plan, plan.pot, footprint, fill_mm)
-    if plan.over_mm < THIN_COVER_MM:
-        found.append(Finding(code="thin-cover", facts={"over": Amount(plan.over_mm, "length")}, field="over_mm"))
-    if plan.side_mm < THIN_SIDE_MM:
-        found.append(Finding(code="thin-side", facts={"side": Amount(plan.side_mm, "length")}, field="side_mm"))
-    if any(master.volume_ml is None for master in plan.masters):
-        found.append(Finding(code="no-displacement"))
-    elif plan.rubber_sg is not None:
-        # one light master floats up even when its heavy neighbours would hold the sum down
-        lifts = [_lift_of_one_g(plan, master, plan.rubber_sg) for master in plan.masters if master.mass_g is not None]
-        if lifts and max(lifts) > 0:
-            found.append(Finding(code="floats", facts={"lift": Amount(max(lifts), "mass", 0)}, field="bed_mm"))
-        if len(lifts) < len(plan.masters):
-            found.append(Finding(code="weight-unknown", field="bed_mm"))
-    return found
-
-
-def _pot_findings(plan: BoxPlan, pot: Pot, footprint: _Footprint, fill_mm: float) -> list[Finding]:
-    found = []
-    foot_mm = plan.bed_mm + plan.under_mm - plan.sunk_mm
-    heights = (foot_mm, foot_mm + max(master.height_mm for master in plan.masters))
-    clearance_mm, at_mm = min(((pot.diameter_mm(height) - footprint.circle_mm) / 2, height) for height in heights)
-    if clearance_mm * CLOSE_ENOUGH < plan.side_mm and plan.side_mm - clearance_mm > 1e-9:
-        facts = {
-            "clearance": Amount(clearance_mm, "length") if clearance_mm >= 0 else "no room",
-            "side": Amount(plan.side_mm, "length"),
-            "height": Amount(at_mm, "length"),
-        }
-        found.append(Finding(code="too-tight", facts=facts, field="side_mm"))
-    if fill_mm > pot.height_mm * CLOSE_ENOUGH:
-        facts = {"fill": Amount(fill_mm, "length"), "height": Amount(pot.height_mm, "length")}
-        found.append(Finding(code="overflows", facts=facts, field="over_mm"))
-    elif pot.height_mm - fill_mm < plan.freeboard_mm:
-        found.append(Finding(code="low-freeboard", facts={"left": Amount(pot.height_mm - fill_mm, "length")}, field="freeboard_mm"))
-    return found
+    around_mm = float(inside.outline.exterior.length) if inside.outline is not None else None
+    return panels(
+        length_mm=inside.length_mm, width_mm=inside.width_mm, diameter_mm=inside.diameter_mm, around_mm=around_mm, rim_mm=rim_mm,
+        thickness_mm=plan.wall_thickness_mm, pinwheel=plan.pinwheel,
+    )  # fmt: skip

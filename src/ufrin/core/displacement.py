@@ -17,6 +17,7 @@ from ufrin.errors import Refused
 
 HEAVIEST_G_PER_ML = 22.6  # osmium, the densest thing there is (handbook value, from memory)
 LEAD_G_PER_ML = 11.4
+GRAIN_SETTLES = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -211,6 +212,31 @@ def boxed(*, length_mm: float, width_mm: float | None, depth_mm: float, net_ml: 
         )
     relative = hypot(size_pm_mm / depth_mm, size_pm_mm / length_mm * (2 if round_box else 1), 0 if width_mm is None else size_pm_mm / width_mm)
     return Measured(volume_ml=(gross_ml - net_ml) / count, plus_minus_ml=hypot(gross_ml * relative, mark_ml / 4) / count)
+
+
+def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured:
+    """Measure by the rise of fine dry grain, tapped level, for a master that may not get wet.
+
+    Parameters
+    ----------
+    before_ml, after_ml : float
+        The grain alone, and with the master buried in it.
+    mark_ml : float
+        From one mark to the next.
+
+    Returns
+    -------
+    Measured
+        The rise. Grain never settles twice alike: 2 % of what the vessel holds is added to the readings' errors (common practice).
+
+    Raises
+    ------
+    Refused
+        When the level falls.
+    """
+    if not after_ml > before_ml:
+        raise Refused("grain_after_ml", "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or grain was spilt.")
+    return Measured(volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml))
 
 
 def weight_over_density(

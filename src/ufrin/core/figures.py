@@ -27,6 +27,29 @@ class Material:
     may_be_hollow: bool = False
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board:
+    """What walls may be cut from.
+
+    Parameters
+    ----------
+    key, label : str
+        Its name in records and on screen.
+    youngs_modulus_gpa, poisson_ratio : float
+        Its stiffness.
+    """
+
+    key: str
+    label: str
+    youngs_modulus_gpa: float
+    poisson_ratio: float
+
+
+def _boards() -> Mapping[str, Board]:
+    table = tomllib.loads(files("ufrin.core.data").joinpath("boards.toml").read_text("utf-8"))
+    return {key: Board(key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"]) for key, row in table["boards"].items()}
+
+
 def _materials() -> Mapping[str, Material]:
     table = tomllib.loads(files("ufrin.core.data").joinpath("densities.toml").read_text("utf-8"))
     return {
@@ -36,3 +59,4 @@ def _materials() -> Mapping[str, Material]:
 
 
 MATERIALS: Mapping[str, Material] = _materials()
+BOARDS: Mapping[str, Board] = _boards()

@@ -105,12 +105,48 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "warn",
         "{density} is outside what {material} usually weighs, {low} to {high}. Check the figure, or pick the material it really is.",
     ),
+    # A master's mesh
+    "mesh-flipped": ("note", "Some faces were wound inside out, as exports often leave them. They were turned over; the volume counts them right."),
+    "mesh-cavity": (
+        "warn",
+        "It has a closed hollow of {hollow} inside. In water or rubber nothing gets in there: if the real master is solid, or its hollow is shut, "
+        "the displacement is that much more. Fill the hollow in the model if so.",
+    ),
+    "mesh-united": ("note", "Its {bodies} bodies overlap. They were united first, so that no volume is counted twice."),
+    "mesh-crosses": (
+        "warn",
+        "Its surface crosses itself, so its volume was found by filling small cells, good to about {error}. Mend the model for a sharper figure.",
+    ),
+    "mesh-capped": (
+        "warn",
+        "It is not closed: {edges} edges have nothing beyond them. The holes were closed flat, and a filling by small cells agrees within {error}. "
+        "Look whether a part is missing.",
+    ),
+    "mesh-open": (
+        "warn",
+        "It is not closed: {edges} edges have nothing beyond them. Its volume was found by filling small cells, good to about {error}. "
+        "Close the model, or check it against water.",
+    ),
+    "mesh-unit": ("note", "The file says that it is drawn in {says}, and {taken} was taken. If it comes out the wrong size, choose the other."),
     # Box
     "too-tight": (
         "stop",
-        "{height} above its bottom the pot leaves {clearance} beside the master and {side} is wanted. The mould would tear there. Raise the master on a bed, or take a wider pot.",
+        "{height} above its bottom it leaves {clearance} beside the master and {side} is wanted. The mould would tear there. {cure}",
     ),
-    "overflows": ("stop", "The fill line stands at {fill} and the pot is {height} high. The rubber would run over: take a higher pot or less cover."),
+    "overflows": ("stop", "The fill line stands at {fill} and the wall ends at {height}. The rubber would run over: take a higher container or less cover."),
+    "wall-bows": (
+        "warn",
+        "The {length} wall would bow out {bow} at the top, and {limit} is the most that keeps the clearances. Brace it every {brace}, or take stiffer or thicker boards.",
+    ),
+    "filler-too-much": (
+        "stop",
+        "{filler} of old rubber does not fit without coming nearer to the master than the side clearance: there is room for {room}. Lay in less.",
+    ),
+    "filler-will-not-bond": (
+        "stop",
+        "Old {filler} does not bond to new {rubber}: the mould would fall apart round the pieces. Use scrap of the same family, cut afresh and clean.",
+    ),
+    "standin": ("note", "The drawing shows a stand-in, not the master's own form: sizes are right, shape is not."),
     "low-freeboard": ("note", "Only {left} of wall stands above the fill line. Pour slowly, or make the wall higher."),
     "floats": (
         "warn",

@@ -90,6 +90,7 @@ KINDS: Mapping[str, Kind] = {
         high=500,
         example="18, 18 N/mm or 100 lbf/in",
     ),
+    "angle": Kind(noun="an angle", base="", shown=_same("°", "", 0), low=-360, high=360, example="90"),
     "number": Kind(noun="a number", base="", shown=_same("", "", 2), low=0, high=1e6, example="10 or 2.5"),
     "count": Kind(noun="a whole number", base="", shown=_same("", "", 0), low=1, high=400, example="6"),
     "money": Kind(noun="an amount of money", base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"),
@@ -119,6 +120,7 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "hours": "hour", "d": "day", "day": "day", "days": "day",
     },
     "percent": {"%": "", "percent": "", "pct": ""},
+    "angle": {"°": "", "deg": "", "degrees": ""},
     "stretch": {"%": "", "percent": "", "pct": ""},
     "density": {
         "g/ml": "g/ml", "g/cm3": "g/ml", "g/cm³": "g/ml", "g/cc": "g/ml", "kg/l": "kg/liter", "kg/m3": "kg/m**3", "kg/m³": "kg/m**3",

@@ -14,6 +14,18 @@ class MasterInputs:
     """What is filled in at the Master station; None is "not said". ``terms.MASTER`` has the words."""
 
     what: str = ""
+    mesh: str | None = None
+    mesh_unit: str | None = None
+    up: str | None = None
+    spin_deg: float | None = None
+    shrink_pct: float | None = None
+    surface_pm_mm: float | None = None
+    standin: str | None = None
+    profile: str = ""
+    top_mm: float | None = None
+    ring_mm: float | None = None
+    slab_base_mm: float | None = None
+    relief_ml: float | None = None
     outline: str | None = None
     length_mm: float | None = None
     width_mm: float | None = None
@@ -34,6 +46,8 @@ class MasterInputs:
     boxed_depth_mm: float | None = None
     boxed_net_ml: float | None = None
     boxed_count: float | None = None
+    grain_before_ml: float | None = None
+    grain_after_ml: float | None = None
     material: str | None = None
     density_g_per_ml: float | None = None
     density_pm_g_per_ml: float | None = None
@@ -50,7 +64,12 @@ class BoxInputs:
     """What is filled in at the Box station; None is "as recommended". ``terms.BOX`` has the words."""
 
     shape: str | None = None
+    container_id: int | None = None
     count: float | None = None
+    other_id: int | None = None
+    other_count: float | None = None
+    third_id: int | None = None
+    third_count: float | None = None
     rows: float | None = None
     columns: float | None = None
     side_mm: float | None = None
@@ -61,6 +80,14 @@ class BoxInputs:
     sunk_mm: float | None = None
     freeboard_mm: float | None = None
     wall_thickness_mm: float | None = None
+    lip_mm: float | None = None
+    filler_ml: float | None = None
+    filler_family: str | None = None
+    wall_material: str | None = None
+    joint: str | None = None
+    sheet_length_mm: float | None = None
+    sheet_width_mm: float | None = None
+    kerf_mm: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

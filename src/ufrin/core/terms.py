@@ -7,18 +7,41 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from typing import Any
 
-from ufrin.core.figures import MATERIALS
+from ufrin.core.figures import BOARDS, MATERIALS
+from ufrin.core.pots import CONTAINER_SHAPES
 from ufrin.core.rubbers import FAMILIES, SCALES
 
 OUTLINES = {"rectangle": "Rectangular", "round": "Round"}
-SHAPES = {"rectangle": "Rectangle", "round": "Round"}
+SHAPES = {
+    "rectangle": "Rectangle",
+    "round": "Round",
+    "contour": "Strip bent round the outline",
+    "tray": "Tray, built upside down",
+    "container": "A container from the Shelf",
+}
+JOINTS = {"long": "Long sides overlap the short", "pinwheel": "Each side overlaps the next"}
+STANDINS = {
+    "": "none",
+    "block": "Block",
+    "drum": "Drum",
+    "cone": "Cone or frustum",
+    "ball": "Ball",
+    "ring": "Ring, lying flat",
+    "slab": "Slab with relief",
+    "profile": "Turned profile",
+    "fitted": "Rounded body fitted to size and displacement",
+}
+MESH_UNITS = {"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}
 BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
 WAYS = {
+    "mesh": "The mesh itself",
+    "standin": "The stand-in shape",
     "hung": "Hung in water on the scale",
     "under": "Hung from the scale into water",
     "level": "Level rise in a marked jug",
     "dip": "Level rise in a plain round vessel",
     "boxed": "Box filled with water",
+    "grain": "Level rise in fine dry grain",
     "density": "Weight over density",
 }
 
@@ -32,7 +55,7 @@ class Term:
     label : str
         As it stands beside the field.
     kind : str
-        A kind of quantity, or "text", "choice", "flag", "reference".
+        A kind of quantity, or "text", "choice", "flag", "reference", "direction", "profile"; "hidden" is never taken from a form.
     help : str
         A sentence under the field, amounts as ``say_amounts`` reads them; empty when the label says it.
     default : float, str or None
@@ -64,6 +87,21 @@ def _some(label: str, kind: str, default: float | None = None, help: str = "") -
 
 MASTER: Mapping[str, Term] = {
     "what": Term(label="What it is", kind="text", help="What you copy and what it is made of.", longest=200),
+    "mesh": Term(label="Mesh", kind="hidden"),
+    "mesh_unit": Term(label="The file is drawn in", kind="choice", choices=MESH_UNITS, default="mm"),
+    "up": Term(label="Upwards, in the mesh's own x, y, z", kind="direction", default="0, 0, 1"),
+    "spin_deg": _q("Turned on the board by", "angle", 0.0),
+    "shrink_pct": _q("Made larger for shrinkage by", "percent", 0.0),
+    "surface_pm_mm": _q("Its surface is true to ±", "length", 0.1, "How far a print's skin lies off its model. Times its surface, that is the error."),
+    "standin": Term(label="Stand-in shape", kind="choice", choices=STANDINS),
+    "profile": Term(
+        label="Height and diameter, from the foot up", kind="profile", longest=600,
+        help="Pairs such as 0 46, 12 46, 12 30, 60 14, 118 0: a height, then the diameter there.",
+    ),
+    "top_mm": _q("Diameter at the top", "length", 0.0),
+    "ring_mm": _some("Thickness of the ring", "length"),
+    "slab_base_mm": _some("Thickness of the slab itself", "length", help="The relief stands on it, up to the height above."),
+    "relief_ml": _some("Volume of the relief", "volume", help="Leave empty for half of the room it has."),
     "outline": Term(label="Seen from above", kind="choice", choices=OUTLINES, default="rectangle"),
     "length_mm": _some("Length", "length"),
     "width_mm": _some("Width", "length"),
@@ -84,6 +122,8 @@ MASTER: Mapping[str, Term] = {
     "boxed_depth_mm": _some("Depth of water", "length", help="From the board to the water's surface."),
     "boxed_net_ml": _some("Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."),
     "boxed_count": _q("Masters in the box", "count", 1),
+    "grain_before_ml": _q("Grain alone, tapped level", "volume", help="Fine dry grain such as millet; for a master that may not get wet."),
+    "grain_after_ml": _q("Grain with the master buried, tapped level", "volume"),
     "material": Term(
         label="Made of", kind="choice", choices={"": "not from the list", **{key: material.label for key, material in MATERIALS.items()}}
     ),
@@ -99,7 +139,12 @@ MASTER: Mapping[str, Term] = {
 
 BOX: Mapping[str, Term] = {
     "shape": Term(label="Shape", kind="choice", choices=SHAPES, default="rectangle"),
+    "container_id": Term(label="Container", kind="reference"),
     "count": _q("Masters", "count", 1),
+    "other_id": Term(label="With the master of", kind="reference"),
+    "other_count": _q("How many of it", "count", 1),
+    "third_id": Term(label="And the master of", kind="reference"),
+    "third_count": _q("How many of that", "count", 1),
     "rows": _q("Rows", "count"),
     "columns": _q("Columns", "count", help="Empty: the grid that takes the least rubber."),
     "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. [10 length] to [13 length] is usual for a small piece."),
@@ -110,6 +155,16 @@ BOX: Mapping[str, Term] = {
     "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
     "freeboard_mm": _q("Wall above fill", "length", 10.0),
     "wall_thickness_mm": _some("Wall thickness", "length", 6.0),
+    "lip_mm": _q("Lip", "length", 5.0, "How much deeper than the master the tray is."),
+    "filler_ml": _q("Old rubber laid in", "volume", 0.0, "Cut up, cleaned and dry; measured by the water it moves."),
+    "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
+    "wall_material": Term(
+        label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}, default="melamine-board"
+    ),
+    "joint": Term(label="Corners", kind="choice", choices=JOINTS, default="long"),
+    "sheet_length_mm": _some("Sheet to cut from, length", "length", 600.0),
+    "sheet_width_mm": _some("Sheet to cut from, width", "length", 400.0),
+    "kerf_mm": _q("The saw takes", "length", 3.0),
 }
 
 RUBBER: Mapping[str, Term] = {
@@ -151,7 +206,17 @@ SHELF: Mapping[str, Term] = {
     "kit_price": _q("Price of a kit", "money"),
 }
 
-TERMS: Mapping[str, Mapping[str, Term]] = {"master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF}
+CONTAINER: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "shape": Term(label="Shape", kind="choice", choices=CONTAINER_SHAPES, default="rectangle"),
+    "length_mm": _some("Inside length", "length", help="Of a rectangular one."),
+    "width_mm": _some("Inside width", "length", help="Of a rectangular one."),
+    "bottom_mm": _some("Inside diameter, at the bottom", "length", help="Of a round one."),
+    "top_mm": _some("Inside diameter, at the top", "length", help="Of a tapered one."),
+    "height_mm": _some("Inside height", "length"),
+}
+
+TERMS: Mapping[str, Mapping[str, Term]] = {"master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER}
 
 
 def settled(inputs: object, terms: Mapping[str, Term]) -> dict[str, Any]:

@@ -1,10 +1,18 @@
-"""Walls: what the liquid rubber presses on them with."""
+"""Walls: what the liquid rubber presses on them with, how far they bow, and where to brace them."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from math import ceil, exp, pi, sin
 
+import numpy as np
+
+from ufrin.core.findings import Amount, Finding
 from ufrin.errors import Refused
 
 GRAVITY_M_PER_S2 = 9.80665  # standard gravity, CGPM 1901
+TERMS = 41  # of the series; odd ones alone count
+LARGEST_BOW_MM, SHARE_OF_SIDE = 1.0, 1 / 20  # common practice: more is felt in the mould's wall
+MOST_BRACES = 60
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,3 +80,146 @@ def lift_gf(*, displaced_ml: float, mass_g: float, sg: float) -> float:
         In grams-force; negative when it sinks.
     """
     return sg * displaced_ml - mass_g
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """What a wall is made of.
+
+    Parameters
+    ----------
+    thickness_mm, youngs_modulus_gpa, poisson_ratio : float
+        Of the sheet.
+    """
+
+    thickness_mm: float
+    youngs_modulus_gpa: float
+    poisson_ratio: float = 0.3
+
+    def __post_init__(self) -> None:
+        if not (0 < self.thickness_mm <= 1000 and 0 < self.youngs_modulus_gpa <= 1000 and 0 <= self.poisson_ratio < 0.5):
+            raise Refused("wall_thickness_mm", "A wall needs a thickness and a stiffness above nothing.")
+
+    @property
+    def stiffness_nmm(self) -> float:
+        """D = E t^3 / (12 (1 - nu^2))."""
+        return self.youngs_modulus_gpa * 1000 * self.thickness_mm**3 / (12 * (1 - self.poisson_ratio**2))
+
+
+def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: Sheet, top_is_held: bool) -> float:
+    """Work out how far a panel bows out between its held edges.
+
+    Parameters
+    ----------
+    length_mm, height_mm : float
+        Of the panel.
+    foot_kpa, top_kpa : float
+        Pressure at foot and top, linear between.
+    sheet : Sheet
+        What it is made of.
+    top_is_held : bool
+        Four edges held; else the top edge is free, as on an open box.
+
+    Returns
+    -------
+    float
+        The largest deflection, in mm.
+
+    Notes
+    -----
+    Thin plate, small deflections, held edges free to turn: Levy's series, w = sum Y_m(y) sin(m pi x / a), Y_m being the exact solution of
+    Y'''' - 2 k^2 Y'' + k^4 Y = q_m / D with k = m pi / a (Timoshenko and Woinowsky-Krieger 1959, Theory of Plates and Shells, from memory).
+    At a free edge Y'' = nu k^2 Y and Y''' = (2 - nu) k^2 Y'. Checked against the four-edge figures of handbooks and, with the free top, against
+    a finite-difference solution in the tests.
+    """
+    heights = np.linspace(0, height_mm, 61)
+    total = np.zeros_like(heights)
+    for m in range(1, TERMS + 1, 2):
+        k = m * pi / length_mm
+        load = 4 / (m * pi) / sheet.stiffness_nmm / k**4 / 1000  # kPa are mN/mm2
+        total += sin(m * pi / 2) * _strip(heights, height_mm, k, load * foot_kpa, load * top_kpa, sheet.poisson_ratio, top_is_held)
+    return float(np.abs(total).max())
+
+
+def _strip(y: np.ndarray, high: float, k: float, foot: float, top: float, nu: float, top_is_held: bool) -> np.ndarray:
+    # solutions that fade away from either edge, so that no number grows beyond bounds however long the panel
+    slope = (top - foot) / high
+
+    def basis(at: float) -> np.ndarray:
+        # rows: value and derivatives 0 to 3 divided by k^n, columns: e^-ky, ky e^-ky, e^-k(h-y), k(h-y) e^-k(h-y)
+        u, v = k * at, k * (high - at)
+        a, b = exp(-u), exp(-v)
+        return np.array([
+            [a, u * a, b, v * b],
+            [-a, (1 - u) * a, b, (v - 1) * b],
+            [a, (u - 2) * a, b, (v - 2) * b],
+            [-a, (3 - u) * a, b, (v - 3) * b],
+        ])  # fmt: skip
+
+    low, up = basis(0.0), basis(high)
+    if top_is_held:
+        rows = np.stack([low[0], low[2], up[0], up[2]])
+        sides = np.array([-foot, 0.0, -top, 0.0])
+    else:
+        rows = np.stack([low[0], low[2], up[2] - nu * up[0], up[3] - (2 - nu) * up[1]])
+        sides = np.array([-foot, 0.0, nu * top, (2 - nu) * slope / k])
+    factors = np.linalg.solve(rows, sides)
+    return foot + slope * y + np.array([basis(float(at))[0] @ factors for at in y])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bow:
+    """How far the longest wall of a box bows, the most it may, and how often to brace it: None where it needs no brace."""
+
+    length_mm: float
+    bow_mm: float
+    limit_mm: float
+    brace_mm: float | None
+
+    def findings(self) -> tuple[Finding, ...]:
+        """Say so when it bows too far."""
+        if self.brace_mm is None:
+            return ()
+        facts: Mapping[str, Amount | str] = {
+            "length": Amount(self.length_mm, "length", 0),
+            "bow": Amount(self.bow_mm, "length"),
+            "limit": Amount(self.limit_mm, "length"),
+            "brace": Amount(self.brace_mm, "length", 0),
+        }
+        return (Finding(code="wall-bows", facts=facts, field="wall_thickness_mm"),)
+
+
+def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side_mm: float) -> Bow:
+    """Work out how the longest wall of an open box stands the rubber.
+
+    Parameters
+    ----------
+    length_mm : float
+        Inside, between the corners that hold it.
+    depth_mm : float
+        Of the liquid; wall above it only helps and is left out.
+    sg : float
+        Of the liquid.
+    sheet : Sheet
+        What it is made of.
+    side_mm : float
+        The side clearance that it must keep.
+
+    Returns
+    -------
+    Bow
+        A brace across the top and down the wall holds it there like a corner; the widest equal spacing that cures it is given.
+    """
+    foot_kpa = wall_load(depth_mm=depth_mm, wall_length_mm=length_mm, sg=sg).base_kpa
+    limit = min(LARGEST_BOW_MM, side_mm * SHARE_OF_SIDE) if side_mm > 0 else LARGEST_BOW_MM
+
+    def of(span_mm: float) -> float:
+        return bow_mm(length_mm=span_mm, height_mm=depth_mm, foot_kpa=foot_kpa, top_kpa=0.0, sheet=sheet, top_is_held=False)
+
+    whole = of(length_mm)
+    if whole <= limit:
+        return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=None)
+    for spans in range(2, MOST_BRACES):
+        if of(length_mm / spans) <= limit:
+            return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / spans)
+    return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / ceil(MOST_BRACES))

@@ -1,0 +1,222 @@
+"""Columns: rays along an axis through a plan grid, and where they enter and leave a mesh. The common ground of volumes, votes and voxels."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ufrin.core.meshes import Flags, Floats, Mesh, Whole
+from ufrin.errors import Refused
+
+MOST_TRIES = 40_000_000  # ray-and-triangle pairs looked at; beyond it the grid is made coarser
+CHUNK = 2_000_000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Columns:
+    """Crossings of rays with a mesh, sorted by ray and then by height.
+
+    Parameters
+    ----------
+    axis : int
+        The rays run along it, 0 to 2.
+    cell_mm : float
+        Distance of the rays.
+    low_mm : (3,) float
+        Corner of the grid; rays stand in the middle of its cells.
+    shape : (int, int, int)
+        Cells along x, y, z.
+    ray : (k,) int
+        Number of the ray, second of the two plan axes running fastest.
+    height_mm : (k,) float
+        Along the axis.
+    step : (k,) int
+        1 where the ray enters, -1 where it leaves.
+    """
+
+    axis: int
+    cell_mm: float
+    low_mm: Floats
+    shape: tuple[int, int, int]
+    ray: Whole
+    height_mm: Floats
+    step: Whole
+
+    @property
+    def rays(self) -> int:
+        """How many rays there are."""
+        first, second = _plan_axes(self.axis)
+        return self.shape[first] * self.shape[second]
+
+    def balanced(self) -> Flags:
+        """Tell of each ray whether it leaves as often as it enters; one through a hole in the mesh does not."""
+        return np.bincount(self.ray, weights=self.step, minlength=self.rays) == 0
+
+    def winding(self) -> Whole:
+        """Give how many bodies each ray is inside of after each crossing; rays must balance."""
+        return np.cumsum(self.step, dtype=np.int32)
+
+    def kept(self, rays: Flags) -> "Columns":
+        """Leave out some rays."""
+        chosen = rays[self.ray]
+        return Columns(
+            axis=self.axis, cell_mm=self.cell_mm, low_mm=self.low_mm, shape=self.shape, ray=self.ray[chosen], height_mm=self.height_mm[chosen],
+            step=self.step[chosen],
+        )  # fmt: skip
+
+    def volume_mm3(self) -> float:
+        """Give the volume where the winding is above nothing, from rays that balance."""
+        inside = self.winding() > 0
+        lengths = np.diff(self.height_mm, append=0.0)
+        return float(lengths[inside].sum()) * self.cell_mm**2
+
+    def filled(self, *, odd: bool = False) -> Flags:
+        """Fill the cells whose middles are inside.
+
+        Parameters
+        ----------
+        odd : bool, optional
+            Inside is after an odd number of crossings, however they are wound; else where the winding is above nothing.
+
+        Returns
+        -------
+        (nx, ny, nz) bool
+            Cells.
+        """
+        first, second = _plan_axes(self.axis)
+        high = self.shape[self.axis]
+        if odd:
+            starts = np.r_[True, self.ray[1:] != self.ray[:-1]]
+            rank = np.arange(len(self.ray)) - np.maximum.accumulate(np.where(starts, np.arange(len(self.ray)), 0))
+            turns = np.where(rank % 2 == 0, 1, -1)
+        else:
+            inside = (self.winding() > 0).astype(np.int8)
+            turns = np.diff(inside, prepend=0)
+        # the first cell whose middle lies above the crossing
+        cell = np.clip(np.ceil((self.height_mm - self.low_mm[self.axis]) / self.cell_mm - 0.5), 0, high).astype(np.int64)
+        change = np.bincount(self.ray.astype(np.int64) * (high + 1) + cell, weights=turns, minlength=self.rays * (high + 1))
+        full = np.cumsum(change.reshape(self.rays, high + 1)[:, :high], axis=1) > 0.5
+        return np.moveaxis(full.reshape(self.shape[first], self.shape[second], high), 2, self.axis)
+
+
+def _plan_axes(axis: int) -> tuple[int, int]:
+    return (1, 2) if axis == 0 else (0, 2) if axis == 1 else (0, 1)
+
+
+def grid(mesh: Mesh, cells: int) -> tuple[Floats, float, tuple[int, int, int]]:
+    """Lay a grid over a mesh, off round coordinates so that no ray runs along a face or an edge by plan.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        What it covers.
+    cells : int
+        Along the longest side.
+
+    Returns
+    -------
+    (3,) float, float, (int, int, int)
+        Its low corner, the cell and the number of cells along x, y, z.
+    """
+    low, high = mesh.bounds_mm
+    cell = float((high - low).max()) / cells
+    shape = np.ceil((high - low) / cell - 1e-9).astype(int) + 2
+    slack = shape * cell - (high - low)
+    start = low - slack * np.array([0.4871, 0.5137, 0.4943])
+    return start, cell, (int(shape[0]), int(shape[1]), int(shape[2]))
+
+
+def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tuple[int, int, int]) -> Columns:
+    """Cast rays along an axis through a grid.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        With shared corners.
+    axis : int
+        0 to 2.
+    low_mm, cell_mm, shape : (3,) float, float, (int, int, int)
+        As ``grid`` gives them.
+
+    Returns
+    -------
+    Columns
+        A ray that meets an edge or a corner crosses exactly one of the faces there: both faces judge the edge from the same corner.
+
+    Raises
+    ------
+    Refused
+        When so many triangles lie over each other that no answer comes in reasonable time.
+    """
+    first, second = _plan_axes(axis)
+    # in a right-handed system of (first, second, axis), a face seen counter-clockwise from above is one that a rising ray leaves
+    hand = -1 if axis == 1 else 1
+    local = (mesh.vertices_mm - low_mm) / cell_mm - 0.5
+    u, v, w = (np.ascontiguousarray(local[:, one]) for one in (first, second, axis))
+    faces = _near_rays(mesh, u, v)
+    corner = [np.ascontiguousarray(mesh.faces[faces, i]) for i in range(3)]
+    spans = []
+    for values, number in ((u, shape[first]), (v, shape[second])):
+        three = [values[c] for c in corner]
+        lowest = np.minimum(np.minimum(three[0], three[1]), three[2])
+        highest = np.maximum(np.maximum(three[0], three[1]), three[2])
+        begin = np.maximum(np.ceil(lowest), 0).astype(np.int64)
+        spans.append((begin, np.maximum(np.minimum(np.floor(highest), number - 1).astype(np.int64) - begin + 1, 0)))
+    (u0, nu), (v0, nv) = spans
+    tries = nu * nv
+    hit = np.flatnonzero(tries)
+    if tries[hit].sum() > MOST_TRIES:
+        raise Refused("file", "Its triangles lie over each other in so many layers that it can't be one solid. Export it again as a closed model.")
+    found: list[tuple[Floats, Floats, Floats]] = []
+    ends = np.cumsum(tries[hit])
+    cuts = np.searchsorted(ends, np.arange(CHUNK, (ends[-1] if len(ends) else 0) + CHUNK, CHUNK))
+    for chosen in np.split(hit, np.unique(np.minimum(cuts + 1, len(hit)))):
+        if len(chosen):
+            found.append(_cross(chosen, corner, (u, v, w), (u0, nu, v0, nv), shape[second]))
+    ray, height, step = (np.concatenate([one[i] for one in found]) if found else np.zeros(0) for i in range(3))
+    order = np.lexsort((height, ray))
+    return Columns(
+        axis=axis, cell_mm=cell_mm, low_mm=low_mm, shape=shape, ray=ray[order].astype(np.int32),
+        height_mm=low_mm[axis] + (height[order] + 0.5) * cell_mm, step=(hand * step[order]).astype(np.int32),
+    )  # fmt: skip
+
+
+def _near_rays(mesh: Mesh, u: Floats, v: Floats) -> Whole:
+    # most triangles of a fine mesh lie between the rays: their corners share a cell both ways, and a glance at whole numbers tells
+    chosen = np.zeros(len(mesh.faces), dtype=bool)
+    for index, values in enumerate((u, v)):
+        cell = np.ceil(values)
+        if (cell == values).any():  # a corner right on a ray may belong to any face there
+            return np.arange(len(mesh.faces), dtype=np.int32)
+        whole = cell.astype(np.int32)
+        a, b, c = (whole[mesh.faces[:, i]] for i in range(3))
+        spread = (a != b) | (b != c)
+        chosen = spread if index == 0 else chosen & spread
+    return np.flatnonzero(chosen).astype(np.int32)
+
+
+def _cross(
+    chosen: Whole, corner: list[Whole], local: tuple[Floats, Floats, Floats], spans: tuple[Whole, Whole, Whole, Whole], across: int
+) -> tuple[Floats, Floats, Floats]:
+    u, v, w = local
+    u0, nu, v0, nv = spans
+    tries = nu[chosen] * nv[chosen]
+    face = np.repeat(chosen, tries)
+    nth = np.arange(len(face)) - np.repeat(np.cumsum(tries) - tries, tries)
+    pu = u0[face] + nth // nv[face]
+    pv = v0[face] + nth % nv[face]
+    ids = [c[face] for c in corner]
+    areas, sides = [], []
+    for a, b in ((1, 2), (2, 0), (0, 1)):
+        low, high = np.minimum(ids[a], ids[b]), np.maximum(ids[a], ids[b])
+        area = (u[high] - u[low]) * (pv - v[low]) - (v[high] - v[low]) * (pu - u[low])
+        forward = ids[a] < ids[b]
+        areas.append(np.where(forward, area, -area))
+        sides.append((area >= 0) == forward)
+    inside = (sides[0] == sides[1]) & (sides[1] == sides[2])
+    weights = [area[inside] for area in areas]
+    whole = weights[0] + weights[1] + weights[2]
+    flat = whole == 0
+    heights = [w[one[inside]] for one in ids]
+    height = sum(weight * one for weight, one in zip(weights, heights, strict=True)) / np.where(flat, 1, whole)
+    height = np.where(flat, heights[0], height)
+    return (pu[inside] * across + pv[inside]).astype(float), np.asarray(height), np.where(sides[0][inside], -1.0, 1.0)

@@ -1,0 +1,180 @@
+"""Masters as a box sees them: their outside as they stand, what they displace, and, where there is a mesh, their true form."""
+
+from dataclasses import dataclass, field
+from functools import cached_property
+from math import hypot
+from typing import Literal
+
+import shapely
+from shapely.geometry import MultiPolygon, Point
+
+from ufrin.core.meshes import Mesh
+from ufrin.core.outlines import Outline as Seen
+from ufrin.core.outlines import ViewKey, outline, reduced, shadow
+from ufrin.core.sections import reach, volume_below_ml
+from ufrin.core.solids import block_ml, drum_ml
+from ufrin.errors import Refused
+
+Outline = Literal["rectangle", "round"]
+MOST_MASTERS = 400
+CLOSE_ENOUGH = 1 + 1e-9
+
+
+class Form:
+    """A master's true form as it stands: foot at 0, the middle of its plan at the origin. What is asked for is worked out once.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        Closed.
+    volume_ml : float, optional
+        When it is known already; turning does not change it.
+    drawn : Mesh, optional
+        The same, thinned out for drawing.
+    is_standin : bool, optional
+        Whether it only stands in for a master that has no mesh.
+    """
+
+    def __init__(self, mesh: Mesh, *, volume_ml: float | None = None, drawn: Mesh | None = None, is_standin: bool = False) -> None:
+        self.mesh, self.is_standin = mesh, is_standin
+        self.volume_ml = mesh.volume_mm3 / 1000 if volume_ml is None else volume_ml
+        self._drawn = drawn
+
+    @cached_property
+    def size_mm(self) -> tuple[float, float, float]:
+        """Over all."""
+        length, width, height = self.mesh.extents_mm
+        return float(length), float(width), float(height)
+
+    @cached_property
+    def area_cm2(self) -> float:
+        """Its surface."""
+        return self.mesh.area_mm2 / 100
+
+    @cached_property
+    def shadow(self) -> MultiPolygon:
+        """Its outline in plan."""
+        return shadow(self.mesh)
+
+    @cached_property
+    def drawn(self) -> Mesh:
+        """Thinned out for drawing."""
+        return reduced(self.mesh) if self._drawn is None else self._drawn
+
+    def seen(self, view: ViewKey) -> Seen:
+        """Give its line work in one view."""
+        if view not in self._seen:
+            self._seen[view] = outline(self.drawn, view)
+        return self._seen[view]
+
+    @cached_property
+    def _seen(self) -> dict[ViewKey, Seen]:
+        return {}
+
+    def below_ml(self, height_mm: float) -> float:
+        """Give what of it lies below a height, cut exactly.
+
+        Parameters
+        ----------
+        height_mm : float
+            Above its foot.
+
+        Returns
+        -------
+        float
+            In ml.
+        """
+        return volume_below_ml(self.mesh, height_mm)
+
+    @cached_property
+    def circle(self) -> tuple[float, tuple[float, float]]:
+        """The diameter of the smallest circle round its plan, and that circle's middle."""
+        hull = self.shadow.convex_hull
+        middle = shapely.centroid(shapely.minimum_bounding_circle(hull))
+        return 2 * float(shapely.minimum_bounding_radius(hull)), (float(middle.x), float(middle.y))
+
+    @cached_property
+    def reach_mm(self) -> tuple[tuple[float, float], ...]:
+        """How far out it reaches from that middle: (height, radius) of its furthest corners."""
+        heights, radii = reach(self.mesh, self.circle[1])
+        return tuple(zip(heights.tolist(), radii.tolist(), strict=True))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Master:
+    """A master as the box sees it.
+
+    Parameters
+    ----------
+    length_mm, width_mm, height_mm : float
+        Its outside, as it stands.
+    volume_ml : float or None
+        Its displacement; None when it is not known.
+    mass_g : float or None
+        Its weight; None when it is not known.
+    count : int
+        Equal ones.
+    outline : "rectangle" or "round"
+        In plan; a round one has its diameter as length and width.
+    form : Form or None
+        Its mesh, or a stand-in's.
+    name : str
+        What it is called where a box holds several kinds.
+    """
+
+    length_mm: float
+    width_mm: float
+    height_mm: float
+    volume_ml: float | None
+    mass_g: float | None = None
+    count: int = 1
+    outline: Outline = "rectangle"
+    form: Form | None = field(default=None, compare=False)
+    name: str = ""
+
+    def __post_init__(self) -> None:
+        for name in ("length_mm", "width_mm", "height_mm"):
+            if not 0 < getattr(self, name) <= 10_000:
+                raise Refused(name, "A master's size must be more than nothing and at most 10 m.")
+        if not 1 <= self.count <= MOST_MASTERS:
+            raise Refused("count", f"A gang has 1 to {MOST_MASTERS} masters.")
+        if self.volume_ml is not None and not 0 < self.volume_ml <= self.outside_ml * CLOSE_ENOUGH:
+            raise Refused(
+                "volume_ml",
+                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x [{self.width_mm:g} length] x [{self.height_mm:g} length], "
+                f"which holds [{self.outside_ml:.1f} volume]. Check both.",
+            )
+        if self.mass_g is not None and not 0 < self.mass_g <= 1e7:
+            raise Refused("mass_g", "A master's weight must be more than nothing and at most 10 t.")
+
+    @property
+    def outside_ml(self) -> float:
+        """The block or drum that its outside would fill."""
+        if self.outline == "round":
+            return drum_ml(self.length_mm, self.height_mm)
+        return block_ml(self.length_mm, self.width_mm, self.height_mm)
+
+    def below_ml(self, height_mm: float) -> float:
+        """Give what of it lies below a height above its foot: cut from its form, else in proportion. 0 while the displacement is unknown."""
+        if self.volume_ml is None:
+            return 0.0
+        share = min(1.0, max(0.0, height_mm / self.height_mm))
+        if self.form is None or not 0 < share < 1:
+            return self.volume_ml * share
+        # a displacement that was measured stands over its form's; the form says how it is spread
+        return self.form.below_ml(height_mm) * self.volume_ml / self.form.volume_ml
+
+    def plan_outline(self) -> shapely.Geometry:
+        """Give its outline in plan about its middle."""
+        if self.form is not None:
+            return self.form.shadow
+        if self.outline == "round":
+            return Point(0, 0).buffer(self.length_mm / 2, quad_segs=32)
+        return shapely.box(-self.length_mm / 2, -self.width_mm / 2, self.length_mm / 2, self.width_mm / 2)
+
+    def reach_mm(self) -> tuple[tuple[float, float], ...]:
+        """Give how far out it reaches at each height: its form's corners, else the drum round it."""
+        if self.form is not None:
+            return self.form.reach_mm
+        radius = self.length_mm / 2 if self.outline == "round" else hypot(self.length_mm, self.width_mm) / 2
+        return ((0.0, radius), (self.height_mm, radius))
