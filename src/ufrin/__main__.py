@@ -1,8 +1,10 @@
-"""The command: serves Ufrin, with demo data or without, and brings the database along."""
+"""The command: serves Ufrin, with demo data or without, or works for a server, and brings the database along."""
 
 import argparse
+import os
 import signal
 import socket
+import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -12,6 +14,7 @@ import uvicorn
 
 from ufrin import demo, logs
 from ufrin.errors import UfrinError
+from ufrin.jobs import worker
 from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
@@ -52,14 +55,14 @@ def main(words: list[str] | None = None) -> int:
         0, or 1 with the reason printed.
     """
     parser = argparse.ArgumentParser(prog="./run")
-    parser.add_argument("what", choices=("demo", "start", "schema"))
+    parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
     asked = parser.parse_args(words)
     # a plain kill ends like Ctrl-C: server first, then the database
     signal.signal(signal.SIGTERM, _leave)
     try:
         settings = Settings() if asked.port is None else Settings(port=asked.port)
-        if asked.what != "schema":
+        if asked.what in {"demo", "start"}:
             _check_port(settings.host, settings.port)
         _run(settings, asked.what)
     except KeyboardInterrupt:
@@ -81,6 +84,10 @@ def _run(settings: Settings, what: str) -> None:
         if what == "schema":
             print(f"The schema is up to date ({applied} new steps).")
             return
+        if what == "worker":
+            print("A worker waits for long work  (Ctrl-C stops it)", flush=True)
+            worker.run(conninfo)
+            return
         if what == "demo":
             _fill(conninfo)
         database = Database(conninfo, pool_size=settings.pool_size, wait_s=settings.database_wait_s, statement_limit_s=settings.statement_limit_s)
@@ -90,7 +97,26 @@ def _run(settings: Settings, what: str) -> None:
             )
         )
         print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
-        server.run()
+        with _workers(conninfo, settings):
+            server.run()
+
+
+@contextmanager
+def _workers(conninfo: str, settings: Settings) -> Iterator[None]:
+    # in processes of their own, so that the pages stay quick while a mesh is measured
+    told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
+    command = [sys.executable, "-m", "ufrin", "worker"]
+    started = [subprocess.Popen(command, env=told, stdout=subprocess.DEVNULL) for _ in range(settings.workers)]  # noqa: S603 - our own words
+    try:
+        yield
+    finally:
+        for one in started:
+            one.terminate()
+        for one in started:
+            try:
+                one.wait(10)
+            except subprocess.TimeoutExpired:
+                one.kill()
 
 
 def _fill(conninfo: str) -> None:

@@ -2,9 +2,13 @@
 
 from typing import Any
 
+from ufrin.actions import CONTAINERS as CONTAINER_TABLE
+from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import Database, jobs, shelf
+from ufrin.core.pots import Container
 from ufrin.core.rubbers import Rubber
 from ufrin.core.stations import Station
+from ufrin.demo_masters import as_file
 
 RUBBERS: tuple[Rubber, ...] = (
     Rubber(
@@ -39,57 +43,78 @@ RUBBERS: tuple[Rubber, ...] = (
     ),
 )  # fmt: skip
 
-# name, then what is filled in at each station; a rubber by its name
-JOBS: tuple[tuple[str, dict[Station, dict[str, Any]]], ...] = (
+CONTAINERS: tuple[Container, ...] = (
+    Container(name="Yoghurt pot", shape="tapered", bottom_mm=62, top_mm=84, height_mm=98),
+    Container(name="Flower pot", shape="tapered", bottom_mm=84, top_mm=128, height_mm=135),
+    Container(name="Bait bucket", shape="tapered", bottom_mm=165, top_mm=205, height_mm=230),
+    Container(name="Biscuit tin", shape="rectangle", length_mm=150, width_mm=145, height_mm=62),
+    Container(name="Length of drain pipe", shape="round", bottom_mm=104, height_mm=160),
+    Container(name="Toffee tin", shape="round", bottom_mm=128, height_mm=70),
+)
+
+# name, the master's mesh, then what is filled in at each station; rubber and container by name. Figures hang together with the meshes.
+JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
     (
-        "Ammonite, first try",
+        "Ammonite, first try", "",
         {
-            "master": {"what": "Limestone ammonite from the foreshore", "length_mm": 92.0, "width_mm": 78.0, "height_mm": 31.0, "mass_g": 318.0,
-                       "level_before_ml": 500.0, "level_after_ml": 620.0},
+            "master": {"what": "Limestone ammonite from the foreshore", "length_mm": 92.0, "width_mm": 78.0, "height_mm": 31.0, "mass_g": 246.0,
+                       "level_before_ml": 500.0, "level_after_ml": 595.0},
             "rubber": {"rubber_id": "Mudflat Soft"},
         },
     ),
-    ("Perched cormorant", {"master": {"what": "Carved lime wood, about a hand high; carver's glue joints at the neck"}}),
+    ("Rope fender", "", {"master": {"what": "Knotted fender, too soft to dip; to be measured"}}),
     (
-        "Mooring cleat",
+        "Net float", "",
+        {
+            "master": {"what": "Glass float, blown, sealed", "standin": "ball", "length_mm": 74.0, "mass_g": 131.0},
+            "box": {"shape": "container", "container_id": "Flower pot", "bed_mm": 20.0, "sunk_mm": 5.0},
+        },
+    ),
+    (
+        "Mooring cleat", "",
         {
             "master": {"what": "Brass cleat from the slipway", "length_mm": 110.0, "width_mm": 32.0, "height_mm": 38.0, "mass_g": 402.0,
                        "level_before_ml": 347.0, "level_after_ml": 300.0},
         },
     ),
     (
-        "Pulley block, four at once",
+        "Perched cormorant", "cormorant",
         {
-            "master": {"what": "Turned pulley block, sealed beech", "length_mm": 64.0, "width_mm": 38.0, "height_mm": 40.0, "mass_g": 47.0,
-                       "hung_reading_g": 121.4, "hung_sinker_g": 58.2, "scale_step_g": 0.1, "water_temp_c": 18.0},
-            "box": {"count": 4.0, "under_mm": 0.0},
+            "master": {"what": "Carved lime wood, scanned; glue joints at the neck", "mass_g": 68.0},
+            "box": {"shape": "contour"},
         },
     ),
     (
-        "Barnacle tile",
+        "Pulley block, four at once", "pulley-block",
         {
-            "master": {"what": "Plaster tile with barnacles, flat back", "length_mm": 120.0, "width_mm": 120.0, "height_mm": 16.0, "mass_g": 171.0,
-                       "level_before_ml": 1000.0, "level_after_ml": 1150.0, "material": "plaster", "mark_ml": 50.0,
-                       "hung_reading_g": 168.0},
+            "master": {"what": "Turned pulley block, sealed beech", "mass_g": 39.0, "hung_reading_g": 112.8, "hung_sinker_g": 58.2,
+                       "scale_step_g": 0.1, "water_temp_c": 18.0},
+            "box": {"count": 4.0},
+        },
+    ),
+    (
+        "Barnacle tile", "barnacle-tile",
+        {
+            "master": {"what": "Plaster tile with barnacles, flat back", "mass_g": 150.0, "level_before_ml": 1000.0, "level_after_ml": 1160.0,
+                       "material": "plaster", "mark_ml": 50.0, "hung_reading_g": 134.2, "scale_step_g": 0.1},
             "box": {"side_mm": 13.0, "over_mm": 12.0},
             "rubber": {"rubber_id": "Tideline 15", "scale_step_g": 1.0, "cup_ml": 350.0},
         },
     ),
     (
-        "Lamp finial",
+        "Lamp finial", "finial",
         {
-            "master": {"what": "Turned mahogany finial, waxed", "outline": "round", "length_mm": 46.0, "height_mm": 118.0, "mass_g": 84.0,
-                       "dip_diameter_mm": 112.0, "dip_before_mm": 140.0, "dip_after_mm": 152.0, "material": "hardwood"},
+            "master": {"what": "Turned mahogany finial, waxed", "mass_g": 47.0, "dip_diameter_mm": 112.0, "dip_before_mm": 140.0,
+                       "dip_after_mm": 147.0},
             "box": {"shape": "round"},
             "rubber": {"rubber_id": "Bosun 40", "scale_step_g": 0.1},
         },
     ),
     (
-        "Ammonite",
+        "Ammonite", "ammonite",
         {
-            "master": {"what": "Limestone ammonite from the foreshore, sealed twice", "length_mm": 92.0, "width_mm": 78.0, "height_mm": 31.0,
-                       "mass_g": 318.0, "hung_reading_g": 121.3, "water_temp_c": 19.0, "scale_step_g": 0.1,
-                       "level_before_ml": 500.0, "level_after_ml": 620.0},
+            "master": {"what": "Limestone ammonite from the foreshore, sealed twice", "mass_g": 246.0, "hung_reading_g": 93.9, "water_temp_c": 19.0,
+                       "scale_step_g": 0.1, "level_before_ml": 500.0, "level_after_ml": 595.0},
             "rubber": {"rubber_id": "Saltmarsh 25", "scale_step_g": 0.1, "pigment_pct": 1.0},
         },
     ),
@@ -112,12 +137,16 @@ def fill(database: Database) -> bool:
     """
     if shelf.shelf(database).rubbers or jobs.board(database).total or jobs.board(database, put_away=True).total:
         return False
-    numbers = {rubber.name: shelf.add_rubber(database, rubber) for rubber in RUBBERS}
-    for name, stations in JOBS:
+    numbers: dict[object, int] = {rubber.name: shelf.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
+    numbers |= {container.name: shelf.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
+    for name, mesh, stations in JOBS:
         job_id = jobs.start_job(database, name)
+        if mesh:
+            jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
         for station, said in stations.items():
-            changes = {key: numbers[value] if key == "rubber_id" else value for key, value in said.items()}
-            jobs.change_station(database, job_id, station, version=1, changes=changes)
+            changes = {key: numbers[value] if key in {"rubber_id", "container_id"} else value for key, value in said.items()}
+            version = jobs.open_job(database, job_id, station).job.versions[station]
+            jobs.change_station(database, job_id, station, version=version, changes=changes)
         if name == PUT_AWAY:
             jobs.put_job_away(database, job_id, away=True)
     return True

@@ -136,7 +136,9 @@ class TooLarge(UfrinError):
         self.limit_bytes = limit_bytes
 
     def __str__(self) -> str:
-        return f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the longest text and try again."
+        if self.limit_bytes < 10 * 1024 * 1024:
+            return f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the longest text and try again."
+        return f"The file is larger than the {self.limit_bytes // 1024 // 1024} MB that are taken. Reduce the model to fewer triangles and export it again."
 
 
 class DatabaseAway(UfrinError):

@@ -19,6 +19,8 @@ class Settings(BaseSettings):
         default=("127.0.0.1", "localhost", "[::1]"), description="Host names a browser may use; others are refused (guards against DNS rebinding)."
     )
     body_limit_bytes: int = Field(default=1_048_576, description="The most that one request may send.")
+    mesh_limit_bytes: int = Field(default=100 * 1024 * 1024, description="The largest mesh file that is taken.")
+    workers: int = Field(default=1, ge=0, le=16, description="Workers started with the server; more can run elsewhere (./run worker).")
     pool_size: int = Field(default=8, ge=1, le=100, description="Connections kept to the database.")
     database_wait_s: float = Field(default=3.0, description="How long a request waits for the database before it says that it is away.")
     statement_limit_s: float = Field(default=10.0, description="How long one statement may run in the database.")

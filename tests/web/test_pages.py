@@ -163,7 +163,7 @@ def test_shelf(client: TestClient, filled: Database) -> None:
         assert refused.status_code == 422
         assert says in refused.text
         assert "Eelgrass 30" in refused.text or change == {"name": ""}
-    used = next(kept for kept in shelf.shelf(filled).rubbers if kept.rubber.name == "Saltmarsh 25")
+    used = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Saltmarsh 25")
     kept = client.post(f"/shelf/{used.id}/delete", data={"sure": "yes"})
     assert kept.status_code == 409
     assert "Retire it instead" in kept.text
@@ -174,7 +174,7 @@ def test_shelf(client: TestClient, filled: Database) -> None:
     rubber = page(client, "/jobs/7/rubber")
     assert "Saltmarsh 25, A25 (retired)" in rubber.text
     assert "Saltmarsh" not in page(client, "/jobs/4/rubber").text
-    free = next(kept for kept in shelf.shelf(filled).rubbers if kept.rubber.name == "Eelgrass 30")
+    free = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Eelgrass 30")
     assert client.post(f"/shelf/{free.id}/delete", data={"sure": "yes"}).status_code == 200
     assert "Eelgrass" not in client.get("/shelf").text
 

@@ -3,14 +3,20 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from ufrin.core.plan import Plan, plan
+from ufrin.actions import meshes
+from ufrin.actions.meshes import MeshState
+from ufrin.core.masters import answer_master, box_master
+from ufrin.core.plan import Beside, Plan, plan
+from ufrin.core.pots import Container
 from ufrin.core.rubbers import Rubber
-from ufrin.core.stations import Inputs, Station
+from ufrin.core.stances import Attitude
+from ufrin.core.standing import Master
+from ufrin.core.stations import BoxInputs, Inputs, Station
 from ufrin.errors import Refused, Stale
-from ufrin.store import jobs, rubbers, workshop
+from ufrin.store import jobs, workshop
 from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
-from ufrin.store.rubbers import KeptRubber
+from ufrin.store.shelf import CONTAINERS, RUBBERS, Kept
 from ufrin.store.workshop import Workshop
 
 JOBS_A_PAGE = 12
@@ -23,13 +29,17 @@ class OpenJob:
 
     job: Job
     plan: Plan
-    shelf: tuple[KeptRubber, ...]
+    rubbers: tuple[Kept[Rubber], ...]
+    containers: tuple[Kept[Container], ...]
+    other_jobs: tuple[tuple[int, str], ...]
+    mesh: MeshState | None
+    stances: tuple[Attitude, ...]
     workshop: Workshop
 
     @property
     def rubber(self) -> Rubber | None:
         """The rubber chosen."""
-        return next((kept.rubber for kept in self.shelf if kept.id == self.job.rubber.rubber_id), None)
+        return next((kept.thing for kept in self.rubbers if kept.id == self.job.rubber.rubber_id), None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,8 +64,34 @@ class Board:
     workshop: Workshop
 
 
-def _planned(job: Job, kept: KeptRubber | None) -> Plan:
-    return plan(job.master, job.box, job.rubber, kept.rubber if kept else None, retired=bool(kept and kept.retired_at))
+def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ...], tuple[str, ...]]:
+    # the masters of other jobs that share the box, and the names of those that can't yet
+    wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
+    found, not_ready = [], []
+    for job in jobs.some(connection, [number for number, _ in wanted if number]):
+        count = next(int(count or 1) for number, count in wanted if number == job.id)
+        try:
+            master = box_master(job.master, answer_master(job.master, meshes.form_of(connection, job.master)), count, job.name)
+        except Refused:
+            master = None
+        if master is None:
+            not_ready.append(job.name)
+        else:
+            found.append(master)
+    return tuple(found), tuple(not_ready)
+
+
+def _planned(connection: Connection, job: Job, rubber: Kept[Rubber] | None, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
+    others, not_ready = _others(connection, job.box)
+    beside = Beside(
+        rubber=rubber.thing if rubber else None,
+        retired=bool(rubber and rubber.retired_at),
+        mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
+        container=container.thing if container else None,
+        others=others,
+        not_ready=not_ready,
+    )
+    return plan(job.master, job.box, job.rubber, beside)
 
 
 def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
@@ -80,12 +116,15 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
     with database.reading() as connection:
         found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
-        kept = rubbers.some(connection, {job.rubber.rubber_id for job in found if job.rubber.rubber_id})
+        kept = RUBBERS.some(connection, {job.rubber.rubber_id for job in found if job.rubber.rubber_id})
+        held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop.load(connection)
-    listed = []
-    for job in found:
-        chosen = kept.get(job.rubber.rubber_id or 0)
-        listed.append(Listed(job=job, plan=_planned(job, chosen), rubber=chosen.rubber if chosen else None))
+        listed = []
+        for job in found:
+            chosen, container = kept.get(job.rubber.rubber_id or 0), held.get(job.box.container_id or 0)
+            mesh = meshes.state_of(connection, job.master)
+            planned = _planned(connection, job, chosen, container, mesh)
+            listed.append(Listed(job=job, plan=planned, rubber=chosen.thing if chosen else None))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)
 
@@ -158,9 +197,20 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
 
 def _open(connection: Connection, job_id: int, station: Station) -> OpenJob:
     job = jobs.load(connection, job_id, station)
-    shelf = tuple(rubbers.shelf(connection))
-    chosen = next((kept for kept in shelf if kept.id == job.rubber.rubber_id), None)
-    return OpenJob(job=job, plan=_planned(job, chosen), shelf=shelf, workshop=workshop.load(connection))
+    rubbers, containers = tuple(RUBBERS.all(connection)), tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
+    rubber = next((kept for kept in rubbers if kept.id == job.rubber.rubber_id), None)
+    container = next((kept for kept in containers if kept.id == job.box.container_id), None)
+    mesh = meshes.state_of(connection, job.master)
+    return OpenJob(
+        job=job,
+        plan=_planned(connection, job, rubber, container, mesh),
+        rubbers=rubbers,
+        containers=containers,
+        other_jobs=tuple(jobs.names(connection, besides=job_id)) if station == "box" else (),
+        mesh=mesh,
+        stances=meshes.stances_of(connection, mesh) if mesh and station == "master" else (),
+        workshop=workshop.load(connection),
+    )
 
 
 def change_station(database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]) -> OpenJob:
@@ -190,14 +240,60 @@ def change_station(database: Database, job_id: int, station: Station, *, version
         When someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
-        before, kept_version = jobs.lock_station(connection, job_id, station)
-        differing = {name: value for name, value in changes.items() if getattr(before, name) != value}
-        if differing and version != kept_version:
-            raise Stale({name: getattr(before, name) for name in differing}, differing, kept_version)
-        if differing:
-            after: Inputs = replace(before, **differing)  # type: ignore[arg-type]
-            jobs.save_station(connection, job_id, station, after, before=before, version=kept_version)
+        _change(connection, job_id, station, version, changes)
         return _open(connection, job_id, station)
+
+
+def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:
+    before, kept_version = jobs.lock_station(connection, job_id, station)
+    differing = {name: value for name, value in changes.items() if getattr(before, name) != value}
+    if differing and version != kept_version:
+        raise Stale({name: getattr(before, name) for name in differing}, differing, kept_version)
+    if differing:
+        after: Inputs = replace(before, **differing)  # type: ignore[arg-type]
+        jobs.save_station(connection, job_id, station, after, before=before, version=kept_version)
+
+
+def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
+    """Give a job a mesh, in place of the one it has; how it was turned is forgotten with that.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    name : str
+        Of the file.
+    data : bytes
+        The file.
+    """
+    with database.reading() as connection:
+        jobs.load(connection, job_id)
+    mesh = meshes.take_in(database, name, data)
+    with database.transaction() as connection:
+        _, version = jobs.lock_station(connection, job_id, "master")
+        fresh = {"mesh": mesh, "mesh_unit": None, "up": None, "spin_deg": None, "shrink_pct": None, "standin": None}
+        _change(connection, job_id, "master", version, fresh)
+
+
+def use_way(database: Database, job_id: int, *, versions: Mapping[Station, int], master: Mapping[str, object], box: Mapping[str, object]) -> None:
+    """Take one way to box a master: how it stands and what it stands in, in one go.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    versions : mapping of station to version
+        Of what was read when the table was shown.
+    master, box : mapping of field to value
+        What changes at either station.
+    """
+    with database.transaction() as connection:
+        _change(connection, job_id, "master", versions["master"], master)
+        _change(connection, job_id, "box", versions["box"], box)
 
 
 def undo(database: Database, job_id: int, station: Station) -> OpenJob:

@@ -1,22 +1,25 @@
-"""The Shelf: rubbers put on it, changed, retired, deleted while no job uses them."""
+"""The Shelf: rubbers and containers put on it, changed, retired, deleted while no job uses them."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from ufrin.core.pots import Container
 from ufrin.core.rubbers import Rubber
 from ufrin.errors import InUse, Stale
-from ufrin.store import rubbers, workshop
+from ufrin.store import workshop
 from ufrin.store.connection import Database
-from ufrin.store.rubbers import KeptRubber
+from ufrin.store.shelf import CONTAINERS, RUBBERS, Kept, ShelfTable, Thing
 from ufrin.store.workshop import Workshop
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shelf:
-    """The Shelf, with how many jobs use each rubber."""
+    """The Shelf, with how many jobs use each rubber and each container."""
 
-    rubbers: tuple[KeptRubber, ...]
-    jobs_using: Mapping[int, int]
+    rubbers: tuple[Kept[Rubber], ...]
+    containers: tuple[Kept[Container], ...]
+    rubbers_used: Mapping[int, int]
+    containers_used: Mapping[int, int]
     workshop: Workshop
 
 
@@ -31,40 +34,50 @@ def shelf(database: Database) -> Shelf:
     Returns
     -------
     Shelf
-        Rubbers in use first.
+        What is in use first.
     """
     with database.reading() as connection:
-        return Shelf(rubbers=tuple(rubbers.shelf(connection)), jobs_using=rubbers.jobs_using(connection), workshop=workshop.load(connection))
+        return Shelf(
+            rubbers=tuple(RUBBERS.all(connection)),
+            containers=tuple(CONTAINERS.all(connection)),
+            rubbers_used=RUBBERS.jobs_using(connection),
+            containers_used=CONTAINERS.jobs_using(connection),
+            workshop=workshop.load(connection),
+        )
 
 
-def open_rubber(database: Database, rubber_id: int) -> KeptRubber:
-    """Open one rubber.
+def look(database: Database, table: ShelfTable[Thing], number: int) -> Kept[Thing]:
+    """Open one thing on the Shelf.
 
     Parameters
     ----------
     database : Database
         The record book.
-    rubber_id : int
+    table : ShelfTable
+        RUBBERS or CONTAINERS.
+    number : int
         Its number.
 
     Returns
     -------
-    KeptRubber
-        As kept.
+    Kept
+        As it is.
     """
     with database.transaction() as connection:
-        return rubbers.lock(connection, rubber_id)
+        return table.lock(connection, number)
 
 
-def add_rubber(database: Database, rubber: Rubber) -> int:
-    """Put a rubber on the Shelf.
+def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
+    """Put a thing on the Shelf.
 
     Parameters
     ----------
     database : Database
         The record book.
-    rubber : Rubber
-        What its tin says.
+    table : ShelfTable
+        RUBBERS or CONTAINERS.
+    thing : Rubber or Container
+        What its tin says, or its measures.
 
     Returns
     -------
@@ -72,17 +85,19 @@ def add_rubber(database: Database, rubber: Rubber) -> int:
         Its number.
     """
     with database.transaction() as connection:
-        return rubbers.add(connection, rubber)
+        return table.add(connection, thing)
 
 
-def change_rubber(database: Database, rubber_id: int, *, version: int, changes: Mapping[str, object]) -> None:
-    """Change a rubber's figures; every job that uses it is worked out from the new ones.
+def change(database: Database, table: ShelfTable[Thing], number: int, *, version: int, changes: Mapping[str, object]) -> None:
+    """Change a thing's figures; every job that uses it is worked out from the new ones.
 
     Parameters
     ----------
     database : Database
         The record book.
-    rubber_id : int
+    table : ShelfTable
+        RUBBERS or CONTAINERS.
+    number : int
         Its number.
     version : int
         Of what was read when the change was typed.
@@ -95,38 +110,42 @@ def change_rubber(database: Database, rubber_id: int, *, version: int, changes: 
         When someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
-        kept = rubbers.lock(connection, rubber_id)
-        differing = {name: value for name, value in changes.items() if getattr(kept.rubber, name) != value}
+        kept = table.lock(connection, number)
+        differing = {name: value for name, value in changes.items() if getattr(kept.thing, name) != value}
         if differing and version != kept.version:
-            raise Stale({name: getattr(kept.rubber, name) for name in differing}, differing, kept.version)
+            raise Stale({name: getattr(kept.thing, name) for name in differing}, differing, kept.version)
         if differing:
-            rubbers.change(connection, rubber_id, replace(kept.rubber, **differing))  # type: ignore[arg-type]
+            table.change(connection, number, replace(kept.thing, **differing))  # type: ignore[arg-type]
 
 
-def retire_rubber(database: Database, rubber_id: int, *, retired: bool) -> None:
-    """Stop offering a rubber, or offer it again.
+def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired: bool) -> None:
+    """Stop offering a thing, or offer it again.
 
     Parameters
     ----------
     database : Database
         The record book.
-    rubber_id : int
+    table : ShelfTable
+        RUBBERS or CONTAINERS.
+    number : int
         Its number.
     retired : bool
         Off, or back.
     """
     with database.transaction() as connection:
-        rubbers.retire(connection, rubber_id, retired=retired)
+        table.retire(connection, number, retired=retired)
 
 
-def delete_rubber(database: Database, rubber_id: int) -> None:
-    """Take a rubber off the Shelf for good.
+def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
+    """Take a thing off the Shelf for good.
 
     Parameters
     ----------
     database : Database
         The record book.
-    rubber_id : int
+    table : ShelfTable
+        RUBBERS or CONTAINERS.
+    number : int
         Its number.
 
     Raises
@@ -135,9 +154,9 @@ def delete_rubber(database: Database, rubber_id: int) -> None:
         While a job uses it; the database itself would refuse too.
     """
     with database.transaction() as connection:
-        name = rubbers.lock(connection, rubber_id).rubber.name
-        used = rubbers.jobs_using(connection).get(rubber_id, 0)
+        name = table.lock(connection, number).thing.name
+        used = table.jobs_using(connection).get(number, 0)
         if used:
             jobs = "1 job counts" if used == 1 else f"{used} jobs count"
             raise InUse(f"{jobs} on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
-        rubbers.delete(connection, rubber_id)
+        table.delete(connection, number)

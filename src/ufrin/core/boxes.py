@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 
 import shapely
-from shapely.geometry import Polygon
+from shapely.geometry import Point, Polygon
 
 from ufrin.core.box_plans import CLOSE_ENOUGH, BoxPlan, Shape, lift_of_one_g
 from ufrin.core.clearances import box_findings
@@ -85,6 +85,15 @@ class Box:
         if self.diameter_mm is not None:
             return self.diameter_mm, self.diameter_mm
         return self.length_mm or 0.0, self.width_mm or 0.0
+
+    def inside_polygon(self) -> Polygon:
+        """Give the inside in plan, its middle where the layout's is (a round box: where its circle's is)."""
+        if self.outline is not None:
+            return self.outline
+        if self.diameter_mm is not None:
+            return Point(self.layout.circle_at_mm).buffer(self.diameter_mm / 2, quad_segs=48)
+        length, width = self.inside_mm
+        return shapely.box(-length / 2, -width / 2, length / 2, width / 2)
 
     @property
     def fits(self) -> bool:

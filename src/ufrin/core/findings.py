@@ -138,6 +138,7 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "warn",
         "The {length} wall would bow out {bow} at the top, and {limit} is the most that keeps the clearances. Brace it every {brace}, or take stiffer or thicker boards.",
     ),
+    "other-not-ready": ("stop", "The master of “{name}” is not in the box yet: its size is missing or its figures contradict each other. Settle that job first."),
     "filler-too-much": (
         "stop",
         "{filler} of old rubber does not fit without coming nearer to the master than the side clearance: there is room for {room}. Lay in less.",

@@ -85,7 +85,9 @@ def _grid(masters: Sequence[Master], gap_mm: float, rows: int, columns: int) -> 
         places.append(Place(kind=kind, x_mm=x, y_mm=((rows - 1) / 2 - row) * (cell_y + gap_mm)))
     along, across = (columns - 1) * (cell_x + gap_mm), (rows - 1) * (cell_y + gap_mm)
     circle, at = diagonal_mm(along + cell_x, across + cell_y), (0.0, 0.0)
-    if any(master.form for master in masters):
+    if len(kinds) == 1 and masters[0].form:
+        circle, at = masters[0].form.circle
+    elif any(master.form for master in masters):
         circle, at = _circle(masters, places)
     elif all(master.outline == "round" for master in masters):
         circle = hypot(along, across) + max(cell_x, cell_y)

@@ -11,6 +11,7 @@ from ufrin.core.displacement import (
     boxed,
     compare,
     dip,
+    grain_rise,
     hung_from_scale,
     hung_in_beaker,
     level_rise,
@@ -19,7 +20,12 @@ from ufrin.core.displacement import (
 )
 from ufrin.core.figures import MATERIALS
 from ufrin.core.findings import Amount, Finding, worst_first
+from ufrin.core.meshes import Mesh
+from ufrin.core.profiles import direction_of, pairs_of
 from ufrin.core.solids import block_ml, drum_ml
+from ufrin.core.standing import Form, Master
+from ufrin.core.standins import ball, block, cone, fitted, ring, slab, turned
+from ufrin.core.stances import stand
 from ufrin.core.stations import MasterInputs, is_said
 from ufrin.core.terms import MASTER, WAYS, settled
 from ufrin.errors import Refused
@@ -81,6 +87,11 @@ WAY_OF: Mapping[str, Way] = {
             count=int(said["boxed_count"]),
         ),
     ),
+    "grain": Way(
+        needs=("grain_before_ml", "grain_after_ml"),
+        may=(),
+        measure=lambda said: grain_rise(before_ml=said["grain_before_ml"], after_ml=said["grain_after_ml"], mark_ml=said["mark_ml"]),
+    ),
     "density": Way(
         needs=("mass_g",),
         may=("material", "density_g_per_ml", "density_pm_g_per_ml", "solid"),
@@ -108,12 +119,16 @@ class WayAnswer:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MasterAnswer:
-    """The Master station worked out. ``ways`` holds those that were begun, best first; ``counted`` the one that counts."""
+    """The Master station worked out. ``ways`` holds those that were begun, best first; ``counted`` the one that counts; ``form`` is the mesh
+    or stand-in as it stands, and ``form_refused`` why there is none although one was asked for."""
 
+    size_mm: tuple[float, float, float] | None
     outside_ml: float | None
     ways: tuple[WayAnswer, ...]
     counted: WayAnswer | None
     density_g_per_ml: float | None
+    form: Form | None
+    form_refused: Refused | None
     findings: tuple[Finding, ...]
 
     @property
@@ -122,13 +137,28 @@ class MasterAnswer:
         return self.counted.measured if self.counted else None
 
 
-def answer_master(inputs: MasterInputs) -> MasterAnswer:
+# what each stand-in is made from, besides its own readings
+STANDIN_NEEDS: Mapping[str, tuple[str, ...]] = {
+    "block": ("length_mm", "width_mm", "height_mm"),
+    "drum": ("length_mm", "height_mm"),
+    "cone": ("length_mm", "top_mm", "height_mm"),
+    "ball": ("length_mm",),
+    "ring": ("length_mm", "ring_mm"),
+    "slab": ("length_mm", "width_mm", "height_mm", "slab_base_mm", "relief_ml"),
+    "profile": ("profile",),
+    "fitted": ("length_mm", "width_mm", "height_mm"),
+}
+
+
+def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswer:
     """Work out the Master station.
 
     Parameters
     ----------
     inputs : MasterInputs
         As filled in.
+    mesh : Form or None, optional
+        Its mesh as it stands, where one was uploaded.
 
     Returns
     -------
@@ -136,14 +166,25 @@ def answer_master(inputs: MasterInputs) -> MasterAnswer:
         Every way that was begun, the one that counts, and what disagrees.
     """
     said = settled(inputs, MASTER)
-    outside_ml = _outside_ml(said)
-    ways = tuple(_answer_way(key, way, inputs, said) for key, way in WAY_OF.items() if _begun(way, inputs))
+    by_hand = [_answer_way(key, way, inputs, said) for key, way in WAY_OF.items() if _begun(way, inputs)]
+    form, form_refused = mesh, None
+    if mesh is None and inputs.standin:
+        measured = _counted([way for way in by_hand if way.measured], said["counted_way"])
+        try:
+            form = _standin(inputs, measured.measured if measured else None)
+        except Refused as refused:
+            form_refused = refused
+    ways = (*_form_ways(form, inputs, said), *by_hand)
+    size_mm = form.size_mm if form else _size_mm(said)
+    outside_ml = _outside_ml(size_mm, "rectangle" if form else said["outline"])
     done = [way for way in ways if way.measured]
     counted = _counted(done, said["counted_way"])
     volume_ml = counted.measured.volume_ml if counted and counted.measured else None
     density = inputs.mass_g / volume_ml if inputs.mass_g and volume_ml else None
     findings = list(compare([(WAYS[way.key], way.measured) for way in done if way.measured]))
     findings += off_table(MATERIALS.get(inputs.material or ""), inputs.density_g_per_ml)
+    if form and form.is_standin:
+        findings.append(Finding(code="standin", field="standin"))
     if outside_ml is not None and volume_ml is None:
         findings.append(Finding(code="no-displacement"))
     if outside_ml and volume_ml and volume_ml > outside_ml * (1 + 1e-9):
@@ -152,14 +193,108 @@ def answer_master(inputs: MasterInputs) -> MasterAnswer:
     if density and density > LEAD_G_PER_ML:
         code = "density-impossible" if density > HEAVIEST_G_PER_ML else "density-unlikely"
         findings.append(Finding(code=code, facts={"density": Amount(density, "density")}, field="mass_g"))
-    return MasterAnswer(outside_ml=outside_ml, ways=ways, counted=counted, density_g_per_ml=density, findings=worst_first(findings))
+    return MasterAnswer(
+        size_mm=size_mm, outside_ml=outside_ml, ways=ways, counted=counted, density_g_per_ml=density, form=form, form_refused=form_refused,
+        findings=worst_first(findings),
+    )  # fmt: skip
 
 
-def _outside_ml(said: Mapping[str, Any]) -> float | None:
-    if said["outline"] == "round":
-        return drum_ml(said["length_mm"], said["height_mm"]) if said["length_mm"] and said["height_mm"] else None
-    sizes = said["length_mm"], said["width_mm"], said["height_mm"]
-    return block_ml(*sizes) if all(sizes) else None
+def box_master(inputs: MasterInputs, answer: MasterAnswer, count: int, name: str = "") -> Master | None:
+    """Give a master as a box sees it.
+
+    Parameters
+    ----------
+    inputs : MasterInputs
+        Of its Master station.
+    answer : MasterAnswer
+        The same worked out.
+    count : int
+        How many stand in the box.
+    name : str, optional
+        What it is called there.
+
+    Returns
+    -------
+    Master or None
+        None while its size is not known.
+
+    Raises
+    ------
+    Refused
+        While its figures contradict each other.
+    """
+    if answer.size_mm is None:
+        return None
+    if any(finding.level == "stop" for finding in answer.findings):
+        raise Refused("", "The figures of the master contradict each other. Settle that on the Master station first.")
+    length, width, height = answer.size_mm
+    is_round = answer.form is None and inputs.outline == "round"
+    return Master(
+        length_mm=length, width_mm=width, height_mm=height, volume_ml=answer.measured.volume_ml if answer.measured else None, mass_g=inputs.mass_g,
+        count=count, outline="round" if is_round else "rectangle", form=answer.form, name=name,
+    )  # fmt: skip
+
+
+def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | None:
+    """Make a master's stand-in as it was described, before it is turned.
+
+    Parameters
+    ----------
+    inputs : MasterInputs
+        With the stand-in chosen.
+    measured : Measured or None
+        The displacement, for a body fitted to it.
+
+    Returns
+    -------
+    Mesh or None
+        None while something that it needs is missing.
+    """
+    said, kind = settled(inputs, MASTER), inputs.standin or ""
+    needs = [key for key in STANDIN_NEEDS.get(kind, ()) if key != "relief_ml"]
+    if kind not in STANDIN_NEEDS or any(said[key] in (None, "") for key in needs) or (kind == "fitted" and measured is None):
+        return None
+    length, width, height = said["length_mm"], said["width_mm"], said["height_mm"]
+    return {
+        "block": lambda: block(length, width, height),
+        "drum": lambda: cone(length, length, height),
+        "cone": lambda: cone(length, said["top_mm"], height),
+        "ball": lambda: ball(length),
+        "ring": lambda: ring(length, said["ring_mm"]),
+        "slab": lambda: slab(length, width, height, said["slab_base_mm"], said["relief_ml"]),
+        "profile": lambda: turned(pairs_of(said["profile"])),
+        "fitted": lambda: fitted(length, width, height, measured.volume_ml if measured else 0.0),
+    }[kind]()
+
+
+def _standin(inputs: MasterInputs, measured: Measured | None) -> Form | None:
+    made = turned_standin(inputs, measured)
+    if made is None:
+        return None
+    said = settled(inputs, MASTER)
+    return Form(stand(made, direction_of(said["up"]), said["spin_deg"]), is_standin=True)
+
+
+def _form_ways(form: Form | None, inputs: MasterInputs, said: Mapping[str, Any]) -> list[WayAnswer]:
+    # a fitted body takes its volume from the other ways, so it is none of its own
+    if form is None or (form.is_standin and inputs.standin == "fitted"):
+        return []
+    skin_mm = said["size_pm_mm"] if form.is_standin else said["surface_pm_mm"]
+    measured = Measured(volume_ml=form.volume_ml, plus_minus_ml=form.area_cm2 * skin_mm / 10)
+    return [WayAnswer(key="standin" if form.is_standin else "mesh", measured=measured)]
+
+
+def _size_mm(said: Mapping[str, Any]) -> tuple[float, float, float] | None:
+    width = said["length_mm"] if said["outline"] == "round" else said["width_mm"]
+    if not (said["length_mm"] and width and said["height_mm"]):
+        return None
+    return said["length_mm"], width, said["height_mm"]
+
+
+def _outside_ml(size_mm: tuple[float, float, float] | None, outline: str) -> float | None:
+    if size_mm is None:
+        return None
+    return drum_ml(size_mm[0], size_mm[2]) if outline == "round" else block_ml(*size_mm)
 
 
 def _begun(way: Way, inputs: MasterInputs) -> bool:

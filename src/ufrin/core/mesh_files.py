@@ -65,9 +65,7 @@ def read(data: bytes, name: str = "") -> Read:
     Refused
         When it is no mesh, cut short, lies about its size or holds nothing.
     """
-    if not data.strip(b"\0 \r\n\t")[:1]:
-        raise Refused("file", "The file is empty. Export the model again and look at the file's size.")
-    kind = _kind(data, name.rsplit(".", 1)[-1].lower())
+    kind = kind_of(data, name)
     try:
         got = _READERS[kind](data)
     except Refused:
@@ -83,7 +81,29 @@ def read(data: bytes, name: str = "") -> Read:
     return got
 
 
-def _kind(data: bytes, ending: str) -> str:
+def kind_of(data: bytes, name: str = "") -> str:
+    """Tell a mesh file's format.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+    name : str, optional
+        Its name; only the ending is looked at.
+
+    Returns
+    -------
+    str
+        A key of ``FORMATS``.
+
+    Raises
+    ------
+    Refused
+        When it is empty or none of them.
+    """
+    if not data[:65536].strip(b"\0 \r\n\t"):
+        raise Refused("file", "The file is empty. Export the model again and look at the file's size.")
+    ending = name.rsplit(".", 1)[-1].lower()
     head = data[:512].lstrip()
     if data[:4] == b"glTF":
         return "glb"

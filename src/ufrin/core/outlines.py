@@ -15,8 +15,9 @@ from ufrin.core.sections import as_multi
 ViewKey = Literal["plan", "front", "side"]
 DRAWN_FACES = 12_000
 SHARP = np.cos(np.radians(42))  # faces that meet more sharply than this make a crease
-FINEST = 1 / 4000  # of the size: line work is snapped to it
-LEAST_LINE = 1 / 60  # of the size: shorter creases are texture
+EXACT, FINEST = 1e-7, 1 / 3000  # of the size: what sums and what drawings are snapped to
+FEW_CELLS = 40  # up to so many, looking at each beats building an index over all triangles
+MOST_LINES, LEAST_LINE = 500, 1 / 60  # of the size: shorter creases are texture
 
 # across, upwards and towards the eye, as (axis, sign)
 _LOOK: dict[ViewKey, tuple[tuple[int, int], tuple[int, int], tuple[int, int]]] = {
@@ -73,7 +74,7 @@ def shadow(mesh: Mesh, view: ViewKey = "plan") -> MultiPolygon:
     MultiPolygon
         In mm.
     """
-    return _shadow(_Seen.of(mesh, view))
+    return _shadow(_Seen.of(mesh, view), EXACT)
 
 
 def outline(mesh: Mesh, view: ViewKey) -> Outline:
@@ -89,10 +90,10 @@ def outline(mesh: Mesh, view: ViewKey) -> Outline:
     Returns
     -------
     Outline
-        Rings and lines, snapped to a four-thousandth of its size.
+        Rings and lines, snapped to a three-thousandth of its size.
     """
     seen = _Seen.of(mesh, view)
-    shape = _shadow(seen)
+    shape = _shadow(seen, FINEST)
     size = float(mesh.extents_mm.max())
     clean = as_multi(shapely.simplify(shape, size * FINEST))
     rings = [ring for polygon in clean.geoms for ring in (polygon.exterior, *polygon.interiors)]
@@ -147,21 +148,33 @@ class _Seen:
         return both & (bend < SHARP)
 
 
-def _shadow(seen: _Seen) -> MultiPolygon:
+def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
     flat = seen.points[:, :2]
     size = float(np.ptp(flat, axis=0).max())
     segments = flat[seen.edge[seen.contour()]]
-    long_enough = np.abs(segments[:, 0] - segments[:, 1]).max(axis=1) > size * 1e-9
-    lines = shapely.linestrings(segments[long_enough])
-    net = shapely.union_all(lines, grid_size=size * 1e-7)
+    lattice = np.round(segments / (size * grid)).astype(np.int64)
+    swap = (lattice[:, 0] > lattice[:, 1])[:, 0] | ((lattice[:, 0, 0] == lattice[:, 1, 0]) & (lattice[:, 0, 1] > lattice[:, 1, 1]))
+    lattice[swap] = lattice[swap][:, ::-1]
+    # on a coarse grid many short edges fall together or vanish, and each is needed once
+    lattice = np.unique(lattice[(lattice[:, 0] != lattice[:, 1]).any(axis=1)].reshape(-1, 4), axis=0)
+    lines = shapely.linestrings(lattice.reshape(-1, 2, 2) * (size * grid))
+    net = shapely.union_all(lines, grid_size=size * grid)
     cells = shapely.get_parts(shapely.polygonize(shapely.get_parts(net)))
     if not len(cells):
         return MultiPolygon()
-    inside = shapely.get_coordinates(shapely.point_on_surface(cells))
-    corners = flat[seen.faces[seen.facing > 1e-9]]
+    inside, corners = shapely.point_on_surface(cells), flat[seen.faces[seen.facing > 1e-9]]
+    if len(cells) > FEW_CELLS:
+        hit, _ = STRtree(_triangles(corners)).query(inside, predicate="intersects")
+        return as_multi(shapely.union_all(cells[np.unique(hit)]))
     low, high = corners.min(axis=1), corners.max(axis=1)
-    covered = [_over_any(point, corners[((low <= point) & (point <= high)).all(axis=1)]) for point in inside]
+    covered = [
+        _over_any(point, corners[((low <= point) & (point <= high)).all(axis=1)]) for point in shapely.get_coordinates(inside)
+    ]  # fmt: skip
     return as_multi(shapely.union_all(cells[np.array(covered)]))
+
+
+def _triangles(corners: Floats) -> np.ndarray:
+    return shapely.polygons(np.concatenate([corners, corners[:, :1]], axis=1))
 
 
 def _over_any(point: Floats, triangles: Floats) -> bool:
@@ -191,14 +204,14 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     net = shapely.set_precision(shapely.multilinestrings(shapely.linestrings(ends[visible][:, :, :2])), size * FINEST / 4)
     merged_lines = shapely.get_parts(shapely.line_merge(shapely.union_all(net)))
     tidy = [one for one in shapely.simplify(merged_lines, size * FINEST) if one.geom_type == "LineString"]
-    return [one for one in tidy if one.length > size * LEAST_LINE]
+    longest = sorted((one for one in tidy if one.length > size * LEAST_LINE), key=lambda one: -one.length)
+    return longest[:MOST_LINES]
 
 
 def _visible(seen: _Seen, middle: Floats, spots: np.ndarray, size: float) -> np.ndarray:
     facing = np.flatnonzero(seen.facing > 1e-9)
     corners = seen.points[seen.faces[facing]]
-    triangles = shapely.polygons(np.concatenate([corners[:, :, :2], corners[:, :1, :2]], axis=1))
-    spot, over = STRtree(triangles).query(spots, predicate="intersects")
+    spot, over = STRtree(_triangles(corners[:, :, :2])).query(spots, predicate="intersects")
     a, b, c = (corners[over, i] for i in range(3))
     p = middle[spot]
     det = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])

@@ -4,14 +4,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ufrin.core.boxes import Box, BoxPlan, Master, Outline, box
+from ufrin.core.box_plans import BoxPlan, Shape
+from ufrin.core.boxes import Box, box
 from ufrin.core.costs import KitUse, kit_use
+from ufrin.core.figures import BOARDS
 from ufrin.core.findings import Amount, Finding, worst_first
-from ufrin.core.masters import MasterAnswer, answer_master
-from ufrin.core.rubbers import Rubber
+from ufrin.core.holding import HoldDown, hold_down
+from ufrin.core.masters import MasterAnswer, answer_master, box_master
+from ufrin.core.panels import CutList, cut_list
+from ufrin.core.pots import Container
+from ufrin.core.rubbers import FAMILIES, Rubber
 from ufrin.core.scales import worst_ratio_error_pct
 from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, RubberInputs, State, Station
+from ufrin.core.standing import Form, Master
 from ufrin.core.terms import BOX, RUBBER, settled
+from ufrin.core.walls import Bow, Sheet, wall_bow
 from ufrin.core.weighing import Mix, MixPlan, mix
 from ufrin.errors import Refused
 
@@ -38,25 +45,40 @@ class Plan:
     """A whole job worked out. What could not be is None, and ``refusals`` says why, by station."""
 
     master: MasterAnswer
+    masters: tuple[Master, ...]
+    box_plan: BoxPlan | None
     box: Box | None
     net_pm_ml: float | None
+    bow: Bow | None
+    hold_down: HoldDown | None
     pour: Pour | None
     refusals: Mapping[Station, tuple[Refused, ...]]
     findings: Mapping[Station, tuple[Finding, ...]]
     states: Mapping[Station, State]
 
 
-def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInputs, rubber: Rubber | None, *, retired: bool = False) -> Plan:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Beside:
+    """What a job needs from outside its own stations: the rubber chosen and whether the Shelf has retired it, its mesh as it stands, the
+    container chosen, the masters of other jobs that share its box, and the names of those whose masters can't yet."""
+
+    rubber: Rubber | None = None
+    retired: bool = False
+    mesh: Form | None = None
+    container: Container | None = None
+    others: tuple[Master, ...] = ()
+    not_ready: tuple[str, ...] = ()
+
+
+def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInputs, beside: Beside) -> Plan:
     """Work out a job from what was filled in; nothing that a maker typed makes it fail.
 
     Parameters
     ----------
     master, box_inputs, rubber_inputs : MasterInputs, BoxInputs, RubberInputs
         The stations.
-    rubber : Rubber or None
-        The one chosen.
-    retired : bool, optional
-        Whether the Shelf has retired it.
+    beside : Beside
+        What they point to.
 
     Returns
     -------
@@ -64,11 +86,18 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         Answers, refusals, findings and states.
     """
     refusals: dict[Station, tuple[Refused, ...]] = {}
-    measured = answer_master(master)
-    refusals["master"] = tuple(way.refused for way in measured.ways if way.refused)
-    the_box = pour = None
+    rubber = beside.rubber
+    measured = answer_master(master, beside.mesh)
+    refusals["master"] = tuple(way.refused for way in measured.ways if way.refused) + ((measured.form_refused,) if measured.form_refused else ())
+    masters: tuple[Master, ...] = ()
+    box_plan = the_box = pour = bow = None
     try:
-        the_box = _box(master, measured, box_inputs, rubber)
+        own = box_master(master, measured, _count(box_inputs))
+        if own is not None:
+            masters = (own, *beside.others)
+            box_plan = plan_box(masters, box_inputs, _sg(rubber), beside.container)
+            the_box = box(box_plan)
+            bow = _bow(box_plan, the_box, box_inputs)
     except Refused as refused:
         refusals["box"] = (refused,)
     try:
@@ -77,13 +106,17 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         refusals["rubber"] = (refused,)
     findings: dict[Station, tuple[Finding, ...]] = {
         "master": measured.findings,
-        "box": the_box.findings if the_box else (),
-        "rubber": worst_first(_pour_findings(pour, rubber_inputs, rubber, retired)),
+        "box": worst_first([*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]) if the_box else (),
+        "rubber": worst_first(_pour_findings(pour, rubber_inputs, rubber, beside.retired)),
     }
-    made: dict[Station, bool] = {"master": measured.outside_ml is not None, "box": the_box is not None, "rubber": pour is not None}
+    made: dict[Station, bool] = {"master": measured.size_mm is not None, "box": the_box is not None, "rubber": pour is not None}
     states = {station: _state(made[station], refusals.get(station, ()), findings[station]) for station in STATIONS}
-    pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured else None
-    return Plan(master=measured, box=the_box, net_pm_ml=pm, pour=pour, refusals=refusals, findings=findings, states=states)
+    pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured and not beside.others else None
+    held = hold_down(masters[0], box_plan.rubber_sg, box_plan.sunk_mm) if box_plan and box_plan.rubber_sg else None
+    return Plan(
+        master=measured, masters=masters, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=pour,
+        refusals=refusals, findings=findings, states=states,
+    )  # fmt: skip
 
 
 def _state(made: bool, refusals: tuple[Refused, ...], findings: tuple[Finding, ...]) -> State:
@@ -99,34 +132,99 @@ def _count(inputs: BoxInputs) -> int:
     return int(inputs.count or 1)
 
 
-def _box(master: MasterInputs, measured: MasterAnswer, inputs: BoxInputs, rubber: Rubber | None) -> Box | None:
-    if measured.outside_ml is None:
-        return None
-    if any(finding.level == "stop" for finding in measured.findings):
-        raise Refused("", "The figures of the master contradict each other. Settle that on the Master station first.")
+def plan_box(masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | None, container: Container | None) -> BoxPlan:
+    """Turn the Box station's inputs into a box plan.
+
+    Parameters
+    ----------
+    masters : tuple of Master
+        The job's own first.
+    inputs : BoxInputs
+        As filled in.
+    rubber_sg : float or None
+        Of the rubber chosen.
+    container : Container or None
+        The one chosen; it counts only where the shape says so.
+
+    Returns
+    -------
+    BoxPlan
+        Ready to be worked out.
+
+    Raises
+    ------
+    Refused
+        When a container is asked for and none is chosen, or figures contradict each other.
+    """
     said = settled(inputs, BOX)
-    outline: Outline = "round" if master.outline == "round" else "rectangle"
-    one = Master(
-        length_mm=master.length_mm or 0,
-        width_mm=(master.length_mm if outline == "round" else master.width_mm) or 0,
-        height_mm=master.height_mm or 0,
-        volume_ml=measured.measured.volume_ml if measured.measured else None,
-        mass_g=master.mass_g,
-        count=_count(inputs),
-        outline=outline,
+    in_container = said["shape"] == "container"
+    if in_container and container is None:
+        raise Refused("container_id", "Choose which container. Those on the Shelf are listed here.")
+    shape: Shape = "rectangle" if in_container else said["shape"]
+    clearances = {key: said[key] for key in ("side_mm", "over_mm", "under_mm", "gap_mm", "bed_mm", "freeboard_mm", "wall_thickness_mm", "filler_ml")}
+    return BoxPlan(
+        masters=masters,
+        shape=shape,
+        container=container if in_container else None,
+        rows=int(said["rows"]) if said["rows"] else None,
+        columns=int(said["columns"]) if said["columns"] else None,
+        sunk_mm=said["sunk_mm"] if said["bed_mm"] else 0.0,
+        lip_mm=said["lip_mm"] if shape == "tray" else 0.0,
+        rubber_sg=rubber_sg,
+        pack=True,
+        pinwheel=said["joint"] == "pinwheel",
+        **clearances,
     )
-    clearances = {key: said[key] for key in ("side_mm", "over_mm", "under_mm", "gap_mm", "bed_mm", "freeboard_mm", "wall_thickness_mm")}
-    return box(
-        BoxPlan(
-            masters=(one,),
-            shape="round" if said["shape"] == "round" else "rectangle",
-            rows=int(said["rows"]) if said["rows"] else None,
-            columns=int(said["columns"]) if said["columns"] else None,
-            sunk_mm=said["sunk_mm"] if said["bed_mm"] else 0.0,
-            rubber_sg=_sg(rubber),
-            **clearances,
-        )
-    )
+
+
+def _sheet(said: Mapping[str, Any]) -> Sheet:
+    board = BOARDS[said["wall_material"]]
+    return Sheet(thickness_mm=said["wall_thickness_mm"], youngs_modulus_gpa=board.youngs_modulus_gpa, poisson_ratio=board.poisson_ratio)
+
+
+def _bow(box_plan: BoxPlan, made: Box, inputs: BoxInputs) -> Bow | None:
+    # a bent strip stands by its curve, and a container was made to hold liquids
+    if made.length_mm is None or box_plan.container or box_plan.rubber_sg is None:
+        return None
+    long_mm = max(made.length_mm, made.width_mm or 0)
+    sheet = _sheet(settled(inputs, BOX))
+    return wall_bow(length_mm=long_mm, depth_mm=made.fill_mm, sg=box_plan.rubber_sg, sheet=sheet, side_mm=box_plan.side_mm)
+
+
+def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
+    """Make the cut list of a job's box.
+
+    Parameters
+    ----------
+    made : Box
+        Worked out.
+    inputs : BoxInputs
+        With the sheet that it is cut from.
+
+    Returns
+    -------
+    CutList or None
+        None for a container, whose walls are there already.
+    """
+    if not made.panels:
+        return None
+    said = settled(inputs, BOX)
+    around = made.inside_polygon().exterior.length
+    return cut_list(
+        made.panels, outside_mm=made.inside_mm, around_mm=around, thickness_mm=said["wall_thickness_mm"],
+        sheet_mm=(said["sheet_length_mm"], said["sheet_width_mm"]), kerf_mm=said["kerf_mm"],
+    )  # fmt: skip
+
+
+def _absent(beside: Beside) -> list[Finding]:
+    return [Finding(code="other-not-ready", facts={"name": name}, field="other_id") for name in beside.not_ready]
+
+
+def _bonds(inputs: BoxInputs, rubber: Rubber | None) -> tuple[Finding, ...]:
+    if not inputs.filler_ml or rubber is None or inputs.filler_family in (None, "", rubber.family):
+        return ()
+    facts = {"filler": FAMILIES[inputs.filler_family].lower(), "rubber": FAMILIES[rubber.family].lower()}
+    return (Finding(code="filler-will-not-bond", facts=facts, field="filler_family"),)
 
 
 def _sg_parts(rubber: Rubber) -> dict[str, float] | None:
@@ -176,7 +274,7 @@ def _pour(the_box: Box | None, inputs: RubberInputs, rubber: Rubber | None) -> P
         mix=mixed,
         need_g=need_g,
         kits=kit_use(rubber_g=rubber_g, kit_g=rubber.kit_g, kit_price=rubber.kit_price) if rubber.kit_g else None,
-        too_much_g=the_box.displaced_ml * sg * (1 + said["spare_pct"] / 100),
+        too_much_g=(the_box.displaced_ml - the_box.filler_ml) * sg * (1 + said["spare_pct"] / 100),
         short_g=mixed.total_g - need_g,
         marks_error_pct=_marks_error_pct(mixed, said) if said["basis"] == "volume" else None,
     )

@@ -1,11 +1,14 @@
 """Masters as a box sees them: their outside as they stand, what they displace, and, where there is a mesh, their true form."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import hypot
-from typing import Literal
+from typing import Any, Literal
 
+import numpy as np
 import shapely
+from shapely import affinity
 from shapely.geometry import MultiPolygon, Point
 
 from ufrin.core.meshes import Mesh
@@ -98,6 +101,62 @@ class Form:
         """How far out it reaches from that middle: (height, radius) of its furthest corners."""
         heights, radii = reach(self.mesh, self.circle[1])
         return tuple(zip(heights.tolist(), radii.tolist(), strict=True))
+
+
+    def settle(self) -> None:
+        """Work out all that a box may ask, so that it can be kept."""
+        _ = self.size_mm, self.shadow, self.circle, self.reach_mm
+
+    def to_plain(self) -> dict[str, Any]:
+        """Give what was worked out as plain values, without the mesh."""
+        return {
+            "size_mm": self.size_mm, "volume_ml": self.volume_ml, "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
+            "circle": self.circle, "reach_mm": [(round(height, 3), round(radius, 3)) for height, radius in self.reach_mm],
+        }  # fmt: skip
+
+
+class KnownForm(Form):
+    """A form whose figures were worked out before, without its mesh: enough to compare boxes, not to cut it.
+
+    Parameters
+    ----------
+    plain : mapping
+        As ``Form.to_plain`` gives it.
+    factor : float
+        Its size is multiplied by it.
+    """
+
+    def __init__(self, plain: Mapping[str, Any], factor: float) -> None:
+        nothing = Mesh(vertices_mm=np.zeros((3, 3)), faces=np.array([[0, 1, 2]], dtype=np.int32))
+        super().__init__(nothing, volume_ml=plain["volume_ml"] * factor**3)
+        across, (x, y) = plain["circle"]
+        length, width, height = plain["size_mm"]
+        self.__dict__.update(
+            size_mm=(length * factor, width * factor, height * factor),
+            shadow=affinity.scale(shapely.from_wkt(plain["shadow"]), factor, factor, origin=(0, 0)),
+            circle=(across * factor, (x * factor, y * factor)),
+            reach_mm=tuple((height * factor, radius * factor) for height, radius in plain["reach_mm"]),
+        )
+
+    def below_ml(self, height_mm: float) -> float:
+        """Refuse: there is nothing to cut.
+
+        Parameters
+        ----------
+        height_mm : float
+            Above its foot.
+
+        Returns
+        -------
+        float
+            Never.
+
+        Raises
+        ------
+        Refused
+            Always.
+        """
+        raise Refused("sunk_mm", "Take this attitude first; how it is seated in a bed is worked out then.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

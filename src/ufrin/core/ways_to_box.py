@@ -3,11 +3,12 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ufrin.core.air import UnderAMaster
+from ufrin.core.air import UnderAMaster, under_a_master
 from ufrin.core.box_plans import BoxPlan, Shape
 from ufrin.core.boxes import box
 from ufrin.core.pots import Container
-from ufrin.core.stances import Attitude
+from ufrin.core.meshes import Mesh
+from ufrin.core.stances import Attitude, stand
 from ufrin.core.standing import Form
 from ufrin.errors import Refused
 
@@ -21,6 +22,28 @@ class Stood:
     attitude: Attitude | None
     form: Form | None
     under: UnderAMaster | None = None
+
+
+def stood(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> Stood:
+    """Work one attitude out.
+
+    Parameters
+    ----------
+    mesh, drawn : Mesh
+        The solid, and the same thinned out: air and overhang are looked at by cells far coarser than either.
+    attitude : Attitude
+        How it stands.
+    volume_ml : float
+        What it displaces.
+
+    Returns
+    -------
+    Stood
+        With all that a box asks of its form worked out already.
+    """
+    form = Form(stand(mesh, attitude.up), volume_ml=volume_ml)
+    form.settle()
+    return Stood(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,7 +120,7 @@ def _standing(plan: BoxPlan, stood: Stood) -> BoxPlan:
     length, width, height = stood.form.size_mm
     first = replace(plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=stood.form, outline="rectangle")
     # a bed that seats it one way says nothing about another
-    return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=min(plan.sunk_mm, height * 0.9))
+    return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if stood.attitude is None else 0.0)
 
 
 def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | None) -> Way | None:

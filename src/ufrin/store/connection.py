@@ -19,11 +19,18 @@ _SPOKEN: dict[str, UfrinError] = {
     "job_name_length": Refused("name", "A job's name has 1 to 120 characters."),
     "rubber_ratio_by_weight": Refused("weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
     "rubber_ratio_by_volume": Refused("volume_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
+    "container_name_taken": Refused("name", "Another container on the Shelf has this name. Two pots with one name get mixed up: choose another."),
+    "container_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "container_height": Refused("height_mm", "A container's height must be more than nothing."),
+    "mesh_in_use": Refused("mesh", "The mesh named here is not in the record book. Upload it again."),
     "workshop_units": Refused("units", "Units are metric or US."),
     "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
 }
-_RUBBER_GONE = Refused("rubber_id", "This rubber is not on the Shelf any more. Choose another.")
-_RUBBER_USED = InUse("A job counts on this rubber, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+# the same constraint speaks when a used thing is deleted and when a job names one that is gone
+_USED: dict[str, tuple[str, str, str]] = {
+    "rubber_in_use": ("rubbers", "rubber_id", "rubber"),
+    "container_in_use": ("containers", "container_id", "container"),
+}
 
 
 class Database:
@@ -106,7 +113,9 @@ def _spoken_errors() -> Iterator[None]:
 
 def _meaning(error: psycopg.errors.IntegrityError) -> UfrinError:
     name = error.diag.constraint_name or ""
-    if name == "rubber_in_use":
-        # the same constraint speaks when a used rubber is deleted and when a job names one that is gone
-        return _RUBBER_USED if error.diag.table_name == "rubbers" or "still referenced" in (error.diag.message_detail or "") else _RUBBER_GONE
+    if name in _USED:
+        table, field, what = _USED[name]
+        if error.diag.table_name == table or "still referenced" in (error.diag.message_detail or ""):
+            return InUse(f"A job counts on this {what}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+        return Refused(field, f"This {what} is not on the Shelf any more. Choose another.")
     return _SPOKEN.get(name, Refused("", "The record book refuses this, since it would contradict itself. Reload the page and try again."))

@@ -133,6 +133,42 @@ def page(connection: Connection, *, search: str, put_away: bool, limit: int, off
     return [_job(row) for row in rows], int(total["jobs"]) if total else 0
 
 
+def some(connection: Connection, numbers: list[int]) -> list[Job]:
+    """Read some jobs.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    numbers : list of int
+        Which.
+
+    Returns
+    -------
+    list of Job
+        Those that there are.
+    """
+    return [_job(row) for row in connection.execute(_SQL["some"], {"ids": numbers}).fetchall()] if numbers else []
+
+
+def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
+    """Name the jobs whose masters could share a box.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    besides : int
+        The job that asks.
+
+    Returns
+    -------
+    list of (number, name)
+        At most 60, newest first.
+    """
+    return [(row["id"], row["name"]) for row in connection.execute(_SQL["names"], {"besides": besides}).fetchall()]
+
+
 def rename(connection: Connection, job_id: int, name: str) -> None:
     """Give a job another name.
 

@@ -23,6 +23,19 @@ where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.na
 order by j.created_at desc, j.id desc
 limit %(limit)s offset %(offset)s
 
+-- name: some
+-- Jobs whose masters share another's box.
+select j.id, j.name, j.created_at, j.put_away_at,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       false as can_undo
+from jobs j where j.id = any(%(ids)s) order by j.id
+
+-- name: names
+-- Jobs whose masters could share a box: those on the Board with a size or a mesh, newest first.
+select j.id, j.name from jobs j join stations s on s.job_id = j.id and s.station = 'master'
+where j.id <> %(besides)s and j.put_away_at is null and s.inputs ?| array['mesh', 'length_mm', 'standin']
+order by j.created_at desc, j.id desc limit 60
+
 -- name: count
 -- How many jobs the Board has in all for a search.
 select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)

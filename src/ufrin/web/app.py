@@ -16,7 +16,7 @@ from ufrin.settings import Settings
 from ufrin.web import errors
 from ufrin.web.guard import Guard
 from ufrin.web.pages import static_folder
-from ufrin.web.routes import api, board, health, job, sheet, shelf, workshop
+from ufrin.web.routes import api, board, exports, health, job, mesh, mesh_api, sheet, shelf, ways, workshop
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -45,13 +45,13 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         title="Ufrin", version=__version__, description="Plans, weighs, times and records mould making.", lifespan=lifespan,
         docs_url=None, redoc_url=None, openapi_url="/api/openapi.json",
     )  # fmt: skip
-    app.state.database = database
+    app.state.database, app.state.settings = database, settings
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
-    for routes in (board, sheet, job, shelf, workshop, health, api):
+    for routes in (board, sheet, ways, mesh, exports, job, shelf, workshop, health, api, mesh_api):
         app.include_router(routes.router)
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)
     app.add_exception_handler(RequestValidationError, errors.invalid)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.allowed_hosts))
-    app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes)
+    app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes, mesh_limit_bytes=settings.mesh_limit_bytes)
     return app

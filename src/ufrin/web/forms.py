@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ufrin.core.profiles import keep_direction, keep_profile, show_profile
 from ufrin.core.quantities import KINDS, Units, field_text, parse
 from ufrin.core.terms import Term
 from ufrin.errors import Refused
@@ -68,6 +69,8 @@ def shown_text(term: Term, value: object, units: Units) -> str:
         return YES if value else NO
     if value is None:
         return ""
+    if term.kind == "profile":
+        return show_profile(str(value), units)
     return field_text(float(str(value)), term.kind, units) if term.kind in KINDS else str(value)
 
 
@@ -129,7 +132,7 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
     typed: dict[str, str] = {}
     for key, term in terms.items():
         text = posted.get(key)
-        if text is None or text == shown_text(term, getattr(inputs, key), units):
+        if term.kind == "hidden" or text is None or text == shown_text(term, getattr(inputs, key), units):
             continue
         try:
             changes[key] = _value(key, term, text, units)
@@ -144,7 +147,11 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.kind == "text":
         return _plain(key, term, text)
     if not text.strip():
-        return None
+        return "" if term.kind == "profile" else None
+    if term.kind == "profile":
+        return keep_profile(_plain(key, term, text), units)
+    if term.kind == "direction":
+        return keep_direction(_plain(key, term, text))
     if term.kind == "choice":
         if text not in (term.choices or {}):
             raise Refused(key, "That is not one of the choices. Choose again.")

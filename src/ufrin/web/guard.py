@@ -1,5 +1,6 @@
 """Guard: what every request passes through: a reference, the log, the origin, the size, and the headers of the answer."""
 
+import re
 import secrets
 import time
 from urllib.parse import urlsplit
@@ -23,6 +24,8 @@ POLICY = (
 DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 8
+ROUND_A_FILE_BYTES = 65_536  # what a form puts round a file
+_TAKES_A_MESH = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+)$")
 
 
 class Failure(UfrinError):
@@ -42,12 +45,15 @@ class Guard:
     ----------
     app : ASGIApp
         What it guards.
-    body_limit_bytes : int
-        The most a request may send.
+    body_limit_bytes, mesh_limit_bytes : int
+        The most a request may send, and the most that one with a mesh file may.
     """
 
-    def __init__(self, app: ASGIApp, body_limit_bytes: int) -> None:
-        self.app, self.limit = app, body_limit_bytes
+    def __init__(self, app: ASGIApp, body_limit_bytes: int, mesh_limit_bytes: int) -> None:
+        self.app, self._limit, self._mesh_limit = app, body_limit_bytes, mesh_limit_bytes + ROUND_A_FILE_BYTES
+
+    def _limit_of(self, scope: Scope) -> int:
+        return self._mesh_limit if _TAKES_A_MESH.match(scope["path"]) else self._limit
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass one request through."""
@@ -65,11 +71,12 @@ class Guard:
             await send(message)
 
         try:
-            refused = await self._refused(scope, receive)
+            limit = self._limit_of(scope)
+            refused = await self._refused(scope, receive, limit)
             if refused:
                 await answer(Request(scope), refused)(scope, receive, sending)
             else:
-                await self.app(scope, self._counted(receive), sending)
+                await self.app(scope, self._counted(receive, limit), sending)
         except Exception:
             log.exception("failed", reference=reference, method=scope["method"], path=scope["path"])
             if not started:
@@ -78,31 +85,31 @@ class Guard:
             took_ms = round((time.perf_counter() - began) * 1000, 1)
             log.info("request", reference=reference, method=scope["method"], path=scope["path"], status=status, ms=took_ms)
 
-    async def _refused(self, scope: Scope, receive: Receive) -> UfrinError | None:
+    async def _refused(self, scope: Scope, receive: Receive, limit: int) -> UfrinError | None:
         headers = Headers(scope=scope)
         if scope["method"] not in _SAFE_METHODS and not _same_origin(headers):
             return NotOurs()
         said = headers.get("content-length", "0")
-        if not (said.isascii() and said.isdigit()) or int(said) <= self.limit:
+        if not (said.isascii() and said.isdigit()) or int(said) <= limit:
             return None
         # the framework's own limit answers in its own words and hangs up on the sender;
         # a browser shows the answer only if what it is still sending is taken in, so a little too much is read and thrown away
-        left = min(int(said), self.limit * DRAINED_TIMES)
+        left = min(int(said), max(self._limit * DRAINED_TIMES, limit // 4))
         while left > 0 and (message := await receive())["type"] == "http.request":
             left -= len(message.get("body", b""))
             if not message.get("more_body"):
                 break
-        return TooLarge(self.limit)
+        return TooLarge(limit)
 
-    def _counted(self, receive: Receive) -> Receive:
+    def _counted(self, receive: Receive, limit: int) -> Receive:
         taken = 0
 
         async def receiving() -> Message:
             nonlocal taken
             message = await receive()
             taken += len(message.get("body", b""))
-            if taken > self.limit:
-                raise HTTPException(413, str(TooLarge(self.limit)))
+            if taken > limit:
+                raise HTTPException(413, str(TooLarge(limit)))
             return message
 
         return receiving

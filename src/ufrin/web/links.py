@@ -8,7 +8,8 @@ class Links:
 
     new_job = "/jobs"
     shelf = "/shelf"
-    new_rubber = "/shelf/new"
+    new_rubber = "/shelf/rubbers/new"
+    new_container = "/shelf/containers/new"
     settings = "/settings"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"
@@ -36,7 +37,7 @@ class Links:
 
     @staticmethod
     def job(job_id: int, station: str = "master") -> str:
-        """Give the address of a job's station; "sheet" is one too, and "sheet.pdf", "name" and "away" hang from it as well.
+        """Give the address of a job's station; "sheet" is one too, and "sheet.pdf", "mesh", "ways", "use", "cut.dxf" and the like hang from it as well.
 
         Parameters
         ----------
@@ -71,12 +72,14 @@ class Links:
         return f"/jobs/{job_id}/{station}/undo"
 
     @staticmethod
-    def rubber(rubber_id: int, what: str = "") -> str:
-        """Give the address of a rubber on the Shelf, or of what can be done with it.
+    def thing(kind: str, number: int, what: str = "") -> str:
+        """Give the address of a thing on the Shelf, or of what can be done with it.
 
         Parameters
         ----------
-        rubber_id : int
+        kind : str
+            "rubbers" or "containers".
+        number : int
             Its number.
         what : str
             "retire", "offer" or "delete".
@@ -86,7 +89,7 @@ class Links:
         str
             The address.
         """
-        return f"/shelf/{rubber_id}" + (f"/{what}" if what else "")
+        return f"/shelf/{kind}/{number}" + (f"/{what}" if what else "")
 
     @staticmethod
     def static(name: str) -> str:

@@ -3,12 +3,17 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from ufrin.core.boxes import Box, Outline
-from ufrin.web.drawings.ink import LINE_PX, Drawing, across, area, beside, chain, disc, line, patterns, sheet, short_across, text, width_px
+from ufrin.core.box_plans import BoxPlan
+from ufrin.core.boxes import Box
+from ufrin.core.layouts import Place
+from ufrin.core.outlines import ViewKey
+from ufrin.core.standing import Master
+from ufrin.web.drawings.figure import draw, plain, seen
+from ufrin.web.drawings.ink import LINE_PX, Drawing, across, area, beside, chain, disc, line, path, patterns, sheet, short_across, text, width_px
 
 ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
 TOP_PX, BOARD_PX = 10.0, 9.0
-LEFT_PX = {"front": 40.0, "side": 12.0, "plan": 40.0}
+LEFT_PX: dict[ViewKey, float] = {"front": 40.0, "side": 12.0, "plan": 40.0}
 LEAST_NUMBER_PX, LEAST_STEP_PX, ROW_GAP_PX = 18.0, 0.01, LINE_PX + 3
 
 Said = Callable[[float, str], str]
@@ -22,50 +27,50 @@ class BoxScene:
     ----------
     box : Box
         As worked out.
-    length_mm, width_mm, height_mm : float
-        Of one master.
-    outline : "rectangle" or "round"
-        Of the master in plan.
-    count : int
-        Masters in the box.
-    side_mm, over_mm, under_mm, gap_mm, bed_mm, sunk_mm, wall_mm : float
-        Clearances, bed and walls.
+    plan : BoxPlan
+        What it was worked out from.
+    wall_mm : float
+        Thickness of the walls.
     lift : str
         What lifts the master, said; empty when nothing does.
     """
 
     box: Box
-    length_mm: float
-    width_mm: float
-    height_mm: float
-    outline: Outline
-    count: int
-    side_mm: float
-    over_mm: float
-    under_mm: float
-    gap_mm: float
-    bed_mm: float
-    sunk_mm: float
+    plan: BoxPlan
     wall_mm: float
     lift: str = ""
 
     @property
     def inside_mm(self) -> tuple[float, float]:
-        """Inside length and width; the diameter twice for a round box."""
-        if self.box.diameter_mm is not None:
-            return self.box.diameter_mm, self.box.diameter_mm
-        return self.box.length_mm or 0.0, self.box.width_mm or 0.0
+        """Inside length and width over all, where it is widest."""
+        pot = self.plan.the_pot
+        if pot:
+            widest = max(pot.diameter_mm(0), pot.diameter_mm(self.box.rim_mm))
+            return widest, widest
+        return self.box.inside_mm
+
+    @property
+    def middle_mm(self) -> tuple[float, float]:
+        """The middle of the inside, from the middle of the layout."""
+        if self.box.outline is not None:
+            left, near, right, far = self.box.outline.bounds
+            return (left + right) / 2, (near + far) / 2
+        return self.box.layout.circle_at_mm if self.box.diameter_mm is not None else (0.0, 0.0)
 
     @property
     def px_per_mm(self) -> float:
         """One scale for all three views."""
         length, width = (inside + 2 * self.wall_mm for inside in self.inside_mm)
-        return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, width))
+        return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, self.box.fill_mm, width))
 
-    def spots_mm(self, size_mm: float, number: int, inside_mm: float) -> list[float]:
-        """Give where the masters of a row begin, from the inside of the wall: the gang stands in the middle."""
-        run = number * size_mm + (number - 1) * self.gap_mm
-        return [(inside_mm - run) / 2 + step * (size_mm + self.gap_mm) for step in range(number)]
+    def master(self, place: Place) -> Master:
+        """The master that stands at a place."""
+        return self.plan.masters[place.kind]
+
+    def half_at(self, height_mm: float, inside_mm: float) -> float:
+        """Half of the inside at a height, in mm."""
+        pot = self.plan.the_pot
+        return pot.diameter_mm(height_mm) / 2 if pot else inside_mm / 2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,11 +102,9 @@ def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
     tuple of View
         Front, side and plan.
     """
-    front = _upright(scene, said, "front", scene.inside_mm[0], scene.length_mm, scene.box.columns)
-    side = _upright(scene, said, "side", scene.inside_mm[1], scene.width_mm, scene.box.rows)
     return (
-        View(key="front", title="Front", drawing=front),
-        View(key="side", title="Side", drawing=side),
+        View(key="front", title="Front", drawing=_upright(scene, said, "front")),
+        View(key="side", title="Side", drawing=_upright(scene, said, "side")),
         View(key="plan", title="Plan", drawing=_plan(scene, said)),
     )
 
@@ -110,87 +113,141 @@ def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
 class _Frame:
     """Where an upright view stands on its sheet, in px; heights count downwards."""
 
-    key: str
+    key: ViewKey
     inside_mm: float
-    size_mm: float
-    spots_mm: list[float]
+    px: float
     edge: float
     left: float
     right: float
     wall: float
-    rim: float
-    fill: float
-    top: float
-    base: float
-    bed: float
     foot: float
 
+    @property
+    def middle(self) -> float:
+        """Of the inside."""
+        return (self.left + self.right) / 2
 
-def _frame(scene: BoxScene, key: str, inside_mm: float, size_mm: float, number: int) -> _Frame:
+    def y(self, height_mm: float) -> float:
+        """A height above the board."""
+        return self.foot - height_mm * self.px
+
+
+def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
     px, edge = scene.px_per_mm, LEFT_PX[key]
+    inside_mm = scene.inside_mm[0 if key == "front" else 1]
     wall = max(3.0, scene.wall_mm * px)
-    foot = TOP_PX + LINE_PX + scene.box.rim_mm * px
-    base_mm = scene.bed_mm - scene.sunk_mm + scene.under_mm
+    high_mm = max(scene.box.rim_mm, scene.box.fill_mm)
     return _Frame(
-        key=key, inside_mm=inside_mm, size_mm=size_mm, spots_mm=scene.spots_mm(size_mm, number, inside_mm), edge=edge, wall=wall,
-        left=edge + wall, right=edge + wall + inside_mm * px, foot=foot, rim=foot - scene.box.rim_mm * px, fill=foot - scene.box.fill_mm * px,
-        bed=foot - scene.bed_mm * px, base=foot - base_mm * px, top=foot - (base_mm + scene.height_mm) * px,
+        key=key, inside_mm=inside_mm, px=px, edge=edge, wall=wall, left=edge + wall, right=edge + wall + inside_mm * px,
+        foot=TOP_PX + LINE_PX + high_mm * px,
     )  # fmt: skip
 
 
-def _upright(scene: BoxScene, said: Said, key: str, inside_mm: float, size_mm: float, number: int) -> Drawing:
-    at, front = _frame(scene, key, inside_mm, size_mm, number), key == "front"
+def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
+    at, front, box = _frame(scene, key), key == "front", scene.box
+    across_mm = box.inside_mm[0 if front else 1]
     filled, walled, inside = (
-        f"{word} {said(size, 'length')}" for word, size in (("fill", scene.box.fill_mm), ("wall", scene.box.rim_mm), ("inside", inside_mm))
+        f"{word} {said(size, 'length')}" for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
     )
-    made = [patterns(key), _body(scene, at), _fill_line(at.left, at.right, at.fill, filled, at.rim)]
-    widest = [at.right + at.wall + 8, at.left + 8 + width_px(filled), (at.left + at.right + width_px(inside)) / 2 + 2, width_px(inside) + 4]
+    half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
+    made = [patterns(key), _body(scene, at), _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm))]
+    widest = [at.right + at.wall + 8, at.middle - half + 8 + width_px(filled), at.middle + width_px(inside) / 2 + 2, width_px(inside) + 4]
     steps, shorts = _steps(scene, at, said), _shorts(scene, at, said)
     # under the board, and under the chain of heights where that runs lower than a low box; the same in front and side
     y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
     if front:
         if scene.lift:
-            made.append(_lift(at.left + (at.spots_mm[0] + size_mm / 2) * scene.px_per_mm, at.top, at.base))
-        made.append(beside(at.edge - 16, at.rim, at.foot, walled, at.edge - 2))
+            made.append(_lift(_places(scene, at)[0][0], at.y(scene.plan.foot_mm + scene.plan.masters[0].height_mm), at.y(scene.plan.foot_mm)))
+        made.append(beside(at.edge - 16, at.y(box.rim_mm), at.foot, walled, at.edge - 2))
         made.append(chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
         made += [short_across(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1) for row, (x1, x2, words) in enumerate(shorts)]
         widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [x2 + 9 + width_px(words) for _, x2, words in shorts]
     # below the turned text at the wall too, which may be longer than a low wall; its extension lines begin under the texts above
     y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
-    made.append(across(at.left, at.right, y, inside, y - 8))
-    label = f"{key.capitalize()} view of the box: {inside}, fill line at {said(scene.box.fill_mm, 'length')}"
+    made.append(across(at.middle - half, at.middle + half, y, inside, y - 8))
+    label = f"{key.capitalize()} view of the box: {inside}, fill line at {said(box.fill_mm, 'length')}"
     return sheet(max(widest), y + 26, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
 
 
 def _body(scene: BoxScene, at: _Frame) -> str:
+    box, plan = scene.box, scene.plan
+
+    def band(low_mm: float, high_mm: float, out_px: float = 0.0) -> list[tuple[float, float]]:
+        low, high = (scene.half_at(height, at.inside_mm) * at.px + out_px for height in (low_mm, high_mm))
+        return [
+            (at.middle - low, at.y(low_mm)), (at.middle + low, at.y(low_mm)), (at.middle + high, at.y(high_mm)), (at.middle - high, at.y(high_mm)),
+        ]  # fmt: skip
+
     made = [area(at.key, "board", at.edge - 8, at.foot, at.right - at.left + 2 * at.wall + 16, BOARD_PX)]
-    made += [area(at.key, "rubber", at.left, at.fill, at.right - at.left, at.bed - at.fill)]
-    made += [area(at.key, "bed", at.left, at.bed, at.right - at.left, at.foot - at.bed)]
-    px = scene.px_per_mm
-    made += [area(at.key, "master", at.left + spot * px, at.top, at.size_mm * px, at.base - at.top) for spot in at.spots_mm]
-    made += [area(at.key, "board", x, at.rim, at.wall, at.foot - at.rim) for x in (at.left - at.wall, at.right)]
+    made.append(path(at.key, "board", [band(0, box.rim_mm, at.wall), band(0, box.rim_mm)]))
+    made.append(path(at.key, "rubber", [band(plan.bed_mm, min(box.fill_mm, max(box.rim_mm, box.fill_mm)))]))
+    for middle, place in sorted(_places(scene, at), key=lambda pair: -pair[1].y_mm if at.key == "front" else pair[1].x_mm):
+        made.append(_standing(scene, at, middle, place))
+    if plan.bed_mm:
+        made.append(path(at.key, "bed", [band(0, plan.bed_mm)]))
+        # what is sunk in the bed is behind it: its outline is dashed
+        made += [_standing(scene, at, middle, place, sunk=True) for middle, place in _places(scene, at)] if plan.sunk_mm else []
     return "".join(made)
+
+
+def _places(scene: BoxScene, at: _Frame) -> list[tuple[float, Place]]:
+    # the middle of each master in this view; those right behind each other are drawn once
+    front = at.key == "front"
+    off = scene.middle_mm[0 if front else 1]
+    found: dict[tuple[int, bool, float], tuple[float, Place]] = {}
+    for place in scene.box.layout.places:
+        where = (place.x_mm if front else place.y_mm) - off
+        found.setdefault((place.kind, place.turned, round(where, 2)), (at.middle + where * at.px, place))
+    return list(found.values())
+
+
+def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk: bool = False) -> str:
+    master, foot_mm = scene.master(place), scene.plan.foot_mm
+    line_work = seen(master.form, at.key, turned=place.turned) if master.form else plain(master, at.key, turned=place.turned)
+
+    def to_px(x: float, z: float) -> tuple[float, float]:
+        return middle + x * at.px, at.y(foot_mm + z)
+
+    if sunk:
+        rings = [[to_px(x, min(z, scene.plan.sunk_mm)) for x, z in ring] for ring in line_work.rings[:1]]
+        return "".join(f'<path d="M{" L".join(f"{x:.1f},{y:.1f}" for x, y in ring)} z" class="d-hidden"/>' for ring in rings)
+    made = draw(at.key, line_work, to_px)
+    if scene.plan.kind == "tray" and scene.plan.lip_mm:
+        xs = [x for ring in line_work.rings for x, _ in ring]
+        made = area(at.key, "master", middle + min(xs) * at.px, at.y(foot_mm), (max(xs) - min(xs)) * at.px, scene.plan.lip_mm * at.px) + made
+    return made
 
 
 def _steps(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
     """Heights from the fill line down: top, foot and text of each that is not nothing."""
+    plan, top_mm = scene.plan, scene.plan.foot_mm + scene.plan.height_mm
+    lip_mm = plan.lip_mm if plan.kind == "tray" else 0.0
     steps = [
-        (at.fill, at.top, "over", scene.over_mm),
-        (at.top, min(at.base, at.bed), "master", scene.height_mm - scene.sunk_mm),
-        (at.base, at.bed, "under", scene.under_mm),
-        (at.bed, at.foot, "bed", scene.bed_mm),
+        (top_mm, scene.box.fill_mm, "over", plan.over_mm),
+        (max(plan.foot_mm, plan.bed_mm), top_mm, "master", plan.height_mm - plan.sunk_mm),
+        (plan.bed_mm, plan.foot_mm, "lip" if lip_mm else "under", lip_mm + plan.under_mm),
+        (0.0, plan.bed_mm, "bed", plan.bed_mm),
     ]
-    return [(top, foot, f"{word} {said(size, 'length')}") for top, foot, word, size in steps if foot - top > LEAST_STEP_PX]
+    return [(at.y(high), at.y(low), f"{word} {said(size, 'length')}") for low, high, word, size in steps if (high - low) * at.px > LEAST_STEP_PX]
 
 
 def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
     """Short widths: the gap above the side, whose extension lines then pass left of every word."""
-    px, side = scene.px_per_mm, at.spots_mm[0]
-    shorts = [(at.left, at.left + side * px, f"side {said(side, 'length')}")]
-    if scene.box.columns > 1:
-        begins = at.left + (side + at.size_mm) * px
-        shorts.insert(0, (begins, begins + scene.gap_mm * px, f"gap {said(scene.gap_mm, 'length')}"))
+    px, box = at.px, scene.box
+    spans = sorted((middle - _across(scene, place) / 2 * px, middle + _across(scene, place) / 2 * px) for middle, place in _places(scene, at))
+    wall = at.middle - scene.half_at(scene.plan.foot_mm, at.inside_mm) * px
+    shorts = []
+    if spans[0][0] - wall > LEAST_STEP_PX:
+        shorts.append((wall, spans[0][0], f"side {said((spans[0][0] - wall) / px, 'length')}"))
+    gaps = [(left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX]
+    if gaps and box.columns > 1:
+        shorts.insert(0, (*gaps[0], f"gap {said((gaps[0][1] - gaps[0][0]) / px, 'length')}"))
     return shorts
+
+
+def _across(scene: BoxScene, place: Place) -> float:
+    master = scene.master(place)
+    return master.width_mm if place.turned else master.length_mm
 
 
 def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> str:
@@ -216,43 +273,48 @@ def _lift(x: float, top: float, base: float) -> str:
 
 
 def _plan(scene: BoxScene, said: Said) -> Drawing:
-    px, (length_mm, width_mm) = scene.px_per_mm, scene.inside_mm
+    px, (length_mm, width_mm), box = scene.px_per_mm, scene.inside_mm, scene.box
     wall = max(3.0, scene.wall_mm * px)
     edge = LEFT_PX["plan"]
     left, top = edge + wall, 8.0 + wall
     right, foot = left + length_mm * px, top + width_mm * px
-    made = [patterns("plan")]
-    if scene.box.diameter_mm is None:
-        made += [area("plan", "board", left - wall, top - wall, right - left + 2 * wall, foot - top + 2 * wall)]
-        made += [area("plan", "rubber", left, top, right - left, foot - top)]
-    else:
-        x, y, radius = (left + right) / 2, (top + foot) / 2, (right - left) / 2
-        made += [disc("plan", "board", x, y, radius + wall), disc("plan", "rubber", x, y, radius)]
-    along = scene.spots_mm(scene.length_mm, scene.box.columns, length_mm)
-    down = scene.spots_mm(scene.width_mm, scene.box.rows, width_mm)
-    numbered = scene.count > 1 and min(scene.length_mm, scene.width_mm) * px >= LEAST_NUMBER_PX
-    for number in range(1, scene.count + 1):
-        row, column = divmod(number - 1, scene.box.columns)
-        made.append(_from_above(scene, left + along[column] * px, top + down[row] * px, str(number) if numbered else ""))
-    made.append(across(left, right, foot + wall + 10, ("Ø " if scene.box.diameter_mm else "") + said(length_mm, "length"), foot + wall + 1))
-    if scene.box.diameter_mm is None:
+    middle_x, middle_y = (left + right) / 2, (top + foot) / 2
+    off_x, off_y = scene.middle_mm
+
+    def to_px(x: float, y: float) -> tuple[float, float]:
+        return middle_x + (x - off_x) * px, middle_y - (y - off_y) * px
+
+    made = [patterns("plan"), _inside(scene, to_px, (left, top, right, foot), wall)]
+    numbered = len(box.layout.places) > 1
+    for number, place in enumerate(box.layout.places, 1):
+        master = scene.master(place)
+        outline = seen(master.form, "plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
+        made.append(draw("plan", outline, lambda x, y, place=place: to_px(place.x_mm + x, place.y_mm + y)))  # type: ignore[misc]
+        if numbered and min(master.length_mm, master.width_mm) * px >= LEAST_NUMBER_PX:
+            x, y = to_px(place.x_mm, place.y_mm)
+            made.append(f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle"))
+    round_mm = box.diameter_mm
+    words = ("Ø " if round_mm else "") + said(round_mm or length_mm, "length")
+    half = (round_mm or length_mm) * px / 2
+    made.append(across(middle_x - half, middle_x + half, foot + wall + 10, words, foot + wall + 1))
+    if round_mm is None:
         made.append(beside(edge - 16, top, foot, said(width_mm, "length"), edge - 2))
-    label = f"Plan of the box: {scene.count} in {scene.box.rows} by {scene.box.columns}"
-    words = width_px(said(length_mm, "length")) + 20
-    return sheet(max(right + wall + 8, (left + right + words) / 2), foot + wall + 10 + 26, label, "".join(made))
+    label = f"Plan of the box: {len(box.layout.places)} in it"
+    return sheet(max(right + wall + 8, middle_x + width_px(words) / 2 + 10), foot + wall + 10 + 26, label, "".join(made))
 
 
-def _from_above(scene: BoxScene, x: float, y: float, number: str) -> str:
-    px = scene.px_per_mm
-    length, width = scene.length_mm * px, scene.width_mm * px
-    if scene.outline == "round":
-        made = disc("plan", "master", x + length / 2, y + width / 2, length / 2)
-    else:
-        made = area("plan", "master", x, y, length, width)
-    if not number:
-        return made
-    return (
-        made
-        + f'<circle cx="{x + length / 2:.2f}" cy="{y + width / 2:.2f}" r="8.5" class="d-tag"/>'
-        + text(x + length / 2, y + width / 2, number, "middle")
-    )
+def _inside(scene: BoxScene, to_px: Callable[[float, float], tuple[float, float]], frame: tuple[float, float, float, float], wall: float) -> str:
+    left, top, right, foot = frame
+    box, pot = scene.box, scene.plan.the_pot
+    if box.outline is not None:
+        rings = [[to_px(x, y) for x, y in shape.exterior.coords] for shape in (box.outline.buffer(wall / scene.px_per_mm), box.outline)]
+        return path("plan", "board", rings[:1]) + path("plan", "rubber", rings[1:])
+    if box.diameter_mm is None:
+        return area("plan", "board", left - wall, top - wall, right - left + 2 * wall, foot - top + 2 * wall) + area(
+            "plan", "rubber", left, top, right - left, foot - top
+        )
+    x, y = (left + right) / 2, (top + foot) / 2
+    rings_px = disc("plan", "board", x, y, (right - left) / 2 + wall) + disc("plan", "rubber", x, y, box.diameter_mm / 2 * scene.px_per_mm)
+    if pot:
+        rings_px += f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{pot.diameter_mm(0) / 2 * scene.px_per_mm:.2f}" class="d-hidden"/>'
+    return rings_px

@@ -48,6 +48,17 @@ def area(prefix: str, substance: str, x: float, y: float, width: float, height: 
     return f'<rect x="{x:.2f}" y="{y:.2f}" width="{width:.2f}" height="{height:.2f}" fill="url(#{prefix}-{substance})" class="d-edge"/>'
 
 
+def path(prefix: str, substance: str, rings: Sequence[Sequence[tuple[float, float]]], kind: str = "d-edge") -> str:
+    """Draw an area of a substance by its rings; a ring inside another is a hole."""
+    said = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
+    return f'<path d="{said}" fill="url(#{prefix}-{substance})" fill-rule="evenodd" class="{kind}"/>' if said else ""
+
+
+def polyline(points: Sequence[tuple[float, float]], kind: str) -> str:
+    """Draw a broken line."""
+    return f'<polyline points="{" ".join(f"{x:.1f},{y:.1f}" for x, y in points)}" class="{kind}"/>'
+
+
 def disc(prefix: str, substance: str, x: float, y: float, radius: float, kind: str = "d-edge") -> str:
     """Draw a disc of a substance."""
     return f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{radius:.2f}" fill="url(#{prefix}-{substance})" class="{kind}"/>'

@@ -7,7 +7,10 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ufrin.core import boxes, mending, weighing
+from ufrin.core.box_plans import BoxPlan
 from ufrin.core.findings import Finding as CoreFinding
+from ufrin.core.pots import Pot
+from ufrin.core.standing import MOST_MASTERS, Master
 from ufrin.web.pages import render
 
 router = APIRouter()
@@ -18,7 +21,7 @@ Millimetres = Annotated[float, Field(gt=0, le=10_000)]
 Clearance = Annotated[float, Field(ge=0, le=10_000)]
 SG = Annotated[float, Field(ge=0.1, le=22.6)]
 Share = Annotated[float, Field(gt=0, le=1e6)]
-Whole = Annotated[int, Field(ge=1, le=boxes.MOST_MASTERS)]
+Whole = Annotated[int, Field(ge=1, le=MOST_MASTERS)]
 
 
 class _Strict(BaseModel):
@@ -33,7 +36,8 @@ class Finding(BaseModel):
     text: str
 
 
-def _said(findings: tuple[CoreFinding, ...]) -> list[Finding]:
+def said(findings: tuple[CoreFinding, ...]) -> list[Finding]:
+    """Say findings as the interface does."""
     return [Finding(level=finding.level, code=finding.code, text=finding.text()) for finding in findings]
 
 
@@ -104,9 +108,9 @@ class MixOut(BaseModel):
 @router.post("/api/v1/mix", summary="What to weigh for a pour")
 def mix(asked: MixIn) -> MixOut:
     """Work out total, parts, thinner, pigment and batches of a mix."""
-    said = {name: getattr(asked, name) for name in MixIn.model_fields if name != "thinner"}
+    asked_for = {name: getattr(asked, name) for name in MixIn.model_fields if name != "thinner"}
     thinner = weighing.Thinner(**asked.thinner.model_dump()) if asked.thinner else None
-    mixed = weighing.mix(weighing.MixPlan(**said, thinner=thinner))
+    mixed = weighing.mix(weighing.MixPlan(**asked_for, thinner=thinner))
     return MixOut(
         total_g=mixed.total_g,
         total_ml=mixed.total_ml,
@@ -119,7 +123,7 @@ def mix(asked: MixIn) -> MixOut:
             for batch in mixed.batches
         ],
         ratio_error_pct=RatioErrorOut(worst=mixed.worst_ratio_error_pct),
-        findings=_said(mixed.findings),
+        findings=said(mixed.findings),
     )
 
 
@@ -190,7 +194,7 @@ class WallIn(_Strict):
 class BoxIn(_Strict):
     """Masters, shape and clearances of a box."""
 
-    masters: Annotated[list[MasterIn], Field(min_length=1, max_length=boxes.MOST_MASTERS)]
+    masters: Annotated[list[MasterIn], Field(min_length=1, max_length=MOST_MASTERS)]
     shape: Literal["rectangle", "round", "tapered"] = "rectangle"
     side_mm: Clearance = 12
     over_mm: Clearance = 12
@@ -237,13 +241,13 @@ class BoxOut(BaseModel):
 @router.post("/api/v1/box", summary="A mould box and the rubber it takes")
 def box(asked: BoxIn) -> BoxOut:
     """Work out the inside, fill line, volumes, lift and panels of a box."""
-    said: dict[str, Any] = {name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}}
+    asked_for: dict[str, Any] = {name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}}
     made = boxes.box(
-        boxes.BoxPlan(
-            masters=tuple(boxes.Master(**master.model_dump()) for master in asked.masters),
-            pot=boxes.Pot(**asked.pot.model_dump()) if asked.pot and asked.shape == "tapered" else None,
+        BoxPlan(
+            masters=tuple(Master(**master.model_dump()) for master in asked.masters),
+            pot=Pot(**asked.pot.model_dump()) if asked.pot and asked.shape == "tapered" else None,
             wall_thickness_mm=asked.wall.thickness_mm if asked.wall else None,
-            **said,
+            **asked_for,
         )
     )
     same = ("fill_mm", "rim_mm", "gross_ml", "displaced_ml", "bed_ml", "net_ml", "lift_g", "wall_kpa", "rows", "columns", "raise_to_clear_mm")
@@ -252,7 +256,7 @@ def box(asked: BoxIn) -> BoxOut:
         inside={name: size for name, size in inside.items() if size is not None},
         **{name: getattr(made, name) for name in same},
         panels=[PanelOut(name=panel.name, length_mm=panel.length_mm, height_mm=panel.height_mm, count=panel.count) for panel in made.panels],
-        findings=_said(made.findings),
+        findings=said(made.findings),
     )
 
 

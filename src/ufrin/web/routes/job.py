@@ -9,17 +9,22 @@ from starlette.responses import Response
 
 from ufrin.actions import jobs
 from ufrin.actions.jobs import OpenJob
-from ufrin.core.masters import WAY_OF, MasterAnswer
+from ufrin.core.holding import plaster_for
+from ufrin.core.masters import STANDIN_NEEDS, WAY_OF
+from ufrin.core.mesh_figures import about_as_large_as
+from ufrin.core.plan import cuts
 from ufrin.core.quantities import Units
+from ufrin.core.rubbers import FAMILIES
 from ufrin.core.stations import Station
-from ufrin.core.terms import TERMS, WAYS
+from ufrin.core.terms import TERMS, WAYS, Term
 from ufrin.errors import Stale
+from ufrin.web.drawings.cutting import sheet_drawings
 from ufrin.web.drawings.readings import Reading, error_bars
 from ufrin.web.forms import Field, Read, fields, read, shown_text
 from ufrin.web.links import Links
 from ufrin.web.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheDatabase
-from ufrin.web.scenes import box_views
+from ufrin.web.scenes import box_views, views_of_master
 from ufrin.web.speech import Speech, headlines
 
 router = APIRouter(include_in_schema=False)
@@ -41,7 +46,7 @@ def show(request: Request, database: TheDatabase, job_id: Number, station: Stati
 def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Save what can be read, and show what can't beside its field."""
     opened = jobs.open_job(database, job_id, station)
-    taken = read(TERMS[station], form, opened.job.inputs[station], form_units(form, opened.workshop.units))
+    taken = read(terms_of(opened, station), form, opened.job.inputs[station], form_units(form, opened.workshop.units))
     try:
         saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
     except Stale as stale:
@@ -70,6 +75,14 @@ def place(request: Request, database: TheDatabase, job_id: Number, place: str) -
     """Put the job away, or bring it back to the Board."""
     jobs.put_job_away(database, job_id, away=place == "away")
     return go_to(request, Links.board())
+
+
+def terms_of(opened: OpenJob, station: Station) -> Mapping[str, Term]:
+    """Give a station's inputs, with what is recommended for this very job."""
+    terms = TERMS[station]
+    if station == "master" and opened.mesh and opened.mesh.figures:
+        return {**terms, "mesh_unit": replace(terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm")}
+    return terms
 
 
 def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
@@ -118,34 +131,59 @@ def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
 
 def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
     """Give what a station's template receives."""
-    say, plan = Speech(opened.workshop.units, opened.workshop.currency), opened.plan
-    refused = {refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in TERMS[station]}
-    shown = fields(TERMS[station], opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
+    say, plan, terms = Speech(opened.workshop.units, opened.workshop.currency), opened.plan, terms_of(opened, station)
+    refused = {refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms}
+    shown = fields(terms, opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
     return {
-        **(_master_context(plan.master, shown) if station == "master" else {}),
+        **(_master_context(opened, shown, say) if station == "master" else {}),
+        **(_box_context(opened, say) if station == "box" else {}),
         "job": opened.job,
         "plan": plan,
         "say": say,
         "station": station,
         "rubber": opened.rubber,
-        "shelf": opened.shelf,
+        "rubbers": opened.rubbers,
+        "mesh": opened.mesh,
         "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
         "fields": shown,
-        "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in TERMS[station]],
+        "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in terms],
         "ways": WAYS,
-        "views": box_views(opened, say) if station == "box" else (),
         "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,
         "conflict": [],
     }
 
 
-def _master_context(answer: MasterAnswer, shown: dict[str, Field]) -> dict[str, Any]:
+def _box_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+    box = opened.plan.box
+    cut = cuts(box, opened.job.box) if box else None
+    return {
+        "views": box_views(opened, say),
+        "containers_offered": [
+            (kept.id, kept.thing.name + (" (retired)" if kept.retired_at else ""))
+            for kept in opened.containers
+            if not kept.retired_at or kept.id == opened.job.box.container_id
+        ],
+        "other_jobs": opened.other_jobs,
+        "cut": cut,
+        "sheets": sheet_drawings(cut, say.plain) if cut else (),
+        "plaster": plaster_for(box.bed_ml) if box and box.bed_ml > 0 else None,
+        "families": FAMILIES,
+    }
+
+
+def _master_context(opened: OpenJob, shown: dict[str, Field], say: Speech) -> dict[str, Any]:
+    answer = opened.plan.master
     readings = [Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml) for way in answer.ways if way.measured]
     bars = iter(error_bars(readings) if readings else [])
+    form = answer.form
     return {
         "way_of": WAY_OF,
         "results": {way.key: way for way in answer.ways},
         "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
+        "views": views_of_master(opened, say),
+        "size_words": about_as_large_as(max(form.size_mm)) if form else "",
+        "stances": opened.stances,
+        "standin_needs": STANDIN_NEEDS.get(opened.job.master.standin or "", ()),
         # a round master has one size across; it is kept as its length
         "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),
     }

@@ -1,0 +1,69 @@
+"""Ways to box a job's master, compared in one table."""
+
+from dataclasses import dataclass
+
+from ufrin.actions import jobs, meshes
+from ufrin.actions.jobs import OpenJob
+from ufrin.core.masters import turned_standin
+from ufrin.core.rubbers import Rubber
+from ufrin.core.stances import attitudes
+from ufrin.core.ways_to_box import Stood, Way, stood, ways_to_box
+from ufrin.store.connection import Database
+from ufrin.store.meshes import Work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WaysTable:
+    """The ways to box a job's master; ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for."""
+
+    opened: OpenJob
+    ways: tuple[Way, ...]
+    work: Work | None
+
+
+def compared(database: Database, job_id: int) -> WaysTable:
+    """Compare all ways to box a job's master.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+
+    Returns
+    -------
+    WaysTable
+        In every attitude where they were compared; else as it stands.
+    """
+    opened = jobs.open_job(database, job_id, "box")
+    if opened.plan.box_plan is None:
+        return WaysTable(opened=opened, ways=(), work=None)
+    stoods, work = _stoods(database, opened)
+    offered = {kept.id: kept.thing for kept in opened.containers if not kept.retired_at}
+    ways = ways_to_box(opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg))
+    return WaysTable(opened=opened, ways=ways, work=work)
+
+
+def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[Stood, ...], Work | None]:
+    as_it_is, form = (Stood(attitude=None, form=None),), opened.plan.master.form
+    if form is None:
+        return as_it_is, None
+    if form.is_standin:
+        mesh = turned_standin(opened.job.master, opened.plan.master.measured)
+        return (tuple(stood(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)) if mesh else as_it_is), None
+    if opened.mesh is None:
+        return as_it_is, None
+    meshes.ask_to_compare(database, opened.mesh)
+    with database.reading() as connection:
+        found = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
+        if found is not None:
+            return found, None
+        state = meshes.state_of(connection, opened.job.master)
+    return as_it_is, state.kept.work.get("attitudes") if state else None
+
+
+def _cost_per_ml(rubber: Rubber | None, sg: float | None) -> float | None:
+    if rubber is None or sg is None or not rubber.kit_g or rubber.kit_price is None:
+        return None
+    return sg * rubber.kit_price / rubber.kit_g

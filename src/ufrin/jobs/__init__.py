@@ -1,0 +1,1 @@
+"""Long work, done by workers beside the server: each task calls one action. May import ``actions`` and ``errors``."""

@@ -1,0 +1,274 @@
+"""Meshes as they are kept: once, by the hash of the file's content, with what was worked out from them and where that work stands."""
+
+import hashlib
+import io
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+from psycopg.types.json import Jsonb
+
+from ufrin.core.meshes import Mesh
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("meshes")
+What = Literal["measure", "attitudes"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Work:
+    """Where some work on a mesh stands: "waiting", "done", "refused" or "stopped"."""
+
+    state: str
+    progress: float = 0.0
+    refused: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptMesh:
+    """What is known of a mesh, in the file's own unit taken as mm; ``figures`` is None until it is measured."""
+
+    hash: str
+    name: str
+    figures: dict[str, Any] | None
+    bytes: int
+    work: Mapping[str, Work]
+
+
+def keep(connection: Connection, name: str, data: bytes) -> str:
+    """Keep a file once.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    name : str
+        As it was called.
+    data : bytes
+        The file.
+
+    Returns
+    -------
+    str
+        Its hash.
+    """
+    mesh = hashlib.sha256(data).hexdigest()
+    connection.execute(_SQL["keep"], {"hash": mesh, "name": name, "data": data})
+    return mesh
+
+
+def ask(connection: Connection, mesh: str, what: What) -> bool:
+    """Ask for work on a mesh.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    mesh : str
+        Its hash.
+    what : "measure" or "attitudes"
+        The work.
+
+    Returns
+    -------
+    bool
+        Whether it is to be begun now; False where it is waited for already or done.
+    """
+    return connection.execute(_SQL["ask"], {"mesh": mesh, "what": what}).fetchone() is not None
+
+
+def defer(connection: Connection, mesh: str, what: What) -> None:
+    """Put work on a mesh onto the queue of long work."""
+    connection.execute(_SQL["defer"], {"mesh": mesh, "what": what})
+
+
+def facts(connection: Connection, mesh: str) -> KeptMesh | None:
+    """Read what is known of a mesh.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+
+    Returns
+    -------
+    KeptMesh or None
+        None when there is none.
+    """
+    row = connection.execute(_SQL["facts"], {"mesh": mesh}).fetchone()
+    if row is None:
+        return None
+    return KeptMesh(**{**row, "work": {what: Work(**said) for what, said in (row["work"] or {}).items()}})
+
+
+def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
+    """Read the file itself.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+
+    Returns
+    -------
+    str, bytes
+        Name and content.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    row = connection.execute(_SQL["data"], {"mesh": mesh}, binary=True).fetchone()
+    if row is None:
+        raise Missing("this mesh")
+    return row["name"], row["data"]
+
+
+def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
+    """Read the closed solid.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+    drawn : bool, optional
+        The one thinned out for drawing instead.
+
+    Returns
+    -------
+    Mesh
+        In the file's own unit.
+
+    Raises
+    ------
+    Missing
+        When it is not measured.
+    """
+    row = connection.execute(_SQL["drawn" if drawn else "solid"], {"mesh": mesh}, binary=True).fetchone()
+    if row is None:
+        raise Missing("this mesh")
+    with np.load(io.BytesIO(row["held"]), allow_pickle=False) as held:
+        return Mesh(vertices_mm=held["vertices"].astype(np.float64), faces=held["faces"].astype(np.int32))
+
+
+def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
+    """Read the ways it could stand.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+
+    Returns
+    -------
+    list of dict or None
+        As they were kept; None before they were compared.
+    """
+    row = connection.execute(_SQL["attitudes"], {"mesh": mesh}).fetchone()
+    return row["attitudes"] if row else None
+
+
+def begin(connection: Connection, mesh: str, what: What) -> int | None:
+    """Take work on a mesh up.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    mesh : str
+        Its hash.
+    what : "measure" or "attitudes"
+        The work.
+
+    Returns
+    -------
+    int or None
+        Which try this is; None when nobody waits for it any more.
+    """
+    row = connection.execute(_SQL["begin"], {"mesh": mesh, "what": what}).fetchone()
+    return int(row["tries"]) if row else None
+
+
+def progress(connection: Connection, mesh: str, what: What, share: float) -> bool:
+    """Say how far the work is.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+    what : "measure" or "attitudes"
+        The work.
+    share : float
+        0 to 1.
+
+    Returns
+    -------
+    bool
+        False when somebody stopped it.
+    """
+    return connection.execute(_SQL["progress"], {"mesh": mesh, "what": what, "progress": share}).fetchone() is not None
+
+
+def keep_measured(connection: Connection, mesh: str, figures: dict[str, Any], whole: Mesh, drawn: Mesh) -> None:
+    """Keep what came out of measuring.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    mesh : str
+        Its hash.
+    figures : dict
+        Plain numbers and texts.
+    whole, drawn : Mesh
+        The solid, and the same thinned out.
+    """
+    said = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
+    connection.execute(_SQL["keep_measured"], said)
+    finish(connection, mesh, "measure")
+
+
+def keep_attitudes(connection: Connection, mesh: str, found: list[dict[str, Any]]) -> None:
+    """Keep the ways it could stand.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    mesh : str
+        Its hash.
+    found : list of dict
+        Plain numbers and texts.
+    """
+    connection.execute(_SQL["keep_attitudes"], {"mesh": mesh, "attitudes": Jsonb(found)})
+    finish(connection, mesh, "attitudes")
+
+
+def _packed(mesh: Mesh) -> bytes:
+    file = io.BytesIO()
+    np.savez(file, vertices=mesh.vertices_mm, faces=mesh.faces)
+    return file.getvalue()
+
+
+def finish(connection: Connection, mesh: str, what: What, refused: str | None = None) -> None:
+    """Keep that the work is done, or why nothing came out of it."""
+    connection.execute(_SQL["finish"], {"mesh": mesh, "what": what, "refused": refused})
+
+
+def stop(connection: Connection, mesh: str, what: What) -> None:
+    """Keep that somebody no longer wants the work."""
+    connection.execute(_SQL["stop"], {"mesh": mesh, "what": what})

@@ -1,0 +1,205 @@
+"""What stands on the Shelf, one table for each kind of thing: rubbers and containers."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, dataclass, fields
+from datetime import datetime
+from typing import Any, Generic, TypeVar
+
+from psycopg import sql
+
+from ufrin.core.pots import Container
+from ufrin.core.rubbers import Rubber
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("shelf")
+Thing = TypeVar("Thing", Rubber, Container)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept(Generic[Thing]):
+    """A thing on the Shelf with its number, its version, and since when it is retired."""
+
+    id: int
+    thing: Thing
+    version: int
+    retired_at: datetime | None
+
+
+class ShelfTable(Generic[Thing]):
+    """One kind of thing on the Shelf.
+
+    Parameters
+    ----------
+    name : str
+        Of the table.
+    kind : type
+        What its rows are; the columns are its fields.
+    what : str
+        With its article, for "there is no record of …".
+    used_as : str
+        The column of a job's stations that names it.
+    """
+
+    def __init__(self, name: str, kind: type[Thing], what: str, used_as: str) -> None:
+        self.kind, self.what = kind, what
+        self._columns = tuple(f.name for f in fields(kind))
+        parts = {
+            "table": sql.Identifier(name),
+            "used_as": sql.Identifier(used_as),
+            "columns": sql.SQL(", ").join(map(sql.Identifier, self._columns)),
+            "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
+        }
+        self._sql = {key: sql.SQL(text).format(**parts) for key, text in _SQL.items()}  # type: ignore[arg-type] # our own text
+
+    def _kept(self, row: Mapping[str, Any]) -> Kept[Thing]:
+        thing = self.kind(**{name: row[name] for name in self._columns})
+        return Kept(id=row["id"], thing=thing, version=row["version"], retired_at=row["retired_at"])
+
+    def all(self, connection: Connection) -> list[Kept[Thing]]:
+        """Read them all: those in use first, by name.
+
+        Parameters
+        ----------
+        connection : Connection
+            Open.
+
+        Returns
+        -------
+        list of Kept
+            Retired ones last.
+        """
+        return [self._kept(row) for row in connection.execute(self._sql["all"]).fetchall()]
+
+    def some(self, connection: Connection, ids: Iterable[int]) -> dict[int, Kept[Thing]]:
+        """Read those of these numbers.
+
+        Parameters
+        ----------
+        connection : Connection
+            Open.
+        ids : iterable of int
+            Their numbers.
+
+        Returns
+        -------
+        dict of number to Kept
+            Those that there are.
+        """
+        wanted = list(ids)
+        return {row["id"]: self._kept(row) for row in connection.execute(self._sql["some"], {"ids": wanted}).fetchall()} if wanted else {}
+
+    def lock(self, connection: Connection, number: int) -> Kept[Thing]:
+        """Read one and hold it against other saves until the transaction ends.
+
+        Parameters
+        ----------
+        connection : Connection
+            In a transaction.
+        number : int
+            Its number.
+
+        Returns
+        -------
+        Kept
+            As it is.
+
+        Raises
+        ------
+        Missing
+            When there is none.
+        """
+        row = connection.execute(self._sql["lock"], {"id": number}).fetchone()
+        if row is None:
+            raise Missing(self.what)
+        return self._kept(row)
+
+    def add(self, connection: Connection, thing: Thing) -> int:
+        """Put one on the Shelf.
+
+        Parameters
+        ----------
+        connection : Connection
+            In a transaction.
+        thing : Rubber or Container
+            Checked.
+
+        Returns
+        -------
+        int
+            Its number.
+        """
+        row = connection.execute(self._sql["add"], asdict(thing)).fetchone()
+        return int(row["id"]) if row else 0
+
+    def change(self, connection: Connection, number: int, thing: Thing) -> None:
+        """Keep new figures.
+
+        Parameters
+        ----------
+        connection : Connection
+            In a transaction that has locked it.
+        number : int
+            Its number.
+        thing : Rubber or Container
+            Checked.
+        """
+        connection.execute(self._sql["change"], {**asdict(thing), "id": number})
+
+    def retire(self, connection: Connection, number: int, *, retired: bool) -> None:
+        """Stop offering it, or offer it again.
+
+        Parameters
+        ----------
+        connection : Connection
+            In a transaction.
+        number : int
+            Its number.
+        retired : bool
+            Off, or back.
+
+        Raises
+        ------
+        Missing
+            When there is none.
+        """
+        if connection.execute(self._sql["retire"], {"id": number, "retired": retired}).fetchone() is None:
+            raise Missing(self.what)
+
+    def delete(self, connection: Connection, number: int) -> None:
+        """Take it off the Shelf for good; refused (``InUse``) while a job uses it.
+
+        Parameters
+        ----------
+        connection : Connection
+            In a transaction.
+        number : int
+            Its number.
+
+        Raises
+        ------
+        Missing
+            When there is none.
+        """
+        if connection.execute(self._sql["delete"], {"id": number}).fetchone() is None:
+            raise Missing(self.what)
+
+    def jobs_using(self, connection: Connection) -> dict[int, int]:
+        """Count the jobs that use each.
+
+        Parameters
+        ----------
+        connection : Connection
+            Open.
+
+        Returns
+        -------
+        dict of number to count
+            Those that no job uses are left out.
+        """
+        return {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()}
+
+
+RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", "rubber_id")
+CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", "container_id")

@@ -1,0 +1,90 @@
+"""Figures: a master's line work as marks on a drawing, from its form or, where there is none, from its outside."""
+
+from collections.abc import Callable, Sequence
+
+from ufrin.core.outlines import Outline, Ring, ViewKey
+from ufrin.core.standing import Form, Master
+from ufrin.web.drawings.ink import path, polyline
+
+ToPx = Callable[[float, float], tuple[float, float]]
+
+
+def seen(form: Form, view: ViewKey, *, turned: bool = False) -> Outline:
+    """Give a form's line work, also where it was turned a quarter on the board.
+
+    Parameters
+    ----------
+    form : Form
+        As it stands.
+    view : "plan", "front" or "side"
+        From where.
+    turned : bool, optional
+        A quarter to the left, seen from above.
+
+    Returns
+    -------
+    Outline
+        In mm about its middle and, upright, above its foot.
+    """
+    if not turned:
+        return form.seen(view)
+    if view == "side":
+        return form.seen("front")
+    known = form.seen("plan" if view == "plan" else "side")
+    flip: Callable[[float, float], tuple[float, float]] = (lambda x, y: (-y, x)) if view == "plan" else (lambda x, y: (-x, y))
+    return Outline(rings=tuple(_moved(ring, flip) for ring in known.rings), lines=tuple(_moved(line, flip) for line in known.lines))
+
+
+def _moved(ring: Ring, flip: Callable[[float, float], tuple[float, float]]) -> Ring:
+    return tuple(flip(x, y) for x, y in ring)
+
+
+def draw(prefix: str, outline: Outline, to_px: ToPx, *, kind: str = "d-edge") -> str:
+    """Draw line work: the shadow filled with the master's hatch, the lines inside it thinner.
+
+    Parameters
+    ----------
+    prefix : str
+        Of the drawing's hatches.
+    outline : Outline
+        In mm.
+    to_px : callable of (x, y) to (x, y)
+        From mm to the sheet.
+    kind : str, optional
+        Class of the edge.
+
+    Returns
+    -------
+    str
+        SVG.
+    """
+    shadow = path(prefix, "master", [[to_px(x, y) for x, y in ring] for ring in outline.rings], kind)
+    return shadow + "".join(polyline([to_px(x, y) for x, y in line], "d-inner") for line in outline.lines)
+
+
+def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:
+    """Give the outside of a master without form: a rectangle; in plan a circle where it is round.
+
+    Parameters
+    ----------
+    master : Master
+        By its outside.
+    view : "plan", "front" or "side"
+        From where.
+    turned : bool, optional
+        A quarter on the board.
+
+    Returns
+    -------
+    Outline
+        In mm about its middle and, upright, above its foot.
+    """
+    length, width = (master.width_mm, master.length_mm) if turned else (master.length_mm, master.width_mm)
+    if view == "plan":
+        ring: Sequence[tuple[float, float]] = list(master.plan_outline().exterior.coords) if master.outline == "round" else _box(length, -width / 2, width / 2)
+        return Outline(rings=(tuple(ring),), lines=())
+    return Outline(rings=(tuple(_box(length if view == "front" else width, 0.0, master.height_mm)),), lines=())
+
+
+def _box(across: float, low: float, high: float) -> list[tuple[float, float]]:
+    return [(-across / 2, low), (across / 2, low), (across / 2, high), (-across / 2, high)]

@@ -1,0 +1,48 @@
+"""The master in plan, front and side, to one scale, with its size."""
+
+from collections.abc import Callable
+
+from ufrin.core.outlines import ViewKey
+from ufrin.core.standing import Form
+from ufrin.web.drawings.box import View
+from ufrin.web.drawings.figure import draw
+from ufrin.web.drawings.ink import Drawing, across, beside, patterns, sheet, width_px
+
+ROW_PX, HIGHEST_PX, LEFT_PX, TOP_PX = 400.0, 200.0, 36.0, 6.0
+TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}
+
+
+def master_views(form: Form, said: Callable[[float, str], str]) -> tuple[View, ...]:
+    """Draw a master by its form.
+
+    Parameters
+    ----------
+    form : Form
+        As it stands.
+    said : callable of (value, kind) to str
+        Says a quantity in the workshop's units.
+
+    Returns
+    -------
+    tuple of View
+        Front, side and plan.
+    """
+    length, width, height = form.size_mm
+    px = min(ROW_PX / (length + width), HIGHEST_PX / max(height, width))
+    return tuple(View(key=f"master-{key}", title=title, drawing=_view(form, key, px, said)) for key, title in TITLES.items())
+
+
+def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]) -> Drawing:
+    length, width, height = form.size_mm
+    wide = (width if key == "side" else length) * px
+    high = (width if key == "plan" else height) * px
+    # a text longer than a short side still stands on the sheet
+    words, upright = said(wide / px, "length"), said(high / px, "length")
+    top = TOP_PX + max(0.0, width_px(upright) / 2 + 2 - high / 2 - TOP_PX)
+    left = LEFT_PX + max(0.0, width_px(words) / 2 + 4 - wide / 2 - LEFT_PX)
+    middle, foot = left + wide / 2, top + high
+    low = -width / 2 if key == "plan" else 0.0
+    drawn = draw(key, form.seen(key), lambda x, y: (middle + x * px, foot - (y - low) * px))
+    below = max(foot, width_px(upright) + 4)
+    made = patterns(key) + drawn + beside(left - 14, top, foot, upright, left - 3) + across(left, left + wide, below + 12, words, below + 3)
+    return sheet(max(left + wide, middle + width_px(words) / 2) + 8, below + 40, f"{TITLES[key]} view of the master: {words} by {upright}", made)

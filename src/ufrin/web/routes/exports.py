@@ -1,0 +1,61 @@
+"""What a job's box and master are cut and printed from: DXF, true-size SVG, STL and 3MF."""
+
+from collections.abc import Callable, Mapping
+
+from fastapi import APIRouter
+from starlette.responses import Response
+
+from ufrin.actions import jobs
+from ufrin.actions.jobs import OpenJob
+from ufrin.core.mesh_files import write_3mf, write_stl
+from ufrin.core.panels import CutList
+from ufrin.core.plan import cuts
+from ufrin.core.printable import PrintableBox, printable_box
+from ufrin.core.terms import BOX, settled
+from ufrin.errors import Missing, Refused
+from ufrin.web.drawings.cutting import dxf, true_size_svg
+from ufrin.web.routes import Number, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+POUR_MM = 24.0  # the notch that the stream is poured over
+
+
+def _cut(opened: OpenJob) -> CutList:
+    made = cuts(opened.plan.box, opened.job.box) if opened.plan.box else None
+    if made is None:
+        raise Refused("shape", "There is nothing to cut: this box is a container, or is not worked out yet.")
+    return made
+
+
+def _printed(opened: OpenJob) -> PrintableBox:
+    box = opened.plan.box
+    if box is None or not box.panels:
+        raise Refused("shape", "There is no box to print: choose a built one first.")
+    said = settled(opened.job.box, BOX)
+    return printable_box(box.inside_polygon(), rim_mm=box.rim_mm, thickness_mm=said["wall_thickness_mm"], pour_mm=min(POUR_MM, box.inside_mm[0] / 3))
+
+
+def _master(opened: OpenJob) -> bytes:
+    form = opened.plan.master.form
+    if form is None:
+        raise Refused("mesh", "This master has no mesh and no stand-in.")
+    return write_stl(form.mesh)
+
+
+EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
+    "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
+    "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
+    "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).together)),
+    "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
+    "master.stl": ("model/stl", _master),
+}
+
+
+@router.get("/jobs/{job_id}/files/{name}")
+def export(database: TheDatabase, job_id: Number, name: str) -> Response:
+    """Give a file."""
+    if name not in EXPORTS:
+        raise Missing("this file")
+    kind, make = EXPORTS[name]
+    made = make(jobs.open_job(database, job_id, "box"))
+    return Response(made, media_type=kind, headers={"Content-Disposition": f'attachment; filename="job-{job_id}-{name}"'})

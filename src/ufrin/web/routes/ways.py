@@ -1,0 +1,66 @@
+"""The table of all ways to box a job's master, and taking one of them."""
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import jobs, meshes, ways
+from ufrin.core.terms import SHAPES
+from ufrin.errors import Refused, Stale
+from ufrin.web.forms import Read
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, render
+from ufrin.web.routes import Number, Posted, TheDatabase
+from ufrin.web.routes.job import form_version, job_context
+from ufrin.web.speech import Speech
+
+router = APIRouter(include_in_schema=False)
+MOST_ROWS = 60
+ORDERS = {"rubber": "least rubber", "height": "least height", "cost": "least cost"}
+
+
+@router.get("/jobs/{job_id}/ways")
+def show(request: Request, database: TheDatabase, job_id: Number, order: str = "rubber") -> Response:
+    """Show the table; asked again by itself while attitudes are still being compared."""
+    table = ways.compared(database, job_id)
+    keys: dict[str, Any] = {
+        "height": lambda way: (not way.fits, way.fill_mm),
+        "cost": lambda way: (not way.fits, way.cost if way.cost is not None else way.net_ml),
+    }
+    rows = sorted(table.ways, key=keys[order]) if order in keys else list(table.ways)
+    say = Speech(table.opened.workshop.units, table.opened.workshop.currency)
+    context = {
+        **job_context(table.opened, "box", Read(changes={})), "rows": rows[:MOST_ROWS], "left_out": max(0, len(rows) - MOST_ROWS), "work": table.work,
+        "say": say, "shapes": SHAPES, "order": order if order in ORDERS else "rubber", "orders": ORDERS,
+    }  # fmt: skip
+    return render(request, "ways.html", context)
+
+
+@router.post("/jobs/{job_id}/ways/stop")
+def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Give the comparing of attitudes up."""
+    opened = jobs.open_job(database, job_id, "box")
+    if opened.mesh:
+        meshes.stop_work(database, opened.mesh.kept.hash, "attitudes")
+    return go_to(request, Links.job(job_id, "box"))
+
+
+@router.post("/jobs/{job_id}/use")
+def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Take one way: how the master stands and what it stands in."""
+    shape, container, bed = form.get("shape", ""), form.get("container_id", ""), form.get("bed_mm", "")
+    if shape not in SHAPES or not (container == "" or (container.isascii() and container.isdigit() and len(container) < 18)):
+        raise Refused("shape", "That is not one of the ways in the table. Open it again.")
+    box: dict[str, object] = {"shape": shape, "container_id": int(container) if container else None}
+    try:
+        box |= {"bed_mm": round(float(bed), 2), "sunk_mm": None} if bed else {}
+    except ValueError as error:
+        raise Refused("bed_mm", "That is not one of the ways in the table. Open it again.") from error
+    master = {"up": form["up"], "spin_deg": None} if form.get("up") else {}
+    versions = {"master": form_version({"version": form.get("master_version", "")}), "box": form_version(form)}
+    try:
+        jobs.use_way(database, job_id, versions=versions, master=master, box=box)  # type: ignore[arg-type]
+    except Stale:
+        return go_to(request, Links.job(job_id, "ways"))
+    return go_to(request, Links.job(job_id, "box"))
