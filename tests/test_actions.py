@@ -5,7 +5,7 @@ from threading import Barrier
 
 import pytest
 
-from ufrin.actions import jobs, shelf, workshop
+from ufrin.actions import CONTAINERS, RUBBERS, jobs, shelf, workshop
 from ufrin.core.rubbers import Rubber
 from ufrin.errors import InUse, Missing, Refused, Stale
 from ufrin.store.connection import Database
@@ -51,26 +51,26 @@ def test_undo_brings_back_one_step_and_counts_as_a_change(database: Database) ->
 
 
 def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> None:
-    number = shelf.add_rubber(database, TIN)
+    number = shelf.add(database, RUBBERS, TIN)
     job_id = jobs.start_job(database, "Ammonite")
     jobs.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": number})
     jobs.change_station(database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0})
     before = jobs.board(database).listed[0].plan.pour
-    shelf.change_rubber(database, number, version=1, changes={"sg_mixed": 1.2})
+    shelf.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.2})
     after = jobs.board(database).listed[0].plan.pour
     assert before is not None
     assert after is not None
     assert after.need_g / before.need_g == pytest.approx(1.2 / 1.08)
     with pytest.raises(InUse, match="1 job counts on Tideline 15"):
-        shelf.delete_rubber(database, number)
+        shelf.delete(database, RUBBERS, number)
     with pytest.raises(Refused, match="two numbers"):
-        shelf.change_rubber(database, number, version=2, changes={"weight_b": None})
+        shelf.change(database, RUBBERS, number, version=2, changes={"weight_b": None})
     with pytest.raises(Stale):
-        shelf.change_rubber(database, number, version=1, changes={"sg_mixed": 1.3})
+        shelf.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.3})
 
 
 @pytest.mark.parametrize(
-    "what", [jobs.open_job, lambda db, n: jobs.undo(db, n, "box"), lambda db, n: jobs.rename_job(db, n, "x"), shelf.open_rubber, shelf.delete_rubber]
+    "what", [jobs.open_job, lambda db, n: jobs.undo(db, n, "box"), lambda db, n: jobs.rename_job(db, n, "x"), lambda db, n: shelf.look(db, RUBBERS, n), lambda db, n: shelf.delete(db, CONTAINERS, n)]
 )
 def test_what_is_not_there(database: Database, what: object) -> None:
     with pytest.raises(Missing, match="no record"):

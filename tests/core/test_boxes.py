@@ -7,7 +7,10 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from ufrin.core.boxes import BoxPlan, Master, Pot, box
+from ufrin.core.box_plans import BoxPlan
+from ufrin.core.boxes import box
+from ufrin.core.pots import Pot
+from ufrin.core.standing import Master
 from ufrin.errors import Refused
 
 # twelve in one row stay well under the largest box there may be

@@ -7,8 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ufrin.core.boxes import BoxPlan, Master, box
+from ufrin.core.box_plans import BoxPlan
+from ufrin.core.boxes import box
 from ufrin.core.solids import cup_level_mm, frustum_ml
+from ufrin.core.standing import Master
 from ufrin.core.weighing import MixPlan, Thinner, mix
 
 small = st.integers(1, 9)

@@ -4,11 +4,17 @@ from dataclasses import replace
 from string import Formatter
 
 import pytest
+from shapes import CUBE, egg, figure_of_eight, inside_out, moved, torn, without
 
-from ufrin.core.boxes import BoxPlan, Master, Pot, box
+from ufrin.core.box_plans import BoxPlan
+from ufrin.core.boxes import box
 from ufrin.core.findings import SENTENCES, Amount, Finding, worst_first
-from ufrin.core.plan import plan
+from ufrin.core.measuring import measure
+from ufrin.core.meshes import Mesh, together
+from ufrin.core.plan import Beside, plan
+from ufrin.core.pots import Pot
 from ufrin.core.rubbers import Rubber
+from ufrin.core.standing import Master
 from ufrin.core.stations import BoxInputs, MasterInputs, RubberInputs
 from ufrin.core.terms import BOX, MASTER, RUBBER, SHELF
 from ufrin.core.weighing import MixPlan, Thinner, mix
@@ -37,19 +43,31 @@ def raised() -> list[Finding]:
                 master,
                 BoxInputs(side_mm=3.0, over_mm=3.0),
                 RubberInputs(rubber_id=1, cup_ml=100.0, pigment_pct=4.0, scale_step_g=10.0),
-                TIN,
-                retired=True,
+                Beside(rubber=TIN, retired=True, not_ready=("Cormorant",)),
             ),
-            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0), BOTH),
-            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), TIN),
+            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0), Beside(rubber=BOTH)),
+            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), Beside(rubber=TIN)),
         ):
             found += [finding for of_station in made.findings.values() for finding in of_station]
+    stood_in = MasterInputs(standin="block", length_mm=300.0, width_mm=200.0, height_mm=200.0)
+    scrap = BoxInputs(filler_ml=9000.0, filler_family="polyurethane-rubber", wall_thickness_mm=2.0, wall_material="polypropylene")
+    found += plan(stood_in, scrap, RubberInputs(rubber_id=1), Beside(rubber=TIN)).findings["box"]
+    found += plan(stood_in, BoxInputs(), RubberInputs(), Beside()).findings["master"]
+    found += broken_meshes()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     for over in (12.0, 20.0, 60.0):
         found += box(BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)).findings
     for dose in (30, 60):
         found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
     return found
+
+
+def broken_meshes() -> list[Finding]:
+    """Meshes with every fault that can be mended, or lived with."""
+    hollow = inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))
+    faulty = [inside_out(CUBE), together([CUBE, hollow]), together([CUBE, moved(CUBE, 5, 5, 5)]), without(egg(), 7), torn(), figure_of_eight()]
+    found = [finding for mesh in faulty for finding in measure(mesh).findings]
+    return [*found, Finding(code="mesh-unit", facts={"says": "m", "taken": "mm"})]
 
 
 RAISED = raised()
@@ -69,7 +87,7 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
     assert metric.endswith(".")
     if any(isinstance(fact, Amount) and fact.kind in {"length", "mass", "volume"} for fact in finding.facts.values()):
         assert metric != us
-    assert finding.field == "" or finding.field in {**MASTER, **BOX, **RUBBER, **SHELF, "thinner": None}
+    assert finding.field == "" or finding.field in {**MASTER, **BOX, **RUBBER, **SHELF, "thinner": None, "other_id": None}
 
 
 def test_the_worst_comes_first() -> None:

@@ -19,7 +19,7 @@ def plans(draw: st.DrawFn) -> MixPlan:
     parts = {name: draw(sgs) for name in names}
     dose = st.builds(Thinner, parts_per_100=st.floats(0, 60), of=st.sampled_from(["A+B", "A"]), sg=sgs)
     return MixPlan(
-        need_ml=draw(st.floats(1, 1e5)),
+        need_ml=draw(st.floats(1, 4e4)),
         ratio={name: draw(numbers) for name in names},
         basis=draw(st.sampled_from(["weight", "volume"])),
         sg_parts=parts,

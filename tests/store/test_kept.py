@@ -5,9 +5,10 @@ import pytest
 from ufrin.core.rubbers import Rubber
 from ufrin.core.stations import BoxInputs, RubberInputs
 from ufrin.errors import Missing, UfrinError
-from ufrin.store import jobs, rubbers, schema
+from ufrin.store import jobs, schema
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
+from ufrin.store.shelf import RUBBERS
 from ufrin.trial import trial_database
 
 RUBBER = Rubber(name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08, pot_life_min=40)
@@ -51,13 +52,13 @@ def test_search_takes_signs_for_what_they_are(connection: Connection) -> None:
 
 
 def test_rubbers_go_there_and_back(connection: Connection) -> None:
-    number = rubbers.add(connection, RUBBER)
-    assert rubbers.lock(connection, number).rubber == RUBBER
-    rubbers.retire(connection, number, retired=True)
-    assert rubbers.shelf(connection)[0].retired_at is not None
-    rubbers.delete(connection, number)
+    number = RUBBERS.add(connection, RUBBER)
+    assert RUBBERS.lock(connection, number).thing == RUBBER
+    RUBBERS.retire(connection, number, retired=True)
+    assert RUBBERS.all(connection)[0].retired_at is not None
+    RUBBERS.delete(connection, number)
     with pytest.raises(Missing, match="this rubber"):
-        rubbers.lock(connection, number)
+        RUBBERS.lock(connection, number)
 
 
 @pytest.mark.parametrize(
@@ -73,7 +74,7 @@ def test_rubbers_go_there_and_back(connection: Connection) -> None:
 )
 def test_each_constraint_speaks(database: Database, sql: str, says: str) -> None:
     with database.transaction() as connection:
-        number = rubbers.add(connection, RUBBER)
+        number = RUBBERS.add(connection, RUBBER)
         job_id = jobs.start(connection, "Ammonite")
         jobs.save_station(connection, job_id, "rubber", RubberInputs(rubber_id=number), before=None, version=1)
     with pytest.raises(UfrinError, match=says), database.transaction() as connection:

@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
 from ufrin import demo
-from ufrin.actions import jobs, shelf
+from ufrin.actions import RUBBERS, jobs, shelf
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
@@ -46,7 +46,7 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
 
 
 def test_from_a_name_to_grams(client: TestClient, database: Database) -> None:
-    shelf.add_rubber(database, demo.RUBBERS[0])
+    shelf.add(database, RUBBERS, demo.RUBBERS[0])
     assert client.get("/").context["board"].total == 0
     started = client.post("/jobs", data={"name": "  Ammonite \x00 cast "}, headers=HTMX)
     assert started.headers["HX-Redirect"] == "/jobs/1/master"
@@ -151,31 +151,31 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
 
 def test_shelf(client: TestClient, filled: Database) -> None:
     blank = {"version": "0", "units": "metric", "name": "Eelgrass 30", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.1", "pot_life_min": "1 h"}
-    assert client.post("/shelf/new", data=blank).context["seen"].rubbers[1].rubber.pot_life_min == 60
-    assert client.post("/shelf/new", data=blank | {"name": "eelgrass 30"}).status_code == 422
+    assert client.post("/shelf/rubbers/new", data=blank).context["seen"].rubbers[1].thing.pot_life_min == 60
+    assert client.post("/shelf/rubbers/new", data=blank | {"name": "eelgrass 30"}).status_code == 422
     for change, says in (
         ({"weight_a": "0"}, "nothing at all"),
         ({"weight_b": ""}, "two numbers"),
         ({"pot_life_min": "0"}, "nothing at all"),
         ({"name": ""}, "1 to 120"),
     ):
-        refused = client.post("/shelf/new", data=blank | change)
+        refused = client.post("/shelf/rubbers/new", data=blank | change)
         assert refused.status_code == 422
         assert says in refused.text
         assert "Eelgrass 30" in refused.text or change == {"name": ""}
     used = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Saltmarsh 25")
-    kept = client.post(f"/shelf/{used.id}/delete", data={"sure": "yes"})
+    kept = client.post(f"/shelf/rubbers/{used.id}/delete", data={"sure": "yes"})
     assert kept.status_code == 409
     assert "Retire it instead" in kept.text
-    assert client.post(f"/shelf/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.2"}).status_code == 200
+    assert client.post(f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.2"}).status_code == 200
     assert jobs.open_job(filled, 7).plan.pour.mix.sg_mixed == 1.2  # type: ignore[union-attr]
-    assert client.post(f"/shelf/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.3"}).status_code == 409
-    client.post(f"/shelf/{used.id}/retire")
+    assert client.post(f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.3"}).status_code == 409
+    client.post(f"/shelf/rubbers/{used.id}/retire")
     rubber = page(client, "/jobs/7/rubber")
     assert "Saltmarsh 25, A25 (retired)" in rubber.text
     assert "Saltmarsh" not in page(client, "/jobs/4/rubber").text
     free = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Eelgrass 30")
-    assert client.post(f"/shelf/{free.id}/delete", data={"sure": "yes"}).status_code == 200
+    assert client.post(f"/shelf/rubbers/{free.id}/delete", data={"sure": "yes"}).status_code == 200
     assert "Eelgrass" not in client.get("/shelf").text
 
 
@@ -198,7 +198,7 @@ def test_names_are_escaped_and_kept_short(client: TestClient, database: Database
 
 
 @pytest.mark.parametrize(
-    "address", ["/nope", "/jobs/99/box", "/jobs/1/nonsense", "/jobs/x/box", "/jobs/99999999999999999999/box", "/shelf/77", "/jobs/-1/sheet"]
+    "address", ["/nope", "/jobs/99/box", "/jobs/1/nonsense", "/jobs/x/box", "/jobs/99999999999999999999/box", "/shelf/rubbers/77", "/jobs/-1/sheet"]
 )
 def test_what_is_not_there_says_so(client: TestClient, database: Database, address: str) -> None:
     answer = client.get(address)

@@ -121,7 +121,9 @@ def work_on(database: Database, mesh: str, what: What) -> str:
         if tries is None:
             return "stopped"
         if tries > MOST_TRIES:
-            meshes.finish(connection, mesh, what, "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again.")
+            meshes.finish(
+                connection, mesh, what, "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again."
+            )
             return "refused"
     try:
         done = (_measure if what == "measure" else _compare)(database, mesh)

@@ -29,7 +29,13 @@ class Inside:
     outline: Polygon | None = None
 
     def holds_ml(self, height_mm: float) -> float:
-        """Give what it holds up to a height."""
+        """Give what it holds up to a height.
+
+        Returns
+        -------
+        float
+            In ml.
+        """
         if height_mm <= 0:
             return 0.0
         if self.pot:
@@ -43,7 +49,10 @@ class Inside:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Box:
-    """A box worked out. Sizes are inside; ``diameter_mm`` stands for length and width of round ones (tapered: at the fill line)."""
+    """A box worked out.
+
+    Sizes are inside; ``diameter_mm`` stands for length and width of round ones (tapered: at the fill line); ``tightest`` is the least clearance and its height above the board where the wall is not built to measure.
+    """
 
     shape: Shape
     length_mm: float | None
@@ -62,6 +71,7 @@ class Box:
     layout: Layout
     foot_mm: float
     side_mm: float
+    tightest: tuple[float, float] | None = None
     raise_to_clear_mm: float | None = 0.0
     panels: tuple[Panel, ...] = ()
     findings: tuple[Finding, ...] = field(default=())
@@ -87,7 +97,13 @@ class Box:
         return self.length_mm or 0.0, self.width_mm or 0.0
 
     def inside_polygon(self) -> Polygon:
-        """Give the inside in plan, its middle where the layout's is (a round box: where its circle's is)."""
+        """Give the inside in plan, its middle where the layout's is (a round box: where its circle's is).
+
+        Returns
+        -------
+        Polygon
+            In mm from the middle of the layout.
+        """
         if self.outline is not None:
             return self.outline
         if self.diameter_mm is not None:
@@ -123,6 +139,7 @@ def box(plan: BoxPlan) -> Box:
 
     Examples
     --------
+    >>> from ufrin.core.standing import Master
     >>> one = Master(length_mm=85, width_mm=60, height_mm=40, volume_ml=118)
     >>> round(box(BoxPlan(masters=(one,), side_mm=10, over_mm=12)).net_ml, 6)
     318.8
@@ -142,7 +159,7 @@ def box(plan: BoxPlan) -> Box:
     displaced_ml = masters_ml + lip_ml + plan.filler_ml
     rim_mm = plan.container.height_mm if plan.container else fill_mm + (0.0 if plan.kind == "tray" else plan.freeboard_mm)
     wall = wall_load(depth_mm=fill_mm - plan.bed_mm, wall_length_mm=1, sg=plan.rubber_sg) if plan.rubber_sg else None
-    raise_mm = _raise_to_clear_mm(plan, layout)
+    raise_mm, tightest = _raise_to_clear_mm(plan, layout), _tightest(plan, layout, inside)
     net_ml = gross_ml - displaced_ml - bed_ml
     return Box(
         shape=plan.kind,
@@ -162,9 +179,10 @@ def box(plan: BoxPlan) -> Box:
         layout=layout,
         foot_mm=plan.foot_mm,
         side_mm=plan.side_mm,
+        tightest=tightest,
         raise_to_clear_mm=raise_mm,
         panels=() if plan.container else _panels(plan, inside, rim_mm),
-        findings=worst_first(box_findings(plan, layout, fill_mm=fill_mm, tightest=_tightest(plan, layout, inside), raise_mm=raise_mm, net_ml=net_ml)),
+        findings=worst_first(box_findings(plan, layout, fill_mm=fill_mm, tightest=tightest, raise_mm=raise_mm, net_ml=net_ml)),
     )
 
 
@@ -211,7 +229,13 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
 
 
 def _tightest(plan: BoxPlan, layout: Layout, inside: Inside) -> tuple[float, float] | None:
-    """Give the least clearance and its height above the board, where the wall is not built to measure."""
+    """Give the least clearance and its height above the board, where the wall is not built to measure.
+
+    Returns
+    -------
+    tuple or None
+        Clearance and height; None for a built box.
+    """
     if inside.pot:
         return inside.pot.tightest(plan.foot_mm, _reach(plan, layout))
     if not plan.container:

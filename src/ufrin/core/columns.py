@@ -48,15 +48,33 @@ class Columns:
         return self.shape[first] * self.shape[second]
 
     def balanced(self) -> Flags:
-        """Tell of each ray whether it leaves as often as it enters; one through a hole in the mesh does not."""
-        return np.bincount(self.ray, weights=self.step, minlength=self.rays) == 0
+        """Tell of each ray whether it leaves as often as it enters; one through a hole in the mesh does not.
+
+        Returns
+        -------
+        (rays,) bool
+            For each ray.
+        """
+        return np.asarray(np.bincount(self.ray, weights=self.step, minlength=self.rays) == 0)
 
     def winding(self) -> Whole:
-        """Give how many bodies each ray is inside of after each crossing; rays must balance."""
+        """Give how many bodies each ray is inside of after each crossing; rays must balance.
+
+        Returns
+        -------
+        (k,) int
+            After each crossing.
+        """
         return np.cumsum(self.step, dtype=np.int32)
 
     def kept(self, rays: Flags) -> "Columns":
-        """Leave out some rays."""
+        """Leave out some rays.
+
+        Returns
+        -------
+        Columns
+            With the rays chosen.
+        """
         chosen = rays[self.ray]
         return Columns(
             axis=self.axis, cell_mm=self.cell_mm, low_mm=self.low_mm, shape=self.shape, ray=self.ray[chosen], height_mm=self.height_mm[chosen],
@@ -64,7 +82,13 @@ class Columns:
         )  # fmt: skip
 
     def volume_mm3(self) -> float:
-        """Give the volume where the winding is above nothing, from rays that balance."""
+        """Give the volume where the winding is above nothing, from rays that balance.
+
+        Returns
+        -------
+        float
+            In mm3.
+        """
         inside = self.winding() > 0
         lengths = np.diff(self.height_mm, append=0.0)
         return float(lengths[inside].sum()) * self.cell_mm**2

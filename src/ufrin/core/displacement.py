@@ -235,7 +235,9 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
         When the level falls.
     """
     if not after_ml > before_ml:
-        raise Refused("grain_after_ml", "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or grain was spilt.")
+        raise Refused(
+            "grain_after_ml", "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or grain was spilt."
+        )
     return Measured(volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml))
 
 

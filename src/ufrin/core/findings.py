@@ -133,12 +133,18 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "stop",
         "{height} above its bottom it leaves {clearance} beside the master and {side} is wanted. The mould would tear there. {cure}",
     ),
-    "overflows": ("stop", "The fill line stands at {fill} and the wall ends at {height}. The rubber would run over: take a higher container or less cover."),
+    "overflows": (
+        "stop",
+        "The fill line stands at {fill} and the wall ends at {height}. The rubber would run over: take a higher container or less cover.",
+    ),
     "wall-bows": (
         "warn",
         "The {length} wall would bow out {bow} at the top, and {limit} is the most that keeps the clearances. Brace it every {brace}, or take stiffer or thicker boards.",
     ),
-    "other-not-ready": ("stop", "The master of “{name}” is not in the box yet: its size is missing or its figures contradict each other. Settle that job first."),
+    "other-not-ready": (
+        "stop",
+        "The master of “{name}” is not in the box yet: its size is missing or its figures contradict each other. Settle that job first.",
+    ),
     "filler-too-much": (
         "stop",
         "{filler} of old rubber does not fit without coming nearer to the master than the side clearance: there is room for {room}. Lay in less.",

@@ -28,8 +28,11 @@ class Place:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Layout:
-    """A layout: its size over all masters, the smallest circle round them and that circle's middle, and each master's place, numbered from 1
-    row by row from the far left. ``rows`` and ``columns`` are of the grid, or 1 and the number of masters when packed."""
+    """Where all masters stand.
+
+    Its size over all masters, the smallest circle round them and that circle's middle, and each master's place, numbered from 1 row by row
+    from the far left. ``rows`` and ``columns`` are of the grid, or 1 and the number of masters when packed.
+    """
 
     rows: int
     columns: int
@@ -131,7 +134,11 @@ def packed(masters: Sequence[Master], gap_mm: float) -> list[Layout]:
 
 
 def _from_packing(
-    masters: Sequence[Master], rectangles: list[tuple[int, int, int, int, int, int]], sizes: list[tuple[float, float]], kinds: list[int], gap_mm: float
+    masters: Sequence[Master],
+    rectangles: list[tuple[int, int, int, int, int, int]],
+    sizes: list[tuple[float, float]],
+    kinds: list[int],
+    gap_mm: float,
 ) -> Layout:
     places, right, far = [], 0.0, 0.0
     for _, x, y, wide, _, number in rectangles:

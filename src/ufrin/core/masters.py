@@ -23,9 +23,9 @@ from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.meshes import Mesh
 from ufrin.core.profiles import direction_of, pairs_of
 from ufrin.core.solids import block_ml, drum_ml
+from ufrin.core.stances import stand
 from ufrin.core.standing import Form, Master
 from ufrin.core.standins import ball, block, cone, fitted, ring, slab, turned
-from ufrin.core.stances import stand
 from ufrin.core.stations import MasterInputs, is_said
 from ufrin.core.terms import MASTER, WAYS, settled
 from ufrin.errors import Refused
@@ -119,8 +119,11 @@ class WayAnswer:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MasterAnswer:
-    """The Master station worked out. ``ways`` holds those that were begun, best first; ``counted`` the one that counts; ``form`` is the mesh
-    or stand-in as it stands, and ``form_refused`` why there is none although one was asked for."""
+    """The Master station worked out.
+
+    ``ways`` holds those that were begun, best first; ``counted`` the one that counts; ``form`` is the mesh
+    or stand-in as it stands, and ``form_refused`` why there is none although one was asked for.
+    """
 
     size_mm: tuple[float, float, float] | None
     outside_ml: float | None

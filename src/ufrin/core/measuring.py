@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from manifold3d import Error, Manifold, OpType
-from manifold3d import Mesh as Loose
+from manifold3d import Mesh64 as Loose
 
 from ufrin.core.columns import Columns, columns, grid
 from ufrin.core.findings import Amount, Finding, worst_first
@@ -96,7 +96,7 @@ def measure(mesh: Mesh) -> Measured:
 
 def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding]) -> Measured:
     volumes, areas = face_sums(mesh)
-    by_body = np.bincount(body, weights=volumes, minlength=count)
+    by_body: Floats = np.bincount(body, weights=volumes, minlength=count).astype(np.float64)
     _check_volume(mesh, float(np.abs(by_body).sum()))
     inside_out = by_body < 0
     if inside_out.any():
@@ -108,6 +108,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding]) -> Measur
             by_body = np.where(over, -by_body, by_body)
             if not any(finding.code == "mesh-flipped" for finding in found):
                 found.append(Finding(code="mesh-flipped"))
+    _check_volume(mesh, float(by_body.sum()))
     area_cm2 = float(areas.sum()) / 100
     if (by_body < 0).any():
         hollow_ml = -float(by_body[by_body < 0].sum()) / 1000
@@ -198,7 +199,7 @@ def manifold(mesh: Mesh) -> Manifold:
     Manifold
         Its status tells whether it was taken.
     """
-    return Manifold(Loose(mesh.vertices_mm.astype(np.float32), mesh.faces.astype(np.uint32)))
+    return Manifold(Loose(mesh.vertices_mm.astype(np.float64), mesh.faces.astype(np.uint64)))
 
 
 def from_manifold(made: Manifold) -> Mesh:
@@ -214,7 +215,7 @@ def from_manifold(made: Manifold) -> Mesh:
     Mesh
         With corners shared.
     """
-    got = made.to_mesh()
+    got = made.to_mesh64()
     return merged(Mesh(vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64), faces=np.asarray(got.tri_verts, dtype=np.int32)))
 
 
@@ -264,7 +265,7 @@ def _vote(mesh: Mesh, cells: int, odd: bool) -> tuple[Flags, Floats, float]:
 
 
 def _crossed_evenly(cast: Columns) -> Flags:
-    return np.bincount(cast.ray, minlength=cast.rays) % 2 == 0
+    return np.asarray(np.bincount(cast.ray, minlength=cast.rays) % 2 == 0)
 
 
 def _fill(mesh: Mesh, *, odd: bool) -> _Filled:

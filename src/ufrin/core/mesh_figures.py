@@ -70,7 +70,13 @@ class MeshFigures:
         return fits[0] if fits else "mm"
 
     def in_unit(self, unit: str) -> "MeshFigures":
-        """Give the same for a file drawn in some unit."""
+        """Give the same for a file drawn in some unit.
+
+        Returns
+        -------
+        MeshFigures
+            In mm.
+        """
         k = UNITS_MM[unit]
         plain = self.to_plain()
         for key, power in (("volume_ml", 3), ("plus_minus_ml", 3), ("area_cm2", 2)):
@@ -83,7 +89,13 @@ class MeshFigures:
         return MeshFigures.from_plain(plain)
 
     def to_plain(self) -> dict[str, Any]:
-        """Give plain values."""
+        """Give plain values.
+
+        Returns
+        -------
+        dict
+            As JSON takes it.
+        """
         plain = {key: getattr(self, key) for key in self.__slots__ if key != "findings"}
         facts = [
             {
@@ -96,7 +108,13 @@ class MeshFigures:
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any]) -> "MeshFigures":
-        """Take plain values back."""
+        """Take plain values back.
+
+        Returns
+        -------
+        MeshFigures
+            The same as before.
+        """
         findings = tuple(
             Finding(code=one["code"], facts={name: Amount(**fact) if isinstance(fact, dict) else fact for name, fact in one["facts"].items()})
             for one in plain["findings"]

@@ -7,6 +7,7 @@ import struct
 import zipfile
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import trimesh
@@ -73,7 +74,9 @@ def read(data: bytes, name: str = "") -> Read:
     except MemoryError as error:
         raise Refused("file", "The file unpacks to more than can be held. Reduce the model and export it again.") from error
     except Exception as error:  # whatever a reader trips over, the file is at fault
-        raise Refused("file", f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. Export it again.") from error
+        raise Refused(
+            "file", f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. Export it again."
+        ) from error
     if got.triangles > MOST_TRIANGLES:
         raise Refused("file", f"It holds {got.triangles} triangles; {MOST_TRIANGLES} is the most. Reduce the model and export it again.")
     if not np.isfinite(got.mesh.vertices_mm).all():
@@ -101,7 +104,7 @@ def kind_of(data: bytes, name: str = "") -> str:
     Refused
         When it is empty or none of them.
     """
-    if not data[:65536].strip(b"\0 \r\n\t"):
+    if not data[:65536].strip(b"\0 \r\n\t") and not _is_sized_like_stl(data):
         raise Refused("file", "The file is empty. Export the model again and look at the file's size.")
     ending = name.rsplit(".", 1)[-1].lower()
     head = data[:512].lstrip()
@@ -113,7 +116,7 @@ def kind_of(data: bytes, name: str = "") -> str:
         return "ply"
     if re.match(rb"(ST)?C?N?OFF\b", head):
         return "off"
-    if _is_ascii_stl(data) or ending == "stl" or (len(data) > _STL_HEAD and len(data) == _STL_HEAD + _STL_ROW * _stl_count(data)):
+    if _is_ascii_stl(data) or ending == "stl" or _is_sized_like_stl(data):
         return "stl"
     if ending == "obj" or re.search(rb"^v\s+-?[\d.]", data[:65536], re.MULTILINE):
         return "obj"
@@ -122,6 +125,10 @@ def kind_of(data: bytes, name: str = "") -> str:
 
 def _stl_count(data: bytes) -> int:
     return int(struct.unpack_from("<I", data, 80)[0]) if len(data) >= _STL_HEAD else -1
+
+
+def _is_sized_like_stl(data: bytes) -> bool:
+    return len(data) >= _STL_HEAD and len(data) == _STL_HEAD + _STL_ROW * _stl_count(data)
 
 
 def _is_ascii_stl(data: bytes) -> bool:
@@ -157,7 +164,7 @@ def _loose(corners: np.ndarray, count: int) -> Read:
 
 
 def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
-    loaded = trimesh.load(io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True)
+    loaded: Any = trimesh.load(io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True)
     faces = np.asarray(getattr(loaded, "faces", np.zeros((0, 3)))).reshape(-1, 3)
     if len(faces) == 0:
         raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
@@ -174,7 +181,9 @@ def _glb(data: bytes) -> Read:
     tree = json.loads(data[20 : 20 + length])
     named = [part.get("uri", "") for key in ("buffers", "images") for part in tree.get(key, []) if isinstance(part, dict)]
     if any(uri and not str(uri).startswith("data:") for uri in named):
-        raise Refused("file", "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. Export it in one piece.")
+        raise Refused(
+            "file", "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. Export it in one piece."
+        )
     return _by_library("glb", data, "m")
 
 
@@ -265,4 +274,4 @@ def write_3mf(mesh: Mesh) -> bytes:
     """
     made = trimesh.Trimesh(mesh.vertices_mm, mesh.faces, process=False)
     made.units = "mm"
-    return bytes(made.export(file_type="3mf"))
+    return bytes(made.export(file_type="3mf"))  # type: ignore[arg-type] # this format is always bytes

@@ -1,6 +1,7 @@
 """Meshes: triangles with shared corners, and the plain sums over them. Corners are in mm."""
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,8 +10,8 @@ from scipy.sparse.csgraph import connected_components
 
 from ufrin.errors import Refused
 
-Floats = NDArray[np.float64]
-Whole = NDArray[np.int32]
+Floats = NDArray[np.floating[Any]]
+Whole = NDArray[np.signedinteger[Any]]
 Flags = NDArray[np.bool_]
 
 # odd numbers without a pattern, so that a corner's three coordinates fall into one number that no other corner has (for a million
@@ -166,7 +167,7 @@ def _first_and_normal(mesh: Mesh) -> tuple[list[Floats], list[Floats]]:
     return first, [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
 
 
-def from_triangles(corners: NDArray[np.float32] | Floats) -> Mesh:
+def from_triangles(corners: Floats) -> Mesh:
     """Find the corners that loose triangles share.
 
     Parameters
@@ -179,11 +180,11 @@ def from_triangles(corners: NDArray[np.float32] | Floats) -> Mesh:
     Mesh
         Without triangles that have two corners in one place.
     """
-    flat = np.ascontiguousarray(corners) + corners.dtype.type(0)  # -0 is 0
+    flat = np.add(corners, 0, dtype=corners.dtype)  # -0 is 0
     bits = flat.view(np.uint32 if flat.dtype == np.float32 else np.uint64)
     mixed = np.zeros(len(bits), dtype=np.uint64)
     for axis in range(3):
-        mixed ^= bits[:, axis]
+        mixed ^= bits[:, axis].astype(np.uint64)
         mixed *= _MIX[axis]
         mixed ^= mixed >> np.uint64(31)  # round numbers end in zeros: their high digits must reach the low ones
     order = np.argsort(mixed)

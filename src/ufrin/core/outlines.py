@@ -137,15 +137,27 @@ class _Seen:
         return cls(points=points, faces=mesh.faces, facing=facing, units=units, edge=edge, left=owner[first], right=right)
 
     def contour(self) -> np.ndarray:
-        """Edges where a face that looks here meets one that looks away, or nothing."""
+        """Edges where a face that looks here meets one that looks away, or nothing.
+
+        Returns
+        -------
+        (e,) bool
+            For each edge.
+        """
         here = self.facing > 1e-9
-        return (self.right < 0) | (here[self.left] != here[self.right])
+        return np.asarray((self.right < 0) | (here[self.left] != here[self.right]))
 
     def crease(self) -> np.ndarray:
-        """Sharp edges between two faces that both look here."""
+        """Sharp edges between two faces that both look here.
+
+        Returns
+        -------
+        (e,) bool
+            For each edge.
+        """
         both = (self.right >= 0) & (self.facing[self.left] > 1e-9) & (self.facing[self.right] > 1e-9)
         bend = np.einsum("ij,ij->i", self.units[self.left], self.units[self.right])
-        return both & (bend < SHARP)
+        return np.asarray(both & (bend < SHARP))
 
 
 def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
@@ -174,7 +186,7 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
 
 
 def _triangles(corners: Floats) -> np.ndarray:
-    return shapely.polygons(np.concatenate([corners, corners[:, :1]], axis=1))
+    return np.asarray(shapely.polygons(np.concatenate([corners, corners[:, :1]], axis=1)))
 
 
 def _over_any(point: Floats, triangles: Floats) -> bool:

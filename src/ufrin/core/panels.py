@@ -139,12 +139,12 @@ def cut_list(
     strip = len(walls) == 1
     corners = 1 if strip else 4
     seam_mm = corners * (walls[0].height_mm if walls else 0) + around_mm
-    cut = [Panel(name=one.name, length_mm=one.length_mm + (STRIP_OVERLAP_MM if strip else 0), height_mm=one.height_mm, count=one.count) for one in walls]
+    cut = [
+        Panel(name=one.name, length_mm=one.length_mm + (STRIP_OVERLAP_MM if strip else 0), height_mm=one.height_mm, count=one.count) for one in walls
+    ]
     wanted = [(panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count)]
     pieces, sheets, left_out = _nested(wanted, sheet_mm, kerf_mm)
-    return CutList(
-        panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=tuple(pieces), sheets=sheets, left_out=tuple(left_out), sheet_mm=sheet_mm
-    )
+    return CutList(panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=tuple(pieces), sheets=sheets, left_out=tuple(left_out), sheet_mm=sheet_mm)
 
 
 def _nested(wanted: Sequence[tuple[str, float, float]], sheet_mm: tuple[float, float], kerf_mm: float) -> tuple[list[Piece], int, list[str]]:

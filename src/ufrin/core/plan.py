@@ -15,8 +15,8 @@ from ufrin.core.panels import CutList, cut_list
 from ufrin.core.pots import Container
 from ufrin.core.rubbers import FAMILIES, Rubber
 from ufrin.core.scales import worst_ratio_error_pct
-from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, RubberInputs, State, Station
 from ufrin.core.standing import Form, Master
+from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, RubberInputs, State, Station
 from ufrin.core.terms import BOX, RUBBER, settled
 from ufrin.core.walls import Bow, Sheet, wall_bow
 from ufrin.core.weighing import Mix, MixPlan, mix
@@ -59,8 +59,11 @@ class Plan:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Beside:
-    """What a job needs from outside its own stations: the rubber chosen and whether the Shelf has retired it, its mesh as it stands, the
-    container chosen, the masters of other jobs that share its box, and the names of those whose masters can't yet."""
+    """What a job needs from outside its own stations.
+
+    The rubber chosen and whether the Shelf has retired it, its mesh as it stands, the
+    container chosen, the masters of other jobs that share its box, and the names of those whose masters can't yet.
+    """
 
     rubber: Rubber | None = None
     retired: bool = False

@@ -107,7 +107,7 @@ class Pot:
         if taper <= 0:
             foot_mm = 0.0 if self.tightest(0.0, reach_mm)[0] * CLOSE_ENOUGH >= side_mm else None
         else:
-            foot_mm = max(0.0, max((2 * (radius + side_mm) - self.bottom_mm) / taper - height for height, radius in reach_mm))
+            foot_mm = max(0.0, *((2 * (radius + side_mm) - self.bottom_mm) / taper - height for height, radius in reach_mm))
         return None if foot_mm is None or foot_mm + high_mm > self.height_mm * CLOSE_ENOUGH else foot_mm
 
 

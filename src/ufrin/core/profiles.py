@@ -56,7 +56,9 @@ def keep_profile(typed: str, units: Units) -> str:
     for number, pair in enumerate(words, 1):
         found = re.fullmatch(r"\s*([\d.,]+\s*(?:mm|cm|in|\")?)[\s:]+([\d.,]+\s*(?:mm|cm|in|\")?)\s*", pair)
         if not found:
-            raise Refused("profile", f"Pair {number}, “{pair.strip()[:30]}”, is not a height and a diameter. Type each pair like 12 46, with commas between.")
+            raise Refused(
+                "profile", f"Pair {number}, “{pair.strip()[:30]}”, is not a height and a diameter. Type each pair like 12 46, with commas between."
+            )
         height, diameter = (parse(one, "length", units, field="profile") for one in found.groups())
         kept.append(f"{height:.6g} {diameter:.6g}")
     return "; ".join(kept)
@@ -85,7 +87,13 @@ def _bare(value_mm: float, units: Units) -> str:
 
 
 def direction_of(kept: str | None) -> tuple[float, float, float]:
-    """Read a kept direction; nothing kept is as drawn."""
+    """Read a kept direction; nothing kept is as drawn.
+
+    Returns
+    -------
+    (x, y, z)
+        In the mesh's own coordinates.
+    """
     x, y, z = (float(number) for number in (kept or "0, 0, 1").split(","))
     return x, y, z
 

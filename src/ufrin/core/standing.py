@@ -65,7 +65,13 @@ class Form:
         return reduced(self.mesh) if self._drawn is None else self._drawn
 
     def seen(self, view: ViewKey) -> Seen:
-        """Give its line work in one view."""
+        """Give its line work in one view.
+
+        Returns
+        -------
+        Outline
+            Worked out once.
+        """
         if view not in self._seen:
             self._seen[view] = outline(self.drawn, view)
         return self._seen[view]
@@ -102,13 +108,18 @@ class Form:
         heights, radii = reach(self.mesh, self.circle[1])
         return tuple(zip(heights.tolist(), radii.tolist(), strict=True))
 
-
     def settle(self) -> None:
         """Work out all that a box may ask, so that it can be kept."""
         _ = self.size_mm, self.shadow, self.circle, self.reach_mm
 
     def to_plain(self) -> dict[str, Any]:
-        """Give what was worked out as plain values, without the mesh."""
+        """Give what was worked out as plain values, without the mesh.
+
+        Returns
+        -------
+        dict
+            As ``KnownForm`` takes it.
+        """
         return {
             "size_mm": self.size_mm, "volume_ml": self.volume_ml, "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
             "circle": self.circle, "reach_mm": [(round(height, 3), round(radius, 3)) for height, radius in self.reach_mm],
@@ -214,7 +225,13 @@ class Master:
         return block_ml(self.length_mm, self.width_mm, self.height_mm)
 
     def below_ml(self, height_mm: float) -> float:
-        """Give what of it lies below a height above its foot: cut from its form, else in proportion. 0 while the displacement is unknown."""
+        """Give what of it lies below a height above its foot: cut from its form, else in proportion. 0 while the displacement is unknown.
+
+        Returns
+        -------
+        float
+            In ml.
+        """
         if self.volume_ml is None:
             return 0.0
         share = min(1.0, max(0.0, height_mm / self.height_mm))
@@ -224,7 +241,13 @@ class Master:
         return self.form.below_ml(height_mm) * self.volume_ml / self.form.volume_ml
 
     def plan_outline(self) -> shapely.Geometry:
-        """Give its outline in plan about its middle."""
+        """Give its outline in plan about its middle.
+
+        Returns
+        -------
+        Geometry
+            In mm.
+        """
         if self.form is not None:
             return self.form.shadow
         if self.outline == "round":
@@ -232,7 +255,13 @@ class Master:
         return shapely.box(-self.length_mm / 2, -self.width_mm / 2, self.length_mm / 2, self.width_mm / 2)
 
     def reach_mm(self) -> tuple[tuple[float, float], ...]:
-        """Give how far out it reaches at each height: its form's corners, else the drum round it."""
+        """Give how far out it reaches at each height: its form's corners, else the drum round it.
+
+        Returns
+        -------
+        tuple of (height, radius)
+            In mm.
+        """
         if self.form is not None:
             return self.form.reach_mm
         radius = self.length_mm / 2 if self.outline == "round" else hypot(self.length_mm, self.width_mm) / 2

@@ -68,7 +68,9 @@ def block(length_mm: float, width_mm: float, height_mm: float) -> Mesh:
     Mesh
         Closed.
     """
-    corners = np.array([[x, y, z] for z in (0, height_mm) for y in (-width_mm / 2, width_mm / 2) for x in (-length_mm / 2, length_mm / 2)], dtype=float)
+    corners = np.array(
+        [[x, y, z] for z in (0, height_mm) for y in (-width_mm / 2, width_mm / 2) for x in (-length_mm / 2, length_mm / 2)], dtype=float
+    )
     return Mesh(vertices_mm=corners, faces=_HULL_OF_8.copy())
 
 
@@ -79,12 +81,24 @@ _HULL_OF_8 = np.array(
 
 
 def cone(bottom_mm: float, top_mm: float, height_mm: float) -> Mesh:
-    """Make a drum, a cone or a frustum, by its diameters."""
+    """Make a drum, a cone or a frustum, by its diameters.
+
+    Returns
+    -------
+    Mesh
+        Closed.
+    """
     return turned([(0, bottom_mm), (height_mm, top_mm)])
 
 
 def ball(diameter_mm: float) -> Mesh:
-    """Make a ball of the true volume, standing on 0."""
+    """Make a ball of the true volume, standing on 0.
+
+    Returns
+    -------
+    Mesh
+        Closed.
+    """
     return fitted(diameter_mm, diameter_mm, diameter_mm, pi * diameter_mm**3 / 6000, exponent=2.0)
 
 
@@ -161,11 +175,11 @@ def slab(length_mm: float, width_mm: float, height_mm: float, base_mm: float, re
     if share == 0.98 and share**2 <= relief_ml / room_ml:
         share = sqrt(relief_ml / room_ml)
     foot, head = share, share * lean
-    upper = _frustum(length_mm, width_mm, base_mm, height_mm, foot, head)
+    upper = _frustum(length_mm, width_mm, low=base_mm, high=height_mm, foot=foot, head=head)
     return _stepped(block(length_mm, width_mm, base_mm), upper)
 
 
-def _frustum(length: float, width: float, low: float, high: float, foot: float, head: float) -> Mesh:
+def _frustum(length: float, width: float, *, low: float, high: float, foot: float, head: float) -> Mesh:
     corners = [
         [x * length / 2 * share, y * width / 2 * share, z] for z, share in ((low, foot), (high, max(head, 1e-3))) for y in (-1, 1) for x in (-1, 1)
     ]
@@ -228,7 +242,7 @@ def fitted(length_mm: float, width_mm: float, height_mm: float, volume_ml: float
     around, up = np.meshgrid(np.arange(SIDES) * 2 * pi / SIDES, np.linspace(-pi / 2, pi / 2, SIDES // 2 + 1), indexing="ij")
 
     def power(values: np.ndarray) -> np.ndarray:
-        return np.sign(values) * np.abs(np.where(np.abs(values) < 1e-12, 0, values)) ** (2 / p)
+        return np.asarray(np.sign(values) * np.abs(np.where(np.abs(values) < 1e-12, 0, values)) ** (2 / p))
 
     corners = np.stack(
         [length_mm / 2 * power(np.cos(up)) * power(np.cos(around)), width_mm / 2 * power(np.cos(up)) * power(np.sin(around)), height_mm / 2 * power(np.sin(up))],

@@ -158,9 +158,7 @@ BOX: Mapping[str, Term] = {
     "lip_mm": _q("Lip", "length", 5.0, "How much deeper than the master the tray is."),
     "filler_ml": _q("Old rubber laid in", "volume", 0.0, "Cut up, cleaned and dry; measured by the water it moves."),
     "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
-    "wall_material": Term(
-        label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}, default="melamine-board"
-    ),
+    "wall_material": Term(label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}, default="melamine-board"),
     "joint": Term(label="Corners", kind="choice", choices=JOINTS, default="long"),
     "sheet_length_mm": _some("Sheet to cut from, length", "length", 600.0),
     "sheet_width_mm": _some("Sheet to cut from, width", "length", 400.0),

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import ceil, pi
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from ufrin.core.findings import Amount, Finding
 from ufrin.errors import Refused
 
-Floats = NDArray[np.float64]
+Floats = NDArray[np.floating[Any]]
 GRAVITY_M_PER_S2 = 9.80665  # standard gravity, CGPM 1901
 TERMS, HEIGHTS = 41, 41  # of the series, of which odd ones alone count; and where along the wall it is looked at
 LARGEST_BOW_MM, SHARE_OF_SIDE = 1.0, 1 / 20  # common practice: more is felt in the mould's wall
@@ -138,7 +139,7 @@ def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: floa
     k = m * pi / length_mm
     load = 4 / (m * pi) / sheet.stiffness_nmm / k**4 / 1000  # kPa are mN/mm2
     heights = np.linspace(0, height_mm, HEIGHTS)
-    strips = _strips(heights, k, load * foot_kpa, load * top_kpa, sheet.poisson_ratio, top_is_held)
+    strips = _strips(heights, k, load * foot_kpa, load * top_kpa, sheet.poisson_ratio, top_is_held=top_is_held)
     return float(np.abs(np.sin(m * pi / 2) @ strips).max())
 
 
@@ -155,7 +156,7 @@ def _fading(k: Floats, y: Floats | float, high: float) -> Floats:
     ])  # fmt: skip
 
 
-def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, top_is_held: bool) -> Floats:
+def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_is_held: bool) -> Floats:
     # Y_m at each height, (terms, heights): the load's own share, and what the edges make of it
     high = float(y[-1])
     slope = (top - foot) / high
@@ -180,7 +181,13 @@ class Bow:
     brace_mm: float | None
 
     def findings(self) -> tuple[Finding, ...]:
-        """Say so when it bows too far."""
+        """Say so when it bows too far.
+
+        Returns
+        -------
+        tuple of Finding
+            One or none.
+        """
         if self.brace_mm is None:
             return ()
         facts: Mapping[str, Amount | str] = {

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 from ufrin.core.air import UnderAMaster, under_a_master
 from ufrin.core.box_plans import BoxPlan, Shape
 from ufrin.core.boxes import box
-from ufrin.core.pots import Container
 from ufrin.core.meshes import Mesh
+from ufrin.core.pots import Container
 from ufrin.core.stances import Attitude, stand
 from ufrin.core.standing import Form
 from ufrin.errors import Refused

@@ -43,7 +43,8 @@ class ShelfTable(Generic[Thing]):
     """
 
     def __init__(self, name: str, kind: type[Thing], what: str, used_as: str) -> None:
-        self.kind, self.what = kind, what
+        self.kind: type[Thing] = kind
+        self.what = what
         self._columns = tuple(f.name for f in fields(kind))
         parts = {
             "table": sql.Identifier(name),
@@ -51,7 +52,7 @@ class ShelfTable(Generic[Thing]):
             "columns": sql.SQL(", ").join(map(sql.Identifier, self._columns)),
             "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
         }
-        self._sql = {key: sql.SQL(text).format(**parts) for key, text in _SQL.items()}  # type: ignore[arg-type] # our own text
+        self._sql = {key: sql.SQL(text).format(**parts) for key, text in _SQL.items()}
 
     def _kept(self, row: Mapping[str, Any]) -> Kept[Thing]:
         thing = self.kind(**{name: row[name] for name in self._columns})

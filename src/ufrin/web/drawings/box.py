@@ -64,11 +64,16 @@ class BoxScene:
         return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, self.box.fill_mm, width))
 
     def master(self, place: Place) -> Master:
-        """The master that stands at a place."""
+        """Give the master that stands at a place."""
         return self.plan.masters[place.kind]
 
+    @property
+    def tightest(self) -> tuple[float, float] | None:
+        """In a tapered pot, the least clearance and its height."""
+        return self.box.tightest if self.plan.the_pot else None
+
     def half_at(self, height_mm: float, inside_mm: float) -> float:
-        """Half of the inside at a height, in mm."""
+        """Give half of the inside at a height, in mm."""
         pot = self.plan.the_pot
         return pot.diameter_mm(height_mm) / 2 if pot else inside_mm / 2
 
@@ -128,7 +133,7 @@ class _Frame:
         return (self.left + self.right) / 2
 
     def y(self, height_mm: float) -> float:
-        """A height above the board."""
+        """Give where a height above the board lies."""
         return self.foot - height_mm * self.px
 
 
@@ -146,9 +151,7 @@ def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
 def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
     at, front, box = _frame(scene, key), key == "front", scene.box
     across_mm = box.inside_mm[0 if front else 1]
-    filled, walled, inside = (
-        f"{word} {said(size, 'length')}" for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
-    )
+    filled, walled, inside = (f"{word} {said(size, 'length')}" for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm)))
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
     made = [patterns(key), _body(scene, at), _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm))]
     widest = [at.right + at.wall + 8, at.middle - half + 8 + width_px(filled), at.middle + width_px(inside) / 2 + 2, width_px(inside) + 4]
@@ -235,10 +238,14 @@ def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float,
     """Short widths: the gap above the side, whose extension lines then pass left of every word."""
     px, box = at.px, scene.box
     spans = sorted((middle - _across(scene, place) / 2 * px, middle + _across(scene, place) / 2 * px) for middle, place in _places(scene, at))
-    wall = at.middle - scene.half_at(scene.plan.foot_mm, at.inside_mm) * px
+    wall, edge = at.middle - scene.half_at(scene.plan.foot_mm, at.inside_mm) * px, spans[0][0]
+    if scene.tightest is not None:  # in a pot it is told where the wall comes nearest
+        clear_mm, height_mm = scene.tightest
+        wall = at.middle - scene.half_at(height_mm, at.inside_mm) * px
+        edge = wall + clear_mm * px
     shorts = []
-    if spans[0][0] - wall > LEAST_STEP_PX:
-        shorts.append((wall, spans[0][0], f"side {said((spans[0][0] - wall) / px, 'length')}"))
+    if edge - wall > LEAST_STEP_PX:
+        shorts.append((wall, edge, f"side {said((edge - wall) / px, 'length')}"))
     gaps = [(left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX]
     if gaps and box.columns > 1:
         shorts.insert(0, (*gaps[0], f"gap {said((gaps[0][1] - gaps[0][0]) / px, 'length')}"))

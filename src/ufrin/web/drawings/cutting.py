@@ -3,13 +3,13 @@
 import io
 from collections.abc import Callable
 
-import ezdxf
 from ezdxf import units
+from ezdxf.filemanagement import new
 
 from ufrin.core.panels import CutList
 from ufrin.web.drawings.ink import Drawing, area, patterns, sheet, text, width_px
 
-WIDE_PX = 330.0
+WIDE_PX = 520.0
 LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}  # layer and colour number
 
 
@@ -59,7 +59,7 @@ def dxf(cut: CutList) -> bytes:
     bytes
         Layers CUT (outlines), SHEET (the sheets, side by side) and TEXT (names).
     """
-    document = ezdxf.new("R2010", units=units.MM)
+    document = new("R2010", units=units.MM)
     for name, colour in LAYERS.items():
         document.layers.add(name, color=colour)
     space = document.modelspace()
@@ -98,10 +98,14 @@ def true_size_svg(cut: CutList) -> str:
     wide = max(1, cut.sheets) * (length + 50) - 50
     marks = []
     for number in range(cut.sheets):
-        marks.append(f'<rect id="sheet-{number + 1}" x="{number * (length + 50):g}" y="0" width="{length:g}" height="{width:g}" stroke="#888" stroke-dasharray="4 4"/>')
+        marks.append(
+            f'<rect id="sheet-{number + 1}" x="{number * (length + 50):g}" y="0" width="{length:g}" height="{width:g}" stroke="#888" stroke-dasharray="4 4"/>'
+        )
     for piece in cut.pieces:
         x, y = piece.sheet * (length + 50) + piece.x_mm, width - piece.y_mm - piece.height_mm
-        marks.append(f'<rect x="{x:.3f}" y="{y:.3f}" width="{piece.length_mm:.3f}" height="{piece.height_mm:.3f}" stroke="#f00"><title>{piece.name}</title></rect>')
+        marks.append(
+            f'<rect x="{x:.3f}" y="{y:.3f}" width="{piece.length_mm:.3f}" height="{piece.height_mm:.3f}" stroke="#f00"><title>{piece.name}</title></rect>'
+        )
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{width:g}mm" viewBox="0 0 {wide:g} {width:g}" fill="none" '
         f'stroke-width="0.1">{"".join(marks)}</svg>'
