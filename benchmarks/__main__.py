@@ -20,7 +20,7 @@ from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database
 
 LOADS, CLIENTS, LOADS_EACH = 400, 8, 60
-JOB_PAGE, BOX = "/jobs/7/rubber", "/jobs/7/box"
+JOB_PAGE, BOX = "/jobs/9/rubber", "/jobs/9/box"
 
 
 class Browser:
@@ -152,7 +152,7 @@ def main() -> None:
             browser = Browser(port)
             before = peak_kb(process)
             for turn in range(1000):
-                browser.load(("/", JOB_PAGE, BOX, "/jobs/7/master", "/shelf")[turn % 5])
+                browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf")[turn % 5])
             tell("Peak memory after 1,000 more page loads / before", peak_kb(process) / before, "< 1.05", f"{before // 1024} MB before")
 
 

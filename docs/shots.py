@@ -16,17 +16,17 @@ CHROMIUM = ("--disable-gpu", "--no-first-run", "--disable-background-networking"
 # name, size, address, and whether the whole length of the page is shown
 VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("board", DESK, "/", False),
-    ("master", DESK, "/jobs/7/master", False),
-    ("box", DESK, "/jobs/7/box", False),
-    ("box-gang", DESK, "/jobs/4/box", False),
-    ("rubber", DESK, "/jobs/7/rubber", False),
-    ("sheet", DESK, "/jobs/7/sheet", True),
+    ("master", DESK, "/jobs/9/master", False),
+    ("box", DESK, "/jobs/9/box", False),
+    ("box-gang", DESK, "/jobs/6/box", False),
+    ("rubber", DESK, "/jobs/9/rubber", False),
+    ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf", False),
     ("rubber-form", DESK, "/shelf/1", False),
-    ("rubber-tablet", TABLET, "/jobs/7/rubber", False),
+    ("rubber-tablet", TABLET, "/jobs/9/rubber", False),
     ("board-phone", PHONE, "/", False),
-    ("box-phone", PHONE, "/jobs/7/box", False),
-    ("rubber-phone", PHONE, "/jobs/7/rubber", False),
+    ("box-phone", PHONE, "/jobs/9/box", False),
+    ("rubber-phone", PHONE, "/jobs/9/rubber", False),
 )
 
 

@@ -38,7 +38,7 @@ def _open_database(conninfo: str) -> Iterator[Database]:
 @pytest.fixture
 def database(_open_database: Database) -> Database:
     with _open_database.transaction() as connection:
-        connection.execute("truncate jobs, rubbers restart identity cascade")
+        connection.execute("truncate jobs, rubbers, containers restart identity cascade")
         connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
     return _open_database
 
@@ -47,7 +47,7 @@ def database(_open_database: Database) -> Database:
 def connection(_open_database: Database) -> Iterator[Connection]:
     """A connection whose work is rolled back."""
     with _open_database.reading() as lent, lent.transaction(force_rollback=True):
-        lent.execute("truncate jobs, rubbers restart identity cascade")
+        lent.execute("truncate jobs, rubbers, containers restart identity cascade")
         yield lent
 
 

@@ -70,7 +70,14 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
 
 
 @pytest.mark.parametrize(
-    "what", [jobs.open_job, lambda db, n: jobs.undo(db, n, "box"), lambda db, n: jobs.rename_job(db, n, "x"), lambda db, n: shelf.look(db, RUBBERS, n), lambda db, n: shelf.delete(db, CONTAINERS, n)]
+    "what",
+    [
+        jobs.open_job,
+        lambda db, n: jobs.undo(db, n, "box"),
+        lambda db, n: jobs.rename_job(db, n, "x"),
+        lambda db, n: shelf.look(db, RUBBERS, n),
+        lambda db, n: shelf.delete(db, CONTAINERS, n),
+    ],
 )
 def test_what_is_not_there(database: Database, what: object) -> None:
     with pytest.raises(Missing, match="no record"):

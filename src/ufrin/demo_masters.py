@@ -1,6 +1,7 @@
 """The demo's masters as meshes, made here from balls, drums and turned profiles: nothing in them is copied from anywhere."""
 
 from collections.abc import Callable, Mapping, Sequence
+from functools import cache
 from math import cos, exp, log, pi, sin
 
 import numpy as np
@@ -150,6 +151,7 @@ MASTERS: Mapping[str, Callable[[], Mesh]] = {
 }  # fmt: skip
 
 
+@cache
 def as_file(name: str) -> bytes:
     """Give a demo master as a binary STL file.
 

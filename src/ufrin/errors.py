@@ -126,19 +126,21 @@ class TooLarge(UfrinError):
     ----------
     limit_bytes : int
         The most that is taken at once.
+    file : bool
+        Whether it was a mesh file.
     """
 
     status = 413
     title = "Too much at once"
 
-    def __init__(self, limit_bytes: int) -> None:
+    def __init__(self, limit_bytes: int, *, file: bool = False) -> None:
         super().__init__(limit_bytes)
-        self.limit_bytes = limit_bytes
+        self.limit_bytes, self.file = limit_bytes, file
 
     def __str__(self) -> str:
-        if self.limit_bytes < 10 * 1024 * 1024:
+        if not self.file:
             return f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the longest text and try again."
-        return f"The file is larger than the {self.limit_bytes // 1024 // 1024} MB that are taken. Reduce the model to fewer triangles and export it again."
+        return f"The file is larger than the {self.limit_bytes / 1024 / 1024:.0f} MB that are taken, so nothing was saved. Reduce the model to fewer triangles and export it again."
 
 
 class DatabaseAway(UfrinError):

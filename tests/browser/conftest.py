@@ -34,7 +34,7 @@ def demo_data(cluster: Cluster) -> None:
     database = Database(cluster.database("browser"))
     database.open()
     with database.transaction() as connection:
-        connection.execute("truncate jobs, rubbers restart identity cascade")
+        connection.execute("truncate jobs, rubbers, containers restart identity cascade")
         connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
     demo.fill(database)
     database.close()

@@ -11,11 +11,11 @@ AXE = (Path(__file__).parent / "vendor" / "axe-core" / "axe.min.js").read_text()
 PAGES = (
     "/",
     "/?away=1",
-    "/jobs/7/master",
+    "/jobs/9/master",
+    "/jobs/8/box",
     "/jobs/6/box",
-    "/jobs/4/box",
-    "/jobs/5/rubber",
-    "/jobs/3/sheet",
+    "/jobs/7/rubber",
+    "/jobs/4/sheet",
     "/shelf",
     "/shelf/rubbers/1",
     "/shelf/rubbers/new",
@@ -69,7 +69,7 @@ def test_a_phone_shows_all_of_it_with_targets_for_a_finger(page: Page) -> None:
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, where
     for width, height in ((390, 844), (820, 1180)):
         page.set_viewport_size({"width": width, "height": height})
-        page.goto("/jobs/7/rubber")
+        page.goto("/jobs/9/rubber")
         assert page.locator(".amount .figure").first.evaluate("e => parseFloat(getComputedStyle(e).fontSize)") >= 54
         assert too_small(page) == []
 
@@ -83,7 +83,7 @@ def too_small(page: Page) -> list[str]:
 
 
 def test_the_sheet_prints_without_the_rest(page: Page) -> None:
-    page.goto("/jobs/7/sheet")
+    page.goto("/jobs/9/sheet")
     page.emulate_media(media="print")
     assert page.locator(".paper").is_visible()
     assert not page.locator(".head").is_visible()
@@ -93,7 +93,7 @@ def test_the_sheet_prints_without_the_rest(page: Page) -> None:
 def test_it_works_without_scripts(browser: Browser, address: str, demo_data: None) -> None:
     context = browser.new_context(base_url=address, java_script_enabled=False)
     page = context.new_page()
-    page.goto("/jobs/7/box")
+    page.goto("/jobs/9/box")
     page.locator("#f-side_mm").fill("20 mm")
     page.get_by_role("button", name="Work it out").click()
     assert "side 20.0 mm" in page.locator("#view-front").inner_text()

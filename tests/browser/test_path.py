@@ -23,7 +23,7 @@ def test_by_mouse(page: Page) -> None:
     page.goto("/")
     page.get_by_label("New job").fill("Knot board")
     page.get_by_role("button", name="Start job").click()
-    page.wait_for_url("**/jobs/8/master")
+    page.wait_for_url("**/jobs/10/master")
     for key, text in (("length_mm", "3 1/2 in"), ("width_mm", "60"), ("height_mm", "4 cm"), ("mass_g", "140 g")):
         fill(page, key, text)
     expect(page.locator("#f-length_mm")).to_have_value("88.9 mm")
@@ -53,7 +53,7 @@ def test_by_mouse(page: Page) -> None:
     page.get_by_role("link", name="Sheet").click()
     expect(page.locator(".paper")).to_contain_text("Knot board")
     expect(page.locator(".paper")).to_contain_text("What was really used")
-    with page.expect_request("**/jobs/8/sheet.pdf"):
+    with page.expect_request("**/jobs/10/sheet.pdf"):
         page.get_by_role("link", name="PDF").click()
 
 
@@ -62,7 +62,7 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.press("n")
     page.keyboard.type("Cleat")
     page.keyboard.press("Enter")
-    page.wait_for_url("**/jobs/8/master")
+    page.wait_for_url("**/jobs/10/master")
     for text in ("", "", "95 g", "110", "32", "38"):  # what it is, seen from above, weight, length, width, height
         page.keyboard.press("Tab") if page.evaluate("document.activeElement.closest('form#asked')") else page.locator("#f-what").focus()
         if text:
@@ -111,25 +111,25 @@ def test_fast_typing_over_a_slow_line_loses_nothing(page: Page) -> None:
 
 
 def test_units_are_switched_everywhere_and_back(page: Page) -> None:
-    page.goto("/jobs/7/rubber")
+    page.goto("/jobs/9/rubber")
     before = page.locator(".told").inner_text()
     for units, sign in (("US", "oz"), ("Metric", " g")):
         page.goto("/settings")
         page.get_by_role("radio", name=f"{units}:").check()
         page.get_by_role("button", name="Save").click()
         for place in ("master", "box", "rubber", "sheet"):
-            page.goto(f"/jobs/7/{place}")
+            page.goto(f"/jobs/9/{place}")
             shown = page.locator("main").inner_text()
             assert bool(re.search(r"\d (mm|ml|g)(?![\w/])", shown)) == (units == "Metric"), place
-        page.goto("/jobs/7/rubber")
+        page.goto("/jobs/9/rubber")
         assert sign in page.locator("[data-mark=part-A]").inner_text().replace("\xa0", " ")
     assert page.locator(".told").inner_text() == before
 
 
 def test_two_tabs(page: Page, context: BrowserContext) -> None:
-    page.goto("/jobs/7/box")
+    page.goto("/jobs/9/box")
     other = context.new_page()
-    other.goto("/jobs/7/box")
+    other.goto("/jobs/9/box")
     fill(other, "side_mm", "14")
     fill(page, "side_mm", "16")
     conflict = page.locator("#conflict")
@@ -146,7 +146,7 @@ def test_two_tabs(page: Page, context: BrowserContext) -> None:
 
 
 def test_a_wrong_value_stays_and_the_rest_is_saved(page: Page) -> None:
-    page.goto("/jobs/7/box")
+    page.goto("/jobs/9/box")
     fill(page, "side_mm", "9 kg")
     expect(page.locator("#w-side_mm")).to_contain_text("measures a weight")
     expect(page.locator("#f-side_mm")).to_have_value("9 kg")
@@ -157,7 +157,7 @@ def test_a_wrong_value_stays_and_the_rest_is_saved(page: Page) -> None:
 
 
 def test_the_database_stops_while_a_page_is_open(page: Page, cluster: Cluster) -> None:
-    page.goto("/jobs/7/box")
+    page.goto("/jobs/9/box")
     cluster.stop()
     try:
         fill(page, "side_mm", "17")

@@ -11,9 +11,9 @@ from ufrin.core import solids
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
 from ufrin.core.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
+from ufrin.core.figures import BOARDS
 from ufrin.core.mending import check
 from ufrin.core.quantities import convert
-from ufrin.core.figures import BOARDS
 from ufrin.core.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
 from ufrin.core.standing import Master
 from ufrin.core.walls import GRAVITY_M_PER_S2, Sheet, bow_mm, lift_gf, wall_load

@@ -98,7 +98,10 @@ def test_a_strip_keeps_its_distance_and_joins_neighbours() -> None:
 
 
 def test_masters_of_several_kinds_are_packed_apart() -> None:
-    kinds = (Master(length_mm=80, width_mm=30, height_mm=20, volume_ml=40, count=2), Master(length_mm=25, width_mm=22, height_mm=30, volume_ml=9, count=5))
+    kinds = (
+        Master(length_mm=80, width_mm=30, height_mm=20, volume_ml=40, count=2),
+        Master(length_mm=25, width_mm=22, height_mm=30, volume_ml=9, count=5),
+    )
     packed, loose = (box(BoxPlan(masters=kinds, gap_mm=10, pack=pack)) for pack in (True, False))
     assert packed.net_ml < loose.net_ml
     boxes = []
@@ -107,7 +110,9 @@ def test_masters_of_several_kinds_are_packed_apart() -> None:
         length, width = (width, length) if place.turned else (length, width)
         boxes.append(shapely.box(place.x_mm - length / 2, place.y_mm - width / 2, place.x_mm + length / 2, place.y_mm + width / 2))
     assert sorted(place.kind for place in packed.layout.places) == [0, 0, 1, 1, 1, 1, 1]
-    inside = shapely.box(-packed.layout.length_mm / 2, -packed.layout.width_mm / 2, packed.layout.length_mm / 2, packed.layout.width_mm / 2).buffer(1e-6)
+    inside = shapely.box(-packed.layout.length_mm / 2, -packed.layout.width_mm / 2, packed.layout.length_mm / 2, packed.layout.width_mm / 2).buffer(
+        1e-6
+    )
     assert all(inside.contains(one) for one in boxes)
     assert min(a.distance(b) for i, a in enumerate(boxes) for b in boxes[i + 1 :]) >= 10 - 1e-6
 
@@ -176,7 +181,10 @@ def test_trapped_cells_against_reconstruction(seed: int, share: float) -> None:
 def test_all_ways_are_told_with_what_is_wrong_and_the_best_first() -> None:
     mesh = stand(VASE)
     stoods = [stood(mesh, mesh, way, mesh.volume_mm3 / 1000) for way in attitudes(mesh)]
-    shelf = {1: Container(name="tin", length_mm=70, width_mm=69, height_mm=80), 2: Container(name="cup", shape="tapered", bottom_mm=30, top_mm=50, height_mm=40)}
+    shelf = {
+        1: Container(name="tin", length_mm=70, width_mm=69, height_mm=80),
+        2: Container(name="cup", shape="tapered", bottom_mm=30, top_mm=50, height_mm=40),
+    }
     ways = ways_to_box(BoxPlan(masters=(master(Form(mesh)),), rubber_sg=1.1), stoods, shelf, 0.03)
     assert len(ways) == len(stoods) * 5
     fitting = [way for way in ways if way.fits]

@@ -84,6 +84,11 @@ def take_in(database: Database, name: str, data: bytes) -> str:
         When it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept then.
     """
     name = "".join(sign for sign in name.replace("\\", "/").rsplit("/", 1)[-1] if sign.isprintable())[:200] or "mesh"
+    known = meshes.hash_of(data)
+    with database.reading() as connection:
+        kept = meshes.facts(connection, known)
+    if kept is not None and kept.figures is not None:
+        return known
     if len(data) > LARGE_BYTES:
         kind_of(data, name)
         with database.transaction() as connection:

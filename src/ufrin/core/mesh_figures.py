@@ -12,7 +12,7 @@ from ufrin.core.outlines import reduced
 
 # longest side in mm up to which a thing is about as large as this (common practice)
 _LIKE = (
-    (8, "a pea"), (22, "a hazelnut"), (40, "a walnut"), (60, "an egg"), (100, "a fist"), (180, "a hand"), (320, "a forearm"), (700, "an arm"),
+    (8, "a pea"), (22, "a hazelnut"), (40, "a walnut"), (65, "an egg"), (100, "a fist"), (180, "a hand"), (320, "a forearm"), (700, "an arm"),
     (1800, "a person"), (10_000, "a boat"),
 )  # fmt: skip
 SMALLEST_MM, LARGEST_MM = 8.0, 1500.0  # what masters usually are

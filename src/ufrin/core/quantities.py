@@ -66,6 +66,9 @@ KINDS: Mapping[str, Kind] = {
         high=1e7,
         example="120, 1.5 l or 4 fl oz",
     ),
+    "area": Kind(
+        noun="an area", base="cm**2", shown={"metric": ("cm²", "cm**2", 1), "us": ("in²", "inch**2", 2)}, low=0, high=1e6, example="12 or 2 in2"
+    ),
     "temperature": Kind(
         noun="a temperature",
         base="degC",
@@ -114,6 +117,7 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "gallons": "US_liquid_gallon", "cup": "US_liquid_cup", "cups": "US_liquid_cup", "tsp": "teaspoon", "tbsp": "tablespoon",
         "imp fl oz": "imperial_fluid_ounce", "imp pt": "imperial_pint", "imp gal": "imperial_gallon",
     },
+    "area": {"cm2": "cm**2", "cm²": "cm**2", "mm2": "mm**2", "mm²": "mm**2", "in2": "inch**2", "in²": "inch**2", "m2": "m**2", "m²": "m**2"},
     "temperature": {"°c": "degC", "c": "degC", "degc": "degC", "°f": "degF", "f": "degF", "degf": "degF", "k": "kelvin"},
     "time": {
         "s": "s", "sec": "s", "min": "min", "mins": "min", "minutes": "min", "minute": "min", "h": "hour", "hr": "hour", "hrs": "hour", "hour": "hour",

@@ -38,6 +38,22 @@ class KeptMesh:
     work: Mapping[str, Work]
 
 
+def hash_of(data: bytes) -> str:
+    """Give the name that a file's content goes by.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+
+    Returns
+    -------
+    str
+        SHA-256, 64 hexadecimal digits.
+    """
+    return hashlib.sha256(data).hexdigest()
+
+
 def keep(connection: Connection, name: str, data: bytes) -> str:
     """Keep a file once.
 
@@ -55,7 +71,7 @@ def keep(connection: Connection, name: str, data: bytes) -> str:
     str
         Its hash.
     """
-    mesh = hashlib.sha256(data).hexdigest()
+    mesh = hash_of(data)
     connection.execute(_SQL["keep"], {"hash": mesh, "name": name, "data": data})
     return mesh
 

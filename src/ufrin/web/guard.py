@@ -99,7 +99,7 @@ class Guard:
             left -= len(message.get("body", b""))
             if not message.get("more_body"):
                 break
-        return TooLarge(limit)
+        return TooLarge(limit, file=limit == self._mesh_limit)
 
     def _counted(self, receive: Receive, limit: int) -> Receive:
         taken = 0
@@ -109,7 +109,7 @@ class Guard:
             message = await receive()
             taken += len(message.get("body", b""))
             if taken > limit:
-                raise HTTPException(413, str(TooLarge(limit)))
+                raise HTTPException(413, str(TooLarge(limit, file=limit == self._mesh_limit)))
             return message
 
         return receiving

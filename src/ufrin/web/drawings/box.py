@@ -58,9 +58,17 @@ class BoxScene:
         return self.box.layout.circle_at_mm if self.box.diameter_mm is not None else (0.0, 0.0)
 
     @property
+    def beyond_mm(self) -> tuple[float, float]:
+        """How far masters stand out through the walls on either side, where they do not fit."""
+        layout = self.box.layout
+        return tuple(
+            max(0.0, (over - inside) / 2 - self.wall_mm) for over, inside in zip((layout.length_mm, layout.width_mm), self.inside_mm, strict=True)
+        )  # type: ignore[return-value]
+
+    @property
     def px_per_mm(self) -> float:
         """One scale for all three views."""
-        length, width = (inside + 2 * self.wall_mm for inside in self.inside_mm)
+        length, width = (inside + 2 * (self.wall_mm + beyond) for inside, beyond in zip(self.inside_mm, self.beyond_mm, strict=True))
         return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, self.box.fill_mm, width))
 
     def master(self, place: Place) -> Master:
@@ -138,8 +146,8 @@ class _Frame:
 
 
 def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
-    px, edge = scene.px_per_mm, LEFT_PX[key]
-    inside_mm = scene.inside_mm[0 if key == "front" else 1]
+    px, view = scene.px_per_mm, 0 if key == "front" else 1
+    edge, inside_mm = LEFT_PX[key] + scene.beyond_mm[view] * px, scene.inside_mm[view]
     wall = max(3.0, scene.wall_mm * px)
     high_mm = max(scene.box.rim_mm, scene.box.fill_mm)
     return _Frame(
@@ -154,7 +162,12 @@ def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
     filled, walled, inside = (f"{word} {said(size, 'length')}" for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm)))
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
     made = [patterns(key), _body(scene, at), _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm))]
-    widest = [at.right + at.wall + 8, at.middle - half + 8 + width_px(filled), at.middle + width_px(inside) / 2 + 2, width_px(inside) + 4]
+    widest = [
+        at.right + at.wall + 8 + scene.beyond_mm[0 if front else 1] * at.px,
+        at.middle - half + 8 + width_px(filled),
+        at.middle + width_px(inside) / 2 + 2,
+        width_px(inside) + 4,
+    ]
     steps, shorts = _steps(scene, at, said), _shorts(scene, at, said)
     # under the board, and under the chain of heights where that runs lower than a low box; the same in front and side
     y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
@@ -282,8 +295,9 @@ def _lift(x: float, top: float, base: float) -> str:
 def _plan(scene: BoxScene, said: Said) -> Drawing:
     px, (length_mm, width_mm), box = scene.px_per_mm, scene.inside_mm, scene.box
     wall = max(3.0, scene.wall_mm * px)
-    edge = LEFT_PX["plan"]
-    left, top = edge + wall, 8.0 + wall
+    beyond_x, beyond_y = (beyond * px for beyond in scene.beyond_mm)
+    edge = LEFT_PX["plan"] + beyond_x
+    left, top = edge + wall, 8.0 + wall + beyond_y
     right, foot = left + length_mm * px, top + width_mm * px
     middle_x, middle_y = (left + right) / 2, (top + foot) / 2
     off_x, off_y = scene.middle_mm
@@ -302,12 +316,12 @@ def _plan(scene: BoxScene, said: Said) -> Drawing:
             made.append(f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle"))
     round_mm = box.diameter_mm
     words = ("Ø " if round_mm else "") + said(round_mm or length_mm, "length")
-    half = (round_mm or length_mm) * px / 2
-    made.append(across(middle_x - half, middle_x + half, foot + wall + 10, words, foot + wall + 1))
+    half, below = (round_mm or length_mm) * px / 2, foot + wall + beyond_y
+    made.append(across(middle_x - half, middle_x + half, below + 10, words, foot + wall + 1))
     if round_mm is None:
         made.append(beside(edge - 16, top, foot, said(width_mm, "length"), edge - 2))
     label = f"Plan of the box: {len(box.layout.places)} in it"
-    return sheet(max(right + wall + 8, middle_x + width_px(words) / 2 + 10), foot + wall + 10 + 26, label, "".join(made))
+    return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), below + 10 + 26, label, "".join(made))
 
 
 def _inside(scene: BoxScene, to_px: Callable[[float, float], tuple[float, float]], frame: tuple[float, float, float, float], wall: float) -> str:

@@ -23,7 +23,7 @@ def upload(request: Request, database: TheDatabase, job_id: Number, file: Annota
         if file is None or not file.size:
             raise Refused("file", "Choose a mesh file first: STL, OBJ, PLY, 3MF, OFF or GLB.")
         if file.size > request.app.state.settings.mesh_limit_bytes:
-            raise TooLarge(request.app.state.settings.mesh_limit_bytes)
+            raise TooLarge(request.app.state.settings.mesh_limit_bytes, file=True)
         jobs.give_mesh(database, job_id, file.filename or "", file.file.read())
     except Refused as refused:
         context = job_context(jobs.open_job(database, job_id, "master"), "master", Read(changes={}))

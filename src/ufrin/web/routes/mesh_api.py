@@ -35,7 +35,7 @@ def measure_mesh(request: Request, file: Annotated[UploadFile, File()], units: A
     """Measure an STL, OBJ, PLY, 3MF, OFF or GLB file."""
     limit = request.app.state.settings.mesh_limit_bytes
     if (file.size or 0) > limit:
-        raise TooLarge(limit)
+        raise TooLarge(limit, file=True)
     got = read(file.file.read(), file.filename or "")
     found = measure(in_mm(got.mesh, units))
     notes = [CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units})] if got.says_unit not in {"", units} else []

@@ -1,0 +1,68 @@
+"""The worker itself: it does what waits, and work whose worker was killed is done by another."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from ufrin.actions import jobs, meshes
+from ufrin.core.mesh_files import write_stl
+from ufrin.core.meshes import Mesh, together
+from ufrin.core.standins import fitted
+from ufrin.store.connection import Database
+
+ROOT = Path(__file__).parents[1]
+
+
+def begin(conninfo: str, var: Path) -> subprocess.Popen[bytes]:
+    told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
+    return subprocess.Popen([sys.executable, "-m", "ufrin", "worker"], env=told, stdout=subprocess.DEVNULL)
+
+
+def wait_until(so: Callable[[], bool], patience_s: float) -> None:
+    end = time.monotonic() + patience_s
+    while not so():
+        assert time.monotonic() < end, "nothing came of it"
+        time.sleep(0.05)
+
+
+def many_eggs() -> Mesh:
+    """Some 900,000 triangles, so that the work takes a while."""
+    egg = fitted(60, 44, 50, 60)
+    return together([egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)])  # type: ignore[arg-type]
+
+
+def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: str, tmp_path: Path) -> None:
+    with database.transaction() as connection:
+        connection.execute("delete from procrastinate_jobs")
+    data = write_stl(many_eggs())
+    assert len(data) > meshes.LARGE_BYTES
+    job = jobs.start_job(database, "A hundred eggs")
+    jobs.give_mesh(database, job, "eggs.stl", data)
+
+    def work() -> str:
+        kept = jobs.open_job(database, job).mesh
+        return f"{kept.kept.work['measure'].state} {kept.kept.work['measure'].progress > 0}" if kept else ""
+
+    first = begin(conninfo, tmp_path)
+    try:
+        wait_until(lambda: work() == "waiting True", 20)
+        first.send_signal(signal.SIGKILL)
+        first.wait()
+        assert work() == "waiting True"
+    finally:
+        first.kill()
+    second = begin(conninfo, tmp_path)
+    try:
+        wait_until(lambda: work().startswith("done"), 60)
+    finally:
+        second.terminate()
+        assert second.wait(20) == 0
+    opened = jobs.open_job(database, job)
+    assert opened.mesh is not None
+    assert opened.mesh.figures is not None
+    assert (opened.mesh.figures.bodies, opened.mesh.figures.triangles) == (100, len(many_eggs().faces))
+    assert abs(opened.mesh.figures.volume_ml - 6000) < 0.1
