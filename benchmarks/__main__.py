@@ -13,6 +13,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlencode
 
+import meshes
 import psycopg
 
 from ufrin import demo
@@ -154,6 +155,8 @@ def main() -> None:
             for turn in range(1000):
                 browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf")[turn % 5])
             tell("Peak memory after 1,000 more page loads / before", peak_kb(process) / before, "< 1.05", f"{before // 1024} MB before")
+            meshes.responsive(port, BOX, tell)
+    meshes.run(tell)
 
 
 if __name__ == "__main__":

@@ -8,6 +8,7 @@ from scipy import ndimage
 from ufrin.core.columns import columns, grid
 from ufrin.core.meshes import Flags, Mesh
 
+MANY = 1 << 32  # more patches than any grid has
 LEAST_ML, LEAST_CELLS = 0.02, 2  # pockets smaller than that do not matter
 
 
@@ -81,10 +82,11 @@ def trapped_cells(fluid: Flags) -> Flags:
         labels, count = ndimage.label(here)
         first = len(parent)
         parent.extend(range(first, first + count))
-        patch = labels + (first - 1)
+        patch = labels.astype(np.int64) + (first - 1)
         touching = here & has_above
-        for one, other in np.unique(np.stack([patch[touching], above[touching]]), axis=1).T:
-            parent[root(int(one))] = parent[root(int(other))]
+        pairs = np.unique(patch[touching] * MANY + above[touching])
+        for one, other in zip((pairs // MANY).tolist(), (pairs % MANY).tolist(), strict=True):
+            parent[root(one)] = parent[root(other)]
         free = np.array([root(first + number) == root(0) for number in range(count)], dtype=bool)
         trapped[:, :, layer] = here & ~np.r_[True, free][labels]
         above, has_above = patch, here

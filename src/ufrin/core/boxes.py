@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+import numpy as np
 import shapely
 from shapely.geometry import Point, Polygon
 
@@ -10,7 +11,7 @@ from ufrin.core.clearances import box_findings
 from ufrin.core.findings import Finding, worst_first
 from ufrin.core.layouts import Layout, grids, packed, placed_outline
 from ufrin.core.panels import Panel, panels
-from ufrin.core.pots import Pot
+from ufrin.core.pots import Floats, Pot
 from ufrin.core.solids import block_ml, drum_ml
 from ufrin.core.walls import wall_load
 from ufrin.errors import Refused
@@ -245,10 +246,10 @@ def _tightest(plan: BoxPlan, layout: Layout, inside: Inside) -> tuple[float, flo
     return min((inside.length_mm or 0) - layout.length_mm, (inside.width_mm or 0) - layout.width_mm) / 2, plan.foot_mm
 
 
-def _reach(plan: BoxPlan, layout: Layout) -> tuple[tuple[float, float], ...]:
+def _reach(plan: BoxPlan, layout: Layout) -> Floats:
     if len(plan.masters) == 1 and plan.masters[0].count == 1 and plan.masters[0].form:
         return plan.masters[0].reach_mm()
-    return ((0.0, layout.circle_mm / 2), (plan.height_mm, layout.circle_mm / 2))
+    return np.array([[0.0, layout.circle_mm / 2], [plan.height_mm, layout.circle_mm / 2]])
 
 
 def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:

@@ -16,7 +16,7 @@ ViewKey = Literal["plan", "front", "side"]
 DRAWN_FACES = 12_000
 SHARP = np.cos(np.radians(42))  # faces that meet more sharply than this make a crease
 EXACT, FINEST = 1e-7, 1 / 3000  # of the size: what sums and what drawings are snapped to
-FEW_CELLS = 40  # up to so many, looking at each beats building an index over all triangles
+PAIRS_AT_ONCE = 2_000_000
 MOST_LINES, LEAST_LINE = 500, 1 / 60  # of the size: shorter creases are texture
 
 # across, upwards and towards the eye, as (axis, sign)
@@ -147,6 +147,22 @@ class _Seen:
         here = self.facing > 1e-9
         return np.asarray((self.right < 0) | (here[self.left] != here[self.right]))
 
+    def rim(self) -> Whole:
+        """Corners of the edges that bound the faces that look here, each along its face.
+
+        Returns
+        -------
+        (r, 2) int
+            From and to.
+        """
+        here = self.facing > 1e-9
+        chosen = self.contour() & (here[self.left] | ((self.right >= 0) & here[self.right]))
+        edge, face = self.edge[chosen], np.where(here[self.left], self.left, self.right)[chosen]
+        corners = self.faces[face]
+        begin = np.argmax(corners == edge[:, :1], axis=1)
+        forward = corners[np.arange(len(corners)), (begin + 1) % 3] == edge[:, 1]
+        return np.where(forward[:, None], edge, edge[:, ::-1])
+
     def crease(self) -> np.ndarray:
         """Sharp edges between two faces that both look here.
 
@@ -174,28 +190,24 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
     cells = shapely.get_parts(shapely.polygonize(shapely.get_parts(net)))
     if not len(cells):
         return MultiPolygon()
-    inside, corners = shapely.point_on_surface(cells), flat[seen.faces[seen.facing > 1e-9]]
-    if len(cells) > FEW_CELLS:
-        hit, _ = STRtree(_triangles(corners)).query(inside, predicate="intersects")
-        return as_multi(shapely.union_all(cells[np.unique(hit)]))
-    low, high = corners.min(axis=1), corners.max(axis=1)
-    covered = [
-        _over_any(point, corners[((low <= point) & (point <= high)).all(axis=1)]) for point in shapely.get_coordinates(inside)
-    ]  # fmt: skip
-    return as_multi(shapely.union_all(cells[np.array(covered)]))
+    covered = _layers(shapely.get_coordinates(shapely.point_on_surface(cells)), flat[seen.rim()]) > 0
+    return as_multi(shapely.coverage_union_all(cells[covered]))
+
+
+def _layers(points: Floats, rim: Floats) -> Whole:
+    # how many layers of faces that look here lie over each point: as often as the rim of all of them winds round it
+    (x1, y1), (x2, y2) = rim[:, 0].T, rim[:, 1].T
+    found = np.zeros(len(points), dtype=np.int64)
+    for begin in range(0, len(points), step := max(1, PAIRS_AT_ONCE // max(1, len(rim)))):
+        x, y = points[begin : begin + step].T[:, :, None]
+        left = (x2 - x1) * (y - y1) - (x - x1) * (y2 - y1)
+        up, down = (y1 <= y) & (y2 > y) & (left > 0), (y1 > y) & (y2 <= y) & (left < 0)
+        found[begin : begin + step] = up.sum(axis=1) - down.sum(axis=1)
+    return found
 
 
 def _triangles(corners: Floats) -> np.ndarray:
     return np.asarray(shapely.polygons(np.concatenate([corners, corners[:, :1]], axis=1)))
-
-
-def _over_any(point: Floats, triangles: Floats) -> bool:
-    # left of all three sides, in triangles that run counter-clockwise
-    turns = [
-        (b[:, 0] - a[:, 0]) * (point[1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (point[0] - a[:, 0])
-        for a, b in ((triangles[:, i], triangles[:, (i + 1) % 3]) for i in range(3))
-    ]
-    return bool(((turns[0] >= 0) & (turns[1] >= 0) & (turns[2] >= 0)).any())
 
 
 def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineString]:

@@ -1,12 +1,15 @@
 """Pots and other containers: what stands on the Shelf to mould in, by its inside; how much it holds and how near its wall comes."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ufrin.core.solids import block_ml, drum_ml, frustum_ml
 from ufrin.errors import Refused
 
+Floats = NDArray[np.floating[Any]]
 ContainerShape = Literal["rectangle", "round", "tapered"]
 CONTAINER_SHAPES = {"rectangle": "Rectangular, straight walls", "round": "Round, straight walls", "tapered": "Round, tapered"}
 CLOSE_ENOUGH = 1 + 1e-9
@@ -70,31 +73,34 @@ class Pot:
             raise Refused("pot.height_mm", "The pot closes below the fill line. Take a higher one.")
         return frustum_ml(self.bottom_mm, self.diameter_mm(fill_mm), fill_mm) if fill_mm > 0 else 0.0
 
-    def tightest(self, foot_mm: float, reach_mm: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    def tightest(self, foot_mm: float, reach_mm: Floats) -> tuple[float, float]:
         """Find where the wall comes nearest to what stands in the middle.
 
         Parameters
         ----------
         foot_mm : float
             Of what stands in it, above the pot's bottom.
-        reach_mm : sequence of (height, radius)
-            How far out it reaches at each height above its foot.
+        reach_mm : (n, 2) float
+            Heights above its foot, and how far out it reaches there.
 
         Returns
         -------
         float, float
             The least clearance and its height above the pot's bottom; negative when it does not go in.
         """
-        return min((self.diameter_mm(foot_mm + height) / 2 - radius, foot_mm + height) for height, radius in reach_mm)
+        heights = foot_mm + reach_mm[:, 0]
+        clear = (self.bottom_mm + (self.top_mm - self.bottom_mm) * heights / self.height_mm) / 2 - reach_mm[:, 1]
+        nearest = int(np.argmin(clear))
+        return float(clear[nearest]), float(heights[nearest])
 
-    def clear_foot_mm(self, side_mm: float, reach_mm: Sequence[tuple[float, float]]) -> float | None:
+    def clear_foot_mm(self, side_mm: float, reach_mm: Floats) -> float | None:
         """Find the lowest foot at which the side clearance is kept at every height.
 
         Parameters
         ----------
         side_mm : float
             Wanted.
-        reach_mm : sequence of (height, radius)
+        reach_mm : (n, 2) float
             As ``tightest`` takes it.
 
         Returns
@@ -103,11 +109,11 @@ class Pot:
             Above the pot's bottom, never below it; None when no height helps or it would stand out of the pot.
         """
         taper = (self.top_mm - self.bottom_mm) / self.height_mm
-        high_mm = max(height for height, _ in reach_mm)
+        high_mm = float(reach_mm[:, 0].max())
         if taper <= 0:
             foot_mm = 0.0 if self.tightest(0.0, reach_mm)[0] * CLOSE_ENOUGH >= side_mm else None
         else:
-            foot_mm = max(0.0, *((2 * (radius + side_mm) - self.bottom_mm) / taper - height for height, radius in reach_mm))
+            foot_mm = max(0.0, float(((2 * (reach_mm[:, 1] + side_mm) - self.bottom_mm) / taper - reach_mm[:, 0]).max()))
         return None if foot_mm is None or foot_mm + high_mm > self.height_mm * CLOSE_ENOUGH else foot_mm
 
 

@@ -11,7 +11,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import MultiPolygon, Point
 
-from ufrin.core.meshes import Mesh
+from ufrin.core.meshes import Floats, Mesh
 from ufrin.core.outlines import Outline as Seen
 from ufrin.core.outlines import ViewKey, outline, reduced, shadow
 from ufrin.core.sections import reach, volume_below_ml
@@ -103,10 +103,9 @@ class Form:
         return 2 * float(shapely.minimum_bounding_radius(hull)), (float(middle.x), float(middle.y))
 
     @cached_property
-    def reach_mm(self) -> tuple[tuple[float, float], ...]:
-        """How far out it reaches from that middle: (height, radius) of its furthest corners."""
-        heights, radii = reach(self.mesh, self.circle[1])
-        return tuple(zip(heights.tolist(), radii.tolist(), strict=True))
+    def reach_mm(self) -> Floats:
+        """How far out it reaches from that middle: height and radius of its furthest corners, (n, 2)."""
+        return np.stack(reach(self.mesh, self.circle[1]), axis=1)
 
     def settle(self) -> None:
         """Work out all that a box may ask, so that it can be kept."""
@@ -122,7 +121,7 @@ class Form:
         """
         return {
             "size_mm": self.size_mm, "volume_ml": self.volume_ml, "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
-            "circle": self.circle, "reach_mm": [(round(height, 3), round(radius, 3)) for height, radius in self.reach_mm],
+            "circle": self.circle, "reach_mm": self.reach_mm.round(3).tolist(),
         }  # fmt: skip
 
 
@@ -146,7 +145,7 @@ class KnownForm(Form):
             size_mm=(length * factor, width * factor, height * factor),
             shadow=affinity.scale(shapely.from_wkt(plain["shadow"]), factor, factor, origin=(0, 0)),
             circle=(across * factor, (x * factor, y * factor)),
-            reach_mm=tuple((height * factor, radius * factor) for height, radius in plain["reach_mm"]),
+            reach_mm=np.array(plain["reach_mm"]) * factor,
         )
 
     def below_ml(self, height_mm: float) -> float:
@@ -254,15 +253,15 @@ class Master:
             return Point(0, 0).buffer(self.length_mm / 2, quad_segs=32)
         return shapely.box(-self.length_mm / 2, -self.width_mm / 2, self.length_mm / 2, self.width_mm / 2)
 
-    def reach_mm(self) -> tuple[tuple[float, float], ...]:
+    def reach_mm(self) -> Floats:
         """Give how far out it reaches at each height: its form's corners, else the drum round it.
 
         Returns
         -------
-        tuple of (height, radius)
-            In mm.
+        (n, 2) float
+            Height and radius, in mm.
         """
         if self.form is not None:
             return self.form.reach_mm
         radius = self.length_mm / 2 if self.outline == "round" else hypot(self.length_mm, self.width_mm) / 2
-        return ((0.0, radius), (self.height_mm, radius))
+        return np.array([[0.0, radius], [self.height_mm, radius]])
