@@ -65,6 +65,23 @@ def runs(var: Path) -> bool:
     return (var / "postgres" / "data" / "postmaster.pid").exists()
 
 
+def workers_gone(var: Path) -> bool:
+    """Whether no worker of a server in this place is left, in a while at most."""
+    for _ in range(100):
+        told = [Path(f"/proc/{entry.name}") for entry in Path("/proc").iterdir() if entry.name.isdigit()]
+        if not any(is_worker(process, var) for process in told):
+            return True
+        time.sleep(0.1)
+    return False
+
+
+def is_worker(process: Path, var: Path) -> bool:
+    try:
+        return b"worker" in (process / "cmdline").read_bytes() and f"UFRIN_VAR={var}".encode() in (process / "environ").read_bytes()
+    except OSError:
+        return False
+
+
 def jobs_on(address: str) -> list[str]:
     page = urllib.request.urlopen(address).read().decode()
     return re.findall(r'class="name">([^<]+)<', page)
@@ -77,6 +94,7 @@ def test_it_keeps_its_data_and_stops_cleanly_even_after_a_kill(var: Path) -> Non
     assert "Lamp finial" in seen
     end(process, signal.SIGKILL)
     assert runs(var)  # nobody could stop it
+    assert workers_gone(var)
     process, address = begin(var)
     wait_for(process, address)
     assert jobs_on(address) == seen

@@ -57,6 +57,7 @@ def main(words: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="./run")
     parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
+    parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     asked = parser.parse_args(words)
     # a plain kill ends like Ctrl-C: server first, then the database
     signal.signal(signal.SIGTERM, _leave)
@@ -64,7 +65,7 @@ def main(words: list[str] | None = None) -> int:
         settings = Settings() if asked.port is None else Settings(port=asked.port)
         if asked.what in {"demo", "start"}:
             _check_port(settings.host, settings.port)
-        _run(settings, asked.what)
+        _run(settings, asked.what, with_server=asked.with_server)
     except KeyboardInterrupt:
         pass
     except (UfrinError, ValueError) as error:
@@ -77,7 +78,7 @@ def _leave(number: int, frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
-def _run(settings: Settings, what: str) -> None:
+def _run(settings: Settings, what: str, *, with_server: bool) -> None:
     log = logs.write_to(settings.var / "log")
     with _conninfo(settings, "ufrin_demo" if what == "demo" else "ufrin") as conninfo:
         applied = schema.bring_up_to_date(conninfo)
@@ -86,7 +87,7 @@ def _run(settings: Settings, what: str) -> None:
             return
         if what == "worker":
             print("A worker waits for long work  (Ctrl-C stops it)", flush=True)
-            worker.run(conninfo)
+            worker.run(conninfo, with_server=with_server)
             return
         if what == "demo":
             _fill(conninfo)
@@ -105,8 +106,9 @@ def _run(settings: Settings, what: str) -> None:
 def _workers(conninfo: str, settings: Settings) -> Iterator[None]:
     # in processes of their own, so that the pages stay quick while a mesh is measured
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
-    command = [sys.executable, "-m", "ufrin", "worker"]
-    started = [subprocess.Popen(command, env=told, stdout=subprocess.DEVNULL) for _ in range(settings.workers)]  # noqa: S603 - our own words
+    command = [sys.executable, "-m", "ufrin", "worker", "--with-server"]
+    # each hears on its standard input that this process is gone, however it went
+    started = [subprocess.Popen(command, env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL) for _ in range(settings.workers)]  # noqa: S603 - our own words
     try:
         yield
     finally:

@@ -17,7 +17,7 @@ from ufrin.core.stances import Attitude, attitudes, stand
 from ufrin.core.standing import Form, KnownForm
 from ufrin.core.stations import MasterInputs
 from ufrin.core.terms import MASTER, settled
-from ufrin.core.ways_to_box import Stood, stood
+from ufrin.core.ways_to_box import Stood, like, stood
 from ufrin.errors import Refused
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
@@ -163,15 +163,17 @@ def _measure(database: Database, mesh: str) -> bool:
 def _compare(database: Database, mesh: str) -> bool:
     with database.reading() as connection:
         whole, drawn = meshes.solid(connection, mesh), meshes.solid(connection, mesh, drawn=True)
-    found, volume_ml = [], whole.volume_mm3 / 1000
+    found: list[Stood] = []
+    volume_ml = whole.volume_mm3 / 1000
     ways = attitudes(drawn)
     for number, attitude in enumerate(ways, 1):
         one = stood(whole, drawn, attitude, volume_ml)
-        found.append(_plain(one))
+        if not any(like(one, other) for other in found):
+            found.append(one)
         if not _told(database, mesh, "attitudes", number / len(ways) * 0.98):
             return False
     with database.transaction() as connection:
-        meshes.keep_attitudes(connection, mesh, found)
+        meshes.keep_attitudes(connection, mesh, [_plain(one) for one in found])
     return True
 
 

@@ -7,7 +7,7 @@ from ufrin.actions.jobs import OpenJob
 from ufrin.core.masters import turned_standin
 from ufrin.core.rubbers import Rubber
 from ufrin.core.stances import attitudes
-from ufrin.core.ways_to_box import Stood, Way, stood, ways_to_box
+from ufrin.core.ways_to_box import Stood, Way, like, stood, ways_to_box
 from ufrin.store.connection import Database
 from ufrin.store.meshes import Work
 
@@ -51,14 +51,20 @@ def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[Stood, ...], Wor
         return as_it_is, None
     if form.is_standin:
         mesh = turned_standin(opened.job.master, opened.plan.master.measured)
-        return (tuple(stood(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)) if mesh else as_it_is), None
+        if mesh is None:
+            return as_it_is, None
+        found: list[Stood] = []
+        for one in (stood(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)):
+            if not any(like(one, other) for other in found):
+                found.append(one)
+        return tuple(found), None
     if opened.mesh is None:
         return as_it_is, None
     meshes.ask_to_compare(database, opened.mesh)
     with database.reading() as connection:
-        found = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
-        if found is not None:
-            return found, None
+        known = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
+        if known is not None:
+            return known, None
         state = meshes.state_of(connection, opened.job.master)
     return as_it_is, state.kept.work.get("attitudes") if state else None
 

@@ -11,7 +11,7 @@ from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.meshes import Edges, Flags, Floats, Mesh, Whole, edges, face_sums, merged, snapped, wound_one_way
 from ufrin.errors import Refused
 
-MOST_BODIES = 2000
+MOST_BODIES, SNAPPED_FACES = 2000, 400_000
 CELLS = 128  # along the longest side, for voxels
 CHECK_CELLS = 96  # rays that look for bodies inside each other
 LEAST_SHARE = 1e-9  # of the box round it: less is no volume
@@ -76,12 +76,13 @@ def measure(mesh: Mesh) -> Measured:
     """
     found: list[Finding] = []
     met = edges(mesh)
-    if met.open_count:
+    count, of_corner = met.body_of_corner()
+    if met.open_count and (count <= MOST_BODIES or len(mesh.faces) < SNAPPED_FACES):
         closer = snapped(mesh, float(mesh.extents_mm.max()) * ROUNDING)
         met_closer = edges(closer)
         if met_closer.is_closed:
             mesh, met = closer, met_closer
-    count, of_corner = met.body_of_corner()
+            count, of_corner = met.body_of_corner()
     if count > MOST_BODIES:
         raise Refused("file", f"It falls into {count} separate bodies; {MOST_BODIES} is the most. Join its pieces into one solid before exporting.")
     if not met.is_closed and not met.open_count:

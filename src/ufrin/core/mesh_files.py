@@ -5,14 +5,14 @@ import json
 import re
 import struct
 import zipfile
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import trimesh
 
-from ufrin.core.meshes import Mesh, from_triangles, merged
+from ufrin.core.meshes import Floats, Mesh, Whole, from_triangles, merged
 from ufrin.errors import Refused
 
 FORMATS: Mapping[str, str] = {"stl": "STL", "obj": "OBJ", "ply": "PLY", "3mf": "3MF", "off": "OFF", "glb": "GLB"}
@@ -20,6 +20,7 @@ UNITS_MM: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 MOST_UNPACKED_BYTES = 400 * 1024 * 1024
 MOST_TRIANGLES = 6_000_000
 LONGEST_MM = 10_000.0
+CHUNK_BYTES = 4_000_000
 _STL_HEAD, _STL_ROW = 84, 50
 _3MF_UNITS = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
 
@@ -151,8 +152,58 @@ def _stl(data: bytes) -> Read:
 def _ascii_stl(data: bytes) -> Read:
     if b"endsolid" not in data[-4096:].lower():
         raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
-    words = re.findall(rb"vertex\s+(\S+)\s+(\S+)\s+(\S+)", data, re.IGNORECASE)
-    return _loose(np.array(words, dtype=np.float64).reshape(-1, 3).astype(np.float32), len(words) // 3)
+    if b"VERTEX" in data:
+        data = data.lower()
+    line = re.compile(rb"vertex(.*)")
+    numbers = np.concatenate([_numbers(line.findall(chunk), 3) for chunk in _chunks(data)])
+    if len(numbers) % 3:
+        raise Refused("file", "Its last triangle is not whole: the file is cut short. Export or copy it again.")
+    return _loose(numbers.astype(np.float32), len(numbers) // 3)
+
+
+def _chunks(data: bytes) -> Iterator[bytes]:
+    # whole lines, a few megabytes at a time, so that a large file is never in pieces all at once
+    begin = 0
+    while begin < len(data):
+        end = data.find(b"\n", begin + CHUNK_BYTES)
+        end = len(data) if end < 0 else end + 1
+        yield data[begin:end]
+        begin = end
+
+
+def _numbers(rows: list[bytes], each: int) -> Floats:
+    numbers = np.fromstring(b" ".join(rows), sep=" ")
+    if len(numbers) != each * len(rows):  # more columns than wanted, such as colours: only then row by row
+        numbers = np.array([row.split()[:each] for row in rows], dtype=np.float64)
+    return numbers.reshape(-1, each)
+
+
+def _obj(data: bytes) -> Read:
+    # corners and faces alone: materials, textures and other files that it names are never looked at
+    vertices, made, listed, seen = [], [], 0, 0
+    for chunk in _chunks(data):
+        lines = chunk.splitlines()
+        corners = [line[2:] for line in lines if line[:2] == b"v "]
+        faces = [line[2:] for line in lines if line[:2] == b"f "]
+        seen += len(corners)
+        if corners:
+            vertices.append(_numbers(corners, 3))
+        for triangles in _fans(faces, seen):
+            made.append(triangles)
+            listed += len(triangles)
+    if not made or not vertices:
+        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
+    return _indexed("obj", np.concatenate(vertices), np.concatenate(made), listed)
+
+
+def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
+    # each face as a fan of triangles about its first corner; "12/5/7" is corner 12
+    plain = [re.sub(rb"/\S*", b"", row).split() if b"/" in row else row.split() for row in faces]
+    for size in {len(row) for row in plain} - {0, 1, 2}:
+        corners = np.array([row for row in plain if len(row) == size]).astype(np.int64)
+        corners = np.where(corners < 0, seen + corners, corners - 1)  # below nothing counts back from the newest corner
+        for step in range(1, size - 1):
+            yield corners[:, [0, step, step + 1]]
 
 
 def _loose(corners: np.ndarray, count: int) -> Read:
@@ -168,10 +219,13 @@ def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
     faces = np.asarray(getattr(loaded, "faces", np.zeros((0, 3)))).reshape(-1, 3)
     if len(faces) == 0:
         raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
-    vertices = np.asarray(loaded.vertices, dtype=np.float64)
+    return _indexed(kind, np.asarray(loaded.vertices, dtype=np.float64), faces, len(faces), says_unit)
+
+
+def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> Read:
     if faces.min() < 0 or faces.max() >= len(vertices):
         raise Refused("file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again.")
-    return Read(format=kind, mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))), triangles=len(faces), says_unit=says_unit)
+    return Read(format=kind, mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))), triangles=listed, says_unit=says_unit)
 
 
 def _glb(data: bytes) -> Read:
@@ -206,7 +260,7 @@ _READERS: Mapping[str, Callable[[bytes], Read]] = {
     "stl": _stl,
     "3mf": _3mf,
     "glb": _glb,
-    "obj": lambda data: _by_library("obj", data),
+    "obj": _obj,
     "ply": lambda data: _by_library("ply", data),
     "off": lambda data: _by_library("off", data),
 }

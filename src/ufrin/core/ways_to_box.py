@@ -46,6 +46,30 @@ def stood(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> Stoo
     return Stood(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
 
 
+def like(one: Stood, other: Stood) -> bool:
+    """Tell whether two attitudes come to the same, as they do of a turned or a mirrored master.
+
+    Parameters
+    ----------
+    one, other : Stood
+        Of one master.
+
+    Returns
+    -------
+    bool
+        True where size, circle, overhang and trapped air agree within 1 %, or within what cells can tell.
+    """
+    if one.form is None or other.form is None or one.under is None or other.under is None:
+        return False
+    sizes = [(*sorted(form.size_mm[:2]), form.size_mm[2], form.circle[0]) for form in (one.form, other.form)]
+    rough_ml = 0.02 * one.form.volume_ml
+    return (
+        all(abs(a - b) <= 0.01 * max(a, b) for a, b in zip(*sizes, strict=True))
+        and abs(one.under.overhang_ml - other.under.overhang_ml) <= rough_ml
+        and abs(one.under.trapped_ml - other.under.trapped_ml) <= rough_ml
+    )
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Way:
     """One way to box a master.

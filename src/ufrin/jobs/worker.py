@@ -2,6 +2,7 @@
 
 import asyncio
 import signal
+import sys
 from typing import Literal
 
 import structlog
@@ -39,23 +40,25 @@ def queue(conninfo: str, database: Database) -> App:
     return app
 
 
-def run(conninfo: str) -> None:
+def run(conninfo: str, *, with_server: bool = False) -> None:
     """Work until told to stop; what is being worked on is finished first.
 
     Parameters
     ----------
     conninfo : str
         Of the database.
+    with_server : bool, optional
+        Stop as well when standard input ends, as it does when the server that started this worker is gone.
     """
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
     try:
-        asyncio.run(_work(queue(conninfo, database)))
+        asyncio.run(_work(queue(conninfo, database), with_server))
     finally:
         database.close()
 
 
-async def _work(app: App) -> None:
+async def _work(app: App, with_server: bool) -> None:
     async with app.open_async():
         picking_up = asyncio.create_task(_pick_up(app))
         working = asyncio.create_task(
@@ -67,6 +70,8 @@ async def _work(app: App) -> None:
         loop = asyncio.get_running_loop()
         for number in (signal.SIGINT, signal.SIGTERM):
             loop.add_signal_handler(number, working.cancel)
+        if with_server:
+            loop.add_reader(sys.stdin.fileno(), working.cancel)  # nobody writes there: it can only end
         try:
             await working
         except asyncio.CancelledError:

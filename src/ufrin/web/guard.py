@@ -23,7 +23,7 @@ POLICY = (
 # the page of the open interface draws its own icons as data
 DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
-DRAINED_TIMES = 8
+DRAINED_TIMES = 6
 ROUND_A_FILE_BYTES = 65_536  # what a form puts round a file
 _TAKES_A_MESH = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+)$")
 
@@ -94,7 +94,7 @@ class Guard:
             return None
         # the framework's own limit answers in its own words and hangs up on the sender;
         # a browser shows the answer only if what it is still sending is taken in, so a little too much is read and thrown away
-        left = min(int(said), max(self._limit * DRAINED_TIMES, limit // 4))
+        left = min(int(said), limit * DRAINED_TIMES)
         while left > 0 and (message := await receive())["type"] == "http.request":
             left -= len(message.get("body", b""))
             if not message.get("more_body"):

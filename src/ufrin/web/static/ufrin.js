@@ -8,7 +8,7 @@
   let sent = new Map();
   const held = (node) => (node.type === "checkbox" ? String(node.checked) : node.value);
   document.addEventListener("htmx:beforeSend", (event) => {
-    const nodes = [...document.querySelectorAll("#asked input, #asked select")];
+    const nodes = [...document.querySelectorAll("#asked input, #asked select, #asked textarea")];
     sentBy.set(event.detail.xhr, new Map(nodes.map((node) => [node, held(node)])));
   });
   document.addEventListener("htmx:beforeSwap", (event) => {
