@@ -6,6 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from ufrin import demo, logs
+from ufrin.actions import jobs, meshes
 from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database, trial_server
 
@@ -19,12 +20,17 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
     ("box-gang", DESK, "/jobs/6/box", False),
+    ("box-strip", DESK, "/jobs/5/box", False),
+    ("box-pot", DESK, "/jobs/3/box", False),
+    ("cut-list", DESK, "/jobs/5/box", True),
+    ("ways", DESK, "/jobs/8/ways", False),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf", False),
-    ("rubber-form", DESK, "/shelf/1", False),
+    ("rubber-form", DESK, "/shelf/rubbers/1", False),
     ("rubber-tablet", TABLET, "/jobs/9/rubber", False),
     ("board-phone", PHONE, "/", False),
+    ("master-phone", PHONE, "/jobs/5/master", False),
     ("box-phone", PHONE, "/jobs/9/box", False),
     ("rubber-phone", PHONE, "/jobs/9/rubber", False),
 )
@@ -47,6 +53,10 @@ def main() -> None:
         database = Database(conninfo)
         database.open()
         demo.fill(database)
+        opened = jobs.open_job(database, 8)
+        if opened.mesh:  # what a worker would do
+            meshes.ask_to_compare(database, opened.mesh)
+            meshes.work_on(database, opened.mesh.kept.hash, "attitudes")
         database.close()
         with trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])

@@ -1,8 +1,13 @@
 """The command: serves Ufrin, with demo data or without, or works for a server, and brings the database along."""
 
+import signal
+
+ENDING = {signal.SIGINT, signal.SIGTERM}
+# whoever ends it while the libraries load is heard once they have: some of them swallow what is raised meanwhile
+signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
+
 import argparse
 import os
-import signal
 import socket
 import subprocess
 import sys
@@ -54,14 +59,15 @@ def main(words: list[str] | None = None) -> int:
     int
         0, or 1 with the reason printed.
     """
+    # a plain kill ends like Ctrl-C: server first, then the database
+    signal.signal(signal.SIGTERM, _leave)
     parser = argparse.ArgumentParser(prog="./run")
     parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     asked = parser.parse_args(words)
-    # a plain kill ends like Ctrl-C: server first, then the database
-    signal.signal(signal.SIGTERM, _leave)
     try:
+        signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDING)
         settings = Settings() if asked.port is None else Settings(port=asked.port)
         if asked.what in {"demo", "start"}:
             _check_port(settings.host, settings.port)
