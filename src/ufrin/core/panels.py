@@ -130,10 +130,7 @@ def cut_list(
     Refused
         For a sheet without size, or a kerf beyond belief.
     """
-    if not (0 < sheet_mm[0] <= 10_000 and 0 < sheet_mm[1] <= 10_000):
-        raise Refused("sheet_length_mm", "A sheet's size is more than nothing and at most 10 m.")
-    if not 0 <= kerf_mm <= 50:
-        raise Refused("kerf_mm", "A saw takes between nothing and [50 length].")
+    check_sheet(sheet_mm, kerf_mm)
     more = 2 * (thickness_mm + BOARD_MARGIN_MM)
     board = Panel(name="board", length_mm=outside_mm[0] + more, height_mm=outside_mm[1] + more, count=1)
     strip = len(walls) == 1
@@ -145,6 +142,27 @@ def cut_list(
     wanted = [(panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count)]
     pieces, sheets, left_out = _nested(wanted, sheet_mm, kerf_mm)
     return CutList(panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=tuple(pieces), sheets=sheets, left_out=tuple(left_out), sheet_mm=sheet_mm)
+
+
+def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
+    """Refuse a sheet or a saw that can't be.
+
+    Parameters
+    ----------
+    sheet_mm : (length, width)
+        Of one sheet.
+    kerf_mm : float
+        What the saw takes.
+
+    Raises
+    ------
+    Refused
+        Naming the input.
+    """
+    if not (0 < sheet_mm[0] <= 10_000 and 0 < sheet_mm[1] <= 10_000):
+        raise Refused("sheet_length_mm", "A sheet's size is more than nothing and at most 10 m.")
+    if not 0 <= kerf_mm <= 50:
+        raise Refused("kerf_mm", "A saw takes between nothing and [50 length].")
 
 
 def _nested(wanted: Sequence[tuple[str, float, float]], sheet_mm: tuple[float, float], kerf_mm: float) -> tuple[list[Piece], int, list[str]]:

@@ -11,7 +11,7 @@ from ufrin.core.figures import BOARDS
 from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.holding import HoldDown, hold_down
 from ufrin.core.masters import MasterAnswer, answer_master, box_master
-from ufrin.core.panels import CutList, cut_list
+from ufrin.core.panels import CutList, check_sheet, cut_list
 from ufrin.core.pots import Container
 from ufrin.core.rubbers import FAMILIES, Rubber
 from ufrin.core.scales import worst_ratio_error_pct
@@ -103,6 +103,10 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
             bow = _bow(box_plan, the_box, box_inputs)
     except Refused as refused:
         refusals["box"] = (refused,)
+    try:
+        check_sheet(*_sheet_and_saw(box_inputs))
+    except Refused as refused:  # the box stands all the same
+        refusals["box"] = (*refusals.get("box", ()), refused)
     try:
         pour = _pour(the_box, rubber_inputs, rubber)
     except Refused as refused:
@@ -207,16 +211,25 @@ def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
     Returns
     -------
     CutList or None
-        None for a container, whose walls are there already.
+        None for a container, whose walls are there already, and while sheet or saw can't be.
     """
     if not made.panels:
         return None
-    said = settled(inputs, BOX)
+    sheet_mm, kerf_mm = _sheet_and_saw(inputs)
+    try:
+        check_sheet(sheet_mm, kerf_mm)
+    except Refused:  # told beside its field
+        return None
     around = made.inside_polygon().exterior.length
     return cut_list(
-        made.panels, outside_mm=made.inside_mm, around_mm=around, thickness_mm=said["wall_thickness_mm"],
-        sheet_mm=(said["sheet_length_mm"], said["sheet_width_mm"]), kerf_mm=said["kerf_mm"],
+        made.panels, outside_mm=made.inside_mm, around_mm=around, thickness_mm=settled(inputs, BOX)["wall_thickness_mm"],
+        sheet_mm=sheet_mm, kerf_mm=kerf_mm,
     )  # fmt: skip
+
+
+def _sheet_and_saw(inputs: BoxInputs) -> tuple[tuple[float, float], float]:
+    said = settled(inputs, BOX)
+    return (said["sheet_length_mm"], said["sheet_width_mm"]), said["kerf_mm"]
 
 
 def _absent(beside: Beside) -> list[Finding]:
