@@ -12,6 +12,7 @@ from ufrin.actions import jobs, meshes
 from ufrin.core.mesh_files import write_stl
 from ufrin.core.meshes import Mesh, together
 from ufrin.core.standins import fitted
+from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
 ROOT = Path(__file__).parents[1]
@@ -66,3 +67,35 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
     assert opened.mesh.figures is not None
     assert (opened.mesh.figures.bodies, opened.mesh.figures.triangles) == (100, len(many_eggs().faces))
     assert abs(opened.mesh.figures.volume_ml - 6000) < 0.1
+
+
+def test_a_worker_outlives_a_database_that_stops_and_comes_back(database: Database, cluster: Cluster, conninfo: str, tmp_path: Path) -> None:
+    with database.transaction() as connection:
+        connection.execute("truncate meshes cascade")
+        connection.execute("delete from procrastinate_jobs")
+        connection.execute("delete from procrastinate_workers")
+
+    def at_work() -> bool:
+        with database.reading() as connection:
+            return connection.execute("select from procrastinate_workers").fetchone() is not None
+
+    worker = begin(conninfo, tmp_path)
+    try:
+        wait_until(at_work, 20)
+        cluster.stop()
+        time.sleep(2)
+        cluster.start()
+        job = jobs.start_job(database, "Egg")
+        jobs.give_mesh(database, job, "egg.stl", write_stl(fitted(60, 44, 50, 60)))
+        opened = jobs.open_job(database, job)
+        assert opened.mesh is not None
+        meshes.ask_to_compare(database, opened.mesh)
+
+        def compared() -> bool:
+            kept = jobs.open_job(database, job).mesh
+            return kept is not None and kept.kept.work["attitudes"].state == "done"
+
+        wait_until(compared, 30)
+    finally:
+        worker.terminate()
+        assert worker.wait(20) == 0

@@ -59,8 +59,9 @@ def main(words: list[str] | None = None) -> int:
     int
         0, or 1 with the reason printed.
     """
-    # a plain kill ends like Ctrl-C: server first, then the database
-    signal.signal(signal.SIGTERM, _leave)
+    # a plain kill ends like Ctrl-C: server first, then the database; and a script that starts it in the background may have had both ignored
+    for number in ENDING:
+        signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="./run")
     parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)

@@ -205,6 +205,11 @@ def test_the_interface_measures(client: TestClient) -> None:
     crossing = measure(client, write_stl(figure_of_eight())).json()
     assert (crossing["method"], crossing["findings"][0]["code"]) == ("voxel", "mesh-crosses")
     assert measure(client, write_stl(torn())).json()["watertight"] is False
+    coarse, fine = (measure(client, write_stl(figure_of_eight()), cells=str(cells)).json() for cells in (32, 200))
+    assert fine["plus_minus_ml"] < coarse["plus_minus_ml"]
+    for form, says in (({"cells": "20"}, "cells"), ({"cells": "many"}, "cells"), ({"colour": "red"}, "colour")):
+        refused = measure(client, write_stl(CUBE), **form)
+        assert (refused.status_code, says in refused.json()["detail"]) == (422, True)
     glb = trimesh.Trimesh(CUBE.vertices_mm / 1000, CUBE.faces).export(file_type="glb")
     assert measure(client, glb, "x.glb", units="m").json()["volume_ml"] == pytest.approx(6, rel=1e-4)
 

@@ -50,13 +50,15 @@ class Measured:
     findings: tuple[Finding, ...] = field(default=())
 
 
-def measure(mesh: Mesh) -> Measured:
+def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
     """Measure a mesh.
 
     Parameters
     ----------
     mesh : Mesh
         In mm, corners shared.
+    cells : int, optional
+        Along the longest side, where it has to be filled.
 
     Returns
     -------
@@ -91,11 +93,11 @@ def measure(mesh: Mesh) -> Measured:
             mesh, met = turned, edges(turned)
             found.append(Finding(code="mesh-flipped"))
     if not met.is_closed:
-        return _open(mesh, met.open_count, count, found)
-    return _closed(mesh, count, of_corner[mesh.faces[:, 0]].astype(np.int32), found)
+        return _open(mesh, met.open_count, count, found, cells)
+    return _closed(mesh, count, of_corner[mesh.faces[:, 0]].astype(np.int32), found, cells)
 
 
-def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding]) -> Measured:
+def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: int) -> Measured:
     volumes, areas = face_sums(mesh)
     by_body: Floats = np.bincount(body, weights=volumes, minlength=count).astype(np.float64)
     _check_volume(mesh, float(np.abs(by_body).sum()))
@@ -115,7 +117,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding]) -> Measur
         hollow_ml = -float(by_body[by_body < 0].sum()) / 1000
         found.append(Finding(code="mesh-cavity", facts={"hollow": Amount(hollow_ml, "volume", 1)}))
     if _overlaps(mesh):
-        return _united(mesh, count, body, by_body, found)
+        return _united(mesh, body, by_body, found, cells)
     return Measured(
         watertight=True, bodies=count, volume_ml=float(by_body.sum()) / 1000, plus_minus_ml=0.0, area_cm2=area_cm2, method="exact", solid=mesh,
         findings=worst_first(found),
@@ -220,7 +222,8 @@ def from_manifold(made: Manifold) -> Mesh:
     return merged(Mesh(vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64), faces=np.asarray(got.tri_verts, dtype=np.int32)))
 
 
-def _united(mesh: Mesh, count: int, body: Whole, by_body: Floats, found: list[Finding]) -> Measured:
+def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cells: int) -> Measured:
+    count = len(by_body)
     homes = _homes(mesh, body, by_body) if (by_body < 0).any() else {}
     solids = []
     for label in np.flatnonzero(by_body > 0):
@@ -237,7 +240,7 @@ def _united(mesh: Mesh, count: int, body: Whole, by_body: Floats, found: list[Fi
                 watertight=True, bodies=count, volume_ml=solid_mesh.volume_mm3 / 1000, plus_minus_ml=0.0, area_cm2=solid_mesh.area_mm2 / 100,
                 method="union", solid=solid_mesh, findings=worst_first(found),
             )  # fmt: skip
-    filled = _fill(mesh, odd=False)
+    filled = _fill(mesh, cells, odd=False)
     found.append(Finding(code="mesh-crosses", facts={"error": Amount(filled.plus_minus_mm3 / 1000, "volume", 1)}))
     return _voxel(filled, True, count, found)
 
@@ -269,16 +272,16 @@ def _crossed_evenly(cast: Columns) -> Flags:
     return np.asarray(np.bincount(cast.ray, minlength=cast.rays) % 2 == 0)
 
 
-def _fill(mesh: Mesh, *, odd: bool) -> _Filled:
-    cells, low, cell = _vote(mesh, CELLS, odd)
+def _fill(mesh: Mesh, along: int, *, odd: bool) -> _Filled:
+    cells, low, cell = _vote(mesh, along, odd)
     volume = float(cells.sum()) * cell**3
-    other, _, other_cell = _vote(mesh, CELLS * 3 // 4, odd)
+    other, _, other_cell = _vote(mesh, along * 3 // 4, odd)
     apart = abs(float(other.sum()) * other_cell**3 - volume)
     return _Filled(cells=cells, low_mm=low, cell_mm=cell, volume_mm3=volume, plus_minus_mm3=apart + 0.005 * volume)
 
 
-def _open(mesh: Mesh, holes: int, count: int, found: list[Finding]) -> Measured:
-    filled = _fill(mesh, odd=True)
+def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) -> Measured:
+    filled = _fill(mesh, cells, odd=True)
     _check_volume(mesh, filled.volume_mm3)
     wound = mesh if holes == 0 else wound_one_way(mesh)
     capped = _capped(wound) if wound is not None else None

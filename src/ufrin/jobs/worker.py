@@ -3,17 +3,18 @@
 import asyncio
 import signal
 import sys
+from contextlib import suppress
 from typing import Literal
 
 import structlog
 from procrastinate import App, PsycopgConnector
-from procrastinate.jobs import Job
+from procrastinate.exceptions import ProcrastinateException
 
 from ufrin.actions import Database, meshes
 
 log = structlog.get_logger()
 QUEUE = "meshes"
-HEARTBEAT_S, GIVEN_UP_S, LOOK_S = 2.0, 8.0, 4.0
+HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S = 2.0, 8.0, 4.0, 2.0
 
 
 def queue(conninfo: str, database: Database) -> App:
@@ -59,23 +60,33 @@ def run(conninfo: str, *, with_server: bool = False) -> None:
 
 
 async def _work(app: App, with_server: bool) -> None:
+    stopped, loop = asyncio.Event(), asyncio.get_running_loop()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        loop.add_signal_handler(number, stopped.set)
+    if with_server:
+        loop.add_reader(sys.stdin.fileno(), stopped.set)  # nobody writes there: it can only end
+    while not stopped.is_set():
+        working = asyncio.create_task(_until_it_breaks(app))
+        waiting = asyncio.create_task(stopped.wait())
+        await asyncio.wait({working, waiting}, return_when=asyncio.FIRST_COMPLETED)
+        for task in (working, waiting):
+            task.cancel()
+        broke = (await asyncio.gather(working, waiting, return_exceptions=True))[0]
+        if not stopped.is_set():  # the database went away, most likely: it is asked again until it is back
+            log.warning("the queue can't be reached", error=repr(broke))
+            with suppress(TimeoutError):
+                await asyncio.wait_for(stopped.wait(), AGAIN_S)
+    log.info("worker stopped")
+
+
+async def _until_it_breaks(app: App) -> None:
     async with app.open_async():
         picking_up = asyncio.create_task(_pick_up(app))
-        working = asyncio.create_task(
-            app.run_worker_async(
+        try:
+            await app.run_worker_async(
                 queues=[QUEUE], concurrency=1, fetch_job_polling_interval=2.0, update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=GIVEN_UP_S,
                 install_signal_handlers=False, shutdown_graceful_timeout=20.0,
-            )
-        )  # fmt: skip
-        loop = asyncio.get_running_loop()
-        for number in (signal.SIGINT, signal.SIGTERM):
-            loop.add_signal_handler(number, working.cancel)
-        if with_server:
-            loop.add_reader(sys.stdin.fileno(), working.cancel)  # nobody writes there: it can only end
-        try:
-            await working
-        except asyncio.CancelledError:
-            log.info("worker stopped")
+            )  # fmt: skip
         finally:
             picking_up.cancel()
 
@@ -83,11 +94,10 @@ async def _work(app: App, with_server: bool) -> None:
 async def _pick_up(app: App) -> None:
     # work whose worker died stays marked as being done: it is put back; how often is counted where it is done
     while True:
-        for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=GIVEN_UP_S):
-            await _again(app, job)
+        try:
+            for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=GIVEN_UP_S):
+                log.warning("picked up after a worker died", job=job.id)
+                await app.job_manager.retry_job(job)
+        except ProcrastinateException:  # another worker was quicker, or the database is away
+            log.info("nothing picked up")
         await asyncio.sleep(LOOK_S)
-
-
-async def _again(app: App, job: Job) -> None:
-    log.warning("picked up after a worker died", job=job.id)
-    await app.job_manager.retry_job(job)
