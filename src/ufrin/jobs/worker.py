@@ -14,7 +14,7 @@ from ufrin.actions import Database, meshes
 
 log = structlog.get_logger()
 QUEUE = "meshes"
-HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S = 2.0, 8.0, 4.0, 2.0
+HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S, LEAVE_S = 2.0, 8.0, 4.0, 2.0, 25.0
 
 
 def queue(conninfo: str, database: Database) -> App:
@@ -53,8 +53,10 @@ def run(conninfo: str, *, with_server: bool = False) -> None:
     """
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
+    loop = asyncio.new_event_loop()
     try:
-        asyncio.run(_work(queue(conninfo, database), with_server))
+        # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end
+        loop.run_until_complete(_work(queue(conninfo, database), with_server))
     finally:
         database.close()
 
@@ -71,7 +73,8 @@ async def _work(app: App, with_server: bool) -> None:
         await asyncio.wait({working, waiting}, return_when=asyncio.FIRST_COMPLETED)
         for task in (working, waiting):
             task.cancel()
-        broke = (await asyncio.gather(working, waiting, return_exceptions=True))[0]
+        await asyncio.wait({working, waiting}, timeout=LEAVE_S)
+        broke = working.exception() if working.done() and not working.cancelled() else None
         if not stopped.is_set():  # the database went away, most likely: it is asked again until it is back
             log.warning("the queue can't be reached", error=repr(broke))
             with suppress(TimeoutError):
