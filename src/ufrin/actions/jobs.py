@@ -195,6 +195,38 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
         return _open(connection, job_id, station)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Glance:
+    """A job as it is kept, with what a form needs to be read; nothing is worked out."""
+
+    job: Job
+    mesh: MeshState | None
+    workshop: Workshop
+
+
+def glance(database: Database, job_id: int, station: Station = "master") -> Glance:
+    """Look at a job without working it out.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    station : Station, optional
+        The one that a form comes from.
+
+    Returns
+    -------
+    Glance
+        As it is kept.
+    """
+    with database.reading() as connection:
+        job = jobs.load(connection, job_id, station)
+        mesh = meshes.state_of(connection, job.master) if station == "master" else None
+        return Glance(job=job, mesh=mesh, workshop=workshop.load(connection))
+
+
 def _open(connection: Connection, job_id: int, station: Station) -> OpenJob:
     job = jobs.load(connection, job_id, station)
     rubbers, containers = tuple(RUBBERS.all(connection)), tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from ufrin.core.displacement import (
@@ -270,6 +271,7 @@ def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | No
     }[kind]()
 
 
+@lru_cache(maxsize=64)  # every page of a job asks for the same one
 def _standin(inputs: MasterInputs, measured: Measured | None) -> Form | None:
     made = turned_standin(inputs, measured)
     if made is None:

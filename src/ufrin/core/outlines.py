@@ -17,7 +17,8 @@ DRAWN_FACES = 12_000
 SHARP = np.cos(np.radians(42))  # faces that meet more sharply than this make a crease
 EXACT, FINEST = 1e-7, 1 / 3000  # of the size: what sums and what drawings are snapped to
 PAIRS_AT_ONCE = 2_000_000
-MOST_LINES, LEAST_LINE = 500, 1 / 60  # of the size: shorter creases are texture
+DRAWN = 1 / 1200  # of the size: what a line may be off in a drawing, a third of a pixel
+MOST_LINES, LEAST_LINE = 300, 1 / 60  # of the size: shorter creases are texture
 
 # across, upwards and towards the eye, as (axis, sign)
 _LOOK: dict[ViewKey, tuple[tuple[int, int], tuple[int, int], tuple[int, int]]] = {
@@ -90,12 +91,12 @@ def outline(mesh: Mesh, view: ViewKey) -> Outline:
     Returns
     -------
     Outline
-        Rings and lines, snapped to a three-thousandth of its size.
+        Rings and lines, off by a thousandth of its size at most.
     """
     seen = _Seen.of(mesh, view)
     shape = _shadow(seen, FINEST)
     size = float(mesh.extents_mm.max())
-    clean = as_multi(shapely.simplify(shape, size * FINEST))
+    clean = as_multi(shapely.simplify(shape, size * DRAWN))
     rings = [ring for polygon in clean.geoms for ring in (polygon.exterior, *polygon.interiors)]
     lines = _lines(seen, shape, size)
     return Outline(rings=tuple(_ring(np.asarray(ring.coords)) for ring in rings), lines=tuple(_ring(np.asarray(one.coords)) for one in lines))
@@ -227,7 +228,7 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     visible = _visible(seen, middle, spots, size)
     net = shapely.set_precision(shapely.multilinestrings(shapely.linestrings(ends[visible][:, :, :2])), size * FINEST / 4)
     merged_lines = shapely.get_parts(shapely.line_merge(shapely.union_all(net)))
-    tidy = [one for one in shapely.simplify(merged_lines, size * FINEST) if one.geom_type == "LineString"]
+    tidy = [one for one in shapely.simplify(merged_lines, size * DRAWN) if one.geom_type == "LineString"]
     longest = sorted((one for one in tidy if one.length > size * LEAST_LINE), key=lambda one: -one.length)
     return longest[:MOST_LINES]
 

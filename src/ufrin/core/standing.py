@@ -93,7 +93,13 @@ class Form:
         float
             In ml.
         """
-        return volume_below_ml(self.mesh, height_mm)
+        if height_mm not in self._below:
+            self._below[height_mm] = volume_below_ml(self.mesh, height_mm)
+        return self._below[height_mm]
+
+    @cached_property
+    def _below(self) -> dict[float, float]:
+        return {}
 
     @cached_property
     def circle(self) -> tuple[float, tuple[float, float]]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from math import ceil, pi
 from typing import Any
 
@@ -109,6 +110,7 @@ class Sheet:
         return self.youngs_modulus_gpa * 1000 * self.thickness_mm**3 / (12 * (1 - self.poisson_ratio**2))
 
 
+@lru_cache(maxsize=2048)  # the same walls are asked about on every page of a job
 def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: Sheet, top_is_held: bool) -> float:
     """Work out how far a panel bows out between its held edges.
 

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import jobs
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.jobs import Glance, OpenJob
 from ufrin.core.holding import plaster_for
 from ufrin.core.masters import STANDIN_NEEDS, WAY_OF
 from ufrin.core.mesh_figures import about_as_large_as
@@ -45,8 +45,8 @@ def show(request: Request, database: TheDatabase, job_id: Number, station: Stati
 @router.post("/jobs/{job_id}/{station}")
 def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Save what can be read, and show what can't beside its field."""
-    opened = jobs.open_job(database, job_id, station)
-    taken = read(terms_of(opened, station), form, opened.job.inputs[station], form_units(form, opened.workshop.units))
+    seen = jobs.glance(database, job_id, station)
+    taken = read(terms_of(seen, station), form, seen.job.inputs[station], form_units(form, seen.workshop.units))
     try:
         saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
     except Stale as stale:
@@ -77,7 +77,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, place: str) -
     return go_to(request, Links.board())
 
 
-def terms_of(opened: OpenJob, station: Station) -> Mapping[str, Term]:
+def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
     """Give a station's inputs, with what is recommended for this very job."""
     terms = TERMS[station]
     if station == "master" and opened.mesh and opened.mesh.figures:
