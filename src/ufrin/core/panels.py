@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import ceil, pi
 
 import rectpack
@@ -139,9 +140,9 @@ def cut_list(
     cut = [
         Panel(name=one.name, length_mm=one.length_mm + (STRIP_OVERLAP_MM if strip else 0), height_mm=one.height_mm, count=one.count) for one in walls
     ]
-    wanted = [(panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count)]
+    wanted = tuple((panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count))
     pieces, sheets, left_out = _nested(wanted, sheet_mm, kerf_mm)
-    return CutList(panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=tuple(pieces), sheets=sheets, left_out=tuple(left_out), sheet_mm=sheet_mm)
+    return CutList(panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=pieces, sheets=sheets, left_out=left_out, sheet_mm=sheet_mm)
 
 
 def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
@@ -165,7 +166,10 @@ def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
         raise Refused("kerf_mm", "A saw takes between nothing and [50 length].")
 
 
-def _nested(wanted: Sequence[tuple[str, float, float]], sheet_mm: tuple[float, float], kerf_mm: float) -> tuple[list[Piece], int, list[str]]:
+@lru_cache(maxsize=256)  # every page of a job asks for the same one
+def _nested(
+    wanted: tuple[tuple[str, float, float], ...], sheet_mm: tuple[float, float], kerf_mm: float
+) -> tuple[tuple[Piece, ...], int, tuple[str, ...]]:
     room = [ceil((side + kerf_mm) * TENTHS) for side in sheet_mm]
     packer = rectpack.newPacker(rotation=True)
     left_out = []
@@ -183,4 +187,4 @@ def _nested(wanted: Sequence[tuple[str, float, float]], sheet_mm: tuple[float, f
         if wide != ceil((length + kerf_mm) * TENTHS - 1e-6):
             length, height = height, length
         pieces.append(Piece(name=name, sheet=sheet, x_mm=x / TENTHS, y_mm=y / TENTHS, length_mm=length, height_mm=height))
-    return pieces, len({piece.sheet for piece in pieces}), left_out
+    return tuple(pieces), len({piece.sheet for piece in pieces}), tuple(left_out)

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from ufrin.core.outlines import Outline, Ring, ViewKey
 from ufrin.core.standing import Form, Master
-from ufrin.web.drawings.ink import path, polyline
+from ufrin.web.drawings.ink import path, strokes
 
 ToPx = Callable[[float, float], tuple[float, float]]
 
@@ -59,7 +59,7 @@ def draw(prefix: str, outline: Outline, to_px: ToPx, *, kind: str = "d-edge") ->
         SVG.
     """
     shadow = path(prefix, "master", [[to_px(x, y) for x, y in ring] for ring in outline.rings], kind)
-    return shadow + "".join(polyline([to_px(x, y) for x, y in line], "d-inner") for line in outline.lines)
+    return shadow + strokes([[to_px(x, y) for x, y in line] for line in outline.lines], "d-inner")
 
 
 def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:

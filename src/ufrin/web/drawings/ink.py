@@ -54,9 +54,10 @@ def path(prefix: str, substance: str, rings: Sequence[Sequence[tuple[float, floa
     return f'<path d="{said}" fill="url(#{prefix}-{substance})" fill-rule="evenodd" class="{kind}"/>' if said else ""
 
 
-def polyline(points: Sequence[tuple[float, float]], kind: str) -> str:
-    """Draw a broken line."""
-    return f'<polyline points="{" ".join(f"{x:.1f},{y:.1f}" for x, y in points)}" class="{kind}"/>'
+def strokes(lines: Sequence[Sequence[tuple[float, float]]], kind: str) -> str:
+    """Draw broken lines, all in one mark."""
+    said = "".join("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in line) for line in lines)
+    return f'<path d="{said}" class="{kind}"/>' if said else ""
 
 
 def disc(prefix: str, substance: str, x: float, y: float, radius: float, kind: str = "d-edge") -> str:
