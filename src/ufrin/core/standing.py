@@ -20,6 +20,7 @@ from ufrin.errors import Refused
 
 Outline = Literal["rectangle", "round"]
 MOST_MASTERS = 400
+QUARTER = np.array([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
 CLOSE_ENOUGH = 1 + 1e-9
 
 
@@ -64,20 +65,27 @@ class Form:
         """Thinned out for drawing."""
         return reduced(self.mesh) if self._drawn is None else self._drawn
 
-    def seen(self, view: ViewKey) -> Seen:
+    def seen(self, view: ViewKey, *, turned: bool = False) -> Seen:
         """Give its line work in one view.
+
+        Parameters
+        ----------
+        view : "plan", "front" or "side"
+            From where.
+        turned : bool, optional
+            After a quarter turn to the left on the board, seen from above.
 
         Returns
         -------
         Outline
             Worked out once.
         """
-        if view not in self._seen:
-            self._seen[view] = outline(self.drawn, view)
-        return self._seen[view]
+        if (view, turned) not in self._seen:
+            self._seen[view, turned] = outline(self.drawn.moved(QUARTER) if turned else self.drawn, view)
+        return self._seen[view, turned]
 
     @cached_property
-    def _seen(self) -> dict[ViewKey, Seen]:
+    def _seen(self) -> dict[tuple[ViewKey, bool], Seen]:
         return {}
 
     def below_ml(self, height_mm: float) -> float:

@@ -8,7 +8,7 @@ from ufrin.core.boxes import Box
 from ufrin.core.layouts import Place
 from ufrin.core.outlines import ViewKey
 from ufrin.core.standing import Master
-from ufrin.web.drawings.figure import draw, plain, seen
+from ufrin.web.drawings.figure import draw, plain
 from ufrin.web.drawings.ink import LINE_PX, Drawing, across, area, beside, chain, disc, line, path, patterns, sheet, short_across, text, width_px
 
 ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
@@ -219,7 +219,7 @@ def _places(scene: BoxScene, at: _Frame) -> list[tuple[float, Place]]:
 
 def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk: bool = False) -> str:
     master, foot_mm = scene.master(place), scene.plan.foot_mm
-    line_work = seen(master.form, at.key, turned=place.turned) if master.form else plain(master, at.key, turned=place.turned)
+    line_work = master.form.seen(at.key, turned=place.turned) if master.form else plain(master, at.key, turned=place.turned)
 
     def to_px(x: float, z: float) -> tuple[float, float]:
         return middle + x * at.px, at.y(foot_mm + z)
@@ -309,7 +309,7 @@ def _plan(scene: BoxScene, said: Said) -> Drawing:
     numbered = len(box.layout.places) > 1
     for number, place in enumerate(box.layout.places, 1):
         master = scene.master(place)
-        outline = seen(master.form, "plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
+        outline = master.form.seen("plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
         made.append(draw("plan", outline, lambda x, y, place=place: to_px(place.x_mm + x, place.y_mm + y)))  # type: ignore[misc]
         if numbered and min(master.length_mm, master.width_mm) * px >= LEAST_NUMBER_PX:
             x, y = to_px(place.x_mm, place.y_mm)

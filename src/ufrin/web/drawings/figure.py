@@ -2,41 +2,11 @@
 
 from collections.abc import Callable, Sequence
 
-from ufrin.core.outlines import Outline, Ring, ViewKey
-from ufrin.core.standing import Form, Master
+from ufrin.core.outlines import Outline, ViewKey
+from ufrin.core.standing import Master
 from ufrin.web.drawings.ink import path, strokes
 
 ToPx = Callable[[float, float], tuple[float, float]]
-
-
-def seen(form: Form, view: ViewKey, *, turned: bool = False) -> Outline:
-    """Give a form's line work, also where it was turned a quarter on the board.
-
-    Parameters
-    ----------
-    form : Form
-        As it stands.
-    view : "plan", "front" or "side"
-        From where.
-    turned : bool, optional
-        A quarter to the left, seen from above.
-
-    Returns
-    -------
-    Outline
-        In mm about its middle and, upright, above its foot.
-    """
-    if not turned:
-        return form.seen(view)
-    if view == "side":
-        return form.seen("front")
-    known = form.seen("plan" if view == "plan" else "side")
-    flip: Callable[[float, float], tuple[float, float]] = (lambda x, y: (-y, x)) if view == "plan" else (lambda x, y: (-x, y))
-    return Outline(rings=tuple(_moved(ring, flip) for ring in known.rings), lines=tuple(_moved(line, flip) for line in known.lines))
-
-
-def _moved(ring: Ring, flip: Callable[[float, float], tuple[float, float]]) -> Ring:
-    return tuple(flip(x, y) for x, y in ring)
 
 
 def draw(prefix: str, outline: Outline, to_px: ToPx, *, kind: str = "d-edge") -> str:
