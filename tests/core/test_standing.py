@@ -15,9 +15,10 @@ from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
 from ufrin.core.columns import columns, grid
 from ufrin.core.holding import hold_down
-from ufrin.core.meshes import together
+from ufrin.core.meshes import Mesh, together
 from ufrin.core.outlines import outline, reduced, shadow
 from ufrin.core.pots import Container, Pot
+from ufrin.core.profiles import direction_of, keep_direction
 from ufrin.core.sections import volume_below_ml
 from ufrin.core.stances import attitudes, stand
 from ufrin.core.standing import Form, KnownForm, Master
@@ -149,6 +150,13 @@ def test_a_block_rests_on_six_sides_and_a_turned_master_does_not_rest_on_its_tip
     lying = [way for way in ways if "flat" in way.said]
     assert len(lying) == 1  # of its many like flats one is enough
     assert lying[0].stable
+
+
+@pytest.mark.parametrize("mesh", [turned([(0, 40), (10, 40), (60, 0)]), VASE, cup(), egg()])
+def test_every_way_to_stand_can_be_typed_and_kept(mesh: Mesh) -> None:
+    for way in attitudes(mesh):
+        assert keep_direction(way.kept) == way.kept
+        assert direction_of(way.kept) == pytest.approx(way.up, abs=1e-4)
 
 
 def test_air_under_a_cup_is_all_that_is_in_it() -> None:

@@ -139,7 +139,18 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
     assert (plan.box.shape, taken.context["job"].master.up) == ("tapered", "1, 0, 0")
     assert plan.box.net_ml == pytest.approx(next(row for row in rows if row.container == pot and row.stood.attitude.up == (1, 0, 0)).net_ml, rel=1e-3)
     assert client.post(f"/jobs/{job}/use", data=form | {"shape": "rectangle", "container_id": "", "version": "1"}).url.path.endswith("/ways")  # stale
-    assert client.post(f"/jobs/{job}/use", data=form | {"container_id": "x"}).status_code == 422
+    now = {"version": str(taken.context["job"].versions["box"]), "master_version": str(taken.context["job"].versions["master"])}
+    for wrong in (
+        {"container_id": "x"},
+        {"up": "north"},
+        {"up": "nan, 0, 1"},
+        {"bed_mm": "nan"},
+        {"bed_mm": "-4"},
+        {"bed_mm": "1e99"},
+        {"shape": "sphere"},
+    ):
+        assert client.post(f"/jobs/{job}/use", data=form | now | wrong).status_code == 422, wrong
+    assert client.get(f"/jobs/{job}/box").status_code == 200
     assert client.post(f"/shelf/containers/{pot}/delete", data={"sure": "yes"}).status_code == 409
 
 

@@ -91,6 +91,11 @@ class Attitude:
     said: str
     stable: bool
 
+    @property
+    def kept(self) -> str:
+        """The direction as it is typed and kept; four places, a hundredth of a degree."""
+        return ", ".join(f"{round(number, 4) + 0.0:g}" for number in self.up)
+
 
 def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
     """Find the ways a master could stand: along its axes, and on every flat of its hull that it would rest on.

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from math import ceil, pi
+from math import pi
 from typing import Any
 
 import numpy as np
@@ -234,4 +234,4 @@ def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side
     for spans in range(2, MOST_BRACES):
         if of(length_mm / spans) <= limit:
             return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / spans)
-    return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / ceil(MOST_BRACES))
+    return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / MOST_BRACES)

@@ -6,6 +6,8 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import jobs, meshes, ways
+from ufrin.core.profiles import keep_direction
+from ufrin.core.quantities import parse
 from ufrin.core.terms import SHAPES
 from ufrin.errors import Refused, Stale
 from ufrin.web.forms import Read
@@ -53,11 +55,8 @@ def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
     if shape not in SHAPES or not (container == "" or (container.isascii() and container.isdigit() and len(container) < 18)):
         raise Refused("shape", "That is not one of the ways in the table. Open it again.")
     box: dict[str, object] = {"shape": shape, "container_id": int(container) if container else None}
-    try:
-        box |= {"bed_mm": round(float(bed), 2), "sunk_mm": None} if bed else {}
-    except ValueError as error:
-        raise Refused("bed_mm", "That is not one of the ways in the table. Open it again.") from error
-    master = {"up": form["up"], "spin_deg": None} if form.get("up") else {}
+    box |= {"bed_mm": round(parse(bed, "length", "metric", field="bed_mm"), 2), "sunk_mm": None} if bed else {}
+    master = {"up": keep_direction(form["up"]), "spin_deg": None} if form.get("up") else {}
     versions = {"master": form_version({"version": form.get("master_version", "")}), "box": form_version(form)}
     try:
         jobs.use_way(database, job_id, versions=versions, master=master, box=box)  # type: ignore[arg-type]
