@@ -9,7 +9,7 @@ from shapely.geometry import Point, Polygon
 from ufrin.core.box_plans import CLOSE_ENOUGH, BoxPlan, Shape, lift_of_one_g
 from ufrin.core.clearances import box_findings
 from ufrin.core.findings import Finding, worst_first
-from ufrin.core.layouts import Layout, grids, packed, placed_outline
+from ufrin.core.layouts import Layout, grids, packed, placed_outline, with_true_circle
 from ufrin.core.panels import Panel, panels
 from ufrin.core.pots import Floats, Pot
 from ufrin.core.solids import block_ml, drum_ml
@@ -17,6 +17,7 @@ from ufrin.core.walls import wall_load
 from ufrin.errors import Refused
 
 MOST_ML = 1e7
+LOOKED_AT, FEW = 4, 12  # layouts looked at closely, for gangs of up to so many
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -190,12 +191,23 @@ def box(plan: BoxPlan) -> Box:
 def _best(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
     several = plan.pack and len(plan.masters) > 1 and not plan.rows and not plan.columns
     layouts = packed(plan.masters, plan.gap_mm) if several else []
-    layouts = layouts or grids(plan.masters, plan.gap_mm, plan.rows, plan.columns)
+    layouts = _promising(plan, layouts or grids(plan.masters, plan.gap_mm, plan.rows, plan.columns))
     pairs = [(layout, inside) for layout in layouts for inside in _insides(plan, layout)]
     if plan.container:
         # its inside is what it is: the layout that leaves most room all round
         return max(pairs, key=lambda pair: (_room(plan, *pair), -pair[0].rows))
     return min(pairs, key=lambda pair: (pair[1].holds_ml(fill_mm), pair[0].circle_mm, pair[0].rows))
+
+
+def _promising(plan: BoxPlan, layouts: list[Layout]) -> list[Layout]:
+    # circles and strips round true outlines take their time: only the layouts with the smallest rectangle or circle are looked at so closely
+    plain = not any(master.form for master in plan.masters) and (len(plan.masters) == 1 or not plan.pack)
+    if plan.kind in {"rectangle", "tray"} or len(layouts[0].places) == 1 or (plain and plan.kind != "contour"):
+        return layouts
+    side, strip = 2 * plan.side_mm, plan.kind == "contour"
+    near = sorted(layouts, key=lambda one: (one.length_mm + side) * (one.width_mm + side) if strip else one.circle_mm)
+    best = near[: LOOKED_AT if len(layouts[0].places) <= FEW else 1]
+    return best if strip else [with_true_circle(plan.masters, one) for one in best]
 
 
 def _room(plan: BoxPlan, layout: Layout, inside: Inside) -> float:
@@ -221,9 +233,12 @@ def _insides(plan: BoxPlan, layout: Layout) -> list[Inside]:
 
 def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
     # a strip bends smoothly: the outline is widened by more than wanted and taken in again, which rounds what is hollow and joins neighbours
-    everything = shapely.union_all([placed_outline(plan.masters[place.kind], place) for place in layout.places])
+    outlines = [placed_outline(plan.masters[place.kind], place) for place in layout.places]
+    if len(outlines) > FEW:  # a strip round a crowd follows each outline as closely as a saw does
+        outlines = list(shapely.simplify(outlines, 0.1))
+    everything = shapely.union_all(outlines)
     bend = max(plan.gap_mm, plan.side_mm)
-    wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=24), -bend, quad_segs=24)
+    wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=16), -bend, quad_segs=16)
     if wide.geom_type != "Polygon":
         raise Refused("gap_mm", "The masters stand too far apart for one strip round them all. Set them closer, or take a rectangular box.")
     return Polygon(wide.exterior)

@@ -1,7 +1,7 @@
 """Layouts: where the masters of a box stand in plan, on a grid or, when they are of several kinds, packed."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, hypot
 
 import rectpack
@@ -90,8 +90,6 @@ def _grid(masters: Sequence[Master], gap_mm: float, rows: int, columns: int) -> 
     circle, at = diagonal_mm(along + cell_x, across + cell_y), (0.0, 0.0)
     if len(kinds) == 1 and masters[0].form:
         circle, at = masters[0].form.circle
-    elif any(master.form for master in masters):
-        circle, at = _circle(masters, places)
     elif all(master.outline == "round" for master in masters):
         circle = hypot(along, across) + max(cell_x, cell_y)
     return Layout(
@@ -149,7 +147,7 @@ def _from_packing(
         right, far = max(right, x / TENTHS + length), max(far, y / TENTHS + width)
     places = [Place(kind=place.kind, x_mm=place.x_mm - right / 2, y_mm=place.y_mm - far / 2, turned=place.turned) for place in places]
     places.sort(key=lambda place: (-round(place.y_mm, 1), place.x_mm))
-    circle, at = _circle(masters, places)
+    circle, at = diagonal_mm(right, far), (0.0, 0.0)
     return Layout(rows=1, columns=len(places), length_mm=right, width_mm=far, circle_mm=circle, places=tuple(places), circle_at_mm=at)
 
 
@@ -172,6 +170,25 @@ def placed_outline(master: Master, place: Place) -> shapely.Geometry:
     if place.turned:
         outline = affinity.rotate(outline, 90, origin=(0, 0))
     return affinity.translate(outline, place.x_mm, place.y_mm)
+
+
+def with_true_circle(masters: Sequence[Master], layout: Layout) -> Layout:
+    """Draw the smallest circle round a layout's true outlines; until then it has the one round its rectangle.
+
+    Parameters
+    ----------
+    masters : sequence of Master
+        Each kind with its count.
+    layout : Layout
+        Of several masters.
+
+    Returns
+    -------
+    Layout
+        With a circle no larger than before.
+    """
+    circle, at = _circle(masters, layout.places)
+    return replace(layout, circle_mm=circle, circle_at_mm=at)
 
 
 def _circle(masters: Sequence[Master], places: Sequence[Place]) -> tuple[float, tuple[float, float]]:
