@@ -11,9 +11,9 @@ SRC = Path(__file__).parents[1] / "src" / "ufrin"
 FILES = sorted(path for path in SRC.rglob("*.py"))
 # room -> rooms it may import besides itself and errors
 ARROWS = {
-    "errors": set(), "settings": set(), "core": set(), "store": {"core"}, "actions": {"store", "core"}, "web": {"actions", "core"}, "jobs": {"actions"},
-    "demo": {"actions", "core", "demo_masters"}, "demo_masters": {"core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
-    "__main__": {"settings", "store", "web", "demo", "logs", "jobs"},
+    "errors": set(), "settings": set(), "core": set(), "store": {"core"}, "actions": {"store", "core"}, "web": {"actions", "devices", "core"}, "jobs": {"actions"},
+    "devices": {"core"}, "demo": {"actions", "core", "demo_masters", "demo_pours"}, "demo_masters": {"core"}, "demo_pours": {"actions", "core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
+    "__main__": {"settings", "store", "web", "demo", "devices", "logs", "jobs"},
 }  # fmt: skip
 # the application is put together in one place: it alone takes the record book and the settings into its hands
 PUT_TOGETHER = {"ufrin.web.app"}

@@ -16,15 +16,17 @@ from contextlib import contextmanager
 from types import FrameType
 
 import uvicorn
+from fastapi import FastAPI
 
 from ufrin import demo, logs
+from ufrin.devices import scale_program
 from ufrin.errors import UfrinError
 from ufrin.jobs import worker
 from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
-from ufrin.web.app import create_app
+from ufrin.web.app import create_app, let_go
 
 
 class PortTaken(UfrinError):
@@ -63,7 +65,7 @@ def main(words: list[str] | None = None) -> int:
     for number in ENDING:
         signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="./run")
-    parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
+    parser.add_argument("what", choices=("demo", "start", "schema", "worker", "scale"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     asked = parser.parse_args(words)
@@ -86,6 +88,9 @@ def _leave(number: int, frame: FrameType | None) -> None:
 
 
 def _run(settings: Settings, what: str, *, with_server: bool) -> None:
+    if what == "scale":
+        scale_program.run(settings.scale_port, settings.lever_port, with_server=with_server)
+        return
     log = logs.write_to(settings.var / "log")
     with _conninfo(settings, "ufrin_demo" if what == "demo" else "ufrin") as conninfo:
         applied = schema.bring_up_to_date(conninfo)
@@ -97,25 +102,39 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             worker.run(conninfo, with_server=with_server)
             return
         if what == "demo":
-            _fill(conninfo)
+            _fill(conninfo, settings)
         database = Database(conninfo, pool_size=settings.pool_size, wait_s=settings.database_wait_s, statement_limit_s=settings.statement_limit_s)
-        server = uvicorn.Server(
-            uvicorn.Config(
-                create_app(database, settings), host=settings.host, port=settings.port, log_config=None, access_log=False, timeout_graceful_shutdown=5
-            )
+        app = create_app(database, settings)
+        server = _Server(
+            app, uvicorn.Config(app, host=settings.host, port=settings.port, log_config=None, access_log=False, timeout_graceful_shutdown=5)
         )
         print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
-        with _workers(conninfo, settings):
+        with _beside(conninfo, settings, scales=what == "demo"):
             server.run()
 
 
+class _Server(uvicorn.Server):
+    # one that stops sends away the pages that follow a scale first, or it would wait for them
+
+    def __init__(self, app: FastAPI, config: uvicorn.Config) -> None:
+        super().__init__(config)
+        self._app = app
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        let_go(self._app)
+        await super().shutdown(sockets)
+
+
 @contextmanager
-def _workers(conninfo: str, settings: Settings) -> Iterator[None]:
-    # in processes of their own, so that the pages stay quick while a mesh is measured
+def _beside(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
+    # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's simulated scales likewise
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
-    command = [sys.executable, "-m", "ufrin", "worker", "--with-server"]
+    programs = ["worker"] * settings.workers + ["scale"] * scales
     # each hears on its standard input that this process is gone, however it went
-    started = [subprocess.Popen(command, env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL) for _ in range(settings.workers)]  # noqa: S603 - our own words
+    started = [
+        subprocess.Popen([sys.executable, "-m", "ufrin", program, "--with-server"], env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603 - our own words
+        for program in programs
+    ]
     try:
         yield
     finally:
@@ -128,11 +147,11 @@ def _workers(conninfo: str, settings: Settings) -> Iterator[None]:
                 one.kill()
 
 
-def _fill(conninfo: str) -> None:
+def _fill(conninfo: str, settings: Settings) -> None:
     database = Database(conninfo)
     database.open()
     try:
-        demo.fill(database)
+        demo.fill(database, scale_port=settings.scale_port)
     finally:
         database.close()
 

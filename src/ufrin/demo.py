@@ -1,14 +1,23 @@
 """Demo data: the replica workshop of a small maritime museum on a tidal estuary. All materials in it are invented."""
 
+from collections.abc import Mapping
 from typing import Any
 
+from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
 from ufrin.actions import CONTAINERS as CONTAINER_TABLE
+from ufrin.actions import CUPS as CUP_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
-from ufrin.actions import Database, jobs, shelf
+from ufrin.actions import SCALES as SCALE_TABLE
+from ufrin.actions import Database, coupons, jobs, lots, shelf
+from ufrin.core.additives import Additive
+from ufrin.core.coupons import Coupon
+from ufrin.core.cups import Cup
 from ufrin.core.pots import Container
 from ufrin.core.rubbers import Rubber
+from ufrin.core.scales import Scale
 from ufrin.core.stations import Station
 from ufrin.demo_masters import as_file
+from ufrin.demo_pours import pour_before
 
 RUBBERS: tuple[Rubber, ...] = (
     Rubber(
@@ -41,6 +50,16 @@ RUBBERS: tuple[Rubber, ...] = (
         volume_a=2, volume_b=1, sg_a=1.15, sg_b=1.02, tolerance_pct=2, viscosity_mpa_s=2600, pot_life_min=15, demould_min=1440, full_cure_min=10_080,
         hardness_scale="A", hardness=60, elongation_pct=300, tear_kn_per_m=28, kit_g=1500, kit_price=33,
     ),
+    Rubber(
+        name="Estuary 5", family="addition-silicone", a_name="Estuary A", a_colour="clear", b_name="Estuary B", b_colour="pale blue", weight_a=1,
+        weight_b=1, volume_a=1, volume_b=1, sg_a=1.07, sg_b=1.07, sg_mixed=1.07, viscosity_mpa_s=12_000, pot_life_min=45, demould_min=420,
+        full_cure_min=1440, hardness_scale="A", hardness=5, elongation_pct=900, tear_kn_per_m=13, kit_g=2000, kit_price=82,
+    ),
+    Rubber(
+        name="Wharf Putty 45", family="addition-silicone", form="putty", a_name="Wharf A", a_colour="white", b_name="Wharf B", b_colour="lilac", weight_a=1,
+        weight_b=1, sg_mixed=1.45, pot_life_min=2, demould_min=15, full_cure_min=60, hardness_scale="A", hardness=45, elongation_pct=150,
+        tear_kn_per_m=8, kit_g=1000, kit_price=36,
+    ),
 )  # fmt: skip
 
 CONTAINERS: tuple[Container, ...] = (
@@ -50,6 +69,42 @@ CONTAINERS: tuple[Container, ...] = (
     Container(name="Biscuit tin", shape="rectangle", length_mm=150, width_mm=145, height_mm=62),
     Container(name="Length of drain pipe", shape="round", bottom_mm=104, height_mm=160),
     Container(name="Toffee tin", shape="round", bottom_mm=128, height_mm=70),
+)
+
+ADDITIVES: tuple[Additive, ...] = (
+    Additive(name="Ebb thinner", kind="thinner", colour="water clear", family="addition-silicone", sg=0.97, viscosity_mpa_s=50, most_parts=50, pack_g=900,
+             pack_price=19),
+    Additive(name="Slack thinner", kind="thinner", colour="straw", family="condensation-silicone", sg=0.96, viscosity_mpa_s=100, pack_g=500, pack_price=14),
+    Additive(name="Weed thickener", kind="thickener", colour="cloudy", family="any", sg=1.02, most_parts=5, pack_g=100, pack_price=11),
+    Additive(name="Buoy red", kind="pigment", colour="red", family="any", sg=1.15, pack_g=50, pack_price=9),
+    Additive(name="Kelp green", kind="pigment", colour="green", family="any", sg=1.1, pack_g=50, pack_price=9),
+)  # fmt: skip
+
+CUPS: tuple[Cup, ...] = (
+    Cup(name="Marked beaker", bottom_mm=98, height_mm=150, mark_ml=50),
+    Cup(name="Paper tub", bottom_mm=64, top_mm=86, height_mm=105),
+    Cup(name="Tall degassing pail", bottom_mm=150, top_mm=185, height_mm=260),
+)
+
+# rubber or additive, part, code, came, use-by, opened, price
+LOTS: tuple[tuple[str, str, str, float, str, str, float | None], ...] = (
+    ("Saltmarsh 25", "A", "SM-0417", 1000.0, "2028-03-31", "2026-09-02", 28.5),
+    ("Saltmarsh 25", "B", "SM-0417", 100.0, "2028-03-31", "2026-09-02", 3.0),
+    ("Tideline 15", "A", "TL-88", 1000.0, "2027-10-31", "2026-10-12", 37.0),
+    ("Tideline 15", "B", "TL-88", 1000.0, "2027-10-31", "2026-10-12", 37.0),
+    ("Bosun 40", "A", "BO-12", 400.0, "2026-08-31", "2026-02-20", 9.0),
+    ("Bosun 40", "B", "BO-12", 360.0, "2026-08-31", "2026-02-20", 9.0),
+    ("Estuary 5", "all", "ES-3", 2000.0, "2028-01-31", "", 82.0),
+    ("Ebb thinner", "all", "EB-1", 900.0, "", "2026-05-04", 19.0),
+    ("Buoy red", "all", "BR-1", 50.0, "", "", 9.0),
+)
+
+# rubber, thinner, parts, gauge, readings
+COUPONS: tuple[tuple[str, str, float, str, tuple[float, ...]], ...] = (
+    ("Estuary 5", "Ebb thinner", 10.0, "00", (44.0, 45.0, 44.5, 43.0, 45.5)),
+    ("Estuary 5", "Ebb thinner", 25.0, "00", (35.0, 34.0, 36.0, 35.5, 34.5)),
+    ("Estuary 5", "Ebb thinner", 50.0, "00", (21.0, 20.5, 22.0, 21.5, 20.0)),
+    ("Tideline 15", "Ebb thinner", 20.0, "00", (55.0, 54.0, 56.0, 54.5, 55.5)),
 )
 
 # name, the master's mesh, then what is filled in at each station; rubber and container by name. Figures hang together with the meshes.
@@ -68,6 +123,8 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
         {
             "master": {"what": "Glass float, blown, sealed", "standin": "ball", "length_mm": 74.0, "mass_g": 131.0},
             "box": {"shape": "container", "container_id": "Flower pot", "bed_mm": 20.0, "sunk_mm": 5.0},
+            "rubber": {"rubber_id": "Estuary 5", "thinner_id": "Ebb thinner", "thinner_parts": 20.0, "pigment_id": "Buoy red", "pigment_pct": 0.5,
+                       "cup_id": "Marked beaker", "scale_step_g": 0.1},
         },
     ),
     (
@@ -82,6 +139,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
         {
             "master": {"what": "Carved lime wood, scanned; glue joints at the neck", "mass_g": 68.0},
             "box": {"shape": "contour"},
+            "rubber": {"rubber_id": "Tideline 15", "how": "brushed", "coats": 4.0, "thickener_id": "Weed thickener", "scale_step_g": 0.1},
         },
     ),
     (
@@ -122,31 +180,49 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
 PUT_AWAY = "Ammonite, first try"
 
 
-def fill(database: Database) -> bool:
+def fill(database: Database, *, scale_port: int = 8540) -> bool:
     """Put the demo data into an empty record book; one that holds anything is left as it is.
 
     Parameters
     ----------
     database : Database
         The record book.
+    scale_port : int, optional
+        Of the first simulated scale.
 
     Returns
     -------
     bool
         Whether anything was put in.
     """
-    if shelf.shelf(database).rubbers or jobs.board(database).total or jobs.board(database, put_away=True).total:
+    if shelf.shelf(database, RUBBER_TABLE).things or jobs.board(database).total or jobs.board(database, put_away=True).total:
         return False
     numbers: dict[object, int] = {rubber.name: shelf.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
     numbers |= {container.name: shelf.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
+    numbers |= {additive.name: shelf.add(database, ADDITIVE_TABLE, additive) for additive in ADDITIVES}
+    numbers |= {cup.name: shelf.add(database, CUP_TABLE, cup) for cup in CUPS}
+    for index, (name, step_g, most_g) in enumerate((("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))):
+        shelf.add(database, SCALE_TABLE, Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g))
     for name, mesh, stations in JOBS:
         job_id = jobs.start_job(database, name)
         if mesh:
             jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
         for station, said in stations.items():
-            changes = {key: numbers[value] if key in {"rubber_id", "container_id"} else value for key, value in said.items()}
+            changes = {key: numbers[value] if key.endswith("_id") else value for key, value in said.items()}
             version = jobs.open_job(database, job_id, station).job.versions[station]
             jobs.change_station(database, job_id, station, version=version, changes=changes)
         if name == PUT_AWAY:
             jobs.put_job_away(database, job_id, away=True)
+    pour_before(database)
+    _fill_shelf(database, numbers)
     return True
+
+
+def _fill_shelf(database: Database, numbers: Mapping[object, int]) -> None:
+    rubbers = {rubber.name for rubber in RUBBERS}
+    for name, part, code, got_g, use_by, opened_on, price in LOTS:
+        said = {"code": code, "part": part, "got_g": got_g, "use_by": use_by, "opened_on": opened_on, "price": price}
+        lots.add(database, RUBBER_TABLE if name in rubbers else ADDITIVE_TABLE, numbers[name], said)
+    for name, thinner, parts, gauge, readings in COUPONS:
+        coupon = Coupon(scale=gauge, readings=readings)  # type: ignore[arg-type]
+        coupons.log(database, numbers[name], coupon, thinner_id=numbers[thinner], parts=parts)

@@ -6,6 +6,7 @@
     ├── Refused                a value, or values together, that can't be computed with   422
     ├── Missing                what was asked for is not there                            404
     ├── Stale                  the thing was changed since it was read                    409
+    ├── Overtaken              someone else has done the step already                     409
     ├── InUse                  it can't go while something needs it                       409
     ├── NotOurs                a change asked for by a page of another origin             403
     ├── TooLarge               more was sent than is taken                                413
@@ -87,6 +88,16 @@ class Stale(UfrinError):
 
     def __str__(self) -> str:
         return "It was changed since this page was opened, in another tab or by someone else. Nothing was overwritten: choose which values stand."
+
+
+class Overtaken(UfrinError):
+    """A step that another bench has done meanwhile; what was sent for it is not kept."""
+
+    status = 409
+    title = "Another bench was quicker"
+
+    def __str__(self) -> str:
+        return "This step was done meanwhile at another bench or in another tab. Nothing was written twice: look where the pour stands, then go on from there."
 
 
 class InUse(UfrinError):

@@ -20,6 +20,8 @@ class Settings(BaseSettings):
     )
     body_limit_bytes: int = Field(default=1_048_576, description="The most that one request may send.")
     mesh_limit_bytes: int = Field(default=100 * 1024 * 1024, description="The largest mesh file that is taken.")
+    scale_port: int = Field(default=8540, ge=1, le=65000, description="The simulated scales' first port; the demo starts them.")
+    lever_port: int = Field(default=8549, ge=1, le=65535, description="The page with the lever that pours onto the simulated scales.")
     workers: int = Field(default=1, ge=0, le=16, description="Workers started with the server; more can run elsewhere (./run worker).")
     pool_size: int = Field(default=8, ge=1, le=100, description="Connections kept to the database.")
     database_wait_s: float = Field(default=3.0, description="How long a request waits for the database before it says that it is away.")

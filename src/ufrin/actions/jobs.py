@@ -4,7 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ufrin.actions import meshes
+from ufrin.actions.from_shelf import gather, waiting
 from ufrin.actions.meshes import MeshState
+from ufrin.core.additives import Additive
+from ufrin.core.allowance import learn
+from ufrin.core.cups import Cup
+from ufrin.core.from_shelf import FromShelf
 from ufrin.core.masters import answer_master, box_master
 from ufrin.core.plan import Beside, Plan, plan
 from ufrin.core.pots import Container
@@ -12,11 +17,12 @@ from ufrin.core.rubbers import Rubber
 from ufrin.core.stances import Attitude
 from ufrin.core.standing import Master
 from ufrin.core.stations import BoxInputs, Inputs, Station
+from ufrin.core.whole_kit import Waiting
 from ufrin.errors import Refused, Stale
-from ufrin.store import jobs, workshop
+from ufrin.store import jobs, pours, workshop
 from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
-from ufrin.store.shelf import CONTAINERS, RUBBERS, Kept
+from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, RUBBERS, Kept
 from ufrin.store.workshop import Workshop
 
 JOBS_A_PAGE = 12
@@ -31,15 +37,23 @@ class OpenJob:
     plan: Plan
     rubbers: tuple[Kept[Rubber], ...]
     containers: tuple[Kept[Container], ...]
+    additives: tuple[Kept[Additive], ...]
+    cups: tuple[Kept[Cup], ...]
+    shelf: FromShelf
     other_jobs: tuple[tuple[int, str], ...]
     mesh: MeshState | None
     stances: tuple[Attitude, ...]
     workshop: Workshop
 
     @property
+    def spare_pct(self) -> float:
+        """The allowance learnt from past pours: what is recommended as spare."""
+        return learn(self.shelf.past, self.workshop.confidence_pct).spare_pct
+
+    @property
     def rubber(self) -> Rubber | None:
         """The rubber chosen."""
-        return next((kept.thing for kept in self.rubbers if kept.id == self.job.rubber.rubber_id), None)
+        return self.shelf.rubber
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,11 +95,10 @@ def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ..
     return tuple(found), tuple(not_ready)
 
 
-def _planned(connection: Connection, job: Job, rubber: Kept[Rubber] | None, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
+def _planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
     others, not_ready = _others(connection, job.box)
     beside = Beside(
-        rubber=rubber.thing if rubber else None,
-        retired=bool(rubber and rubber.retired_at),
+        shelf=shelf,
         mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
         container=container.thing if container else None,
         others=others,
@@ -116,15 +129,14 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
     with database.reading() as connection:
         found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
-        kept = RUBBERS.some(connection, {job.rubber.rubber_id for job in found if job.rubber.rubber_id})
         held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop.load(connection)
+        shelves = gather(connection, found, settings)
         listed = []
         for job in found:
-            chosen, container = kept.get(job.rubber.rubber_id or 0), held.get(job.box.container_id or 0)
-            mesh = meshes.state_of(connection, job.master)
-            planned = _planned(connection, job, chosen, container, mesh)
-            listed.append(Listed(job=job, plan=planned, rubber=chosen.thing if chosen else None))
+            container = held.get(job.box.container_id or 0)
+            planned = _planned(connection, job, shelves[job.id], container, meshes.state_of(connection, job.master))
+            listed.append(Listed(job=job, plan=planned, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)
 
@@ -192,7 +204,7 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
         Worked out.
     """
     with database.reading() as connection:
-        return _open(connection, job_id, station)
+        return opened_at(connection, job_id, station)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -202,6 +214,7 @@ class Glance:
     job: Job
     mesh: MeshState | None
     workshop: Workshop
+    spare_pct: float | None
 
 
 def glance(database: Database, job_id: int, station: Station = "master") -> Glance:
@@ -222,27 +235,64 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
         As it is kept.
     """
     with database.reading() as connection:
-        job = jobs.load(connection, job_id, station)
+        job, settings = jobs.load(connection, job_id, station), workshop.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
-        return Glance(job=job, mesh=mesh, workshop=workshop.load(connection))
+        past = pours.past(connection) if station == "rubber" else []
+        spare_pct = learn([one.pour for one in past], settings.confidence_pct).spare_pct if station == "rubber" else None
+        return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
 
 
-def _open(connection: Connection, job_id: int, station: Station) -> OpenJob:
-    job = jobs.load(connection, job_id, station)
-    rubbers, containers = tuple(RUBBERS.all(connection)), tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
-    rubber = next((kept for kept in rubbers if kept.id == job.rubber.rubber_id), None)
+def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
+    """Open a job at one of its stations, on a connection that is lent already.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        Its number.
+    station : Station
+        The one that is shown.
+
+    Returns
+    -------
+    OpenJob
+        Worked out.
+    """
+    job, settings = jobs.load(connection, job_id, station), workshop.load(connection)
+    containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
+    at_rubber = station == "rubber"
+    shelf = gather(connection, [job], settings)[job.id]
+    if at_rubber and job.rubber.amount == "kit":
+        shelf = replace(shelf, waiting=_waiting(connection, job, settings))
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
     return OpenJob(
         job=job,
-        plan=_planned(connection, job, rubber, container, mesh),
-        rubbers=rubbers,
+        plan=_planned(connection, job, shelf, container, mesh),
+        rubbers=tuple(RUBBERS.all(connection)) if at_rubber else (),
         containers=containers,
+        additives=tuple(ADDITIVES.all(connection)) if at_rubber else (),
+        cups=tuple(CUPS.all(connection)) if at_rubber else (),
+        shelf=shelf,
         other_jobs=tuple(jobs.names(connection, besides=job_id)) if station == "box" else (),
         mesh=mesh,
         stances=meshes.stances_of(connection, mesh) if mesh and station == "master" else (),
-        workshop=workshop.load(connection),
+        workshop=settings,
     )
+
+
+def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:
+    # what the jobs that count on the same rubber take; each is worked out, so only the newest are asked
+    others = jobs.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
+    shelves = gather(connection, others, settings)
+    needs = []
+    for other in others:
+        held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
+        made = _planned(connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master)).pour
+        if made and not made.whole_kit:
+            needs.append((other.id, other.name, made.mix.total_g))
+    return waiting(needs)
 
 
 def change_station(database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]) -> OpenJob:
@@ -273,7 +323,7 @@ def change_station(database: Database, job_id: int, station: Station, *, version
     """
     with database.transaction() as connection:
         _change(connection, job_id, station, version, changes)
-        return _open(connection, job_id, station)
+        return opened_at(connection, job_id, station)
 
 
 def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:
@@ -350,7 +400,7 @@ def undo(database: Database, job_id: int, station: Station) -> OpenJob:
         earlier = jobs.take_earlier(connection, job_id, station)
         if earlier is not None:
             jobs.save_station(connection, job_id, station, earlier, before=None, version=version)
-        return _open(connection, job_id, station)
+        return opened_at(connection, job_id, station)
 
 
 def rename_job(database: Database, job_id: int, name: str) -> None:

@@ -1,47 +1,59 @@
-"""The Shelf: rubbers and containers put on it, changed, retired, deleted while no job uses them."""
+"""The Shelf: rubbers, additives, cups, containers and scales put on it, changed, retired, deleted while no job uses them."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Generic
 
-from ufrin.core.pots import Container
-from ufrin.core.rubbers import Rubber
 from ufrin.errors import InUse, Stale
-from ufrin.store import workshop
+from ufrin.store import lots, workshop
 from ufrin.store.connection import Database
-from ufrin.store.shelf import CONTAINERS, RUBBERS, Kept, ShelfTable, Thing
+from ufrin.store.lots import KeptLot
+from ufrin.store.shelf import Kept, ShelfTable, Thing
 from ufrin.store.workshop import Workshop
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Shelf:
-    """The Shelf, with how many jobs use each rubber and each container."""
+class Board(Generic[Thing]):
+    """One board of the Shelf: the things of a kind, how many jobs use each, and the lots of each."""
 
-    rubbers: tuple[Kept[Rubber], ...]
-    containers: tuple[Kept[Container], ...]
-    rubbers_used: Mapping[int, int]
-    containers_used: Mapping[int, int]
+    things: tuple[Kept[Thing], ...]
+    used: Mapping[int, int]
+    lots: Mapping[int, tuple[KeptLot, ...]]
     workshop: Workshop
 
 
-def shelf(database: Database) -> Shelf:
-    """Show the Shelf.
+def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
+    """Show one board of the Shelf.
 
     Parameters
     ----------
     database : Database
         The record book.
+    table : ShelfTable
+        RUBBERS, ADDITIVES, CUPS, CONTAINERS or SCALES.
 
     Returns
     -------
-    Shelf
+    Board
         What is in use first.
     """
     with database.reading() as connection:
-        return Shelf(
-            rubbers=tuple(RUBBERS.all(connection)),
-            containers=tuple(CONTAINERS.all(connection)),
-            rubbers_used=RUBBERS.jobs_using(connection),
-            containers_used=CONTAINERS.jobs_using(connection),
+        things = tuple(table.all(connection))
+        numbers = [kept.id for kept in things]
+        found = (
+            lots.of(connection, rubbers=numbers)
+            if table.name == "rubbers"
+            else lots.of(connection, additives=numbers)
+            if table.name == "additives"
+            else []
+        )
+        of_each: dict[int, list[KeptLot]] = {}
+        for one in found:
+            of_each.setdefault(one.rubber_id or one.additive_id or 0, []).append(one)
+        return Board(
+            things=things,
+            used=table.jobs_using(connection),
+            lots={number: tuple(some) for number, some in of_each.items()},
             workshop=workshop.load(connection),
         )
 
@@ -54,7 +66,7 @@ def look(database: Database, table: ShelfTable[Thing], number: int) -> Kept[Thin
     database : Database
         The record book.
     table : ShelfTable
-        RUBBERS or CONTAINERS.
+        Of its kind.
     number : int
         Its number.
 
@@ -75,8 +87,8 @@ def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
     database : Database
         The record book.
     table : ShelfTable
-        RUBBERS or CONTAINERS.
-    thing : Rubber or Container
+        Of its kind.
+    thing : Thing
         What its tin says, or its measures.
 
     Returns
@@ -96,7 +108,7 @@ def change(database: Database, table: ShelfTable[Thing], number: int, *, version
     database : Database
         The record book.
     table : ShelfTable
-        RUBBERS or CONTAINERS.
+        Of its kind.
     number : int
         Its number.
     version : int
@@ -126,7 +138,7 @@ def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired
     database : Database
         The record book.
     table : ShelfTable
-        RUBBERS or CONTAINERS.
+        Of its kind.
     number : int
         Its number.
     retired : bool
@@ -144,7 +156,7 @@ def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
     database : Database
         The record book.
     table : ShelfTable
-        RUBBERS or CONTAINERS.
+        Of its kind.
     number : int
         Its number.
 

@@ -1,5 +1,6 @@
 """The workshop's settings, read and changed."""
 
+from ufrin.core.from_shelf import DEFAULT_CONFIDENCE_PCT
 from ufrin.core.quantities import Units
 from ufrin.errors import Refused, Stale
 from ufrin.store import workshop
@@ -24,7 +25,7 @@ def settings(database: Database) -> Workshop:
         return workshop.load(connection)
 
 
-def change_settings(database: Database, *, version: int, units: Units, currency: str) -> None:
+def change_settings(database: Database, *, version: int, units: Units, currency: str, confidence_pct: float = DEFAULT_CONFIDENCE_PCT) -> None:
     """Change the settings: how things are shown, never what is kept.
 
     Parameters
@@ -37,6 +38,8 @@ def change_settings(database: Database, *, version: int, units: Units, currency:
         For display.
     currency : str
         1 to 8 characters.
+    confidence_pct : float
+        In how many pours out of 100 the learnt allowance is to be enough.
 
     Raises
     ------
@@ -48,10 +51,12 @@ def change_settings(database: Database, *, version: int, units: Units, currency:
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():
         raise Refused("currency", "A currency is written in 1 to 8 characters, such as EUR.")
+    if not 50 <= confidence_pct <= 99:
+        raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
     with database.transaction() as connection:
         kept = workshop.load(connection, lock=True)
-        mine = {"units": units, "currency": currency}
+        mine = {"units": units, "currency": currency, "confidence_pct": confidence_pct}
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:
             raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
-        workshop.save(connection, units=units, currency=currency)
+        workshop.save(connection, units=units, currency=currency, confidence_pct=confidence_pct)

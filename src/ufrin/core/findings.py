@@ -192,7 +192,70 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
     ),
     "pot-life-short": (
         "warn",
-        "{batches} batches share a pot life of {pot_life}. Mix and pour each one before the next is started, or use a bigger cup.",
+        "{batches} batches of {batch} each take longer than the pot life of {pot_life}. Mix and pour each one before the next is started, or use a bigger cup.",
+    ),
+    "pot-life-over": (
+        "warn",
+        "Mixing, degassing and pouring a batch takes {batch}, and in this room the rubber stays liquid for {pot_life}. "
+        "Mix less at once, cool the room and the parts, or take a slower rubber.",
+    ),
+    "whole-kit-short": (
+        "warn",
+        "All of the A that is left is not enough: {short} are missing for this job. Open another kit, or save rubber with old scrap or a closer box.",
+    ),
+    "additive-not-for-it": (
+        "stop",
+        "{name} is meant for {family}, and this is a {rubber}: it may never set. Take one that goes with it, or correct the Shelf.",
+    ),
+    "stock-low": (
+        "warn",
+        "The Shelf has {left} of {what} that is still good, and this pour takes {needed}. Order it, or weigh what is really left and correct the Shelf.",
+    ),
+    "lot-expired": (
+        "warn",
+        "Lot {lot} of {what} is {days} days past its use-by. Old rubber may set slowly or not at all: mix a spoonful and wait before you trust it.",
+    ),
+    "lot-expires": ("note", "Lot {lot} of {what} is good for {days} more days. Use it first, before a fresh one is opened."),
+    # Hardness
+    "scale-end": (
+        "note",
+        "{reading} lies at the end of its scale, where a gauge reads badly. Read it on the scale {other} for a figure to count on.",
+    ),
+    "measure-on": (
+        "note",
+        "So soft, the scale {scale} says little: under 20 or over 90 a gauge reads badly. Measure the result on the scale {other}.",
+    ),
+    "points-disagree": (
+        "warn",
+        "The test points do not fall evenly with the dose: at least one of them is off. Look at the coupons, and cast the odd one again.",
+    ),
+    "beyond-points": (
+        "warn",
+        "The last test point is at {last} parts per 100; beyond it the curve is a guess. Cast a coupon at this dose before you trust it.",
+    ),
+    "model-only": (
+        "note",
+        "Nobody has tested this rubber with this thinner, so the figure comes from a model that is known to be off for filled rubbers. Cast a coupon first.",
+    ),
+    "coupon-off-scale": (
+        "warn",
+        "{reading} lies off the good part of the scale, 20 to 90. Read the puck again with the gauge {other}, and log that instead.",
+    ),
+    "coupon-off-all": (
+        "note",
+        "{reading} lies at the very end of what can be measured: no gauge here reads it well. Keep it as a hint, not as a figure.",
+    ),
+    "coupon-thin": (
+        "warn",
+        "The puck is only {thickness} thick: the gauge feels the table through it and reads too hard. [6 length] is the least; stack two if you must.",
+    ),
+    "coupon-edge": (
+        "warn",
+        "Readings within [12 length] of the edge or [6 length] of each other read too soft. Read it again, well apart and near the middle.",
+    ),
+    "coupon-few": (
+        "note",
+        "{readings} readings are few: five are the custom, so that one slip of the hand does not count. Take the rest from the same puck.",
     ),
     "retired": ("note", "{name} is retired on the Shelf. Check that there is still enough of it, or choose another."),
     "kit-short": ("note", "This takes more than one kit: {kits} of {kit} each. Have all of it on the table before you mix."),

@@ -6,38 +6,21 @@ from typing import Any
 
 from ufrin.core.box_plans import BoxPlan, Shape
 from ufrin.core.boxes import Box, box
-from ufrin.core.costs import KitUse, kit_use
 from ufrin.core.figures import BOARDS
 from ufrin.core.findings import Amount, Finding, worst_first
+from ufrin.core.from_shelf import FromShelf, sg_of
 from ufrin.core.holding import HoldDown, hold_down
+from ufrin.core.lots import stock_findings
 from ufrin.core.masters import MasterAnswer, answer_master, box_master
 from ufrin.core.panels import CutList, check_sheet, cut_list
 from ufrin.core.pots import Container
+from ufrin.core.pours import Around, Pour, pour
 from ufrin.core.rubbers import FAMILIES, Rubber
-from ufrin.core.scales import worst_ratio_error_pct
 from ufrin.core.standing import Form, Master
 from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, RubberInputs, State, Station
 from ufrin.core.terms import BOX, RUBBER, settled
 from ufrin.core.walls import Bow, Sheet, wall_bow
-from ufrin.core.weighing import Mix, MixPlan, mix
 from ufrin.errors import Refused
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Pour:
-    """The Rubber station worked out.
-
-    ``too_much_g`` is what would be mixed for nothing with the displacement forgotten; ``short_g`` what would be missing with spare and
-    loss on cups forgotten; ``marks_error_pct`` the worst ratio error of measuring by the cups' marks.
-    """
-
-    rubber: Rubber
-    mix: Mix
-    need_g: float
-    kits: KitUse | None
-    too_much_g: float
-    short_g: float
-    marks_error_pct: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,12 +44,11 @@ class Plan:
 class Beside:
     """What a job needs from outside its own stations.
 
-    The rubber chosen and whether the Shelf has retired it, its mesh as it stands, the
+    What the Rubber station points to on the Shelf, its mesh as it stands, the
     container chosen, the masters of other jobs that share its box, and the names of those whose masters can't yet.
     """
 
-    rubber: Rubber | None = None
-    retired: bool = False
+    shelf: FromShelf = FromShelf()
     mesh: Form | None = None
     container: Container | None = None
     others: tuple[Master, ...] = ()
@@ -89,16 +71,19 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         Answers, refusals, findings and states.
     """
     refusals: dict[Station, tuple[Refused, ...]] = {}
-    rubber = beside.rubber
+    rubber = beside.shelf.rubber
     measured = answer_master(master, beside.mesh)
     refusals["master"] = tuple(way.refused for way in measured.ways if way.refused) + ((measured.form_refused,) if measured.form_refused else ())
     masters: tuple[Master, ...] = ()
-    box_plan = the_box = pour = bow = None
+    box_plan: BoxPlan | None = None
+    the_box: Box | None = None
+    made_pour: Pour | None = None
+    bow: Bow | None = None
     try:
         own = box_master(master, measured, _count(box_inputs))
         if own is not None:
             masters = (own, *beside.others)
-            box_plan = plan_box(masters, box_inputs, _sg(rubber), beside.container)
+            box_plan = plan_box(masters, box_inputs, sg_of(rubber) if rubber else None, beside.container)
             the_box = box(box_plan)
             bow = _bow(box_plan, the_box, box_inputs)
     except Refused as refused:
@@ -108,20 +93,20 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
     except Refused as refused:  # the box stands all the same
         refusals["box"] = (*refusals.get("box", ()), refused)
     try:
-        pour = _pour(the_box, rubber_inputs, rubber)
+        made_pour = pour(_around(the_box, measured), rubber_inputs, beside.shelf)
     except Refused as refused:
         refusals["rubber"] = (refused,)
     findings: dict[Station, tuple[Finding, ...]] = {
         "master": measured.findings,
         "box": worst_first([*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]) if the_box else (),
-        "rubber": worst_first(_pour_findings(pour, rubber_inputs, rubber, beside.retired)),
+        "rubber": worst_first(_pour_findings(made_pour, rubber_inputs, beside.shelf)),
     }
-    made: dict[Station, bool] = {"master": measured.size_mm is not None, "box": the_box is not None, "rubber": pour is not None}
+    made: dict[Station, bool] = {"master": measured.size_mm is not None, "box": the_box is not None, "rubber": made_pour is not None}
     states = {station: _state(made[station], refusals.get(station, ()), findings[station]) for station in STATIONS}
     pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured and not beside.others else None
     held = hold_down(masters[0], box_plan.rubber_sg, box_plan.sunk_mm) if box_plan and box_plan.rubber_sg else None
     return Plan(
-        master=measured, masters=masters, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=pour,
+        master=measured, masters=masters, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=made_pour,
         refusals=refusals, findings=findings, states=states,
     )  # fmt: skip
 
@@ -243,87 +228,77 @@ def _bonds(inputs: BoxInputs, rubber: Rubber | None) -> tuple[Finding, ...]:
     return (Finding(code="filler-will-not-bond", facts=facts, field="filler_family"),)
 
 
-def _sg_parts(rubber: Rubber) -> dict[str, float] | None:
-    return {"A": rubber.sg_a, "B": rubber.sg_b} if rubber.sg_a is not None and rubber.sg_b is not None else None
+def _around(the_box: Box | None, measured: MasterAnswer) -> Around:
+    form, size = measured.form, measured.size_mm
+    area = form.area_cm2 if form else None
+    if area is None and size is not None:  # the outside, standing on its foot
+        length, width, height = size
+        area = (length * width + 2 * height * (length + width)) / 100
+    return Around(box=the_box, size_mm=size, area_cm2=area, displaced_ml=measured.measured.volume_ml if measured.measured else None)
 
 
-def _mix_plan(rubber: Rubber, said: Mapping[str, Any], net_ml: float) -> MixPlan:
-    by_volume = said["basis"] == "volume" and rubber.by_volume
-    ratio = (rubber.volume_a or 0, rubber.volume_b or 0) if by_volume else rubber.weight_ratio
-    return MixPlan(
-        ratio={"A": ratio[0], "B": ratio[1]},
-        basis="volume" if by_volume else "weight",
-        need_ml=net_ml,
-        sg_parts=_sg_parts(rubber),
-        sg_mixed=rubber.sg_mixed,
-        spare_pct=said["spare_pct"],
-        cling_g=said["cling_g"],
-        pigment_pct=said["pigment_pct"],
-        scale_step_g=said["scale_step_g"] or None,
-        tolerance_pct=rubber.tolerance_pct,
-        cup_ml=said["cup_ml"],
-        rise_factor=said["rise_factor"],
-    )
-
-
-def _sg(rubber: Rubber | None) -> float | None:
-    # what the box needs of the rubber is only its SG: a mix of nothing in particular tells it
-    if rubber is None:
-        return None
-    return mix(
-        MixPlan(ratio=dict(zip("AB", rubber.weight_ratio, strict=True)), need_g=1, sg_parts=_sg_parts(rubber), sg_mixed=rubber.sg_mixed)
-    ).sg_mixed
-
-
-def _pour(the_box: Box | None, inputs: RubberInputs, rubber: Rubber | None) -> Pour | None:
-    if the_box is None or rubber is None:
-        return None
-    if not the_box.net_ml > 0:
-        raise Refused("", "The box leaves no room for rubber. Look at its clearances first.")
-    said = settled(inputs, RUBBER)
-    mixed = mix(_mix_plan(rubber, said, the_box.net_ml))
-    sg = mixed.sg_mixed or 0.0
-    need_g = the_box.net_ml * sg
-    rubber_g = sum(part.g for part in mixed.parts.values())
-    return Pour(
-        rubber=rubber,
-        mix=mixed,
-        need_g=need_g,
-        kits=kit_use(rubber_g=rubber_g, kit_g=rubber.kit_g, kit_price=rubber.kit_price) if rubber.kit_g else None,
-        too_much_g=(the_box.displaced_ml - the_box.filler_ml) * sg * (1 + said["spare_pct"] / 100),
-        short_g=mixed.total_g - need_g,
-        marks_error_pct=_marks_error_pct(mixed, said) if said["basis"] == "volume" else None,
-    )
-
-
-def _marks_error_pct(mixed: Mix, said: Mapping[str, Any]) -> float | None:
-    # a cup is read to a quarter of a mark (common practice), so it errs like a scale that steps by half a mark
-    volumes = {name: part.ml / len(mixed.batches) for name, part in mixed.parts.items() if part.ml is not None}
-    return worst_ratio_error_pct(volumes, said["cup_mark_ml"] / 2) if len(volumes) == len(mixed.parts) else None
-
-
-def _pour_findings(pour: Pour | None, inputs: RubberInputs, rubber: Rubber | None, retired: bool) -> list[Finding]:
+def _pour_findings(made: Pour | None, inputs: RubberInputs, shelf: FromShelf) -> list[Finding]:
+    rubber = shelf.rubber
     found = list(rubber.findings()) if rubber else []
-    if rubber and retired:
+    if rubber and shelf.retired:
         found.append(Finding(code="retired", facts={"name": rubber.name}, field="rubber_id"))
     by_volume = inputs.basis == "volume"
     if rubber and by_volume and not rubber.by_volume:
         found.append(Finding(code="no-volume-ratio", field="basis"))
-    if pour is None:
+    if made is None or rubber is None:
         return found
     # by volume the scale is not used, so its step is no matter
-    found += [finding for finding in pour.mix.findings if not (by_volume and finding.code == "scale-too-coarse")]
+    found += [finding for finding in made.mix.findings if not (by_volume and finding.code == "scale-too-coarse")]
     said = settled(inputs, RUBBER)
-    if by_volume and pour.rubber.by_volume and (pour.marks_error_pct is None or pour.marks_error_pct > pour.rubber.tolerance_pct):
+    if by_volume and rubber.by_volume and (made.marks_error_pct is None or made.marks_error_pct > rubber.tolerance_pct):
         facts = {
             "mark": Amount(said["cup_mark_ml"], "volume"),
-            "worst": Amount(pour.marks_error_pct, "percent") if pour.marks_error_pct is not None else "any amount",
-            "tolerance": Amount(pour.rubber.tolerance_pct, "percent"),
+            "worst": Amount(made.marks_error_pct, "percent") if made.marks_error_pct is not None else "any amount",
+            "tolerance": Amount(rubber.tolerance_pct, "percent"),
         }
         found.append(Finding(code="marks-too-coarse", facts=facts, field="cup_mark_ml"))
-    if len(pour.mix.batches) > 1 and pour.rubber.pot_life_min:
-        facts = {"batches": str(len(pour.mix.batches)), "pot_life": Amount(pour.rubber.pot_life_min, "time")}
-        found.append(Finding(code="pot-life-short", facts=facts, field="cup_ml"))
-    if pour.kits and pour.kits.kits > 1 and pour.rubber.kit_g:
-        found.append(Finding(code="kit-short", facts={"kits": str(pour.kits.kits), "kit": Amount(pour.rubber.kit_g, "mass", 0)}, field="rubber_id"))
+    if made.kits and made.kits.kits > 1 and rubber.kit_g:
+        found.append(Finding(code="kit-short", facts={"kits": str(made.kits.kits), "kit": Amount(rubber.kit_g, "mass", 0)}, field="rubber_id"))
+    if made.thinned:
+        found += made.thinned.findings
+    return found + _time_findings(made) + _whole_kit_findings(made) + _goes_with_findings(shelf, rubber) + _stock_findings(made, shelf)
+
+
+def _time_findings(made: Pour) -> list[Finding]:
+    if not made.pot_life_min:
+        return []
+    facts = {"batch": Amount(made.batch_min, "time"), "pot_life": Amount(made.pot_life_min, "time")}
+    if made.how != "putty" and made.batch_min > made.pot_life_min:
+        return [Finding(code="pot-life-over", facts=facts, field="mix_min")]
+    if len(made.batches) > 1 and made.how == "poured" and len(made.batches) * made.batch_min > made.pot_life_min:
+        return [Finding(code="pot-life-short", facts={"batches": str(len(made.batches)), **facts}, field="cup_ml")]
+    return []
+
+
+def _whole_kit_findings(made: Pour) -> list[Finding]:
+    if made.whole_kit is None or made.whole_kit.over_g >= 0:
+        return []
+    return [Finding(code="whole-kit-short", facts={"short": Amount(-made.whole_kit.over_g, "mass", 0)}, field="kit_left_a_g")]
+
+
+def _goes_with_findings(shelf: FromShelf, rubber: Rubber) -> list[Finding]:
+    found = []
+    for field, additive in (("thinner_id", shelf.thinner), ("thickener_id", shelf.thickener), ("pigment_id", shelf.pigment)):
+        if additive and not additive.goes_with(rubber.family):
+            facts = {"name": additive.name, "family": FAMILIES[additive.family].lower(), "rubber": FAMILIES[rubber.family].lower()}
+            found.append(Finding(code="additive-not-for-it", facts=facts, field=field))
+    return found
+
+
+def _stock_findings(made: Pour, shelf: FromShelf) -> list[Finding]:
+    needed: dict[str, float] = {}
+    for one in (one for batch in made.batches for one in batch):
+        needed[one.key] = needed.get(one.key, 0.0) + one.g
+    names = {one.key: one for one in made.batches[0]} | {one.key: one for batch in made.batches for one in batch}
+    found: list[Finding] = []
+    for key, grams in needed.items():
+        stocked = shelf.stock.get(key)
+        if stocked:
+            part = names[key].role if names[key].role in {"A", "B"} else "all"
+            found += stock_findings(names[key].name, stocked.lots, {part: grams})
     return found

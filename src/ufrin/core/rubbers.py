@@ -1,18 +1,20 @@
 """Rubbers: what the Shelf knows of one, and whether its figures agree with each other."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast
 
 from ufrin.core.findings import Amount, Finding
+from ufrin.core.hardness import HARDEST_A, Hardness, Scale
 from ufrin.errors import Refused
 
+FORMS: dict[str, str] = {"liquid": "Poured", "putty": "Putty, kneaded"}
+THINNED: dict[str, str] = {"A+B": "of A and B together", "A": "of A alone"}
 Family = Literal["addition-silicone", "condensation-silicone", "polyurethane-rubber"]
 FAMILIES: dict[str, str] = {
     "addition-silicone": "Addition-cure silicone",
     "condensation-silicone": "Condensation-cure silicone",
     "polyurethane-rubber": "Polyurethane rubber",
 }
-SCALES: dict[str, str] = {"00": "Shore 00", "A": "Shore A", "D": "Shore D"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,8 +23,8 @@ class Rubber:
 
     Parameters
     ----------
-    name, family : str
-        What it is called, and one of ``FAMILIES``.
+    name, family, form : str
+        What it is called, one of ``FAMILIES``, and one of ``FORMS``.
     a_name, a_colour, b_name, b_colour : str
         The parts, so that nobody mixes A with A.
     weight_a, weight_b : float or None
@@ -37,6 +39,8 @@ class Rubber:
         In the cup and after.
     hardness_scale, hardness : str, float or None
         Shore.
+    thinner_of : "A+B" or "A"
+        What its tin counts thinner to 100 parts of.
     elongation_pct, tear_kn_per_m : float or None
         At break.
     kit_g, kit_price : float or None
@@ -45,6 +49,7 @@ class Rubber:
 
     name: str
     family: str = "addition-silicone"
+    form: str = "liquid"
     a_name: str = "Part A"
     a_colour: str = ""
     b_name: str = "Part B"
@@ -63,6 +68,7 @@ class Rubber:
     full_cure_min: float | None = None
     hardness_scale: str = "A"
     hardness: float | None = None
+    thinner_of: str = "A+B"
     elongation_pct: float | None = None
     tear_kn_per_m: float | None = None
     kit_g: float | None = None
@@ -76,6 +82,8 @@ class Rubber:
                 raise Refused(name, f"A {word} of nothing can't be. Leave the field empty if the tin does not say.")
         if self.hardness is not None and not 0 <= self.hardness <= 100:
             raise Refused("hardness", "Shore hardness runs from 0 to 100.")
+        if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
+            raise Refused("form", "That is not one of the choices. Choose again.")
         if not self.tolerance_pct > 0:
             raise Refused("tolerance_pct", "No scale is perfect: the tolerance must be more than nothing. 2 % is usual.")
         if self.sg_mixed is None and (self.sg_a is None or self.sg_b is None):
@@ -112,6 +120,50 @@ class Rubber:
         if self.weight_a is not None and self.weight_b is not None:
             return self.weight_a, self.weight_b
         return 100.0, self.b_per_100_a_by_volume_ratio or 0.0
+
+    @property
+    def sg_parts(self) -> dict[str, float] | None:
+        """SG of A and B, where both are known."""
+        return {"A": self.sg_a, "B": self.sg_b} if self.sg_a is not None and self.sg_b is not None else None
+
+    @property
+    def reading(self) -> Hardness | None:
+        """Its hardness, where the tin says one."""
+        if self.hardness is None:
+            return None
+        return Hardness(scale=cast(Scale, self.hardness_scale), shore=min(self.hardness, HARDEST_A) if self.hardness_scale == "A" else self.hardness)
+
+    def parts_of_both(self, parts: float) -> float:
+        """Turn a dose of thinner as the tin counts it into parts per 100 of A + B.
+
+        Parameters
+        ----------
+        parts : float
+            Per 100 of A + B, or of A.
+
+        Returns
+        -------
+        float
+            Per 100 of A + B.
+        """
+        a, b = self.weight_ratio
+        return parts * a / (a + b) if self.thinner_of == "A" else parts
+
+    def parts_as_told(self, parts: float) -> float:
+        """Turn parts per 100 of A + B into the dose as the tin counts it.
+
+        Parameters
+        ----------
+        parts : float
+            Per 100 of A + B.
+
+        Returns
+        -------
+        float
+            Per 100 of A + B, or of A.
+        """
+        a, b = self.weight_ratio
+        return parts * (a + b) / a if self.thinner_of == "A" else parts
 
     def findings(self) -> tuple[Finding, ...]:
         """Check the two ratios against each other.

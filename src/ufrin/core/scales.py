@@ -1,7 +1,47 @@
-"""Scales: how far the steps of a scale can put a ratio off, and the smallest batch it can weigh."""
+"""Scales: where one is reached, how far its steps can put a ratio off, and the smallest batch it can weigh."""
 
+import re
 from collections.abc import Mapping
+from dataclasses import dataclass
 from math import hypot, sqrt
+
+from ufrin.errors import Refused
+
+# a device on this machine, or a plain socket: the serial library knows other addresses too, some of which write files
+_ADDRESS = re.compile(r"(/dev/(tty|cu|serial)[\w./-]{1,80}|COM\d{1,3}|socket://[\w.\[\]:-]{1,80}:\d{1,5})", re.ASCII)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scale:
+    """A scale that Ufrin can read.
+
+    Parameters
+    ----------
+    name : str
+        What it is called in the workshop.
+    address : str
+        A serial port, or ``socket://host:port``.
+    baud : float
+        Speed of a serial port.
+    step_g, most_g : float
+        Its steps, and the most it weighs.
+    """
+
+    name: str
+    address: str = ""
+    baud: float = 9600.0
+    step_g: float = 0.1
+    most_g: float = 2000.0
+
+    def __post_init__(self) -> None:
+        if not _ADDRESS.fullmatch(self.address) or ".." in self.address:
+            raise Refused(
+                "address", "A scale is reached at a serial port such as /dev/ttyUSB0 or COM3, or at socket://host:port. Check what is typed."
+            )
+        if not 50 <= self.baud <= 4_000_000:
+            raise Refused("baud", "Speeds run from 50 to 4000000 baud; 9600 is usual.")
+        if not 0 < self.step_g <= self.most_g <= 1e6:
+            raise Refused("step_g", "A scale's steps are more than nothing and less than the most it weighs, and that is at most a tonne.")
 
 
 def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | None:

@@ -95,14 +95,40 @@ class RubberInputs:
     """What is filled in at the Rubber station; None is "as recommended". ``terms.RUBBER`` has the words."""
 
     rubber_id: int | None = None
+    how: str | None = None
     basis: str | None = None
+    blend_id: int | None = None
+    blend_pct: float | None = None
+    thinner_id: int | None = None
+    thinner_parts: float | None = None
+    pigment_id: int | None = None
+    pigment_pct: float | None = None
+    amount: str | None = None
+    kit_left_a_g: float | None = None
     spare_pct: float | None = None
     cling_g: float | None = None
-    pigment_pct: float | None = None
     scale_step_g: float | None = None
+    cup_id: int | None = None
     cup_ml: float | None = None
     rise_factor: float | None = None
     cup_mark_ml: float | None = None
+    drops_per_ml: float | None = None
+    room_temp_c: float | None = None
+    mix_min: float | None = None
+    degas_min: float | None = None
+    pour_min: float | None = None
+    pad_mm: float | None = None
+    pad_thickness_mm: float | None = None
+    coats: float | None = None
+    coat_mm: float | None = None
+    coat_area_cm2: float | None = None
+    thickener_id: int | None = None
+    thickener_parts: float | None = None
+    undercut: str | None = None
+    detail: str | None = None
+    shots_wanted: float | None = None
+    target_scale: str | None = None
+    target_shore: float | None = None
 
 
 Inputs = MasterInputs | BoxInputs | RubberInputs

@@ -7,9 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from typing import Any
 
+from ufrin.core.additives import ADDITIVES, GOES_WITH
 from ufrin.core.figures import BOARDS, MATERIALS
+from ufrin.core.hardness import SCALES
+from ufrin.core.hardness_wanted import DETAILS, UNDERCUTS
+from ufrin.core.lots import PARTS
 from ufrin.core.pots import CONTAINER_SHAPES
-from ufrin.core.rubbers import FAMILIES, SCALES
+from ufrin.core.rubbers import FAMILIES, FORMS, THINNED
 
 OUTLINES = {"rectangle": "Rectangular", "round": "Round"}
 SHAPES = {
@@ -32,6 +36,8 @@ STANDINS = {
     "fitted": "Rounded body fitted to size and displacement",
 }
 MESH_UNITS = {"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}
+HOWS = {"": "as the rubber is meant", "poured": "poured into the box", "brushed": "brushed on in coats", "putty": "kneaded and pressed"}
+AMOUNTS = {"need": "What the job needs", "kit": "All of the A that is left"}
 BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
 WAYS = {
     "mesh": "The mesh itself",
@@ -167,19 +173,46 @@ BOX: Mapping[str, Term] = {
 
 RUBBER: Mapping[str, Term] = {
     "rubber_id": Term(label="Rubber", kind="reference"),
+    "how": Term(label="It is", kind="choice", choices=HOWS),
     "basis": Term(label="By weight or by volume", kind="choice", choices=BASES, default="weight"),
+    "blend_id": Term(label="Blended with", kind="reference"),
+    "blend_pct": _q("Share of the second", "percent", 50.0, "Of A + B, by weight."),
+    "thinner_id": Term(label="Thinner", kind="reference"),
+    "thinner_parts": _q("Parts of thinner per 100", "number", 0.0, "10 to 20 are usual; the Hardness page tells what they do."),
+    "pigment_id": Term(label="Pigment", kind="reference"),
+    "pigment_pct": _q("Share of pigment", "percent", 0.0, "Of the mix. Always colour the same part, B."),
+    "amount": Term(label="How much", kind="choice", choices=AMOUNTS, default="need"),
+    "kit_left_a_g": _some("A that is left", "mass", help="All of it is used."),
     "spare_pct": _q("Spare", "percent", 10.0, "Mixed over what the box needs."),
     "cling_g": _q("Loss on cups", "mass", 5.0, "What stays on cup and stick."),
-    "pigment_pct": _q("Pigment", "percent", 0.0, "Share of A + B. Always colour the same part, B."),
     "scale_step_g": _some("Scale reads in steps of", "mass", 1.0),
+    "cup_id": Term(label="Cup", kind="reference"),
     "cup_ml": _some("Cup holds", "volume", help="Leave empty to mix it all at once."),
     "rise_factor": _q("Rises under vacuum", "number", 1.0, "How many times its volume; 1 without vacuum, 3 to 5 is usual with it."),
     "cup_mark_ml": _some("Cups are marked every", "volume", 10.0),
+    "drops_per_ml": _some("Drops per ml", "number", help="Of your dropper with this very liquid: 50 drops onto the scale tell."),
+    "room_temp_c": _q("Room", "temperature", 23.0, "Pot life and cure halve for each 10 °C (18 °F) more."),
+    "mix_min": _q("Mixing takes", "time", 3.0),
+    "degas_min": _q("Degassing takes", "time", 0.0),
+    "pour_min": _q("Pouring takes", "time", 5.0),
+    "pad_mm": _some("Putty beside the master", "length", 12.0),
+    "pad_thickness_mm": _some("Pad thick", "length", help="From its underside to its top; empty: the master's height and [10 length]."),
+    "coats": _some("Coats", "count", 4.0, "The first thin and without thickener."),
+    "coat_mm": _some("Each coat", "length", 1.5),
+    "coat_area_cm2": _some("Surface to coat", "area", help="Empty: the master's own surface."),
+    "thickener_id": Term(label="Thickener", kind="reference"),
+    "thickener_parts": _q("Parts of thickener per 100", "number", 2.0, "As its tin says; enough that a coat stays on a slope."),
+    "undercut": Term(label="Undercuts", kind="choice", choices=UNDERCUTS, default="slight"),
+    "detail": Term(label="Detail", kind="choice", choices=DETAILS, default="plain"),
+    "shots_wanted": Term(label="Casts wanted", kind="number", positive=True),
+    "target_scale": Term(label="On the scale", kind="choice", choices=SCALES, default="A"),
+    "target_shore": _q("Hardness wanted", "number"),
 }
 
 SHELF: Mapping[str, Term] = {
     "name": Term(label="Name", kind="text"),
     "family": Term(label="Family", kind="choice", choices=FAMILIES, default="addition-silicone"),
+    "form": Term(label="It is", kind="choice", choices=FORMS, default="liquid"),
     "a_name": Term(label="Part A is called", kind="text", default="Part A"),
     "a_colour": Term(label="Colour of A", kind="text", longest=40),
     "b_name": Term(label="Part B is called", kind="text", default="Part B"),
@@ -198,6 +231,7 @@ SHELF: Mapping[str, Term] = {
     "full_cure_min": _some("Full cure after", "time"),
     "hardness_scale": Term(label="Hardness scale", kind="choice", choices=SCALES, default="A"),
     "hardness": _q("Hardness", "number"),
+    "thinner_of": Term(label="Thinner is counted to 100", kind="choice", choices=THINNED, default="A+B"),
     "elongation_pct": _q("Elongation at break", "stretch"),
     "tear_kn_per_m": _q("Tear strength", "tear"),
     "kit_g": _some("Kit, A and B together", "mass"),
@@ -214,7 +248,56 @@ CONTAINER: Mapping[str, Term] = {
     "height_mm": _some("Inside height", "length"),
 }
 
-TERMS: Mapping[str, Mapping[str, Term]] = {"master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER}
+ADDITIVE: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "kind": Term(label="It is", kind="choice", choices=ADDITIVES, default="thinner"),
+    "colour": Term(label="Colour", kind="text", longest=40),
+    "family": Term(label="Goes with", kind="choice", choices=GOES_WITH, default="any"),
+    "sg": _q("SG", "density"),
+    "viscosity_mpa_s": _some("Viscosity", "viscosity", help="Of a thinner: tells how thin it makes the mix."),
+    "most_parts": _some("At most, parts per 100", "number"),
+    "pack_g": _some("Pack holds", "mass"),
+    "pack_price": _q("Price of a pack", "money"),
+}
+
+CUP: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "bottom_mm": _some("Inside diameter, at the bottom", "length"),
+    "top_mm": _some("Inside diameter, at the rim", "length", help="Leave empty for a straight one."),
+    "height_mm": _some("Inside height", "length"),
+    "mark_ml": _some("Marked every", "volume", help="Leave empty without marks."),
+}
+
+SCALE: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "address": Term(label="Where it is", kind="text", help="A serial port such as /dev/ttyUSB0, or socket://127.0.0.1:8540."),
+    "baud": _some("Speed, in baud", "number", 9600.0, "Of a serial port."),
+    "step_g": _some("Reads in steps of", "mass", 0.1),
+    "most_g": _some("Weighs at most", "mass", 2000.0),
+}
+
+LOT: Mapping[str, Term] = {
+    "code": Term(label="Lot", kind="text", longest=60, help="As printed on the tin; a date will do."),
+    "part": Term(label="It is", kind="choice", choices=PARTS, default="all"),
+    "got_g": _some("Holds", "mass"),
+    "use_by": Term(label="Use by", kind="date", help="Such as 2027-03-31."),
+    "opened_on": Term(label="Opened on", kind="date"),
+    "price": _q("Price", "money"),
+}
+
+COUPON: Mapping[str, Term] = {
+    "parts": _q("Parts of thinner per 100", "number", 0.0, "Of A + B together."),
+    "scale": Term(label="Gauge", kind="choice", choices=SCALES, default="A"),
+    "readings": Term(label="Readings", kind="text", help="Five, such as 24 25 23.5 24.5 26."),
+    "thickness_mm": _some("Puck thick", "length", 8.0),
+    "edge_mm": _q("Nearest to the edge", "length", 12.0),
+    "apart_mm": _q("Nearest to each other", "length", 6.0),
+}
+
+TERMS: Mapping[str, Mapping[str, Term]] = {
+    "master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER, "additive": ADDITIVE, "cup": CUP, "scale": SCALE,
+    "lot": LOT, "coupon": COUPON,
+}  # fmt: skip
 
 
 def settled(inputs: object, terms: Mapping[str, Term]) -> dict[str, Any]:

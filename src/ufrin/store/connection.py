@@ -23,14 +23,33 @@ _SPOKEN: dict[str, UfrinError] = {
     "container_name_length": Refused("name", "A name has 1 to 120 characters."),
     "container_height": Refused("height_mm", "A container's height must be more than nothing."),
     "mesh_in_use": Refused("mesh", "The mesh named here is not in the record book. Upload it again."),
+    "additive_name_taken": Refused("name", "Another additive on the Shelf has this name. Two bottles with one name get mixed up: choose another."),
+    "additive_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "cup_name_taken": Refused("name", "Another cup on the Shelf has this name. Choose another."),
+    "cup_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "scale_name_taken": Refused("name", "Another scale has this name. Choose another, so that nobody reads the wrong one."),
+    "scale_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "lot_code_taken": Refused("code", "This lot is on the Shelf already. Count it again there, or add what distinguishes the two tins to its code."),
+    "lot_part_fits": Refused("part", "A lot of a rubber is of its part A or of its part B; a lot of anything else is of all of it."),
+    "lot_was_poured": Refused("lot_id", "This lot is not on the Shelf any more. Choose another."),
+    "workshop_confidence": Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100."),
     "workshop_units": Refused("units", "Units are metric or US."),
     "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
 }
 # the same constraint speaks when a used thing is deleted and when a job names one that is gone
 _USED: dict[str, tuple[str, str, str]] = {
     "rubber_in_use": ("rubbers", "rubber_id", "rubber"),
+    "blend_in_use": ("rubbers", "blend_id", "rubber"),
+    "thinner_in_use": ("additives", "thinner_id", "thinner"),
+    "thickener_in_use": ("additives", "thickener_id", "thickener"),
+    "pigment_in_use": ("additives", "pigment_id", "pigment"),
+    "cup_in_use": ("cups", "cup_id", "cup"),
     "container_in_use": ("containers", "container_id", "container"),
 }
+
+
+# what its lots, coupons and pours keep from being deleted
+_ON_RECORD = {"rubber_has_lots", "additive_has_lots", "rubber_has_coupons", "additive_has_coupons", "rubber_was_poured", "lot_was_poured"}
 
 
 class Database:
@@ -118,4 +137,6 @@ def _meaning(error: psycopg.errors.IntegrityError) -> UfrinError:
         if error.diag.table_name == table or "still referenced" in (error.diag.message_detail or ""):
             return InUse(f"A job counts on this {what}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
         return Refused(field, f"This {what} is not on the Shelf any more. Choose another.")
+    if name in _ON_RECORD and "still referenced" in (error.diag.message_detail or ""):
+        return InUse("Lots, test coupons or pours of it are on record, so it can't be deleted. Retire it instead: it is no longer offered.")
     return _SPOKEN.get(name, Refused("", "The record book refuses this, since it would contradict itself. Reload the page and try again."))

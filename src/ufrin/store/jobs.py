@@ -151,6 +151,26 @@ def some(connection: Connection, numbers: list[int]) -> list[Job]:
     return [_job(row) for row in connection.execute(_SQL["some"], {"ids": numbers}).fetchall()] if numbers else []
 
 
+def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[Job]:
+    """Read the jobs on the Board that count on a rubber.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    rubber_id : int
+        Of the rubber.
+    besides : int
+        The job that asks.
+
+    Returns
+    -------
+    list of Job
+        At most 20, newest first.
+    """
+    return [_job(row) for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()]
+
+
 def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
     """Name the jobs whose masters could share a box.
 

@@ -30,6 +30,15 @@ select j.id, j.name, j.created_at, j.put_away_at,
        false as can_undo
 from jobs j where j.id = any(%(ids)s) order by j.id
 
+-- name: of_rubber
+-- Jobs on the Board that count on a rubber, newest first.
+select j.id, j.name, j.created_at, j.put_away_at,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       false as can_undo
+from jobs j join stations r on r.job_id = j.id and r.rubber_id = %(rubber_id)s
+where j.id <> %(besides)s and j.put_away_at is null
+order by j.created_at desc, j.id desc limit 20
+
 -- name: names
 -- Jobs whose masters could share a box: those on the Board with a size or a mesh, newest first.
 select j.id, j.name from jobs j join stations s on s.job_id = j.id and s.station = 'master'

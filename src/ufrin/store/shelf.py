@@ -1,4 +1,4 @@
-"""What stands on the Shelf, one table for each kind of thing: rubbers and containers."""
+"""What stands on the Shelf, one table for each kind of thing: rubbers, additives, cups, containers, scales."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, fields
@@ -7,14 +7,18 @@ from typing import Any, Generic, TypeVar
 
 from psycopg import sql
 
+from ufrin.core.additives import Additive
+from ufrin.core.cups import Cup
 from ufrin.core.pots import Container
 from ufrin.core.rubbers import Rubber
+from ufrin.core.scales import Scale
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
 _SQL = named_queries("shelf")
-Thing = TypeVar("Thing", Rubber, Container)
+_USE = "select {column} as id, job_id from stations where {column} is not null"
+Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,20 +42,22 @@ class ShelfTable(Generic[Thing]):
         What its rows are; the columns are its fields.
     what : str
         With its article, for "there is no record of …".
-    used_as : str
-        The column of a job's stations that names it.
+    used_as : tuple of str
+        The columns of a job's stations that name it.
     """
 
-    def __init__(self, name: str, kind: type[Thing], what: str, used_as: str) -> None:
+    def __init__(self, name: str, kind: type[Thing], what: str, used_as: tuple[str, ...]) -> None:
+        self.name = name
         self.kind: type[Thing] = kind
         self.what = what
         self._columns = tuple(f.name for f in fields(kind))
         parts = {
             "table": sql.Identifier(name),
-            "used_as": sql.Identifier(used_as),
+            "uses": sql.SQL(" union all ").join(sql.SQL(_USE).format(column=sql.Identifier(column)) for column in used_as),
             "columns": sql.SQL(", ").join(map(sql.Identifier, self._columns)),
             "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
         }
+        self._used = bool(used_as)
         self._sql = {key: sql.SQL(text).format(**parts) for key, text in _SQL.items()}
 
     def _kept(self, row: Mapping[str, Any]) -> Kept[Thing]:
@@ -123,7 +129,7 @@ class ShelfTable(Generic[Thing]):
         ----------
         connection : Connection
             In a transaction.
-        thing : Rubber or Container
+        thing : Rubber, Additive, Cup, Container or Scale
             Checked.
 
         Returns
@@ -143,7 +149,7 @@ class ShelfTable(Generic[Thing]):
             In a transaction that has locked it.
         number : int
             Its number.
-        thing : Rubber or Container
+        thing : Rubber, Additive, Cup, Container or Scale
             Checked.
         """
         connection.execute(self._sql["change"], {**asdict(thing), "id": number})
@@ -199,8 +205,11 @@ class ShelfTable(Generic[Thing]):
         dict of number to count
             Those that no job uses are left out.
         """
-        return {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()}
+        return {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()} if self._used else {}
 
 
-RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", "rubber_id")
-CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", "container_id")
+RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", ("rubber_id", "blend_id"))
+ADDITIVES: ShelfTable[Additive] = ShelfTable("additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id"))
+CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
+CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))
+SCALES: ShelfTable[Scale] = ShelfTable("scales", Scale, "this scale", ())

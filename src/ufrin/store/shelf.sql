@@ -28,4 +28,4 @@ delete from {table} where id = %(id)s returning id
 
 -- name: jobs_using
 -- How many jobs use each.
-select {used_as} as id, count(*) as jobs from stations where {used_as} is not null group by {used_as}
+select id, count(distinct job_id) as jobs from ({uses}) as uses group by id

@@ -14,10 +14,11 @@ _SQL = named_queries("workshop")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Workshop:
-    """What holds for every page: the unit system, the currency's sign, and the version of both."""
+    """What holds for every page: the unit system, the currency's sign, how sure the allowance is to be, and the version of all three."""
 
     units: Units
     currency: str
+    confidence_pct: float
     version: int
 
 
@@ -48,7 +49,7 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
     return workshop
 
 
-def save(connection: Connection, *, units: Units, currency: str) -> None:
+def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float) -> None:
     """Keep new settings.
 
     Parameters
@@ -59,5 +60,7 @@ def save(connection: Connection, *, units: Units, currency: str) -> None:
         For display only.
     currency : str
         1 to 8 characters.
+    confidence_pct : float
+        50 to 99.
     """
-    connection.execute(_SQL["save"], {"units": units, "currency": currency})
+    connection.execute(_SQL["save"], {"units": units, "currency": currency, "confidence_pct": confidence_pct})

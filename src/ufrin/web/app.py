@@ -11,12 +11,32 @@ from starlette.staticfiles import StaticFiles
 
 from ufrin import __version__
 from ufrin.actions import Database
+from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
 from ufrin.web import errors
+from ufrin.web.bells import Bells
 from ufrin.web.guard import Guard
 from ufrin.web.pages import static_folder
-from ufrin.web.routes import api, board, exports, health, job, mesh, mesh_api, sheet, shelf, ways, workshop
+from ufrin.web.routes import (
+    api,
+    bench,
+    board,
+    coupons,
+    exports,
+    hardness,
+    health,
+    job,
+    lots,
+    mesh,
+    mesh_api,
+    pour,
+    sheet,
+    shelf,
+    shelf_csv,
+    ways,
+    workshop,
+)  # fmt: skip
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -39,6 +59,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.open()
         yield
+        let_go(app)
         database.close()
 
     app = FastAPI(
@@ -46,8 +67,27 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         docs_url=None, redoc_url=None, openapi_url="/api/openapi.json",
     )  # fmt: skip
     app.state.database, app.state.settings = database, settings
+    app.state.scales, app.state.bells = Scales(), Bells()
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
-    for routes in (board, sheet, ways, mesh, exports, job, shelf, workshop, health, api, mesh_api):
+    for routes in (
+        board,
+        sheet,
+        ways,
+        mesh,
+        exports,
+        hardness,
+        pour,
+        bench,
+        job,
+        shelf_csv,
+        lots,
+        coupons,
+        shelf,
+        workshop,
+        health,
+        api,
+        mesh_api,
+    ):
         app.include_router(routes.router)
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)
@@ -55,3 +95,15 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.allowed_hosts))
     app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes, mesh_limit_bytes=settings.mesh_limit_bytes)
     return app
+
+
+def let_go(app: FastAPI) -> None:
+    """Let go of the scales, and send away the pages that follow them: a server that stops would wait for those.
+
+    Parameters
+    ----------
+    app : FastAPI
+        That stops.
+    """
+    app.state.bells.close()
+    app.state.scales.close()

@@ -144,7 +144,7 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
 def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.kind == "flag":
         return text == YES
-    if term.kind == "text":
+    if term.kind in {"text", "date"}:
         return _plain(key, term, text)
     if not text.strip():
         return "" if term.kind == "profile" else None

@@ -7,9 +7,9 @@ class Links:
     """The addresses."""
 
     new_job = "/jobs"
-    shelf = "/shelf"
-    new_rubber = "/shelf/rubbers/new"
-    new_container = "/shelf/containers/new"
+    shelf = "/shelf/rubbers"
+    lots = "/shelf/lots"
+    allowance = "/allowance"
     settings = "/settings"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"
@@ -72,17 +72,87 @@ class Links:
         return f"/jobs/{job_id}/{station}/undo"
 
     @staticmethod
+    def things(kind: str, what: str = "") -> str:
+        """Give the address of a board of the Shelf, or of what can be done with it.
+
+        Parameters
+        ----------
+        kind : str
+            "rubbers", "additives", "cups", "containers", "scales" or "lots".
+        what : str
+            "csv" to read a file in, "file.csv" for one.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/shelf/{kind}" + (f"/{what}" if what else "")
+
+    @staticmethod
+    def new_thing(kind: str) -> str:
+        """Give the address of the form for a new thing on the Shelf.
+
+        Parameters
+        ----------
+        kind : str
+            Its kind.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/shelf/{kind}/new"
+
+    @staticmethod
+    def pour(number: int, what: str = "") -> str:
+        """Give the address of a pour's bench, or of what hangs from it.
+
+        Parameters
+        ----------
+        number : int
+            Of the pour.
+        what : str
+            "record", "enter", "stream" and the like.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/pours/{number}" + (f"/{what}" if what else "")
+
+    @staticmethod
+    def scale(number: int, what: str = "") -> str:
+        """Give the address of a scale's readings.
+
+        Parameters
+        ----------
+        number : int
+            Of the scale on the Shelf.
+        what : str
+            "stream" or "tare".
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/scales/{number}/{what}"
+
+    @staticmethod
     def thing(kind: str, number: int, what: str = "") -> str:
         """Give the address of a thing on the Shelf, or of what can be done with it.
 
         Parameters
         ----------
         kind : str
-            "rubbers" or "containers".
+            Its kind.
         number : int
             Its number.
         what : str
-            "retire", "offer" or "delete".
+            "retire", "offer", "delete", "lots", "coupons".
 
         Returns
         -------

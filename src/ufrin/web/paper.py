@@ -48,6 +48,34 @@ def drawing_style() -> str:
     return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
 
 
+def true_size_pdf(svg: str, title: str, units: Units) -> bytes:
+    """Put a drawing in millimetres on paper at true size.
+
+    Parameters
+    ----------
+    svg : str
+        Its own width and height are in mm.
+    title : str
+        Of the document.
+    units : "metric" or "us"
+        A4 or Letter.
+
+    Returns
+    -------
+    bytes
+        The file.
+    """
+    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
+    fetcher = _OnlyShipped()
+    html = HTML(string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{svg}</body></html>', base_url=base, url_fetcher=fetcher)
+    page = CSS(
+        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} svg {{ display: block }}",
+        font_config=fonts,
+    )
+    own = CSS(filename=Path(static_folder()) / "fonts.css", font_config=fonts, url_fetcher=fetcher)
+    return bytes(html.render(stylesheets=[own, page], font_config=fonts).write_pdf() or b"")
+
+
 def pdf(body: str, title: str, units: Units) -> bytes:
     """Turn a sheet into PDF.
 

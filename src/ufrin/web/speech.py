@@ -4,9 +4,17 @@ from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
+from ufrin.core.additives import Additive
+from ufrin.core.cups import Cup
 from ufrin.core.findings import Finding
-from ufrin.core.plan import Plan, Pour
+from ufrin.core.hardness import Scale as ShoreScale
+from ufrin.core.hardness import reading
+from ufrin.core.plan import Plan
+from ufrin.core.pots import Container
+from ufrin.core.pours import Pour
 from ufrin.core.quantities import Units, figure, say_amounts, show
+from ufrin.core.rubbers import Rubber
+from ufrin.core.scales import Scale
 from ufrin.core.stations import State, Station
 from ufrin.core.terms import Term
 from ufrin.errors import Refused
@@ -140,6 +148,64 @@ class Speech:
         """
         return say_amounts(term.help, self.units)
 
+    def hardness(self, modulus_mpa: float) -> str:
+        """Say a hardness on the scales that read it well.
+
+        Parameters
+        ----------
+        modulus_mpa : float
+            Young's modulus.
+
+        Returns
+        -------
+        str
+            Such as "A 12, 60 on 00"; one scale where the other says little.
+        """
+        said: list[str] = []
+        scales: tuple[ShoreScale, ...] = ("A", "00", "D")
+        for scale in scales:
+            shore = reading(modulus_mpa, scale)
+            if shore is not None and 10 <= shore <= 90:
+                said.append(f"{scale} {shore:.0f}" if not said else f"{shore:.0f} on {scale}")
+        return ", ".join(said[:2]) or "too soft for any gauge"
+
+    def thing(self, thing: Rubber | Additive | Cup | Container | Scale) -> str:
+        """Name a thing of the Shelf in a list to choose from.
+
+        Parameters
+        ----------
+        thing : Rubber, Additive, Cup, Container or Scale
+            With a name.
+
+        Returns
+        -------
+        str
+            With what tells it from the others.
+        """
+        if isinstance(thing, Rubber) and thing.hardness is not None:
+            return f"{thing.name}, {thing.hardness_scale}{thing.hardness:g}"
+        if isinstance(thing, Cup):
+            return f"{thing.name}, {self.plain(thing.holds_ml, 'volume')}"
+        return str(thing.name)
+
+    def clock(self, seconds: float) -> str:
+        """Say a time as a clock counts it.
+
+        Parameters
+        ----------
+        seconds : float
+            Less than nothing is past.
+
+        Returns
+        -------
+        str
+            Such as 4:05, or 1:02:30.
+        """
+        whole = round(abs(seconds))
+        hours, rest = divmod(whole, 3600)
+        told = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
+        return f"−{told}" if seconds < 0 and whole else told
+
     def grams(self, pour: Pour, scale_step_g: float | None) -> int:
         """Tell how many decimals a scale of this step can show of a weight.
 
@@ -157,7 +223,7 @@ class Speech:
         """
         step = scale_step_g or 1.0
         decimals = 0 if step >= 1 else 1 if step >= 0.1 else 2
-        smallest = min(min(batch.parts_g.values()) for batch in pour.mix.batches[:1])
+        smallest = min(one.g for one in pour.batches[0] if one.role in {"A", "B"})
         if smallest < 10 * step:
             decimals += 1
         return decimals + 2 if self.units == "us" else decimals

@@ -5,6 +5,8 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 
 from ufrin.actions import Database
+from ufrin.devices.scales import Scales
+from ufrin.web.bells import Bells
 from ufrin.web.pages import posted
 
 
@@ -13,6 +15,18 @@ def _database(request: Request) -> Database:
     return database
 
 
+def _scales(request: Request) -> Scales:
+    scales: Scales = request.app.state.scales
+    return scales
+
+
+def _bells(request: Request) -> Bells:
+    bells: Bells = request.app.state.bells
+    return bells
+
+
 TheDatabase = Annotated[Database, Depends(_database)]
+TheScales = Annotated[Scales, Depends(_scales)]
+TheBells = Annotated[Bells, Depends(_bells)]
 Posted = Annotated[dict[str, str], Depends(posted)]
 Number = Annotated[int, Path(ge=1, le=2**63 - 1)]

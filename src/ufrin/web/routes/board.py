@@ -3,7 +3,8 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import jobs
+from ufrin.actions import jobs, pours
+from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.links import Links
 from ufrin.web.pages import go_to, is_htmx, render
@@ -21,7 +22,13 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     say = Speech(board.workshop.units, board.workshop.currency)
     rows = [(listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g)) for listed in board.listed]
     template = "_jobs.html" if is_htmx(request) else "board.html"
-    return render(request, template, {"board": board, "rows": rows, "say": say})
+    now = clock.now()
+    running = (
+        []
+        if is_htmx(request)
+        else [(kept, state, state.clock(now) if state.attempt.outcome == "open" else None) for kept, state in pours.running(database)]
+    )
+    return render(request, template, {"board": board, "rows": rows, "say": say, "running": running})
 
 
 @router.post("/jobs")

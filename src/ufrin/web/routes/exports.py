@@ -1,6 +1,7 @@
 """What a job's box and master are cut and printed from: DXF, true-size SVG, STL and 3MF."""
 
 from collections.abc import Callable, Mapping
+from html import escape
 
 from fastapi import APIRouter
 from starlette.responses import Response
@@ -13,8 +14,11 @@ from ufrin.core.plan import cuts
 from ufrin.core.printable import PrintableBox, printable_box
 from ufrin.core.terms import BOX, settled
 from ufrin.errors import Missing, Refused
+from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cutting import dxf, true_size_svg
+from ufrin.web.paper import true_size_pdf
 from ufrin.web.routes import Number, TheDatabase
+from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
 POUR_MM = 24.0  # the notch that the stream is poured over
@@ -42,12 +46,22 @@ def _master(opened: OpenJob) -> bytes:
     return write_stl(form.mesh)
 
 
+def _cup_strip(opened: OpenJob) -> str:
+    pour, cup = opened.plan.pour, opened.shelf.cup
+    if pour is None or cup is None or not pour.cup_marks:
+        raise Refused("cup_id", "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.")
+    say = Speech(opened.workshop.units, opened.workshop.currency)
+    return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
+
+
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
     "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
     "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).together)),
     "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
     "master.stl": ("model/stl", _master),
+    "cup.svg": ("image/svg+xml", lambda opened: _cup_strip(opened).encode()),
+    "cup.pdf": ("application/pdf", lambda opened: true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)),
 }
 
 
@@ -57,5 +71,5 @@ def export(database: TheDatabase, job_id: Number, name: str) -> Response:
     if name not in EXPORTS:
         raise Missing("this file")
     kind, make = EXPORTS[name]
-    made = make(jobs.open_job(database, job_id, "box"))
+    made = make(jobs.open_job(database, job_id, "rubber" if name.startswith("cup.") else "box"))
     return Response(made, media_type=kind, headers={"Content-Disposition": f'attachment; filename="job-{job_id}-{name}"'})

@@ -1,14 +1,15 @@
 """A job's stations: shown, changed field by field, undone; and the job's own name and place."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import jobs
+from ufrin.actions import Kept, jobs
 from ufrin.actions.jobs import Glance, OpenJob
+from ufrin.core.hardness import feel_of
 from ufrin.core.holding import plaster_for
 from ufrin.core.masters import STANDIN_NEEDS, WAY_OF
 from ufrin.core.mesh_figures import about_as_large_as
@@ -16,8 +17,10 @@ from ufrin.core.plan import cuts
 from ufrin.core.quantities import Units
 from ufrin.core.rubbers import FAMILIES
 from ufrin.core.stations import Station
-from ufrin.core.terms import TERMS, WAYS, Term
+from ufrin.core.terms import RUBBER, TERMS, WAYS, Term, settled
+from ufrin.core.weigh_plan import total_of
 from ufrin.errors import Stale
+from ufrin.web.drawings.cup import cup_section
 from ufrin.web.drawings.cutting import sheet_drawings
 from ufrin.web.drawings.readings import Reading, error_bars
 from ufrin.web.forms import Field, Read, fields, read, shown_text
@@ -80,6 +83,8 @@ def place(request: Request, database: TheDatabase, job_id: Number, place: str) -
 def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
     """Give a station's inputs, with what is recommended for this very job."""
     terms = TERMS[station]
+    if station == "rubber" and opened.spare_pct is not None:
+        return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
     if station == "master" and opened.mesh and opened.mesh.figures:
         return {**terms, "mesh_unit": replace(terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm")}
     return terms
@@ -137,12 +142,12 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
     return {
         **(_master_context(opened, shown, say) if station == "master" else {}),
         **(_box_context(opened, say) if station == "box" else {}),
+        **(rubber_context(opened, say) if station == "rubber" else {}),
         "job": opened.job,
         "plan": plan,
         "say": say,
         "station": station,
         "rubber": opened.rubber,
-        "rubbers": opened.rubbers,
         "mesh": opened.mesh,
         "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
         "fields": shown,
@@ -150,6 +155,34 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
         "ways": WAYS,
         "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,
         "conflict": [],
+    }
+
+
+def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+    """Give what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
+    said, pour = opened.job.rubber, opened.plan.pour
+
+    def offered(kept: Sequence[Kept[Any]], chosen: int | None) -> list[tuple[int, str]]:
+        return [(one.id, say.thing(one.thing) + (" (retired)" if one.retired_at else "")) for one in kept if not one.retired_at or one.id == chosen]
+
+    def of_kind(kind: str) -> list[Kept[Any]]:
+        return [one for one in opened.additives if one.thing.kind == kind]
+
+    thinned = pour.thinned if pour else None
+    return {
+        "rubbers": offered(opened.rubbers, said.rubber_id),
+        "blends": [(number, name) for number, name in offered(opened.rubbers, said.blend_id) if number != said.rubber_id],
+        "thinners": offered(of_kind("thinner"), said.thinner_id),
+        "thickeners": offered(of_kind("thickener"), said.thickener_id),
+        "pigments": offered(of_kind("pigment"), said.pigment_id),
+        "cups": offered(opened.cups, said.cup_id),
+        "allowance": pour.allowance if pour else None,
+        "hardness_said": say.hardness(thinned.modulus_mpa) if thinned else "",
+        "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
+        "by_volume": said.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
+        "settled": settled(said, RUBBER),
+        "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain) if pour and pour.cup_marks and opened.shelf.cup else None,
+        "total_of": total_of(pour.batches) if pour else {},
     }
 
 

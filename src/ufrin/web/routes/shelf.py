@@ -1,76 +1,39 @@
-"""The Shelf: rubbers and containers made, edited, retired, deleted while no job uses them."""
+"""The Shelf: rubbers, additives, cups, containers and scales made, edited, retired, deleted while no job uses them."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import CONTAINERS, RUBBERS, Database, Kept, ShelfTable, shelf
+from ufrin.actions import Database, Kept, lots, shelf
 from ufrin.actions.workshop import settings
-from ufrin.core.pots import CONTAINER_SHAPES
-from ufrin.core.rubbers import FAMILIES, Rubber
-from ufrin.core.terms import CONTAINER, SHELF, Term
+from ufrin.core.rubbers import Rubber
+from ufrin.core.terms import LOT
 from ufrin.errors import Refused, Stale
 from ufrin.web.forms import YES, Read, fields, read
 from ufrin.web.links import Links
 from ufrin.web.pages import go_to, render
 from ufrin.web.routes import Number, Posted, TheDatabase
 from ufrin.web.routes.job import conflict, form_units, form_version
+from ufrin.web.shelf_kinds import KINDS, Blank, KindName
 from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
-KindName = Literal["rubbers", "containers"]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Kind:
-    """A kind of thing on the Shelf: its table, its inputs, and how its form is laid out."""
-
-    table: ShelfTable[Any]
-    terms: Mapping[str, Term]
-    new: str
-    save: str
-    groups: tuple[tuple[str, tuple[str, ...]], ...]
-
-    def blank(self) -> object:
-        """Give a thing nobody has described yet: everything unsaid."""
-        return _Blank(self.terms)
-
-
-class _Blank:
-    def __init__(self, terms: Mapping[str, Term]) -> None:
-        self._terms = terms
-
-    def __getattr__(self, name: str) -> object:
-        return "" if self._terms[name].kind == "text" and self._terms[name].default is None else None
-
-
-KINDS: Mapping[KindName, _Kind] = {
-    "rubbers": _Kind(
-        table=RUBBERS, terms=SHELF, new="New rubber", save="Put on the Shelf",
-        groups=(
-            ("What it is", ("name", "family", "hardness_scale", "hardness")),
-            ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
-            ("Ratio and specific gravity (SG)", ("weight_a", "weight_b", "tolerance_pct", "volume_a", "volume_b", "sg_mixed", "sg_a", "sg_b")),
-            ("In the cup and after", ("viscosity_mpa_s", "pot_life_min", "demould_min", "full_cure_min", "elongation_pct", "tear_kn_per_m")),
-            ("The kit", ("kit_g", "kit_price")),
-        ),
-    ),
-    "containers": _Kind(
-        table=CONTAINERS, terms=CONTAINER, new="New container", save="Put on the Shelf",
-        groups=(("What it is", ("name", "shape")), ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm"))),
-    ),
-}  # fmt: skip
 
 
 @router.get("/shelf")
-def show(request: Request, database: TheDatabase) -> Response:
-    """Show the Shelf."""
-    seen = shelf.shelf(database)
-    context = {"seen": seen, "families": FAMILIES, "shapes": CONTAINER_SHAPES, "say": Speech(seen.workshop.units, seen.workshop.currency)}
-    return render(request, "shelf.html", context)
+def first(request: Request) -> Response:
+    """Show the Shelf at its rubbers."""
+    return go_to(request, Links.shelf)
+
+
+@router.get("/shelf/{kind}")
+def show(request: Request, database: TheDatabase, kind: KindName) -> Response:
+    """Show one board of the Shelf."""
+    seen, the_kind = shelf.shelf(database, KINDS[kind].table), KINDS[kind]
+    say = Speech(seen.workshop.units, seen.workshop.currency)
+    rows = [(kept, [column.says(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ())) for kept in seen.things]
+    return render(request, "shelf.html", {"seen": seen, "kind": kind, "laid_out": the_kind, "rows": rows, "say": say})
 
 
 @router.get("/shelf/{kind}/new")
@@ -87,11 +50,12 @@ def add(request: Request, database: TheDatabase, kind: KindName, form: Posted) -
     if taken.errors:
         return _form(request, database, kind, None, taken, form=form)
     try:
-        values: dict[str, Any] = {key: terms[key].default if value is None else value for key, value in taken.changes.items()}
+        said = {key: term.default for key, term in terms.items() if term.default is not None and key != "name"}
+        values: dict[str, Any] = {**said, **{key: terms[key].default if value is None else value for key, value in taken.changes.items()}}
         shelf.add(database, table, table.kind(**{"name": "", **values}))
     except Refused as refused:
         return _form(request, database, kind, None, Read(changes={}, errors={refused.field: str(refused)}), form=form)
-    return go_to(request, Links.shelf)
+    return go_to(request, Links.things(kind))
 
 
 @router.get("/shelf/{kind}/{number}")
@@ -115,7 +79,46 @@ def change(request: Request, database: TheDatabase, kind: KindName, number: Numb
         return _form(request, database, kind, kept, Read(changes={}, errors={refused.field: str(refused)}), form=form)
     except Stale as stale:
         return _form(request, database, kind, shelf.look(database, table, number), Read(changes={}), stale=stale)
-    return go_to(request, Links.shelf)
+    return go_to(request, Links.things(kind))
+
+
+@router.post("/shelf/{kind}/{number}/lots")
+def add_lot(request: Request, database: TheDatabase, kind: KindName, number: Number, form: Posted) -> Response:
+    """Put a tin on the Shelf."""
+    table = KINDS[kind].table
+    kept = shelf.look(database, table, number)
+    taken = read(LOT, form, Blank(LOT), form_units(form, settings(database).units))
+    errors = dict(taken.errors)
+    if not errors:
+        try:
+            lots.add(database, table, number, taken.changes)
+        except Refused as refused:
+            errors = {refused.field: str(refused)}
+    if errors:
+        return _form(request, database, kind, kept, Read(changes={}), lot_errors=errors, form=form)
+    return go_to(request, Links.thing(kind, number) + "#lots")
+
+
+@router.post("/shelf/{kind}/{number}/lots/{lot_id}")
+def change_lot(request: Request, database: TheDatabase, kind: KindName, number: Number, lot_id: Number, form: Posted) -> Response:
+    """Count a tin again, or take away one that never was."""
+    kept = shelf.look(database, KINDS[kind].table, number)
+    if form.get("what") == "delete":
+        lots.delete(database, lot_id)
+        return go_to(request, Links.thing(kind, number) + "#lots")
+    term = {"left_g": LOT["got_g"]}
+    taken = read(term, form, Blank(term), form_units(form, settings(database).units))
+    errors = dict(taken.errors)
+    if form.get("left_g", "").strip() in {"0", "0 g"}:  # an empty tin is a count as well
+        errors, taken = {}, Read(changes={"left_g": 0.0})
+    try:
+        if not errors:
+            lots.change(database, lot_id, version=form_version(form), said=taken.changes)
+    except Refused as refused:
+        errors = {refused.field: str(refused)}
+    if errors:
+        return _form(request, database, kind, kept, Read(changes={}), lot_errors={"": next(iter(errors.values()))})
+    return go_to(request, Links.thing(kind, number) + "#lots")
 
 
 @router.post("/shelf/{kind}/{number}/{what}")
@@ -125,24 +128,30 @@ def place(request: Request, database: TheDatabase, kind: KindName, number: Numbe
         shelf.delete(database, KINDS[kind].table, number)
     elif what in {"retire", "offer"}:
         shelf.retire(database, KINDS[kind].table, number, retired=what == "retire")
-    return go_to(request, Links.shelf)
+    return go_to(request, Links.things(kind))
 
 
 def _form(
     request: Request, database: Database, kind: KindName, kept: Kept[Any] | None, taken: Read, *, form: dict[str, str] | None = None,
-    stale: Stale | None = None,
+    stale: Stale | None = None, lot_errors: dict[str, str] | None = None,
 ) -> Response:  # fmt: skip
     workshop, the_kind = settings(database), KINDS[kind]
-    typed = {key: text[:200] for key, text in (form or {}).items() if key in the_kind.terms}
+    typed = {key: text[:200] for key, text in (form or {}).items()}
+    of_thing = {} if lot_errors is not None else {key: text for key, text in typed.items() if key in the_kind.terms}
+    tins, moves = lots.of_thing(database, the_kind.table, kept.id) if kept and the_kind.has_lots else ((), ())
     context: dict[str, Any] = {
         "kind": kind,
         "laid_out": the_kind,
         "kept": kept,
         "say": Speech(workshop.units, workshop.currency),
-        "fields": fields(the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, typed),
+        "fields": fields(the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, of_thing),
         "general": taken.errors.get("", ""),
         "findings": kept.thing.findings() if kept and isinstance(kept.thing, Rubber) else (),
-        "version": form_version(form) if form else kept.version if kept else 0,
+        "version": form_version(form) if form and lot_errors is None else kept.version if kept else 0,
         "conflict": conflict(the_kind.terms, stale, workshop.units) if stale else [],
+        "tins": tins,
+        "moves": moves,
+        "lot_fields": fields(LOT, Blank(LOT), workshop.units, lot_errors or {}, typed if lot_errors else {}),
+        "lot_wrong": (lot_errors or {}).get("", ""),
     }
-    return render(request, "thing.html", context, status_code=409 if stale else 422 if taken.errors else 200)
+    return render(request, "thing.html", context, status_code=409 if stale else 422 if taken.errors or lot_errors else 200)

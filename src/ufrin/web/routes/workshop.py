@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions import Workshop, workshop
 from ufrin.core.findings import Finding
-from ufrin.core.quantities import Units
+from ufrin.core.quantities import Units, parse
 from ufrin.core.terms import BOX, MASTER
 from ufrin.errors import Refused, Stale
 from ufrin.web.forms import fields
@@ -31,19 +31,24 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Keep new settings."""
     units: Units = "us" if form.get("units") == "us" else "metric"
     try:
-        workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""))
+        sure = parse(form.get("confidence_pct", "80"), "percent", units, field="confidence_pct")
+        workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""), confidence_pct=sure)
     except Refused as refused:
-        return _page(request, workshop.settings(database), error=str(refused), typed=form.get("currency", "")[:40])
+        typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct")}
+        return _page(request, workshop.settings(database), errors={refused.field: str(refused)}, typed=typed)
     except Stale as stale:
         return _page(request, workshop.settings(database), stale=stale)
     return go_to(request, Links.settings)
 
 
-def _page(request: Request, kept: Workshop, *, error: str = "", typed: str | None = None, stale: Stale | None = None) -> Response:
-    labels = {"units": "Units", "currency": "Currency"}
+def _page(
+    request: Request, kept: Workshop, *, errors: dict[str, str] | None = None, typed: dict[str, str] | None = None, stale: Stale | None = None
+) -> Response:
+    labels = {"units": "Units", "currency": "Currency", "confidence_pct": "Enough in"}
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
-    context = {"kept": kept, "error": error, "currency": kept.currency if typed is None else typed, "conflict": both}
-    return render(request, "settings.html", context, status_code=409 if stale else 422 if error else 200)
+    shown = {"currency": kept.currency, "confidence_pct": f"{kept.confidence_pct:g} %"} | (typed or {})
+    context = {"kept": kept, "errors": errors or {}, "shown": shown, "conflict": both}
+    return render(request, "settings.html", context, status_code=409 if stale else 422 if errors else 200)
 
 
 @router.get("/components")

@@ -1,0 +1,116 @@
+"""Allowance: how much more than needed to mix, learnt from the shop's own pours, at the confidence that the shop picks."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import floor
+
+from ufrin.errors import Refused
+
+PRIOR_PCT = 10.0  # common practice, while there is nothing to learn from
+PRIOR_WEIGHT = 5.0  # so many pours count as much as the usual 10 %
+MOST_PCT = 100.0
+LEARNT_FROM = 200  # the newest pours; a shop's habits change
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PastPour:
+    """What a pour needed and what it used.
+
+    Parameters
+    ----------
+    needed_g, used_g : float
+        Of the box, and really: what was weighed less what was left over.
+    """
+
+    needed_g: float
+    used_g: float
+
+    def __post_init__(self) -> None:
+        if not self.needed_g > 0 or not self.used_g > 0:
+            raise Refused("used_g", "A pour that needed or used nothing teaches nothing.")
+
+    @property
+    def over_pct(self) -> float:
+        """How much more than needed was used, in percent; less than 0 when less."""
+        return 100 * (self.used_g / self.needed_g - 1)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Allowance:
+    """An allowance with its evidence.
+
+    Parameters
+    ----------
+    spare_pct : float
+        To mix over the need.
+    learnt_pct : float or None
+        What the pours alone say; None without any.
+    weight : float
+        How much the pours count against the usual 10 %, from 0 to 1.
+    pours : int
+        Learnt from.
+    confidence_pct : float
+        Share of pours for which it is enough.
+    """
+
+    spare_pct: float
+    learnt_pct: float | None
+    weight: float
+    pours: int
+    confidence_pct: float
+
+
+def quantile(values: Sequence[float], share: float) -> float:
+    """Give the value below which a share of the values lie, between neighbours in proportion (Hyndman and Fan 1996, type 7).
+
+    Parameters
+    ----------
+    values : sequence of float
+        At least one.
+    share : float
+        From 0 to 1.
+
+    Returns
+    -------
+    float
+        Within the values.
+
+    Examples
+    --------
+    >>> quantile([1, 2, 3, 4, 5], 0.9)
+    4.6
+    """
+    ordered = sorted(values)
+    at = share * (len(ordered) - 1)
+    low = floor(at)
+    high = min(low + 1, len(ordered) - 1)
+    return ordered[low] + (at - low) * (ordered[high] - ordered[low])
+
+
+def learn(pours: Sequence[PastPour], confidence_pct: float) -> Allowance:
+    """Learn the allowance from past pours.
+
+    Parameters
+    ----------
+    pours : sequence of PastPour
+        Newest first; the first 200 count.
+    confidence_pct : float
+        Share of pours for which it should be enough: 50 to 99.
+
+    Returns
+    -------
+    Allowance
+        The percentile of used over needed, mixed with the usual 10 % by n / (n + 5) for n pours; never below 0.
+
+    Raises
+    ------
+    Refused
+        For a confidence that can't be.
+    """
+    if not 50 <= confidence_pct <= 99:
+        raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
+    counted = [pour.over_pct for pour in pours[:LEARNT_FROM]]
+    weight = len(counted) / (len(counted) + PRIOR_WEIGHT)
+    learnt = quantile(counted, confidence_pct / 100) if counted else None
+    spare = weight * (learnt or 0.0) + (1 - weight) * PRIOR_PCT
+    return Allowance(spare_pct=min(MOST_PCT, max(0.0, spare)), learnt_pct=learnt, weight=weight, pours=len(counted), confidence_pct=confidence_pct)

@@ -1,0 +1,65 @@
+"""Coats: a skin brushed on in layers, the first thin for the detail, those after it thickened so that they stay on a slope."""
+
+from dataclasses import dataclass
+
+from ufrin.errors import Refused
+
+FIRST_COAT_MM = 0.5  # common practice: a thin print coat, worked into the detail without thickener
+MOST_COATS = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coat:
+    """One coat.
+
+    Parameters
+    ----------
+    number : int
+        From 1.
+    volume_ml : float
+        That it takes.
+    is_thickened : bool
+        All but the first.
+    """
+
+    number: int
+    volume_ml: float
+    is_thickened: bool
+
+
+def coats(*, area_cm2: float, number: int, coat_mm: float, first_mm: float = FIRST_COAT_MM) -> tuple[Coat, ...]:
+    """Plan the coats of a skin.
+
+    Parameters
+    ----------
+    area_cm2 : float
+        Of what is coated.
+    number : int
+        Of coats, the first included.
+    coat_mm, first_mm : float
+        Thickness of each coat after the first, and of the first.
+
+    Returns
+    -------
+    tuple of Coat
+        From the first.
+
+    Raises
+    ------
+    Refused
+        For no area, no coats, or too many.
+
+    Examples
+    --------
+    >>> [coat.volume_ml for coat in coats(area_cm2=200, number=3, coat_mm=2)]
+    [10.0, 40.0, 40.0]
+    """
+    if not 0 < area_cm2 <= 1e6:
+        raise Refused("coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size.")
+    if not 1 <= number <= MOST_COATS:
+        raise Refused("coats", f"A skin has 1 to {MOST_COATS} coats; 3 or 4 are usual.")
+    if not 0 < coat_mm <= 50 or not 0 < first_mm <= 50:
+        raise Refused("coat_mm", "A coat is more than nothing thick; [1 length] to [3 length] stays on a slope when thickened.")
+    return tuple(
+        Coat(number=index + 1, volume_ml=area_cm2 * 100 * (coat_mm if index else first_mm) / 1000, is_thickened=index > 0) for index in range(number)
+    )

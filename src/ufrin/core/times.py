@@ -1,0 +1,203 @@
+"""Times: what the temperature of the room does to pot life and cure, and how much of a pot life is used up."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import exp, log
+from typing import Literal
+
+from ufrin.errors import Refused
+
+Q10 = 2.0  # common practice: roughly half the time for each 10 degC more
+TIN_TEMP_C = 23.0  # the room that data sheets speak of
+COLDEST_C, HOTTEST_C = 0.0, 50.0
+GAS_J_PER_MOL_K, KELVIN = 8.314462618, 273.15
+SOON, NOW = 0.6, 0.85  # shares of the pot life at which the clock warns, then urges
+
+Phase = Literal["calm", "soon", "now", "over"]
+
+
+def check_room(temp_c: float) -> None:
+    """Refuse a temperature that no workshop has.
+
+    Parameters
+    ----------
+    temp_c : float
+        Of the room.
+
+    Raises
+    ------
+    Refused
+        Below 0 or above 50 degC.
+    """
+    if not COLDEST_C <= temp_c <= HOTTEST_C:
+        raise Refused(
+            "room_temp_c", "That is no room to pour in: [0 temperature] to [50 temperature] is what this is good for. Check the thermometer."
+        )
+
+
+def time_at(reference_min: float, temp_c: float, *, reference_temp_c: float = TIN_TEMP_C, q10: float = Q10) -> float:
+    """Shift a time for the temperature: t = t_ref Q10^(-(T - T_ref) / 10).
+
+    Parameters
+    ----------
+    reference_min : float
+        As the tin says.
+    temp_c, reference_temp_c : float
+        Of the room, and of the tin's figure.
+    q10 : float, optional
+        How many times faster for 10 degC more (common practice; for pot life and cure alike).
+
+    Returns
+    -------
+    float
+        In min.
+
+    Examples
+    --------
+    >>> time_at(45, 33)
+    22.5
+    """
+    return float(reference_min * q10 ** (-(temp_c - reference_temp_c) / 10))
+
+
+def time_by_arrhenius(reference_min: float, temp_c: float, activation_energy_kj_per_mol: float, *, reference_temp_c: float = TIN_TEMP_C) -> float:
+    """Shift a time by Arrhenius's law: t = t_ref exp((Ea / R) (1/T - 1/T_ref)), in kelvin.
+
+    Parameters
+    ----------
+    reference_min : float
+        As the tin says.
+    temp_c : float
+        Of the room.
+    activation_energy_kj_per_mol : float
+        The rubber's own, from its maker or from trials.
+    reference_temp_c : float
+        Of the tin's figure.
+
+    Returns
+    -------
+    float
+        In min.
+    """
+    return reference_min * exp(activation_energy_kj_per_mol * 1000 / GAS_J_PER_MOL_K * (1 / (temp_c + KELVIN) - 1 / (reference_temp_c + KELVIN)))
+
+
+def activation_energy_kj_per_mol(q10: float, lower_temp_c: float) -> float:
+    """Give the activation energy whose Arrhenius factor over the 10 K above a temperature is this Q10.
+
+    Parameters
+    ----------
+    q10, lower_temp_c : float
+        The factor, and where the 10 K begin.
+
+    Returns
+    -------
+    float
+        In kJ/mol: Ea = R ln(Q10) / (1/T1 - 1/T2).
+    """
+    first = lower_temp_c + KELVIN
+    return GAS_J_PER_MOL_K * log(q10) / (1 / first - 1 / (first + 10)) / 1000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moment:
+    """A point in time as a machine tells it.
+
+    Parameters
+    ----------
+    wall_s : float
+        Seconds since 1970, by the clock on the wall, which someone may set.
+    steady_s : float
+        Seconds that the machine has run, which nobody can set.
+    machine : str
+        Which run of which machine ``steady_s`` belongs to.
+    """
+
+    wall_s: float
+    steady_s: float
+    machine: str
+
+    def since_s(self, earlier: "Moment") -> float:
+        """Give the seconds since an earlier moment: by the steady clock while the machine has not been started anew, else by the wall's.
+
+        Parameters
+        ----------
+        earlier : Moment
+            Before this one.
+
+        Returns
+        -------
+        float
+            Never less than 0.
+        """
+        same = self.machine == earlier.machine
+        return max(0.0, self.steady_s - earlier.steady_s if same else self.wall_s - earlier.wall_s)
+
+    def clock_moved_s(self, earlier: "Moment") -> float:
+        """Tell by how much the wall's clock was set since; 0 where it can't be known.
+
+        Parameters
+        ----------
+        earlier : Moment
+            Before this one.
+
+        Returns
+        -------
+        float
+            Seconds, forwards positive.
+        """
+        if self.machine != earlier.machine:
+            return 0.0
+        return (self.wall_s - earlier.wall_s) - (self.steady_s - earlier.steady_s)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PotLife:
+    """How far a pot life is used up.
+
+    Parameters
+    ----------
+    used : float
+        Share; over 1 it is past.
+    elapsed_s, left_s : float
+        Since A met B, and until the end at the room's temperature now; negative when past.
+    whole_min : float
+        At the room's temperature now.
+    """
+
+    used: float
+    elapsed_s: float
+    left_s: float
+    whole_min: float
+
+    @property
+    def phase(self) -> Phase:
+        """Calm, soon, now, or over."""
+        return "over" if self.used >= 1 else "now" if self.used >= NOW else "soon" if self.used >= SOON else "calm"
+
+
+def pot_life(tin_min: float, elapsed_s: float, temps_c: Sequence[tuple[float, float]]) -> PotLife:
+    """Work out how far a pot life is used up in a room whose temperature changed.
+
+    Parameters
+    ----------
+    tin_min : float
+        Pot life at 23 degC, as the tin says.
+    elapsed_s : float
+        Since A met B.
+    temps_c : sequence of (seconds since A met B, degC)
+        When each temperature was noted, in their order; one noted before counts from the start.
+
+    Returns
+    -------
+    PotLife
+        Each stretch uses up its time over the pot life at its temperature.
+    """
+    notes = [(max(0.0, at), temp) for at, temp in temps_c if at <= elapsed_s] or [(0.0, temps_c[0][1] if temps_c else TIN_TEMP_C)]
+    used = 0.0
+    for index, (at, temp) in enumerate(notes):
+        start = 0.0 if index == 0 else at
+        end = max(start, notes[index + 1][0]) if index + 1 < len(notes) else elapsed_s
+        used += max(0.0, end - start) / 60 / time_at(tin_min, temp)
+    whole_min = time_at(tin_min, notes[-1][1])
+    return PotLife(used=used, elapsed_s=elapsed_s, left_s=(1 - used) * whole_min * 60, whole_min=whole_min)

@@ -1,0 +1,134 @@
+"""Weigh plan: what a bench works down, batch by batch; kept with the pour as it was when the weighing began."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ufrin.errors import Refused
+
+Role = Literal["A", "B", "thinner", "thickener", "pigment"]
+# A and what thins it first, so that the clock starts as late as it can; pigment last, so that a coloured cup is one that has its B
+ORDER: tuple[Role, ...] = ("A", "thinner", "thickener", "B", "pigment")
+BAND_PCT: Mapping[Role, float] = {"A": 2.0, "thinner": 5.0, "thickener": 10.0, "pigment": 10.0}  # common practice; B has the rubber's own tolerance
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ingredient:
+    """One thing to weigh for a batch.
+
+    Parameters
+    ----------
+    key : str
+        "A", "B", "thinner" and so on; "A2" and "B2" in a blend.
+    role : str
+        What it counts as.
+    name, colour : str
+        As on its tin: asked for before a reading is taken.
+    g : float
+        Planned for this batch.
+    sg : float or None
+        Where it is known.
+    shelf : str
+        "rubber:7" or "additive:3": where its lots stand.
+    """
+
+    key: str
+    role: Role
+    name: str
+    colour: str = ""
+    g: float
+    sg: float | None = None
+    shelf: str = ""
+
+    @property
+    def called(self) -> str:
+        """Name and colour, as it is asked for."""
+        return f"{self.name}, {self.colour}" if self.colour else self.name
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighPlan:
+    """All that a bench needs to know.
+
+    Parameters
+    ----------
+    what : str
+        What is poured: "the box", "half 1", "coats".
+    rubber : str
+        Its name.
+    b_per_a : float
+        Ratio by weight.
+    tolerance_pct : float
+        How far it may be off.
+    step_g : float
+        Of the scale.
+    sg : float
+        Of the mix, thinner included.
+    need_g : float
+        Of the box, before spare and loss on cups.
+    batches : tuple of tuple of Ingredient
+        In the order of weighing.
+    cup_ml, pot_life_min, demould_min : float or None
+        The cup; the tin's times at 23 degC.
+    mix_min, degas_min, pour_min : float
+        What each batch needs once A has met B.
+    """
+
+    what: str
+    rubber: str
+    b_per_a: float
+    tolerance_pct: float
+    step_g: float
+    sg: float
+    need_g: float
+    batches: tuple[tuple[Ingredient, ...], ...]
+    cup_ml: float | None = None
+    pot_life_min: float | None = None
+    demould_min: float | None = None
+    mix_min: float = 3.0
+    degas_min: float = 0.0
+    pour_min: float = 5.0
+
+    def __post_init__(self) -> None:
+        if not self.batches or not all({"A", "B"} <= {ingredient.role for ingredient in batch} for batch in self.batches):
+            raise Refused("", "There is nothing to weigh: every batch needs an A and a B.")
+
+    @property
+    def total_g(self) -> float:
+        """All that is weighed, in every batch."""
+        return sum(ingredient.g for batch in self.batches for ingredient in batch)
+
+
+def total_of(batches: Sequence[Sequence[Ingredient]]) -> dict[str, float]:
+    """Add each ingredient up over all batches.
+
+    Parameters
+    ----------
+    batches : sequence of batches
+        As they are weighed.
+
+    Returns
+    -------
+    dict of key to g
+        In the order in which they are met.
+    """
+    totals: dict[str, float] = {}
+    for one in (one for batch in batches for one in batch):
+        totals[one.key] = totals.get(one.key, 0.0) + one.g
+    return totals
+
+
+def in_order(ingredients: Sequence[Ingredient]) -> tuple[Ingredient, ...]:
+    """Sort a batch into the order of weighing.
+
+    Parameters
+    ----------
+    ingredients : sequence of Ingredient
+        Those of nothing are left out.
+
+    Returns
+    -------
+    tuple of Ingredient
+        A, thinner, thickener, B, pigment.
+    """
+    return tuple(sorted((one for one in ingredients if one.g > 0), key=lambda one: ORDER.index(one.role)))

@@ -1,0 +1,100 @@
+"""Test coupons as they are kept: a dose, a gauge and its readings."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import cast
+
+from ufrin.core.coupons import Coupon
+from ufrin.core.hardness import Scale
+from ufrin.core.thinning import Point
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("coupons")
+MOST_LISTED = 200
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptCoupon:
+    """A coupon with its number, its rubber and thinner, its dose, and since when it counts no more."""
+
+    id: int
+    rubber_id: int
+    thinner_id: int | None
+    parts: float
+    coupon: Coupon
+    logged_at: datetime
+    withdrawn_at: datetime | None
+
+    @property
+    def point(self) -> Point:
+        """The point of the curve that it is."""
+        return Point(parts_per_100=self.parts, hardness=self.coupon.hardness)
+
+
+def of(connection: Connection, rubbers: Sequence[int]) -> list[KeptCoupon]:
+    """Read the coupons of some rubbers.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    rubbers : sequence of int
+        Their numbers.
+
+    Returns
+    -------
+    list of KeptCoupon
+        Newest first, withdrawn ones too.
+    """
+    if not rubbers:
+        return []
+    kept = []
+    for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "limit": MOST_LISTED}).fetchall():
+        sizes = {key: row[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
+        coupon = Coupon(scale=cast(Scale, row["scale"]), readings=tuple(row["readings"]), **sizes)
+        same = {key: row[key] for key in ("id", "rubber_id", "thinner_id", "parts", "logged_at", "withdrawn_at")}
+        kept.append(KeptCoupon(coupon=coupon, **same))
+    return kept
+
+
+def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: int | None, parts: float) -> None:
+    """Keep a coupon.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    coupon : Coupon
+        Checked.
+    rubber_id, thinner_id : int, int or None
+        What it is cast of.
+    parts : float
+        Of thinner per 100 of A + B.
+    """
+    said = {"rubber_id": rubber_id, "thinner_id": thinner_id, "parts": parts, "scale": coupon.scale, "readings": list(coupon.readings)}
+    sizes = {key: getattr(coupon, key) for key in ("thickness_mm", "edge_mm", "apart_mm")}
+    connection.execute(_SQL["log"], {**said, **sizes})
+
+
+def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: bool) -> None:
+    """Let a coupon count no more, or again.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    rubber_id, number : int
+        Of the rubber and of the coupon.
+    withdrawn : bool
+        Off the curve, or back on it.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    if connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone() is None:
+        raise Missing("this coupon")

@@ -1,0 +1,244 @@
+"""Lots as they are kept: tins of rubbers and additives, and what was taken out of each."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, cast
+
+from ufrin.core.lots import Lot, Part
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("lots")
+MOST_LISTED = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptLot:
+    """A lot with its number, its dates, and what it is a lot of."""
+
+    id: int
+    lot: Lot
+    rubber_id: int | None
+    additive_id: int | None
+    use_by: date | None
+    opened_on: date | None
+    version: int
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Move:
+    """What was taken out of a tin, less than nothing when it was put back."""
+
+    lot_id: int
+    at: datetime
+    grams: float
+    pour_id: int | None
+    why: str
+
+
+def _kept(row: Mapping[str, Any]) -> KeptLot:
+    lot = Lot(
+        code=row["code"], part=cast(Part, row["part"]), left_g=row["left_g"], got_g=row["got_g"], days_left=row["days_left"], price=row["price"]
+    )
+    same = {key: row[key] for key in ("id", "rubber_id", "additive_id", "use_by", "opened_on", "version")}
+    return KeptLot(lot=lot, name=row.get("name", ""), **same)
+
+
+def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequence[int] = ()) -> list[KeptLot]:
+    """Read the lots of some things.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    rubbers, additives : sequence of int
+        Their numbers.
+
+    Returns
+    -------
+    list of KeptLot
+        The one to use first comes first.
+    """
+    if not rubbers and not additives:
+        return []
+    return [_kept(row) for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "additives": list(additives)}).fetchall()]
+
+
+def every(connection: Connection) -> list[KeptLot]:
+    """Read them all, by name of what is in them.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+
+    Returns
+    -------
+    list of KeptLot
+        At most 2000.
+    """
+    return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]
+
+
+def lock(connection: Connection, number: int) -> KeptLot:
+    """Read one and hold it against other saves until the transaction ends.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    number : int
+        Its number.
+
+    Returns
+    -------
+    KeptLot
+        As it is.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    row = connection.execute(_SQL["lock"], {"id": number}).fetchone()
+    if row is None:
+        raise Missing("this lot")
+    return _kept(row)
+
+
+def add(
+    connection: Connection, lot: Lot, *, rubber_id: int | None = None, additive_id: int | None = None, use_by: date | None = None,
+    opened_on: date | None = None,
+) -> int:  # fmt: skip
+    """Put a tin on the Shelf.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    lot : Lot
+        Checked.
+    rubber_id, additive_id : int or None
+        What is in it: one of the two.
+    use_by, opened_on : date or None
+        As printed, and as it was opened.
+
+    Returns
+    -------
+    int
+        Its number.
+    """
+    row = connection.execute(_SQL["add"], {**_said(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}).fetchone()
+    return int(row["id"]) if row else 0
+
+
+def change(connection: Connection, number: int, lot: Lot, *, use_by: date | None, opened_on: date | None) -> None:
+    """Keep new words on a tin.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked it.
+    number : int
+        Its number.
+    lot : Lot
+        Checked.
+    use_by, opened_on : date or None
+        As printed, and as it was opened.
+    """
+    connection.execute(_SQL["change"], {**_said(lot, use_by, opened_on), "id": number})
+
+
+def _said(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, Any]:
+    same = {key: getattr(lot, key) for key in ("code", "part", "got_g", "left_g", "price")}
+    return {**same, "use_by": use_by, "opened_on": opened_on}
+
+
+def take(connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None) -> None:
+    """Take rubber out of a tin, and say so in its history.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    number : int
+        Of the lot.
+    grams : float
+        Less than nothing puts it back.
+    why : str
+        For its history.
+    pour_id, entry : int or None
+        The pour and the line of its record.
+
+    Raises
+    ------
+    Missing
+        When there is no such lot.
+    """
+    if connection.execute(_SQL["take"], {"id": number, "grams": grams}).fetchone() is None:
+        raise Missing("this lot")
+    moved(connection, number, grams, why=why, pour_id=pour_id, entry=entry)
+
+
+def moved(connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None) -> None:
+    """Say in a tin's history what happened to it.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    number : int
+        Of the lot.
+    grams : float
+        Taken out.
+    why : str
+        In words.
+    pour_id, entry : int or None
+        The pour and the line of its record.
+    """
+    connection.execute(_SQL["moved"], {"id": number, "grams": grams, "pour_id": pour_id, "number": entry, "why": why})
+
+
+def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) -> list[Move]:
+    """Read what last happened to some tins.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    numbers : sequence of int
+        Of the lots.
+    limit : int, optional
+        How many lines.
+
+    Returns
+    -------
+    list of Move
+        Newest first.
+    """
+    if not numbers:
+        return []
+    rows = connection.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
+    return [Move(**{key: row[key] for key in ("lot_id", "at", "grams", "pour_id", "why")}) for row in rows]
+
+
+def delete(connection: Connection, number: int) -> None:
+    """Take a tin off the Shelf that never was; refused (``InUse``) once it was poured from.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    number : int
+        Its number.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    if connection.execute(_SQL["delete"], {"id": number}).fetchone() is None:
+        raise Missing("this lot")

@@ -1,0 +1,228 @@
+"""Pours as they are kept: the plan of each, and the lines of its record, to which is only added."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any
+
+from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
+
+from ufrin.core.allowance import LEARNT_FROM, PastPour
+from ufrin.core.times import Moment
+from ufrin.core.weigh_plan import WeighPlan
+from ufrin.core.weigh_up import Entry
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("pours")
+_PLAN = TypeAdapter(WeighPlan)
+MOST_LISTED = 50
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptPour:
+    """A pour with its number, its job, who weighs it, its plan and its record."""
+
+    id: int
+    job_id: int
+    job_name: str
+    rubber_id: int | None
+    who: str
+    plan: WeighPlan
+    entries: tuple[Entry, ...]
+    started_at: datetime
+    finished_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Past:
+    """A finished pour as the allowance learns from it."""
+
+    id: int
+    job_id: int
+    finished_at: datetime
+    pour: PastPour
+
+
+def start(connection: Connection, *, job_id: int, rubber_id: int | None, who: str, plan: WeighPlan, wall_s: float) -> int:
+    """Keep a pour that begins.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id, rubber_id : int, int or None
+        What is poured, and of what.
+    who : str
+        Who weighs.
+    plan : WeighPlan
+        As it is now.
+    wall_s : float
+        When, by the clock on the wall.
+
+    Returns
+    -------
+    int
+        Its number.
+    """
+    row = connection.execute(
+        _SQL["start"], {"job_id": job_id, "rubber_id": rubber_id, "who": who, "plan": Jsonb(asdict(plan)), "wall_s": wall_s}
+    ).fetchone()
+    return int(row["id"]) if row else 0
+
+
+def look(connection: Connection, number: int, *, lock: bool = False) -> KeptPour:
+    """Read a pour with its record.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    number : int
+        Its number.
+    lock : bool, optional
+        Hold it against other entries until the transaction ends.
+
+    Returns
+    -------
+    KeptPour
+        As it stands.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    row = connection.execute(_SQL["lock" if lock else "look"], {"id": number}).fetchone()
+    if row is None:
+        raise Missing("this pour")
+    return _with_records(connection, [row])[0]
+
+
+def of_job(connection: Connection, job_id: int) -> list[KeptPour]:
+    """Read the pours of a job.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        The job's number.
+
+    Returns
+    -------
+    list of KeptPour
+        Newest first, at most 50.
+    """
+    return _with_records(connection, connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": MOST_LISTED}).fetchall())
+
+
+def running(connection: Connection) -> list[KeptPour]:
+    """Read the pours that are not finished.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+
+    Returns
+    -------
+    list of KeptPour
+        Newest first, at most 50.
+    """
+    return _with_records(connection, connection.execute(_SQL["running"], {"limit": MOST_LISTED}).fetchall())
+
+
+def _with_records(connection: Connection, rows: Sequence[Mapping[str, Any]]) -> list[KeptPour]:
+    records: dict[int, list[Entry]] = {row["id"]: [] for row in rows}
+    if records:
+        for line in connection.execute(_SQL["entries"], {"ids": list(records)}).fetchall():
+            records[line["pour_id"]].append(_entry(line))
+    same = ("id", "job_id", "job_name", "rubber_id", "who", "started_at", "finished_at")
+    return [KeptPour(plan=_PLAN.validate_python(row["plan"]), entries=tuple(records[row["id"]]), **{key: row[key] for key in same}) for row in rows]
+
+
+def _entry(line: Mapping[str, Any]) -> Entry:
+    at = Moment(wall_s=line["at"].timestamp(), steady_s=line["steady_s"], machine=line["machine"])
+    same = ("number", "kind", "ingredient", "net_g", "gross_g", "scale", "temp_c", "of_number", "lot_id", "text")
+    return Entry(at=at, **{key: line[key] for key in same})
+
+
+def has_token(connection: Connection, number: int, token: str) -> bool:
+    """Tell whether what is sent again is on record already.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    number : int
+        Of the pour.
+    token : str
+        Of the entry.
+
+    Returns
+    -------
+    bool
+        True when it is.
+    """
+    return connection.execute(_SQL["has_token"], {"pour_id": number, "token": token}).fetchone() is not None
+
+
+def enter(connection: Connection, number: int, entry: Entry, token: str) -> None:
+    """Add a line to a record.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked the pour.
+    number : int
+        Of the pour.
+    entry : Entry
+        With the number that comes next.
+    token : str
+        By which the same line is known if it is sent again.
+    """
+    moment = {"wall_s": entry.at.wall_s, "steady_s": entry.at.steady_s, "machine": entry.at.machine}
+    said = {
+        key: getattr(entry, key) for key in ("number", "kind", "ingredient", "net_g", "gross_g", "scale", "temp_c", "of_number", "lot_id", "text")
+    }
+    connection.execute(_SQL["enter"], {**said, **moment, "pour_id": number, "token": token})
+
+
+def settle(connection: Connection, number: int, *, needed_g: float, used_g: float, wall_s: float) -> None:
+    """Keep what a finished pour came to; when it was finished is kept once.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked the pour.
+    number : int
+        Of the pour.
+    needed_g, used_g : float
+        For the allowance.
+    wall_s : float
+        When, by the clock on the wall.
+    """
+    connection.execute(_SQL["settle"], {"id": number, "needed_g": needed_g, "used_g": used_g, "wall_s": wall_s})
+
+
+def past(connection: Connection) -> list[Past]:
+    """Read the pours that the allowance learns from.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+
+    Returns
+    -------
+    list of Past
+        Newest first, at most 200.
+    """
+    rows = connection.execute(_SQL["past"], {"limit": LEARNT_FROM}).fetchall()
+    return [
+        Past(id=row["id"], job_id=row["job_id"], finished_at=row["finished_at"], pour=PastPour(needed_g=row["needed_g"], used_g=row["used_g"]))
+        for row in rows
+    ]

@@ -1,0 +1,118 @@
+"""The Pour station: what will be weighed, weighings begun, and the record of each."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Database, pours
+from ufrin.actions.workshop import settings
+from ufrin.core.pour_record import CORRECTABLE, lines
+from ufrin.core.quantities import parse
+from ufrin.core.terms import RUBBER, settled
+from ufrin.core.weigh_up import Entry
+from ufrin.devices import clock
+from ufrin.errors import Overtaken, Refused
+from ufrin.web.forms import Read
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, render
+from ufrin.web.routes import Number, Posted, TheBells, TheDatabase
+from ufrin.web.routes.job import form_units, form_version, job_context
+from ufrin.web.speech import Speech
+
+router = APIRouter(include_in_schema=False)
+KIND_WORDS = {
+    "start": "begun", "tare": "cup tared", "hold": "in hand", "weigh": "weighed", "wrong": "wrong part, set aside", "discard": "thrown away", "mixed": "mixed",
+    "poured": "poured", "leftover": "left over", "temperature": "room", "correction": "corrected", "note": "note", "finish": "finished",
+}  # fmt: skip
+
+
+@router.get("/jobs/{job_id}/pour")
+def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show what will be weighed, and the pours so far."""
+    return _page(request, database, job_id, {}, {})
+
+
+@router.post("/jobs/{job_id}/pour")
+def start(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Begin to weigh."""
+    typed = {key: form.get(key, "")[:200] for key in ("who", "temp_c")}
+    try:
+        units = form_units(form, settings(database).units)
+        temp_c = parse(typed["temp_c"], "temperature", units, field="temp_c") if typed["temp_c"].strip() else None
+        number = pours.start(database, job_id, who=typed["who"], temp_c=temp_c, what="the box", now=clock.now())
+    except Refused as refused:
+        field = "temp_c" if refused.field == "room_temp_c" else refused.field
+        return _page(request, database, job_id, {field: Speech(form_units(form, "metric")).refusal(refused)}, typed)
+    return go_to(request, Links.pour(number))
+
+
+def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
+    seen = pours.of_job(database, job_id)
+    say = Speech(seen.opened.workshop.units, seen.opened.workshop.currency)
+    room_c = settled(seen.opened.job.rubber, RUBBER)["room_temp_c"]
+    now = clock.now()
+    context = {
+        **job_context(seen.opened, "rubber", Read(changes={})),
+        "station": "pour",
+        "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
+        "stops": [(found, station) for station, some in seen.opened.plan.findings.items() for found in some if found.level == "stop"],
+        "errors": errors,
+        "typed": {
+            "who": typed.get("who") or (seen.pours[0][0].who if seen.pours else ""),
+            "temp_c": typed.get("temp_c") or say.plain(room_c, "temperature"),
+        },
+        "say": say,
+    }
+    return render(request, "pour.html", context, status_code=422 if errors else 200)
+
+
+@router.get("/pours/{number}/record")
+def record(request: Request, database: TheDatabase, number: Number) -> Response:
+    """Show the record of a pour."""
+    return _record(request, database, number, {}, {})
+
+
+@router.post("/pours/{number}/record")
+def correct(request: Request, database: TheDatabase, bells: TheBells, number: Number, form: Posted) -> Response:
+    """Add a correction or a note to a record: what was written stays."""
+    typed = {key: text[:500] for key, text in form.items()}
+    try:
+        of_number = form_version({"version": form.get("of_number", "")})
+        units = form_units(form, settings(database).units)
+        net_g = _mass(form.get("net_g", ""), units) if of_number else None
+        entry = Entry(
+            number=form_version({"version": form.get("number", "")}), at=clock.now(), kind="correction" if of_number else "note", net_g=net_g,
+            of_number=of_number or None, text=" ".join(form.get("text", "").split()),
+        )  # fmt: skip
+        pours.enter(database, number, entry, token=form.get("token", ""))
+    except Refused as refused:
+        return _record(request, database, number, {refused.field: str(refused)}, typed)
+    except Overtaken as overtaken:
+        return _record(request, database, number, {"": str(overtaken)}, typed)
+    bells.ring(number)
+    return go_to(request, Links.pour(number, "record"))
+
+
+def _mass(text: str, units: str) -> float:
+    return 0.0 if text.strip() in {"0", "0 g"} else parse(text, "mass", "us" if units == "us" else "metric", field="net_g")
+
+
+def _record(request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
+    bench = pours.look(database, number)
+    state, say = bench.state, Speech(bench.workshop.units, bench.workshop.currency)
+    told = lines(state)
+    context = {
+        "bench": bench,
+        "state": state,
+        "lines": told,
+        "kinds": KIND_WORDS,
+        "names": {one.key: one for batch in state.plan.batches for one in batch},
+        "correctable": [line for line in told if line.entry.kind in CORRECTABLE],
+        "attempts": [(attempt, state.ratio_error_pct(attempt)) for attempt in state.attempts],
+        "errors": errors,
+        "typed": typed,
+        "token": pours.new_token(),
+        "say": say,
+        "over_pct": 100 * (state.used_g / needed - 1) if (needed := pours.needed_g(state)) and state.used_g else None,
+        "needed_g": needed,
+    }
+    return render(request, "record.html", context, status_code=422 if errors else 200)

@@ -1,0 +1,226 @@
+// The bench in the browser: the scale's readings as they come, the bar that fills, sounds, the pot-life clock, keys.
+(() => {
+  "use strict";
+  const main = document.getElementById("main");
+  const step = () => document.getElementById("weigh");
+  const number = (name) => (step().dataset[name] === undefined || step().dataset[name] === "" ? null : Number(step().dataset[name]));
+  const OUNCE = 28.349523125;
+
+  // figures in the workshop's units
+  const said = (grams) => {
+    const us = step().dataset.units === "us";
+    const text = Math.abs(us ? grams / OUNCE : grams).toFixed(Number(step().dataset.decimals));
+    const sign = grams < 0 && Number(text) !== 0 ? "−" : "";
+    return [`${sign}${text}`, us ? "oz" : "g"];
+  };
+
+  // sound: beeps that hurry towards the target, or a voice; kept on this device
+  const MODES = ["beeps", "voice", "muted"];
+  let mode = localStorage.getItem("bench-sound") ?? "beeps";
+  let air = null;
+  const beep = (hertz, seconds) => {
+    if (mode === "muted") return;
+    try {
+      air ??= new AudioContext();
+      if (air.state === "suspended") air.resume();
+      const tone = air.createOscillator();
+      const loud = air.createGain();
+      tone.frequency.value = hertz;
+      loud.gain.setValueAtTime(0.15, air.currentTime);
+      loud.gain.exponentialRampToValueAtTime(0.001, air.currentTime + seconds);
+      tone.connect(loud).connect(air.destination);
+      tone.start();
+      tone.stop(air.currentTime + seconds);
+    } catch { /* a device without sound shows it all the same */ }
+  };
+  const speak = (words) => {
+    if (mode !== "voice" || !window.speechSynthesis) return;
+    speechSynthesis.cancel();
+    speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+  };
+  const label = () => {
+    const button = step().querySelector(".sound");
+    if (!button) return;
+    button.textContent = { beeps: "beeps", voice: "voice", muted: "muted" }[mode];
+    button.setAttribute("aria-label", `Sound: ${button.textContent}; change`);
+  };
+
+  let heard = { link: "connecting", g: null, settled: false, state: "ok" };
+  let lastBeep = 0;
+  let lastSaid = "";
+  const approach = (net) => {
+    const target = number("target");
+    if (target === null) return;
+    const now = performance.now();
+    const left = target - net;
+    const within = net >= number("low") && net <= number("high");
+    const place = within ? "stop" : net > number("high") ? "too much" : left <= target * 0.1 ? "slowly" : left <= target / 2 ? "half" : "";
+    if (place !== lastSaid) {
+      if (place === "stop") { beep(1320, 0.5); speak("stop"); }
+      if (place === "too much") { beep(220, 0.6); speak("too much"); }
+      if (place === "slowly") speak("slowly");
+      if (place === "half") speak("half");
+      lastSaid = place;
+    }
+    if (net > target * 0.5 && !within && left > 0) {
+      const every = 90 + 900 * Math.min(1, left / (target * 0.5));
+      if (now - lastBeep > every) { beep(880, 0.06); lastBeep = now; }
+    }
+  };
+
+  const LINKS = { connecting: "connecting", reading: "reads", silent: "says nothing: type the weight", lost: "lost: type the weight" };
+  const show = () => {
+    const here = step();
+    const link = here.querySelector("[data-link]");
+    const zero = number("zero");
+    const usable = heard.link === "reading" && heard.state === "ok" && heard.g !== null;
+    if (link) {
+      const name = link.textContent.split(":")[0];
+      const words = heard.state === "overload" ? "too much on it" : heard.state === "unit" ? "shows no weight: set it to grams" : LINKS[heard.link];
+      const text = `${name}: ${words}`;
+      if (link.textContent !== text) link.textContent = text;
+      link.classList.toggle("lost", heard.link === "lost" || heard.link === "silent" || heard.state !== "ok");
+    }
+    here.querySelectorAll("[data-needs]").forEach((button) => {
+      button.disabled = button.dataset.needs === "never" || !usable || !heard.settled;
+    });
+    const shown = here.querySelector("[data-shown]");
+    if (!shown) return;
+    const weighs = here.classList.contains("step-weigh");
+    const togo = here.querySelector("[data-togo]");
+    if (!usable || (weighs && zero === null)) {
+      shown.textContent = heard.state === "overload" && heard.link === "reading" ? "over" : "–";
+      if (togo) togo.textContent = weighs && usable ? "tare first" : "";
+      return;
+    }
+    const net = weighs ? heard.g - zero : heard.g;
+    const [figure, unit] = said(net);
+    shown.textContent = `${figure} ${unit}`;
+    shown.classList.toggle("moving", !heard.settled);
+    if (!weighs) return;
+    const place = net < number("low") ? "under" : net > number("high") ? "over" : "within";
+    const left = said(Math.abs(number("target") - net)).join(" ");
+    const words = place === "within" ? "stop: within" : place === "over" ? `over by ${left}` : `${left} to go`;
+    if (togo.textContent !== words) togo.textContent = words;
+    togo.className = `togo ${place}`;
+    const fill = here.querySelector("[data-fill]");
+    fill.setAttribute("width", Math.max(0, Math.min(1000, (1000 * net) / number("whole"))).toFixed(1));
+    fill.setAttribute("class", `b-fill ${place}`);
+    approach(net);
+  };
+
+  // the stream: readings, and word that the record has a new line
+  let source = null;
+  let following = null;
+  const follow = () => {
+    const scale = step().dataset.scale;
+    if (source && following === scale) return;
+    source?.close();
+    following = scale;
+    heard = { link: "connecting", g: null, settled: false, state: "ok" };
+    source = new EventSource(`${main.dataset.stream}?scale=${scale}`);
+    let broken = false;
+    source.addEventListener("open", () => { if (broken) { broken = false; look(); } });
+    source.addEventListener("error", () => { broken = true; heard = { ...heard, link: "lost", settled: false }; show(); });
+    source.addEventListener("reading", (event) => {
+      heard = JSON.parse(event.data);
+      main.dataset.readings = String(heard.n);
+      show();
+    });
+    source.addEventListener("changed", () => look());
+  };
+
+  // looks where the pour stands; what is being typed here is not taken away
+  let looking = false;
+  const look = async () => {
+    if (looking) return;
+    looking = true;
+    try {
+      const answer = await fetch(`${main.dataset.now}${location.search}`, { headers: { "HX-Request": "true" } });
+      if (!answer.ok) return;
+      const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
+      if (!fresh) return;
+      if (fresh.dataset.step === step().dataset.step) { setClock(fresh.querySelector(".clock")); return; }
+      step().replaceWith(fresh);
+      htmx.process(fresh);
+      began();
+    } catch { /* the server is away: the stream tells when it is back */ } finally { looking = false; }
+  };
+
+  // the clock counts by this device's steady time from what the server said last
+  let clock = null;
+  let phase = "";
+  const setClock = (node) => {
+    const mine = step().querySelector(".clock");
+    clock = node && mine ? { left: Number(node.dataset.left), used: Number(node.dataset.used), whole: Number(node.dataset.whole), at: performance.now() } : null;
+  };
+  const told = (seconds) => {
+    const whole = Math.round(Math.abs(seconds));
+    const hours = Math.floor(whole / 3600);
+    const two = (value) => String(value).padStart(2, "0");
+    const minutes = Math.floor((whole % 3600) / 60);
+    const text = hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
+    return seconds < 0 && whole ? `−${text}` : text;
+  };
+  const tick = () => {
+    if (!clock) return;
+    const node = step().querySelector(".clock");
+    if (!node) return;
+    const gone = (performance.now() - clock.at) / 1000;
+    const used = clock.used + gone / clock.whole;
+    node.querySelector(".left").textContent = told(clock.left - gone);
+    const is = used >= 1 ? "over" : used >= 0.85 ? "now" : used >= 0.6 ? "soon" : "calm";
+    if (is === phase) return;
+    if (phase) { // alarm: the words come from the server
+      beep(is === "soon" ? 660 : 990, 0.8);
+      setTimeout(() => beep(is === "soon" ? 660 : 990, 0.8), 500);
+      speak({ soon: "pour soon", now: "pour now", over: "pot life is over", calm: "" }[is]);
+      const words = { soon: "Pour soon.", now: "Pour now.", over: "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin.", calm: "" }[is];
+      if (words) node.querySelector(".said").textContent = words;
+    }
+    node.className = `clock clock-${is}`;
+    phase = is;
+  };
+
+  const began = () => {
+    lastSaid = "";
+    const node = step().querySelector(".clock");
+    phase = node ? [...node.classList].find((name) => name.startsWith("clock-")).slice(6) : "";
+    setClock(node);
+    label();
+    follow();
+    show();
+    if (step().querySelector("#notice .notice")) step().querySelector("#net_g")?.focus();
+  };
+
+  document.addEventListener("htmx:afterSettle", began);
+  document.addEventListener("htmx:sendError", () => {
+    const box = document.getElementById("notice");
+    const words = document.createElement("p");
+    words.className = "notice";
+    words.textContent = "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.";
+    box.replaceChildren(words);
+  });
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest("[data-do=sound]")) return;
+    mode = MODES[(MODES.indexOf(mode) + 1) % MODES.length];
+    localStorage.setItem("bench-sound", mode);
+    label();
+    beep(880, 0.1);
+  });
+  document.addEventListener("keydown", (event) => {
+    const typing = event.target.closest("input, select, textarea");
+    if (event.key === "Escape" && typing) typing.blur();
+    if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+    const press = (node) => { if (node && !node.disabled) { event.preventDefault(); node.click(); } };
+    if (event.key === "Enter" && !event.target.closest("button, a, summary")) press(step().querySelector("[data-primary]"));
+    if (event.key === "t") press(step().querySelector("[data-key=t]"));
+    if (event.key === "m") press(step().querySelector(".sound"));
+    if (event.key === "w" || event.key === "o") press(step().querySelector(".else summary"));
+    if (/^[0-9.,]$/.test(event.key)) step().querySelector("#net_g")?.focus();
+  });
+  setInterval(tick, 200);
+  setInterval(look, 15000);
+  document.addEventListener("visibilitychange", () => { if (!document.hidden) look(); });
+  began();
+})();
