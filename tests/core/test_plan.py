@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ufrin.core.from_shelf import FromShelf
 from ufrin.core.plan import Beside, plan
 from ufrin.core.rubbers import Rubber
 from ufrin.core.stations import BoxInputs, MasterInputs, RubberInputs
@@ -19,7 +20,7 @@ AMMONITE = MasterInputs(length_mm=92, width_mm=78, height_mm=31, mass_g=318, hun
 
 
 def test_ready_from_top_to_bottom() -> None:
-    made = plan(AMMONITE, BoxInputs(), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(rubber=RUBBER_10))
+    made = plan(AMMONITE, BoxInputs(), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(shelf=FromShelf(rubber=RUBBER_10)))
     assert made.states == {"master": "ready", "box": "ready", "rubber": "ready"}
     assert made.box is not None
     assert made.pour is not None
@@ -34,16 +35,20 @@ def test_ready_from_top_to_bottom() -> None:
 
 
 def test_each_station_waits_for_the_one_before() -> None:
-    empty = plan(MasterInputs(), BoxInputs(), RubberInputs(), Beside(rubber=None))
+    empty = plan(MasterInputs(), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=None)))
     assert set(empty.states.values()) == {"empty"}
-    assert plan(AMMONITE, BoxInputs(), RubberInputs(), Beside(rubber=None)).states == {"master": "ready", "box": "ready", "rubber": "empty"}
-    contradiction = plan(replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(rubber=RUBBER_10))
+    assert plan(AMMONITE, BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=None))).states == {
+        "master": "ready",
+        "box": "ready",
+        "rubber": "empty",
+    }
+    contradiction = plan(replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10)))
     assert [finding.code for finding in contradiction.findings["master"]] == ["more-than-outside"]
     assert (contradiction.states["box"], contradiction.box, contradiction.pour) == ("stop", None, None)
 
 
 def test_a_missing_displacement_is_a_warning_not_a_guess() -> None:
-    unknown = plan(replace(AMMONITE, hung_reading_g=None), BoxInputs(), RubberInputs(), Beside(rubber=RUBBER_10))
+    unknown = plan(replace(AMMONITE, hung_reading_g=None), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10)))
     assert unknown.states["box"] == "warning"
     assert unknown.box is not None
     assert unknown.box.net_ml == unknown.box.gross_ml
@@ -51,11 +56,11 @@ def test_a_missing_displacement_is_a_warning_not_a_guess() -> None:
 
 def test_by_volume_only_where_the_tin_allows() -> None:
     by_volume = RubberInputs(rubber_id=1, basis="volume")
-    allowed = plan(AMMONITE, BoxInputs(), by_volume, Beside(rubber=BOTH_WAYS)).pour
+    allowed = plan(AMMONITE, BoxInputs(), by_volume, Beside(shelf=FromShelf(rubber=BOTH_WAYS))).pour
     assert allowed is not None
     assert allowed.mix.parts["A"].ml == pytest.approx(allowed.mix.parts["B"].ml)
     assert allowed.marks_error_pct is not None
-    refused = plan(AMMONITE, BoxInputs(), by_volume, Beside(rubber=RUBBER_10))
+    refused = plan(AMMONITE, BoxInputs(), by_volume, Beside(shelf=FromShelf(rubber=RUBBER_10)))
     assert "no-volume-ratio" in [finding.code for finding in refused.findings["rubber"]]
     assert refused.states["rubber"] == "stop"
 
@@ -103,7 +108,7 @@ def _any(kind: type, terms: dict[str, Term]) -> st.SearchStrategy[Any]:
 def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
     master: MasterInputs, box: BoxInputs, rubber: RubberInputs, tin: Rubber | None
 ) -> None:
-    made = plan(master, box, rubber, Beside(rubber=tin))
+    made = plan(master, box, rubber, Beside(shelf=FromShelf(rubber=tin)))
     for units in ("metric", "us"):
         for found in made.findings.values():
             assert all(len(finding.text(units)) > 30 for finding in found)  # type: ignore[arg-type]

@@ -2,27 +2,33 @@
 
 import json
 from collections.abc import Callable, Mapping
+from math import log
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from ufrin.core import solids
+from ufrin.core.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
+from ufrin.core.coupons import Coupon
 from ufrin.core.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
 from ufrin.core.figures import BOARDS
+from ufrin.core.hardness import Hardness, gent_mpa, gent_shore_a, qi_mpa
 from ufrin.core.mending import check
 from ufrin.core.quantities import convert
 from ufrin.core.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
 from ufrin.core.standing import Master
+from ufrin.core.thinning import Curve, diluted_mpa, polymer_fraction
+from ufrin.core.times import activation_energy_kj_per_mol, time_at, time_by_arrhenius
 from ufrin.core.walls import GRAVITY_M_PER_S2, Sheet, bow_mm, lift_gf, wall_load
 from ufrin.core.water import water_density_g_per_ml
 from ufrin.core.weighing import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mixed_sg, weight_shares
 
 Row = Mapping[str, Any]
 ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "published.jsonl").read_text().splitlines()]
-TOPICS = {"volume", "weighing", "mix", "units", "box"}
+TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature"}
 
 PINT_NAMES = {
     "oz_avoirdupois": "ounce", "floz_us": "US_fluid_ounce", "floz_imp": "imperial_fluid_ounce", "in": "inch", "cp": "centipoise", "pa_s": "Pa*s",
@@ -179,6 +185,36 @@ def stiffness(g: Row) -> Row:
     return {"youngs_modulus_gpa": BOARDS[key[g["material"]]].youngs_modulus_gpa}
 
 
+def shore_readings(g: Row) -> Row:
+    coupon = Coupon(
+        scale="A", readings=g["readings_shore_a"], thickness_mm=g["specimen_thickness_mm"], edge_mm=g["edge_distance_mm"], apart_mm=g["spacing_mm"]
+    )
+    told = {name: getattr(coupon, name) for name in ("thick_enough", "placed_rightly", "enough_readings")}
+    return {"median_shore_a": coupon.shore, "in_scale_range": coupon.hardness.is_good, **told}
+
+
+def thinned_hardness(g: Row) -> Row:
+    fraction = polymer_fraction(g["thinner_phr"], rubber_sg=g["base_density_g_per_ml"], thinner_sg=g["thinner_density_g_per_ml"])
+    modulus = diluted_mpa(gent_mpa(g["shore_a_base"]), fraction, g["exponent"])
+    # the curve of a rubber without test points is this very model
+    curve = Curve(Hardness(scale="A", shore=g["shore_a_base"]), rubber_sg=g["base_density_g_per_ml"], thinner_sg=g["thinner_density_g_per_ml"])
+    assert curve.modulus_mpa(g["thinner_phr"]) == pytest.approx(modulus)
+    return {"polymer_volume_fraction": fraction, "e_mpa": modulus, "shore_a": gent_shore_a(modulus)}
+
+
+def blended(g: Row) -> Row:
+    first, second = (Hardness(scale="A", shore=g[f"shore_a_{number}"]) for number in (1, 2))
+    modulus = blend_mpa(first, second, 1 - g["mass_fraction_1"])
+    by_qi = [log(qi_mpa(hardness.shore)) for hardness in (first, second)]
+    mean = g["mass_fraction_1"] * by_qi[0] + (1 - g["mass_fraction_1"]) * by_qi[1]
+    return {"e_mpa": modulus, "shore_a_gent": gent_shore_a(modulus), "shore_a_qi": (mean / log(10) + 0.6403) / 0.0235}
+
+
+def thin_enough(g: Row) -> Row:
+    parts = parts_for_viscosity(g["base_viscosity_cp"], g["thinner_viscosity_cp"], g["target_viscosity_cp"])
+    return {"thinner_phr": parts, "thinner_mass_fraction": parts / (100 + parts)}
+
+
 def volume_of(shape: Callable[..., float], *names: str) -> Callable[[Row], Row]:
     return lambda g: {"volume_ml": shape(*(g[name] for name in names))}
 
@@ -225,6 +261,26 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "panel_alpha": alpha,
     "panel_deflection": deflection,
     "youngs_modulus_of_sheet": stiffness,
+    "modulus_from_shore_a_gent": lambda g: {"e_mpa": gent_mpa(g["shore_a"])},
+    "shore_a_from_modulus_gent": lambda g: {"shore_a": gent_shore_a(g["e_mpa"])},
+    "modulus_from_shore_a_qi": lambda g: {"e_mpa": qi_mpa(g["shore_a"])},
+    "shore_readings": shore_readings,
+    "gel_modulus_with_diluent": lambda g: {"e_mpa": diluted_mpa(g["e0_mpa"], g["polymer_volume_fraction"], g["exponent"])},
+    "hardness_with_thinner": thinned_hardness,
+    "blend_of_two_hardnesses": blended,
+    "viscosity_of_blend": lambda g: {"viscosity_cp": viscosity_of_mix(g["masses_g"], g["viscosities_cp"])},
+    "thinner_for_target_viscosity": thin_enough,
+    "time_at_temperature_q10": lambda g: {
+        "time_min": time_at(g["reference_time_min"], g["temp_c"], reference_temp_c=g["reference_temp_c"], q10=g["q10"])
+    },
+    "time_at_temperature_arrhenius": lambda g: {
+        "time_min": time_by_arrhenius(g["reference_time_min"], g["temp_c"], g["activation_energy_kj_per_mol"], reference_temp_c=g["reference_temp_c"])
+    },
+    "activation_energy_equal_to_q10": lambda g: {"activation_energy_kj_per_mol": activation_energy_kj_per_mol(g["q10"], g["lower_temp_c"])},
+    "fahrenheit_to_celsius": lambda g: {
+        "temp_c": convert(g["temp_f"], "degF", "degC"),
+        "difference_c": convert(g["difference_f"] + 32, "degF", "degC"),
+    },
     "convert": lambda g: {"value": convert(g["value"], *(PINT_NAMES.get(g[key], g[key]) for key in ("from_unit", "to_unit")))},
 }
 WANTED = [row for row in ROWS if row["topic"] in TOPICS]
@@ -238,4 +294,4 @@ def test_row(row: Row) -> None:
 
 
 def test_enough_rows() -> None:
-    assert len(WANTED) == 12 + 7 + 15 + 10 + 10
+    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5

@@ -1,6 +1,6 @@
 """Pours: a weighing begun, line after line added to its record, corrected, finished; and what past pours teach."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from secrets import token_hex
 
@@ -165,6 +165,26 @@ def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[Ke
     found = lots.of(connection, rubbers=[int(number)]) if kind == "rubber" else lots.of(connection, additives=[int(number)])
     part = ingredient.role if ingredient.role in {"A", "B"} else "all"
     return tuple(one for one in found if one.lot.part == part)
+
+
+def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
+    """Name the tins that a pour was taken from.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    bench : Bench
+        With the pour's record.
+
+    Returns
+    -------
+    mapping of lot number to code
+        Those on record.
+    """
+    wanted = {entry.lot_id for entry in bench.state.entries if entry.lot_id}
+    with database.reading() as connection:
+        return lots.codes(connection, wanted)
 
 
 def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bool = False) -> Bench:

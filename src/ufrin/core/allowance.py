@@ -113,4 +113,6 @@ def learn(pours: Sequence[PastPour], confidence_pct: float) -> Allowance:
     weight = len(counted) / (len(counted) + PRIOR_WEIGHT)
     learnt = quantile(counted, confidence_pct / 100) if counted else None
     spare = weight * (learnt or 0.0) + (1 - weight) * PRIOR_PCT
-    return Allowance(spare_pct=min(MOST_PCT, max(0.0, spare)), learnt_pct=learnt, weight=weight, pours=len(counted), confidence_pct=confidence_pct)
+    return Allowance(
+        spare_pct=round(min(MOST_PCT, max(0.0, spare)), 1), learnt_pct=learnt, weight=weight, pours=len(counted), confidence_pct=confidence_pct
+    )

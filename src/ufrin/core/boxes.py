@@ -275,7 +275,12 @@ def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:
     if plan.the_pot.tightest(plan.foot_mm, reach)[0] * CLOSE_ENOUGH >= plan.side_mm - 1e-9:
         return 0.0
     foot_mm = plan.the_pot.clear_foot_mm(plan.side_mm, reach)
-    return None if foot_mm is None else max(0.0, foot_mm - plan.under_mm + plan.sunk_mm)
+    if foot_mm is None:
+        return None
+    bed_mm = max(0.0, foot_mm - plan.under_mm + plan.sunk_mm)
+    # in a pot that narrows upwards the foot may have to stand lower than the rubber under it lets it
+    stands = plan.the_pot.tightest(bed_mm + plan.under_mm - plan.sunk_mm, reach)[0]
+    return bed_mm if stands * CLOSE_ENOUGH >= plan.side_mm - 1e-9 else None
 
 
 def _lift_g(plan: BoxPlan) -> float | None:

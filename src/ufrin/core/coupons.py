@@ -79,8 +79,11 @@ class Coupon:
         found = []
         if not self.hardness.is_good:
             other = better_scale(self.hardness.modulus_mpa)
-            code = "coupon-off-scale" if other != self.scale else "coupon-off-all"
-            found.append(Finding(code=code, facts={"reading": f"{self.scale} {self.shore:g}", "other": other}, field="readings"))
+            facts = {"reading": f"{self.scale} {self.shore:g}"}
+            if other == self.scale:
+                found.append(Finding(code="coupon-off-all", facts=facts, field="readings"))
+            else:
+                found.append(Finding(code="coupon-off-scale", facts={**facts, "other": other}, field="readings"))
         if not self.thick_enough:
             found.append(Finding(code="coupon-thin", facts={"thickness": Amount(self.thickness_mm, "length")}, field="thickness_mm"))
         if not self.placed_rightly:

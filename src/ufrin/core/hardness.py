@@ -55,7 +55,7 @@ class Hardness:
         """Whether it lies in the part of the scale that can be trusted."""
         return GOOD_FROM <= self.shore <= GOOD_TO
 
-    def findings(self, field: str = "hardness") -> tuple[Finding, ...]:
+    def findings(self, field: str = "rubber_id") -> tuple[Finding, ...]:
         """Say which gauge to use when this one reads badly here.
 
         Parameters

@@ -326,7 +326,7 @@ def weigh_plan(worked_out: Pour, inputs: RubberInputs, what: str) -> WeighPlan:
         batches=worked_out.batches,
         cup_ml=worked_out.cup_ml,
         pot_life_min=rubber.pot_life_min,
-        demould_min=rubber.demould_min,
+        demould_min=rubber.demould_min * demould_factor(min(rubber.parts_of_both(said["thinner_parts"]), MOST_PARTS)) if rubber.demould_min else None,
         mix_min=said["mix_min"],
         degas_min=said["degas_min"],
         pour_min=said["pour_min"],

@@ -36,7 +36,7 @@ STANDINS = {
     "fitted": "Rounded body fitted to size and displacement",
 }
 MESH_UNITS = {"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}
-HOWS = {"": "as the rubber is meant", "poured": "poured into the box", "brushed": "brushed on in coats", "putty": "kneaded and pressed"}
+HOWS = {"": "as usual", "poured": "poured", "brushed": "brushed on", "putty": "kneaded"}
 AMOUNTS = {"need": "What the job needs", "kit": "All of the A that is left"}
 BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
 WAYS = {

@@ -257,8 +257,8 @@ class Curve:
                 "target",
                 f"{target} would take more than {MOST_PARTS:g} parts per 100, where nobody has figures: it would bleed oil or never firm up. Choose a softer rubber.",
             )
-        if wanted >= own:
-            return self.at(0.0)
+        if wanted >= own or wanted <= softest:  # either end, but for rounding
+            return self.at(0.0 if wanted >= own else MOST_PARTS)
         return self.at(float(brentq(lambda parts: np.log(self.modulus_mpa(parts) / wanted), 0.0, MOST_PARTS, xtol=1e-9)))
 
     def _basis(self, parts_per_100: float) -> Basis:

@@ -69,7 +69,7 @@ class WeighPlan:
     batches : tuple of tuple of Ingredient
         In the order of weighing.
     cup_ml, pot_life_min, demould_min : float or None
-        The cup; the tin's times at 23 degC.
+        The cup; times at 23 degC, thinner counted in the second.
     mix_min, degas_min, pour_min : float
         What each batch needs once A has met B.
     """

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from ufrin.core.mending import check
-from ufrin.core.times import TIN_TEMP_C, Moment, PotLife, pot_life
+from ufrin.core.times import TIN_TEMP_C, Moment, PotLife, pot_life, time_at
 from ufrin.core.weigh_plan import BAND_PCT, Ingredient, WeighPlan
 
 Kind = Literal[
@@ -209,6 +209,23 @@ class WeighUp:
         before = [temp for at, temp in temps if at == 0.0]
         later = [(at, temp) for at, temp in temps if at > 0.0]
         return pot_life(self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later])
+
+    def demould_min(self, attempt: Attempt) -> float | None:
+        """Give the time from first contact until a cup's rubber may be demoulded, in the room as it is.
+
+        Parameters
+        ----------
+        attempt : Attempt
+            One of the cups.
+
+        Returns
+        -------
+        float or None
+            In min; None before A met B, or for a rubber that does not say.
+        """
+        if attempt.contact is None or not self.plan.demould_min:
+            return None
+        return time_at(self.plan.demould_min, self.room_temp_c)
 
     def after_ml(self) -> float:
         """Give the volume that the cup at work will hold after this step.

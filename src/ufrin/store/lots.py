@@ -1,6 +1,6 @@
 """Lots as they are kept: tins of rubbers and additives, and what was taken out of each."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, cast
@@ -81,6 +81,25 @@ def every(connection: Connection) -> list[KeptLot]:
         At most 2000.
     """
     return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]
+
+
+def codes(connection: Connection, numbers: Iterable[int]) -> dict[int, str]:
+    """Read what stands on some lots.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    numbers : iterable of int
+        Of the lots.
+
+    Returns
+    -------
+    dict of number to code
+        Those that there are.
+    """
+    wanted = list(numbers)
+    return {row["id"]: row["code"] for row in connection.execute(_SQL["codes"], {"ids": wanted}).fetchall()} if wanted else {}
 
 
 def lock(connection: Connection, number: int) -> KeptLot:

@@ -143,4 +143,4 @@ def clock_words(clock: PotLife, say: Speech) -> str:
         return "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin."
     if clock.phase == "now":
         return "Pour now."
-    return "Pour soon." if clock.phase == "soon" else f"of {say.plain(clock.whole_min, 'time')}"
+    return "Pour soon." if clock.phase == "soon" else f"left of {say.plain(clock.whole_min, 'time')}"

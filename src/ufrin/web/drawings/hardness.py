@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import exp, log
+from math import log
 
-from ufrin.core.hardness import Hardness, Scale, reading
+from ufrin.core.hardness import GOOD_TO, Hardness, Scale, reading
 from ufrin.core.thinning import MOST_PARTS, Curve
 from ufrin.web.drawings.ink import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
 
@@ -131,4 +131,6 @@ def _haloed(x: float, y: float, said: str, anchor: str) -> str:
 
 def _both(modulus_mpa: float) -> str:
     a, soft = reading(modulus_mpa, "A"), reading(modulus_mpa, "00")
-    return ", ".join([f"A {a:.0f}"] * (a is not None) + [f"00 {soft:.0f}"] * (soft is not None and soft <= 90)) or f"{exp(log(modulus_mpa)):.2g} MPa"
+    said = [f"A {a:.0f}"] if a is not None else []
+    said += [f"00 {soft:.0f}"] if soft is not None and soft <= GOOD_TO else []
+    return ", ".join(said) or f"{modulus_mpa:.2g} MPa"

@@ -109,8 +109,8 @@ def _page(
     state, say, moment = bench.state, Speech(bench.workshop.units, bench.workshop.currency), clock.now()
     scales = shelf.shelf(database, SCALES).things
     scale = _chosen(request, scales)
-    running = state.clock(moment)
     cup = state.attempt
+    running = state.clock(moment) if cup.outcome == "open" else None
     zero = cup.zero_g if scale and cup.scale == scale.thing.name else None
     moved_s = moment.clock_moved_s(cup.contact) if cup.contact else 0.0
     context = {

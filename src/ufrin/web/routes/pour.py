@@ -1,5 +1,7 @@
 """The Pour station: what will be weighed, weighings begun, and the record of each."""
 
+from datetime import UTC, datetime, timedelta
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -8,7 +10,7 @@ from ufrin.actions.workshop import settings
 from ufrin.core.pour_record import CORRECTABLE, lines
 from ufrin.core.quantities import parse
 from ufrin.core.terms import RUBBER, settled
-from ufrin.core.weigh_up import Entry
+from ufrin.core.weigh_up import Attempt, Entry, WeighUp
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.forms import Read
@@ -92,6 +94,13 @@ def correct(request: Request, database: TheDatabase, bells: TheBells, number: Nu
     return go_to(request, Links.pour(number, "record"))
 
 
+def _demould_at(state: WeighUp, attempt: Attempt) -> datetime | None:
+    minutes = state.demould_min(attempt)
+    if attempt.outcome != "poured" or attempt.contact is None or minutes is None:
+        return None
+    return datetime.fromtimestamp(attempt.contact.wall_s, UTC) + timedelta(minutes=minutes)
+
+
 def _mass(text: str, units: str) -> float:
     return 0.0 if text.strip() in {"0", "0 g"} else parse(text, "mass", "us" if units == "us" else "metric", field="net_g")
 
@@ -107,7 +116,8 @@ def _record(request: Request, database: Database, number: int, errors: dict[str,
         "kinds": KIND_WORDS,
         "names": {one.key: one for batch in state.plan.batches for one in batch},
         "correctable": [line for line in told if line.entry.kind in CORRECTABLE],
-        "attempts": [(attempt, state.ratio_error_pct(attempt)) for attempt in state.attempts],
+        "attempts": [(attempt, state.ratio_error_pct(attempt), _demould_at(state, attempt)) for attempt in state.attempts],
+        "codes": pours.codes_of(database, bench),
         "errors": errors,
         "typed": typed,
         "token": pours.new_token(),
