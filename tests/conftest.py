@@ -9,7 +9,7 @@ from hypothesis import settings
 from ufrin.settings import Settings
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
-from ufrin.trial import trial_cluster, trial_database
+from ufrin.trial import empty, trial_cluster, trial_database
 from ufrin.web.app import create_app
 
 settings.register_profile("ufrin", deadline=None, derandomize=True)
@@ -38,8 +38,7 @@ def _open_database(conninfo: str) -> Iterator[Database]:
 @pytest.fixture
 def database(_open_database: Database) -> Database:
     with _open_database.transaction() as connection:
-        connection.execute("truncate jobs, rubbers, containers restart identity cascade")
-        connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
+        empty(connection)
     return _open_database
 
 
@@ -47,7 +46,7 @@ def database(_open_database: Database) -> Database:
 def connection(_open_database: Database) -> Iterator[Connection]:
     """A connection whose work is rolled back."""
     with _open_database.reading() as lent, lent.transaction(force_rollback=True):
-        lent.execute("truncate jobs, rubbers, containers restart identity cascade")
+        empty(lent)
         yield lent
 
 

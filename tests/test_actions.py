@@ -5,7 +5,7 @@ from threading import Barrier
 
 import pytest
 
-from ufrin.actions import CONTAINERS, RUBBERS, jobs, shelf, workshop
+from ufrin.actions import CONTAINERS, RUBBERS, board, jobs, shelf, workshop
 from ufrin.core.rubbers import Rubber
 from ufrin.errors import InUse, Missing, Refused, Stale
 from ufrin.store.connection import Database
@@ -55,9 +55,9 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
     job_id = jobs.start_job(database, "Ammonite")
     jobs.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": number})
     jobs.change_station(database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0})
-    before = jobs.board(database).listed[0].plan.pour
+    before = board.board(database).listed[0].plan.pour
     shelf.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.2})
-    after = jobs.board(database).listed[0].plan.pour
+    after = board.board(database).listed[0].plan.pour
     assert before is not None
     assert after is not None
     assert after.need_g / before.need_g == pytest.approx(1.2 / 1.08)

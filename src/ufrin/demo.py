@@ -8,7 +8,7 @@ from ufrin.actions import CONTAINERS as CONTAINER_TABLE
 from ufrin.actions import CUPS as CUP_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
-from ufrin.actions import Database, coupons, jobs, lots, shelf
+from ufrin.actions import Database, board, coupons, jobs, lots, shelf
 from ufrin.core.additives import Additive
 from ufrin.core.coupons import Coupon
 from ufrin.core.cups import Cup
@@ -195,7 +195,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     bool
         Whether anything was put in.
     """
-    if shelf.shelf(database, RUBBER_TABLE).things or jobs.board(database).total or jobs.board(database, put_away=True).total:
+    if shelf.shelf(database, RUBBER_TABLE).things or board.board(database).total or board.board(database, put_away=True).total:
         return False
     numbers: dict[object, int] = {rubber.name: shelf.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
     numbers |= {container.name: shelf.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}

@@ -13,8 +13,8 @@ import uvicorn
 from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster
-from ufrin.store.connection import Database
-from ufrin.web.app import create_app
+from ufrin.store.connection import Connection, Database
+from ufrin.web.app import create_app, let_go
 
 
 @contextmanager
@@ -56,6 +56,18 @@ def trial_database(cluster: Cluster, name: str) -> str:
     return conninfo
 
 
+def empty(connection: Connection) -> None:
+    """Empty a record book of all that makers put in.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    """
+    connection.execute("truncate jobs, rubbers, additives, cups, containers, scales restart identity cascade")
+    connection.execute("update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, version = 1")
+
+
 @contextmanager
 def trial_server(conninfo: str) -> Iterator[str]:
     """Serve Ufrin on a free port of loopback, in a thread.
@@ -90,5 +102,6 @@ def trial_server(conninfo: str) -> Iterator[str]:
         try:
             yield f"http://127.0.0.1:{listening.getsockname()[1]}"
         finally:
+            let_go(app)
             server.should_exit = True
             thread.join(10)

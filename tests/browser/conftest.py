@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, s
 from ufrin import demo
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
-from ufrin.trial import trial_database, trial_server
+from ufrin.trial import empty, trial_database, trial_server
 
 ARGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -34,8 +34,7 @@ def demo_data(cluster: Cluster) -> None:
     database = Database(cluster.database("browser"))
     database.open()
     with database.transaction() as connection:
-        connection.execute("truncate jobs, rubbers, containers restart identity cascade")
-        connection.execute("update workshop set units = 'metric', currency = 'EUR', version = 1")
+        empty(connection)
     demo.fill(database)
     database.close()
 

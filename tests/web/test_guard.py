@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from ufrin import logs
-from ufrin.actions import jobs
+from ufrin.actions import board, jobs
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
@@ -36,7 +36,7 @@ def test_headers(client: TestClient, address: str) -> None:
 )
 def test_changes_from_elsewhere_are_refused(client: TestClient, database: Database, headers: dict[str, str], status: int) -> None:
     assert client.post("/jobs", data={"name": "Ammonite"}, headers=headers).status_code == status
-    assert jobs.board(database).total == (status == 200)
+    assert board.board(database).total == (status == 200)
 
 
 def test_too_much_is_refused_with_a_sentence(client: TestClient, database: Database) -> None:
@@ -54,7 +54,7 @@ def test_a_failure_shows_a_reference_that_is_in_the_log(client: TestClient, monk
 
     before = logging.root.handlers[:]
     file = logs.write_to(tmp_path)
-    monkeypatch.setattr(jobs, "board", trip)
+    monkeypatch.setattr(board, "board", trip)
     answer = client.get("/")
     written = [json.loads(line) for line in file.read_text().splitlines()]
     for handler in logging.root.handlers:

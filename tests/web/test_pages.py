@@ -35,13 +35,13 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     states = {listed.job.name: state.level for listed, state, _ in answer.context["rows"]}
     assert states == {
         "Ammonite": "ready", "Lamp finial": "warning", "Barnacle tile": "warning", "Pulley block, four at once": "empty", "Mooring cleat": "stop",
-        "Perched cormorant": "empty", "Net float": "empty", "Rope fender": "empty",
+        "Perched cormorant": "warning", "Net float": "warning", "Rope fender": "empty",
     }  # fmt: skip
     assert "Ammonite, first try" in client.get("/?away=1").text
-    assert len(shelf.shelf(filled).rubbers) == 6
+    assert len(shelf.shelf(filled, RUBBERS).things) == 8
     assert not demo.fill(filled)
     for listed, _, _ in answer.context["rows"]:
-        for place in ("master", "box", "rubber", "sheet"):
+        for place in ("master", "box", "rubber", "hardness", "pour", "sheet"):
             assert page(client, f"/jobs/{listed.job.id}/{place}").find("h1")
 
 
@@ -71,7 +71,7 @@ def test_the_pdf_is_one_page_in_its_own_type(client: TestClient, filled: Databas
         reader = PdfReader(BytesIO(answer.content))
         assert len(reader.pages) == 1, job
     text = reader.pages[0].extract_text()
-    assert "468.5 g" in text
+    assert "465.5 g" in text
     assert "What was really used" in text
     fonts = {str(font.get_object()["/BaseFont"]) for font in reader.pages[0]["/Resources"]["/Font"].values()}
     assert fonts
@@ -151,7 +151,7 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
 
 def test_shelf(client: TestClient, filled: Database) -> None:
     blank = {"version": "0", "units": "metric", "name": "Eelgrass 30", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.1", "pot_life_min": "1 h"}
-    assert client.post("/shelf/rubbers/new", data=blank).context["seen"].rubbers[1].thing.pot_life_min == 60
+    assert client.post("/shelf/rubbers/new", data=blank).context["seen"].things[1].thing.pot_life_min == 60
     assert client.post("/shelf/rubbers/new", data=blank | {"name": "eelgrass 30"}).status_code == 422
     for change, says in (
         ({"weight_a": "0"}, "nothing at all"),
@@ -163,7 +163,7 @@ def test_shelf(client: TestClient, filled: Database) -> None:
         assert refused.status_code == 422
         assert says in refused.text
         assert "Eelgrass 30" in refused.text or change == {"name": ""}
-    used = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Saltmarsh 25")
+    used = next(kept for kept in shelf.shelf(filled, RUBBERS).things if kept.thing.name == "Saltmarsh 25")
     kept = client.post(f"/shelf/rubbers/{used.id}/delete", data={"sure": "yes"})
     assert kept.status_code == 409
     assert "Retire it instead" in kept.text
@@ -174,7 +174,7 @@ def test_shelf(client: TestClient, filled: Database) -> None:
     rubber = page(client, "/jobs/9/rubber")
     assert "Saltmarsh 25, A25 (retired)" in rubber.text
     assert "Saltmarsh" not in page(client, "/jobs/6/rubber").text
-    free = next(kept for kept in shelf.shelf(filled).rubbers if kept.thing.name == "Eelgrass 30")
+    free = next(kept for kept in shelf.shelf(filled, RUBBERS).things if kept.thing.name == "Eelgrass 30")
     assert client.post(f"/shelf/rubbers/{free.id}/delete", data={"sure": "yes"}).status_code == 200
     assert "Eelgrass" not in client.get("/shelf").text
 

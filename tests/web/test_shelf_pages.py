@@ -13,9 +13,9 @@ POT = {"version": "0", "units": "metric", "name": "Flower pot", "shape": "tapere
 
 
 def test_a_container_is_made_changed_retired_and_deleted(client: TestClient, database: Database) -> None:
-    assert "No container yet" in client.get("/shelf").text
+    assert "Nothing here yet" in client.get("/shelf/containers").text
     made = client.post("/shelf/containers/new", data=POT)
-    (kept,) = made.context["seen"].containers
+    (kept,) = made.context["seen"].things
     assert (kept.thing.top_mm, kept.thing.bottom_mm) == (128, 84)
     assert kept.thing.holds_ml == pytest.approx(3.14159 * 135 * (84**2 + 84 * 128 + 128**2) / 12_000, rel=1e-5)
     assert "1208 ml" in BeautifulSoup(made.text, "html.parser").text.replace("\xa0", " ")
@@ -25,12 +25,12 @@ def test_a_container_is_made_changed_retired_and_deleted(client: TestClient, dat
     page = client.get(f"/shelf/containers/{kept.id}")
     assert BeautifulSoup(page.text, "html.parser").find(id="f-top_mm")["value"] == "128 mm"
     saved = client.post(f"/shelf/containers/{kept.id}", data={"version": "1", "units": "metric", "height_mm": "140"})
-    assert saved.context["seen"].containers[0].thing.height_mm == 140
+    assert saved.context["seen"].things[0].thing.height_mm == 140
     late = client.post(f"/shelf/containers/{kept.id}", data={"version": "1", "units": "metric", "height_mm": "150"})
     assert late.status_code == 409
     assert late.context["conflict"] == [("height_mm", "Inside height", "140 mm", "150 mm")]
-    assert client.post(f"/shelf/containers/{kept.id}/retire").context["seen"].containers[0].retired_at is not None
-    assert client.post(f"/shelf/containers/{kept.id}/delete", data={"sure": "yes"}).context["seen"].containers == ()
+    assert client.post(f"/shelf/containers/{kept.id}/retire").context["seen"].things[0].retired_at is not None
+    assert client.post(f"/shelf/containers/{kept.id}/delete", data={"sure": "yes"}).context["seen"].things == ()
     assert client.get("/shelf/things/1").status_code == 404
 
 

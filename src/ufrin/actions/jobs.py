@@ -25,9 +25,6 @@ from ufrin.store.jobs import Job
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, RUBBERS, Kept
 from ufrin.store.workshop import Workshop
 
-JOBS_A_PAGE = 12
-LONGEST_SEARCH = 120
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OpenJob:
@@ -56,28 +53,6 @@ class OpenJob:
         return self.shelf.rubber
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Listed:
-    """A job on the Board."""
-
-    job: Job
-    plan: Plan
-    rubber: Rubber | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Board:
-    """A page of the Board; ``pages`` is at least 1."""
-
-    listed: tuple[Listed, ...]
-    total: int
-    page: int
-    pages: int
-    search: str
-    put_away: bool
-    workshop: Workshop
-
-
 def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ...], tuple[str, ...]]:
     # the masters of other jobs that share the box, and the names of those that can't yet
     wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
@@ -95,7 +70,27 @@ def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ..
     return tuple(found), tuple(not_ready)
 
 
-def _planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
+def planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
+    """Work out a job with all that it points to.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job : Job
+        As kept.
+    shelf : FromShelf
+        What its Rubber station points to.
+    container : Kept or None
+        The one chosen at its Box station.
+    mesh : MeshState or None
+        Where its mesh stands.
+
+    Returns
+    -------
+    Plan
+        Answers, refusals, findings and states.
+    """
     others, not_ready = _others(connection, job.box)
     beside = Beside(
         shelf=shelf,
@@ -105,40 +100,6 @@ def _planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept
         not_ready=not_ready,
     )
     return plan(job.master, job.box, job.rubber, beside)
-
-
-def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
-    """Show the jobs, newest first.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    search : str, optional
-        Part of a name.
-    put_away : bool, optional
-        Those off the Board instead of those on it.
-    page : int, optional
-        From 1.
-
-    Returns
-    -------
-    Board
-        Each job with its figures, worked out from what its Shelf says now.
-    """
-    search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
-    with database.reading() as connection:
-        found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
-        held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
-        settings = workshop.load(connection)
-        shelves = gather(connection, found, settings)
-        listed = []
-        for job in found:
-            container = held.get(job.box.container_id or 0)
-            planned = _planned(connection, job, shelves[job.id], container, meshes.state_of(connection, job.master))
-            listed.append(Listed(job=job, plan=planned, rubber=shelves[job.id].rubber))
-    pages = max(1, -(-total // JOBS_A_PAGE))
-    return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)
 
 
 def start_job(database: Database, name: str) -> int:
@@ -269,7 +230,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     mesh = meshes.state_of(connection, job.master)
     return OpenJob(
         job=job,
-        plan=_planned(connection, job, shelf, container, mesh),
+        plan=planned(connection, job, shelf, container, mesh),
         rubbers=tuple(RUBBERS.all(connection)) if at_rubber else (),
         containers=containers,
         additives=tuple(ADDITIVES.all(connection)) if at_rubber else (),
@@ -289,7 +250,7 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
     needs = []
     for other in others:
         held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        made = _planned(connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master)).pour
+        made = planned(connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master)).pour
         if made and not made.whole_kit:
             needs.append((other.id, other.name, made.mix.total_g))
     return waiting(needs)

@@ -55,8 +55,10 @@ class Bench:
         finally:
             for server in self._servers:
                 server.close()
-            for task in self._talking:
+            talking = tuple(self._talking)
+            for task in talking:
                 task.cancel()
+            await asyncio.gather(*talking, return_exceptions=True)
 
     def _to(self, scale: SimulatedScale):  # type: ignore[no-untyped-def]  # noqa: ANN202 - what asyncio wants
         async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
@@ -70,6 +72,7 @@ class Bench:
                 pass
             finally:
                 hearing.cancel()
+                await asyncio.gather(hearing, return_exceptions=True)
                 writer.close()
                 if task:
                     self._talking.discard(task)

@@ -3,6 +3,7 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from ufrin.actions import board as boards
 from ufrin.actions import jobs, pours
 from ufrin.devices import clock
 from ufrin.errors import Refused
@@ -18,7 +19,7 @@ router = APIRouter(include_in_schema=False)
 def show(request: Request, database: TheDatabase, search: str = "", page: str = "1", away: str = "") -> Response:
     """Show a page of the Board; htmx asks for the list alone while someone searches."""
     number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
-    board = jobs.board(database, search=search, put_away=bool(away), page=number)
+    board = boards.board(database, search=search, put_away=bool(away), page=number)
     say = Speech(board.workshop.units, board.workshop.currency)
     rows = [(listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g)) for listed in board.listed]
     template = "_jobs.html" if is_htmx(request) else "board.html"

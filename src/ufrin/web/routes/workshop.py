@@ -31,7 +31,7 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Keep new settings."""
     units: Units = "us" if form.get("units") == "us" else "metric"
     try:
-        sure = parse(form.get("confidence_pct", "80"), "percent", units, field="confidence_pct")
+        sure = parse(form.get("confidence_pct") or f"{workshop.settings(database).confidence_pct:g}", "percent", units, field="confidence_pct")
         workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""), confidence_pct=sure)
     except Refused as refused:
         typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct")}
