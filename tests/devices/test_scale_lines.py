@@ -32,7 +32,8 @@ def test_what_a_line_says(data: bytes, g: float, stable: bool | None, state: str
 
 
 @pytest.mark.parametrize(
-    "data", [b"", b"hello", b"12.5.6 g", b"1e5 g", b"stable", b"\xff\xfe12 g", b"x" * 81, b"nan g", b"stable 12 g rubbish", b"12 g 13 g", b"99999999 g"]
+    "data",
+    [b"", b"hello", b"12.5.6 g", b"1e5 g", b"stable", b"\xff\xfe12 g", b"x" * 81, b"nan g", b"stable 12 g rubbish", b"12 g 13 g", b"99999999 g"],
 )
 def test_what_is_no_line(data: bytes) -> None:
     assert read_line(data) is None
@@ -96,7 +97,20 @@ def test_the_simulated_scale_settles_on_what_is_on_it_within_a_step() -> None:
 
 @pytest.mark.parametrize(
     "address",
-    ["", "spy:///tmp/x", "loop://", "hwgrep://usb", "rfc2217://h:1", "/etc/passwd", "/dev/../etc/passwd", "/dev/tty/../../etc", "socket://x", "http://h:1", "COM", "alt:///dev/ttyS0"],
+    [
+        "",
+        "spy:///tmp/x",
+        "loop://",
+        "hwgrep://usb",
+        "rfc2217://h:1",
+        "/etc/passwd",
+        "/dev/../etc/passwd",
+        "/dev/tty/../../etc",
+        "socket://x",
+        "http://h:1",
+        "COM",
+        "alt:///dev/ttyS0",
+    ],
 )
 def test_only_ports_and_plain_sockets_are_addresses(address: str) -> None:
     with pytest.raises(Refused, match="A scale is reached at"):

@@ -127,7 +127,15 @@ def test_two_benches_on_one_step(client: TestClient, database: Database, job: in
 def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Database, job: int) -> None:
     page = begin(client, job)
     page.send("tare").send("hold")
-    form = {"kind": "weigh", "number": "4", "token": "abc-weigh", "units": "metric", "ingredient": "A", "by": "typed", "net_g": f"{page.target_g:.1f}"}
+    form = {
+        "kind": "weigh",
+        "number": "4",
+        "token": "abc-weigh",
+        "units": "metric",
+        "ingredient": "A",
+        "by": "typed",
+        "net_g": f"{page.target_g:.1f}",
+    }
     for _ in range(3):
         assert client.post(f"/pours/{page.number}/enter", data=form, headers=HTMX).status_code == 200
     state = pours.look(database, page.number).state
@@ -155,7 +163,9 @@ def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Da
         ({"kind": "note", "text": "x" * 900}, "400 is the most"),
     ],
 )
-def test_bad_input_at_the_bench_is_told_and_nothing_is_written(client: TestClient, database: Database, job: int, form: dict[str, str], says: str) -> None:
+def test_bad_input_at_the_bench_is_told_and_nothing_is_written(
+    client: TestClient, database: Database, job: int, form: dict[str, str], says: str
+) -> None:
     page = begin(client, job)
     page.send("tare").send("hold")
     told = {"number": "4", "token": "t", "units": "metric", "ingredient": "A", "by": "typed", "net_g": "130"} | form
@@ -239,7 +249,9 @@ def test_the_scales_rubber_can_be_weighed_in_ounces(client: TestClient, database
 
 
 def test_a_blend_a_thinner_and_a_pigment_are_all_weighed(client: TestClient, database: Database, job: int) -> None:
-    other = shelf.add(database, RUBBERS, Rubber(name="Saltmarsh 40", family="condensation-silicone", weight_a=100, weight_b=10, sg_mixed=1.2, hardness=40))
+    other = shelf.add(
+        database, RUBBERS, Rubber(name="Saltmarsh 40", family="condensation-silicone", weight_a=100, weight_b=10, sg_mixed=1.2, hardness=40)
+    )
     version = jobs.open_job(database, job).job.versions["rubber"]
     jobs.change_station(database, job, "rubber", version=version, changes={"blend_id": other, "blend_pct": 25.0, "pigment_pct": 1.0})
     page = begin(client, job)

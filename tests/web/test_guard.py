@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from ufrin import logs
-from ufrin.actions import board, jobs
+from ufrin.actions import board
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
