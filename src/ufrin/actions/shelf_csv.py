@@ -169,7 +169,7 @@ def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
     Preview
         What was, or would be, done. Nothing is kept while anything in the file is wrong.
     """
-    taken = read(text, LOT_COLUMNS, LOT_KEY[:1] + LOT_KEY[2:])
+    taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
     with database.transaction() as connection:
         places = {kept.thing.name.lower(): (table, kept) for table in (RUBBERS, ADDITIVES) for kept in table.all(connection)}
         known = {(one.name.lower(), one.lot.part, one.lot.code.lower()): one for one in lots.every(connection)}

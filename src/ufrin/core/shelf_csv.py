@@ -105,7 +105,7 @@ def _cell(value: object) -> str:
     return f"{value:.10g}" if isinstance(value, float) else safe(str(value))
 
 
-def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",)) -> ReadIn:
+def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), needed: Sequence[str] = ("name",)) -> ReadIn:
     """Read a file.
 
     Parameters
@@ -115,7 +115,9 @@ def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",)) -
     terms : mapping of column to Term
         The columns there are. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as typed anywhere.
     key : sequence of str
-        The columns that tell things apart; they are needed.
+        The columns that tell things apart.
+    needed : sequence of str
+        Those that every file has.
 
     Returns
     -------
@@ -130,12 +132,12 @@ def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",)) -
     lines = _lines(text)
     head = [plain(cell.strip()).lower() for cell in lines[0]] if lines else []
     unknown = [column for column in head if column not in terms]
-    if unknown or not set(key) <= set(head) or len(set(head)) != len(head):
+    if unknown or not set(needed) <= set(head) or len(set(head)) != len(head):
         named = (
             f"“{unknown[0][:40]}” is not one of them. "
             if unknown
-            else f"“{key[0]}” is needed. "
-            if not set(key) <= set(head)
+            else f"“{needed[0]}” is needed. "
+            if not set(needed) <= set(head)
             else "One stands there twice. "
         )
         raise Refused("csv", f"The first line must name the columns. {named}They are: {', '.join(terms)}.")
