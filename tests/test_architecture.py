@@ -13,7 +13,7 @@ FILES = sorted(path for path in SRC.rglob("*.py"))
 ARROWS = {
     "errors": set(), "settings": set(), "core": set(), "store": {"core"}, "actions": {"store", "core"}, "web": {"actions", "devices", "core"}, "jobs": {"actions"},
     "devices": {"core"}, "demo": {"actions", "core", "demo_masters", "demo_pours"}, "demo_masters": {"core"}, "demo_pours": {"actions", "core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
-    "__main__": {"settings", "store", "web", "demo", "devices", "logs", "jobs"},
+    "__main__": {"settings", "store", "web", "demo", "logs", "jobs"},
 }  # fmt: skip
 # the application is put together in one place: it alone takes the record book and the settings into its hands
 PUT_TOGETHER = {"ufrin.web.app"}

@@ -1,6 +1,5 @@
 """The command itself: it serves, says what is wrong, and leaves nothing running behind."""
 
-import json
 import os
 import re
 import signal
@@ -13,11 +12,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from running import ROOT, begin, end, simulated_scales, wait_for
 
 from ufrin.store.cluster import Cluster
 from ufrin.trial import trial_database
-
-ROOT = Path(__file__).parents[1]
 
 
 @pytest.fixture
@@ -27,38 +25,6 @@ def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
         above.chmod(0o755)  # the database's own user passes through
     yield folder
     Cluster(folder / "postgres").drop()
-
-
-def free_port() -> int:
-    with socket.socket() as trial:
-        trial.bind(("127.0.0.1", 0))
-        return int(trial.getsockname()[1])
-
-
-def begin(var: Path, what: str = "demo", **more: str) -> tuple[subprocess.Popen[str], str]:
-    port = free_port()
-    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"} | more
-    process = subprocess.Popen(
-        [sys.executable, "-m", "ufrin", what, "--port", str(port)], env=told, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
-    )
-    return process, f"http://127.0.0.1:{port}"
-
-
-def wait_for(process: subprocess.Popen[str], address: str) -> None:
-    said = process.stdout.readline() if process.stdout else ""
-    assert address in said
-    for _ in range(200):
-        try:
-            assert json.load(urllib.request.urlopen(f"{address}/healthz")) == {"server": "up", "database": "up"}
-            return
-        except OSError:
-            time.sleep(0.05)
-    pytest.fail("it printed its address and does not answer")
-
-
-def end(process: subprocess.Popen[str], number: int) -> None:
-    process.send_signal(number)
-    process.communicate(timeout=20)
 
 
 def runs(var: Path) -> bool:
@@ -163,8 +129,21 @@ def test_a_database_that_is_not_there_is_told(var: Path) -> None:
 def test_the_run_script_lists_itself_and_refuses_what_it_does_not_know() -> None:
     listed = subprocess.run([ROOT / "run"], check=False, capture_output=True, text=True)
     assert listed.returncode == 0
-    for what in ("demo", "start", "schema", "test", "check", "bench", "shots"):
+    for what in ("demo", "start", "schema", "scale", "test", "check", "bench", "shots"):
         assert f"./run {what}" in listed.stdout
     unknown = subprocess.run([ROOT / "run", "dance"], check=False, capture_output=True, text=True)
     assert unknown.returncode == 2
     assert "dance" in unknown.stderr
+
+
+def test_the_simulated_scales_run_by_themselves_and_show_their_lever() -> None:
+    with simulated_scales() as lever:
+        lever.do("load", 50)
+        with socket.create_connection(("127.0.0.1", lever.port)) as wire:
+            wire.settimeout(5)
+            heard = b""
+            while b"stable 50" not in heard and b"stable 49.9" not in heard:
+                heard += wire.recv(200)
+        for place in ("", "lever.js", "lever.css", "scales"):
+            assert lever.get(place) == 200
+        assert lever.get("lever.png") == 404

@@ -19,7 +19,6 @@ import uvicorn
 from fastapi import FastAPI
 
 from ufrin import demo, logs
-from ufrin.devices import scale_program
 from ufrin.errors import UfrinError
 from ufrin.jobs import worker
 from ufrin.settings import Settings
@@ -65,7 +64,7 @@ def main(words: list[str] | None = None) -> int:
     for number in ENDING:
         signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="./run")
-    parser.add_argument("what", choices=("demo", "start", "schema", "worker", "scale"))
+    parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     asked = parser.parse_args(words)
@@ -88,9 +87,6 @@ def _leave(number: int, frame: FrameType | None) -> None:
 
 
 def _run(settings: Settings, what: str, *, with_server: bool) -> None:
-    if what == "scale":
-        scale_program.run(settings.scale_port, settings.lever_port, with_server=with_server)
-        return
     log = logs.write_to(settings.var / "log")
     with _conninfo(settings, "ufrin_demo" if what == "demo" else "ufrin") as conninfo:
         applied = schema.bring_up_to_date(conninfo)
@@ -129,10 +125,11 @@ class _Server(uvicorn.Server):
 def _beside(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
     # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's simulated scales likewise
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
-    programs = ["worker"] * settings.workers + ["scale"] * scales
+    programs = [["ufrin", "worker"]] * settings.workers
+    programs += [["ufrin.devices", "--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]] * scales
     # each hears on its standard input that this process is gone, however it went
     started = [
-        subprocess.Popen([sys.executable, "-m", "ufrin", program, "--with-server"], env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603 - our own words
+        subprocess.Popen([sys.executable, "-m", *program, "--with-server"], env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603 - our own words
         for program in programs
     ]
     try:

@@ -218,6 +218,8 @@ def test_a_taken_scale_counts_from_its_own_zero() -> None:
     hand.write("hold")
     state = hand.write("weigh", 200.0, gross_g=218.2, scale="Bench scale")
     assert (state.attempt.zero_g, state.attempt.scale) == (218.2, "Bench scale")
+    typed = hand.weigh(20.0)  # it may stand on the scale too, so the zero is not to be trusted
+    assert (typed.attempt.zero_g, typed.attempt.scale) == (None, "")
 
 
 def test_the_clock_runs_from_first_contact() -> None:

@@ -268,7 +268,7 @@ class Curve:
         return "fitted" if len(self._doses) else "model"
 
     def _findings(self, parts_per_100: float, modulus: float, *, beyond: bool) -> tuple[Finding, ...]:
-        found = list(self.rubber.findings())
+        found = [] if parts_per_100 else list(self.rubber.findings())
         better = better_scale(modulus)
         poor = reading(modulus, self.rubber.scale)
         if parts_per_100 > 0 and better != self.rubber.scale and (poor is None or not Hardness(scale=self.rubber.scale, shore=poor).is_good):

@@ -309,8 +309,8 @@ def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
         case "weigh":
             cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
             cup.in_hand = ""
-            if entry.gross_g is not None:
-                cup.zero_g, cup.scale = entry.gross_g, entry.scale
+            # what was typed may stand on the scale as well: it must be tared before it counts again
+            cup.zero_g, cup.scale = entry.gross_g, entry.scale
         case "wrong":
             cup.wrong_g[entry.ingredient] = entry.net_g or 0.0
             cup.outcome = "wrong"

@@ -16,6 +16,7 @@ from ufrin.devices.simulated_scale import SimulatedScale
 
 READINGS_PER_S = 10.0
 HOST = "127.0.0.1"
+PORT, LEVER_PORT = 8540, 8549
 MOST_FLOW = 500.0
 
 

@@ -44,8 +44,8 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
         ]
 
     made, below = [patterns("cup")], 0.0
-    for index, mark in enumerate(marks):
-        made.append(path("cup", "rubber" if index == 0 else "bed", [slice_of(below, mark.level_mm)]))
+    for mark in marks:
+        made.append(path("cup", "rubber", [slice_of(below, mark.level_mm)]))
         below = mark.level_mm
     outline = [(middle - half(height), 14.0), (middle - half(0), foot), (middle + half(0), foot), (middle + half(height), 14.0)]
     made.append('<path d="M' + " L".join(f"{x:.1f},{y:.1f}" for x, y in outline) + '" class="d-cup"/>')

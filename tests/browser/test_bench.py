@@ -1,0 +1,183 @@
+"""A weigh-up at the bench in the browser with the simulated scale: over-poured A, mended B, a reload, a server that is killed, a scale that is lost."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+from running import Killable, Lever, simulated_scales
+
+from ufrin import demo
+from ufrin.actions import pours
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+from ufrin.trial import empty, trial_database
+
+pytestmark = pytest.mark.browser
+SETTLES_MS = 12_000
+AMMONITE, CUP_G = 9, 18.0
+
+
+@pytest.fixture(scope="module")
+def lever() -> Iterator[Lever]:
+    with simulated_scales() as started:
+        yield started
+
+
+@pytest.fixture
+def database(cluster: Cluster, lever: Lever) -> Iterator[Database]:
+    kept = Database(trial_database(cluster, "bench"))
+    kept.open()
+    with kept.transaction() as connection:
+        empty(connection)
+    demo.fill(kept, scale_port=lever.port)
+    yield kept
+    kept.close()
+
+
+@pytest.fixture
+def server(cluster: Cluster, database: Database) -> Iterator[Killable]:
+    serving = Killable(cluster.database("bench"))
+    serving.start()
+    yield serving
+    serving.close()
+
+
+def bench(browser: Browser, server: Killable, width: int, height: int) -> tuple[BrowserContext, Page]:
+    context = browser.new_context(base_url=server.address, viewport={"width": width, "height": height})
+    context.set_default_timeout(8000)
+    return context, context.new_page()
+
+
+def begin(page: Page) -> int:
+    page.goto(f"/jobs/{AMMONITE}/pour")
+    page.get_by_label("Who weighs").fill("Wren")
+    page.get_by_role("button", name="Begin to weigh").click()
+    page.wait_for_url("**/pours/*")
+    return int(page.url.rsplit("/", 1)[1])
+
+
+def take(page: Page) -> None:
+    """Wait until the scale has come to rest, and take what it shows."""
+    button = page.locator("[data-primary]")
+    expect(button).to_be_enabled(timeout=SETTLES_MS)
+    step = page.locator("#weigh").get_attribute("data-step")
+    button.click()
+    expect(page.locator("#weigh")).not_to_have_attribute("data-step", step or "")
+
+
+def target_g(page: Page) -> float:
+    return float(page.locator("#weigh").get_attribute("data-target") or "0")
+
+
+@pytest.mark.parametrize(("width", "height"), [(820, 1180), (390, 844)])
+def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database, lever: Lever, width: int, height: int) -> None:
+    context, page = bench(browser, server, width, height)
+    lever.do("load", CUP_G)
+    number = begin(page)
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
+    take(page)  # tared
+    expect(page.get_by_role("heading")).to_contain_text("Take part A")
+    take(page)
+    asked = target_g(page)
+    lever.do("flow", 200)
+    expect(page.locator("[data-togo]")).to_contain_text("to go")
+    lever.do("flow", 0)
+    lever.do("load", CUP_G + asked + 14)  # too much A, and B follows it
+    expect(page.locator("[data-togo]")).to_contain_text("over by")
+    assert page.locator(".shown").evaluate("e => parseFloat(getComputedStyle(e).fontSize)") >= 40
+    for name in ("[data-primary]", "#net_g", ".sound", ".leave"):
+        box = page.locator(name).bounding_box()
+        assert box is not None
+        assert box["height"] >= 56, name
+    take(page)
+    page.reload()
+    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    take(page)
+    assert target_g(page) == pytest.approx((asked + 14) / 10, abs=0.02)
+    expect(page.get_by_role("timer")).to_be_visible()
+    server.kill()
+    expect(page.locator("[data-link]")).to_contain_text("lost")
+    page.wait_for_timeout(300)
+    server.start()
+    expect(page.locator("[data-link]")).to_contain_text("reads", timeout=15_000)  # it comes back by itself
+    lever.do("add", (asked + 14) / 10 * 1.15)
+    take(page)
+    expect(page.get_by_role("heading")).to_contain_text("Mend: more of part A")
+    take(page)
+    lever.do("add", target_g(page))
+    take(page)
+    assert "pigment" in page.get_by_role("heading").inner_text()
+    take(page)
+    page.locator("#net_g").fill(f"{target_g(page):.2f}")
+    page.locator("#net_g").press("Enter")  # a pinch of pigment is typed
+    expect(page.get_by_role("heading")).to_have_text("Mix")
+    left = page.get_by_role("timer").locator(".left").inner_text()
+    expect(page.get_by_role("timer").locator(".left")).not_to_have_text(left)
+    for _ in range(2):
+        take(page)
+    page.locator("#net_g").fill("20 g")
+    take(page)
+    take(page)
+    expect(page.get_by_role("heading")).to_have_text("Done")
+    state = pours.look(database, number).state
+    assert state.is_finished
+    assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
+    assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == ["Bench scale", "Bench scale", "Bench scale", ""]
+    context.close()
+
+
+def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browser, server: Killable, database: Database, lever: Lever) -> None:
+    context, page = bench(browser, server, 820, 1180)
+    lever.do("load", CUP_G)
+    number = begin(page)
+    other = context.new_page()
+    other.goto(page.url)
+    take(page)
+    expect(other.get_by_role("heading")).to_contain_text("Take part A")  # told by the server, without a reload
+    take(other)
+    expect(page.get_by_role("heading")).to_contain_text("Pour Saltmarsh base, white")
+    lever.do("plug", 0)
+    expect(page.locator("[data-link]")).to_contain_text("lost: type the weight", timeout=SETTLES_MS)
+    expect(page.locator("[data-primary]")).to_be_disabled()
+    page.locator("#net_g").fill("4000")
+    page.get_by_role("button", name="Take it").click()
+    expect(page.locator("#notice")).to_contain_text("far from")
+    expect(page.locator("#net_g")).to_have_value("4000")
+    page.locator("#net_g").fill(f"{target_g(page):.1f}")
+    page.get_by_role("button", name="Take it").click()
+    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    lever.do("plug", 1)
+    take(page)
+    expect(page.locator("[data-link]")).to_contain_text("reads", timeout=SETTLES_MS)
+    expect(page.locator("[data-togo]")).to_have_text("tare first")  # the weight was typed, so this scale has no zero in this cup
+    expect(page.locator("[data-primary]")).to_be_disabled()
+    page.keyboard.press("t")
+    expect(page.locator("[data-togo]")).to_contain_text("to go", timeout=SETTLES_MS)
+    page.keyboard.press("o")
+    page.get_by_label("Which part went in").select_option(label="Saltmarsh base, white")
+    page.get_by_label("How much of it").fill("30")
+    page.get_by_role("button", name="Set this cup aside").click()
+    expect(page.get_by_role("heading")).to_have_text("A fresh cup")
+    expect(page.locator("#weigh")).to_contain_text("never pour it into a mould")
+    assert pours.look(database, number).state.attempts[0].outcome == "wrong"
+    context.close()
+
+
+def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -> None:
+    context, page = bench(browser, server, 1280, 800)
+    number = begin(page)
+    page.goto(f"{page.url}?scale=typed")
+    for said in ("Take part A", "Pour Saltmarsh base"):
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading")).to_contain_text(said)
+    weight = f"{target_g(page):.1f}"
+    page.keyboard.type(weight)
+    expect(page.locator("#net_g")).to_have_value(weight)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    page.keyboard.press("m")
+    expect(page.locator(".sound")).to_have_text("voice")
+    page.keyboard.press("m")
+    expect(page.locator(".sound")).to_have_text("muted")
+    assert [entry.kind for entry in pours.look(database, number).state.entries] == ["start", "tare", "hold", "weigh"]
+    context.close()

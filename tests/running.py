@@ -1,0 +1,137 @@
+"""Ufrin as real processes: a server that can be killed, and the simulated scales with their lever."""
+
+import contextlib
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.parse
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+
+
+def free_port() -> int:
+    with socket.socket() as trial:
+        trial.bind(("127.0.0.1", 0))
+        return int(trial.getsockname()[1])
+
+
+def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:
+    port = port or free_port()
+    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"} | more
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ufrin", what, "--port", str(port)], env=told, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+    )
+    return process, f"http://127.0.0.1:{port}"
+
+
+def wait_for(process: subprocess.Popen[str], address: str) -> None:
+    said = process.stdout.readline() if process.stdout else ""
+    assert address in said, said
+    for _ in range(200):
+        try:
+            assert json.load(urllib.request.urlopen(f"{address}/healthz")) == {"server": "up", "database": "up"}
+            return
+        except OSError:
+            time.sleep(0.05)
+    raise AssertionError("it printed its address and does not answer")
+
+
+def end(process: subprocess.Popen[str], number: int) -> None:
+    process.send_signal(number)
+    process.communicate(timeout=20)
+
+
+class Lever:
+    """The lever of the first simulated scale."""
+
+    def __init__(self, port: int, lever: int) -> None:
+        self.port, self._address = port, f"http://127.0.0.1:{lever}"
+
+    def do(self, what: str, amount: float) -> None:
+        urllib.request.urlopen(f"{self._address}/scales/0/{what}", urllib.parse.urlencode({"amount": amount}).encode())
+
+    def get(self, place: str) -> int:
+        try:
+            return int(urllib.request.urlopen(f"{self._address}/{place}").status)
+        except urllib.error.HTTPError as error:
+            return error.code
+
+
+@contextmanager
+def simulated_scales() -> Iterator[Lever]:
+    port, lever = free_port(), free_port()
+    told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
+    command = [sys.executable, "-m", "ufrin.devices", "--port", str(port), "--lever-port", str(lever), "--scales", "1"]
+    process = subprocess.Popen(command, env=told, stdout=subprocess.PIPE, text=True)
+    try:
+        said = "".join(process.stdout.readline() for _ in range(2)) if process.stdout else ""
+        assert f"socket://127.0.0.1:{port}" in said
+        assert str(lever) in said
+        for _ in range(100):
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{lever}/scales")
+                break
+            except OSError:
+                time.sleep(0.05)
+        yield Lever(port, lever)
+    finally:
+        process.terminate()
+        process.communicate(timeout=10)
+
+
+class Killable:
+    """A server that is killed and started again on one port, quickly."""
+
+    def __init__(self, conninfo: str) -> None:
+        self.port = free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
+        self._process = subprocess.Popen(
+            [sys.executable, str(ROOT / "tests" / "serving.py"), conninfo, str(self.port)],
+            env=told,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        assert self._process.stdout
+        assert self._process.stdout.readline() == "ready\n"
+        self._pid = 0
+
+    def start(self) -> None:
+        assert self._process.stdin
+        assert self._process.stdout
+        self._process.stdin.write("go\n")
+        self._process.stdin.flush()
+        self._pid = int(self._process.stdout.readline())
+        for _ in range(400):
+            try:
+                urllib.request.urlopen(f"{self.address}/healthz")
+                return
+            except OSError:
+                time.sleep(0.025)
+        raise AssertionError("it does not answer")
+
+    def kill(self) -> None:
+        os.kill(self._pid, signal.SIGKILL)
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(f"{self.address}/healthz", timeout=1)
+            except OSError:
+                return
+            time.sleep(0.01)
+        raise AssertionError("it still answers")
+
+    def close(self) -> None:
+        self._process.kill()
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(self._pid, signal.SIGKILL)
+        self._process.communicate(timeout=10)

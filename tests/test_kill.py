@@ -1,0 +1,63 @@
+"""Killing the server between any two steps of a weigh-up loses no accepted reading, and the pot life runs on."""
+
+import re
+import urllib.error
+import urllib.parse
+import urllib.request
+
+from running import Killable
+
+from ufrin import demo
+from ufrin.actions import pours
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+from ufrin.trial import trial_database
+
+KINDS = {"cup": "tare", "mix": "mixed", "pour": "poured"}
+
+
+def post(address: str, **form: str) -> tuple[int, str]:
+    request = urllib.request.Request(address, urllib.parse.urlencode(form).encode(), {"HX-Request": "true"})
+    try:
+        with urllib.request.urlopen(request) as answer:
+            return int(answer.status), str(answer.headers.get("HX-Redirect") or answer.read().decode())
+    except urllib.error.HTTPError as error:
+        return error.code, error.read().decode()
+
+
+def test_sigkill_at_each_step_of_a_weigh_up(cluster: Cluster) -> None:
+    conninfo = trial_database(cluster, "killed")
+    database = Database(conninfo)
+    database.open()
+    demo.fill(database)
+    server = Killable(conninfo)
+    server.start()
+    address = server.address
+    status, place = post(f"{address}/jobs/8/pour", units="metric", who="Wren", temp_c="23")
+    assert status == 204
+    number = int(place.rsplit("/", 1)[1])
+    accepted: list[tuple[str, float | None]] = [("start", None)]
+    clocks: list[float] = []
+    while not (state := pours.look(database, number).state).is_finished:
+        step, one = state.step, state.step.ingredient
+        kind = KINDS.get(step.kind, step.kind)
+        too_much = 1.15 if one and one.key == "B" else 1.0  # so that it must be mended
+        grams = f"{step.target_g * too_much:.1f}" if kind == "weigh" else "11.5" if kind == "leftover" else ""
+        status, answer = post(
+            f"{address}/pours/{number}/enter", kind=kind, number=str(state.next_number), token=f"{kind}-{len(accepted)}", units="metric", by="typed",
+            ingredient=one.key if one else "", net_g=grams, sure="yes",
+        )  # fmt: skip
+        assert status == 200, (kind, answer[-600:])
+        accepted.append((kind, float(grams) if grams else None))
+        server.kill()
+        server.start()
+        page = urllib.request.urlopen(f"{address}/pours/{number}").read().decode()
+        assert [(entry.kind, entry.net_g) for entry in pours.look(database, number).state.entries] == accepted
+        if left := re.search(r'data-left="([\d.]+)"', page):
+            clocks.append(float(left[1]))
+    assert [kind for kind, _ in accepted].count("weigh") == 3
+    assert len(clocks) > 3
+    assert clocks == sorted(clocks, reverse=True)  # the pot life runs on while the server is away
+    assert pours.look(database, number).pour.finished_at is not None
+    server.close()
+    database.close()
