@@ -76,7 +76,7 @@ def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database
     number = begin(page)
     assert page.evaluate("document.documentElement.scrollWidth") <= width
     take(page)  # tared
-    expect(page.get_by_role("heading")).to_contain_text("Take part A")
+    expect(page.locator("h1")).to_contain_text("Take part A")
     take(page)
     asked = target_g(page)
     lever.do("flow", 200)
@@ -91,7 +91,7 @@ def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database
         assert box["height"] >= 56, name
     take(page)
     page.reload()
-    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    expect(page.locator("h1")).to_contain_text("Take part B")
     take(page)
     assert target_g(page) == pytest.approx((asked + 14) / 10, abs=0.02)
     expect(page.get_by_role("timer")).to_be_visible()
@@ -102,15 +102,15 @@ def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database
     expect(page.locator("[data-link]")).to_contain_text("reads", timeout=15_000)  # it comes back by itself
     lever.do("add", (asked + 14) / 10 * 1.15)
     take(page)
-    expect(page.get_by_role("heading")).to_contain_text("Mend: more of part A")
+    expect(page.locator("h1")).to_contain_text("Mend: more of part A")
     take(page)
     lever.do("add", target_g(page))
     take(page)
-    assert "pigment" in page.get_by_role("heading").inner_text()
+    assert "pigment" in page.locator("h1").inner_text()
     take(page)
     page.locator("#net_g").fill(f"{target_g(page):.2f}")
     page.locator("#net_g").press("Enter")  # a pinch of pigment is typed
-    expect(page.get_by_role("heading")).to_have_text("Mix")
+    expect(page.locator("h1")).to_have_text("Mix")
     left = page.get_by_role("timer").locator(".left").inner_text()
     expect(page.get_by_role("timer").locator(".left")).not_to_have_text(left)
     for _ in range(2):
@@ -118,7 +118,7 @@ def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database
     page.locator("#net_g").fill("20 g")
     take(page)
     take(page)
-    expect(page.get_by_role("heading")).to_have_text("Done")
+    expect(page.locator("h1")).to_have_text("Done")
     state = pours.look(database, number).state
     assert state.is_finished
     assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
@@ -133,9 +133,9 @@ def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browse
     other = context.new_page()
     other.goto(page.url)
     take(page)
-    expect(other.get_by_role("heading")).to_contain_text("Take part A")  # told by the server, without a reload
+    expect(other.locator("h1")).to_contain_text("Take part A")  # told by the server, without a reload
     take(other)
-    expect(page.get_by_role("heading")).to_contain_text("Pour Saltmarsh base, white")
+    expect(page.locator("h1")).to_contain_text("Pour Saltmarsh base, white")
     lever.do("plug", 0)
     expect(page.locator("[data-link]")).to_contain_text("lost: type the weight", timeout=SETTLES_MS)
     expect(page.locator("[data-primary]")).to_be_disabled()
@@ -145,7 +145,7 @@ def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browse
     expect(page.locator("#net_g")).to_have_value("4000")
     page.locator("#net_g").fill(f"{target_g(page):.1f}")
     page.get_by_role("button", name="Take it").click()
-    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    expect(page.locator("h1")).to_contain_text("Take part B")
     lever.do("plug", 1)
     take(page)
     expect(page.locator("[data-link]")).to_contain_text("reads", timeout=SETTLES_MS)
@@ -157,7 +157,7 @@ def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browse
     page.get_by_label("Which part went in").select_option(label="Saltmarsh base, white")
     page.get_by_label("How much of it").fill("30")
     page.get_by_role("button", name="Set this cup aside").click()
-    expect(page.get_by_role("heading")).to_have_text("A fresh cup")
+    expect(page.locator("h1")).to_have_text("A fresh cup")
     expect(page.locator("#weigh")).to_contain_text("never pour it into a mould")
     assert pours.look(database, number).state.attempts[0].outcome == "wrong"
     context.close()
@@ -169,12 +169,12 @@ def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -
     page.goto(f"{page.url}?scale=typed")
     for said in ("Take part A", "Pour Saltmarsh base"):
         page.keyboard.press("Enter")
-        expect(page.get_by_role("heading")).to_contain_text(said)
+        expect(page.locator("h1")).to_contain_text(said)
     weight = f"{target_g(page):.1f}"
     page.keyboard.type(weight)
     expect(page.locator("#net_g")).to_have_value(weight)
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading")).to_contain_text("Take part B")
+    expect(page.locator("h1")).to_contain_text("Take part B")
     page.keyboard.press("m")
     expect(page.locator(".sound")).to_have_text("voice")
     page.keyboard.press("m")
