@@ -13,6 +13,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlencode
 
+import benches
 import meshes
 import psycopg
 
@@ -153,9 +154,18 @@ def main() -> None:
             browser = Browser(port)
             before = peak_kb(process)
             for turn in range(1000):
-                browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf")[turn % 5])
+                browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf/rubbers")[turn % 5])
             tell("Peak memory after 1,000 more page loads / before", peak_kb(process) / before, "< 1.05", f"{before // 1024} MB before")
             meshes.responsive(port, BOX, tell)
+            benches.benches(few, port, process, tell)
+        full = trial_database(cluster, "full")
+        benches.fill_with_pours(full)
+        none = trial_database(cluster, "none")
+        fill(none)
+        with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
+            for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
+                got = median_ms({"none": (Browser(port), path), "full": (Browser(big), path)}, 150)
+                tell(f"{path} with 100,000 pours / with 12", got["full"] / got["none"], "<= 2", f"{got['full']:.2f} ms against {got['none']:.2f} ms")
     meshes.run(tell)
 
 
