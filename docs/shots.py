@@ -1,5 +1,7 @@
 """Takes the pictures of docs/screenshots from the demo data: one of each main view, and the bench pages at tablet and phone size."""
 
+import subprocess
+import sys
 import tempfile
 from pathlib import Path
 
@@ -11,6 +13,7 @@ from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database, trial_server
 
 FOLDER = Path(__file__).parent / "screenshots"
+SCALE_PORT, LEVER_PORT = 8640, 8649
 DESK, TABLET, PHONE = (1280, 800), (820, 1180), (390, 844)
 CHROMIUM = ("--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic")
 
@@ -21,15 +24,15 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("box", DESK, "/jobs/9/box", False),
     ("box-gang", DESK, "/jobs/6/box", False),
     ("box-strip", DESK, "/jobs/5/box", False),
-    ("box-pot", DESK, "/jobs/3/box", False),
     ("cut-list", DESK, "/jobs/5/box", True),
     ("ways", DESK, "/jobs/8/ways", False),
     ("rubber", DESK, "/jobs/9/rubber", False),
+    ("hardness", DESK, "/jobs/3/hardness", False),
+    ("coupons", DESK, "/shelf/rubbers/7/coupons", False),
+    ("allowance", DESK, "/allowance", False),
+    ("record", DESK, "/pours/12/record", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
-    ("shelf", DESK, "/shelf", False),
-    ("rubber-form", DESK, "/shelf/rubbers/1", False),
-    ("rubber-tablet", TABLET, "/jobs/9/rubber", False),
-    ("board-phone", PHONE, "/", False),
+    ("shelf", DESK, "/shelf/rubbers", False),
     ("master-phone", PHONE, "/jobs/5/master", False),
     ("box-phone", PHONE, "/jobs/9/box", False),
     ("rubber-phone", PHONE, "/jobs/9/rubber", False),
@@ -44,6 +47,38 @@ def shoot(page: Page, address: str, file: Path, size: tuple[int, int], *, whole:
     page.screenshot(path=file, full_page=whole)
 
 
+def weigh(page: Page, address: str, lever: str) -> None:
+    """Weigh A of a job on the simulated scale, a little too much, and take a picture while B is poured on a tablet and on a phone."""
+
+    def do(what: str, amount: float) -> None:
+        page.request.post(f"{lever}/scales/0/{what}", form={"amount": str(amount)})
+
+    def take() -> None:
+        step = page.locator("#weigh").get_attribute("data-step")
+        page.locator("[data-primary]:not([disabled])").click(timeout=15_000)
+        page.locator(f"#weigh:not([data-step='{step}'])").wait_for()
+
+    page.set_viewport_size({"width": TABLET[0], "height": TABLET[1]})
+    do("load", 18)
+    page.goto(f"{address}/jobs/9/pour")
+    page.get_by_label("Who weighs").fill("Wren")
+    page.get_by_role("button", name="Begin to weigh").click()
+    page.wait_for_url("**/pours/*")
+    page.wait_for_timeout(1500)
+    for _ in range(2):
+        take()
+    do("add", float(page.locator("#weigh").get_attribute("data-target") or 0) + 3)
+    for _ in range(2):
+        take()
+    do("add", 31)
+    page.wait_for_timeout(3000)
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER / "bench.png")
+    page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
+    page.wait_for_timeout(500)
+    page.screenshot(path=FOLDER / "bench-phone.png")
+
+
 def main() -> None:
     """Take all of them."""
     FOLDER.mkdir(exist_ok=True)
@@ -52,18 +87,22 @@ def main() -> None:
         conninfo = trial_database(cluster, "shots")
         database = Database(conninfo)
         database.open()
-        demo.fill(database)
+        demo.fill(database, scale_port=SCALE_PORT)
         opened = jobs.open_job(database, 8)
         if opened.mesh:  # what a worker would do
             meshes.ask_to_compare(database, opened.mesh)
             meshes.work_on(database, opened.mesh.kept.hash, "attitudes")
         database.close()
+        scales = subprocess.Popen([sys.executable, "-m", "ufrin.devices", "--port", str(SCALE_PORT), "--lever-port", str(LEVER_PORT)])  # noqa: S603 - our own words
         with trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
+            weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()
+        scales.terminate()
+        scales.wait(10)
 
 
 if __name__ == "__main__":

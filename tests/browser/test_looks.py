@@ -16,7 +16,18 @@ PAGES = (
     "/jobs/6/box",
     "/jobs/7/rubber",
     "/jobs/4/sheet",
-    "/shelf",
+    "/jobs/3/rubber",
+    "/jobs/3/hardness",
+    "/jobs/9/pour",
+    "/pours/12",
+    "/pours/12/record",
+    "/allowance",
+    "/shelf/rubbers",
+    "/shelf/additives",
+    "/shelf/lots",
+    "/shelf/scales/1",
+    "/shelf/rubbers/7/coupons",
+    "/shelf/lots/csv",
     "/shelf/rubbers/1",
     "/shelf/rubbers/new",
     "/shelf/containers/1",
@@ -60,6 +71,10 @@ def test_words_in_drawings_keep_clear_of_each_other(page: Page) -> None:
             page.goto(where)
             page.evaluate("document.fonts.ready")
             assert page.evaluate(OVERLAPS) == [], where
+    for where in ("/jobs/3/hardness", "/jobs/9/hardness", "/jobs/3/rubber", "/shelf/rubbers/7/coupons", "/allowance"):
+        page.goto(where)
+        page.evaluate("document.fonts.ready")
+        assert page.evaluate(OVERLAPS) == [], where
 
 
 def test_a_phone_shows_all_of_it_with_targets_for_a_finger(page: Page) -> None:

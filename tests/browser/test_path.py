@@ -85,7 +85,7 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.type("Salt")
     expect(page.locator("[data-mark=part-B]")).to_contain_text("blue")
     page.keyboard.press("Escape")
-    page.keyboard.press("4")
+    page.keyboard.press("5")
     page.wait_for_url("**/sheet")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from ufrin import demo
 from ufrin.actions import ADDITIVES, RUBBERS, shelf
 from ufrin.core.additives import Additive
-from ufrin.core.shelf_csv import plain, read, safe, write
+from ufrin.core.csv_files import plain, read, safe, write
 from ufrin.core.terms import SHELF
 from ufrin.store.connection import Database
 

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from ufrin.core.from_shelf import FromShelf, Stocked
+from ufrin.core.rubbers import Rubber
 from ufrin.core.stations import RubberInputs
 from ufrin.core.whole_kit import Waiting
 from ufrin.store import coupons, lots, pours, workshop
@@ -10,11 +11,13 @@ from ufrin.store.connection import Connection
 from ufrin.store.coupons import KeptCoupon
 from ufrin.store.jobs import Job
 from ufrin.store.lots import KeptLot
-from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS
+from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS, Kept
 from ufrin.store.workshop import Workshop
 
 
-def gather(connection: Connection, listed: Sequence[Job], settings: Workshop | None = None) -> Mapping[int, FromShelf]:
+def gather(
+    connection: Connection, listed: Sequence[Job], settings: Workshop | None = None, on_shelf: Sequence[Kept[Rubber]] = ()
+) -> Mapping[int, FromShelf]:
     """Gather what the Rubber stations of some jobs point to.
 
     Parameters
@@ -25,6 +28,8 @@ def gather(connection: Connection, listed: Sequence[Job], settings: Workshop | N
         The jobs.
     settings : Workshop, optional
         Where they are read already.
+    on_shelf : sequence of Kept, optional
+        The rubbers, where they are read already.
 
     Returns
     -------
@@ -34,11 +39,12 @@ def gather(connection: Connection, listed: Sequence[Job], settings: Workshop | N
     said = [job.rubber for job in listed]
     rubber_ids = sorted(_named(said, "rubber_id", "blend_id"))
     settings = settings or workshop.load(connection)
-    past = tuple(one.pour for one in pours.past(connection))
+    past = pours.past_over_pct(connection)
     if not rubber_ids:
-        return {job.id: FromShelf(past=past, confidence_pct=settings.confidence_pct) for job in listed}
+        return {job.id: FromShelf(past_over_pct=past, confidence_pct=settings.confidence_pct) for job in listed}
     additive_ids = sorted(_named(said, "thinner_id", "thickener_id", "pigment_id"))
-    rubbers, additives = RUBBERS.some(connection, rubber_ids), ADDITIVES.some(connection, additive_ids)
+    rubbers = {kept.id: kept for kept in on_shelf} or RUBBERS.some(connection, rubber_ids)
+    additives = ADDITIVES.some(connection, additive_ids)
     cups = CUPS.some(connection, _named(said, "cup_id"))
     stocked = lots.of(connection, rubbers=rubber_ids, additives=additive_ids)
     tested = coupons.of(connection, rubber_ids)
@@ -58,7 +64,7 @@ def gather(connection: Connection, listed: Sequence[Job], settings: Workshop | N
             cup=cup.thing if cup else None,
             points=tuple(one.point for one in tested if counts(one, inputs.rubber_id, inputs.thinner_id)),
             stock=_stock(inputs, stocked),
-            past=past,
+            past_over_pct=past,
             confidence_pct=settings.confidence_pct,
         )
     return gathered

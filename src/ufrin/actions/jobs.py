@@ -45,7 +45,7 @@ class OpenJob:
     @property
     def spare_pct(self) -> float:
         """The allowance learnt from past pours: what is recommended as spare."""
-        return learn(self.shelf.past, self.workshop.confidence_pct).spare_pct
+        return learn(self.shelf.past_over_pct, self.workshop.confidence_pct).spare_pct
 
     @property
     def rubber(self) -> Rubber | None:
@@ -198,8 +198,7 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
-        past = pours.past(connection) if station == "rubber" else []
-        spare_pct = learn([one.pour for one in past], settings.confidence_pct).spare_pct if station == "rubber" else None
+        spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
         return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
 
 
@@ -223,7 +222,8 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     job, settings = jobs.load(connection, job_id, station), workshop.load(connection)
     containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
     at_rubber = station == "rubber"
-    shelf = gather(connection, [job], settings)[job.id]
+    rubbers = tuple(RUBBERS.all(connection)) if at_rubber else ()
+    shelf = gather(connection, [job], settings, rubbers)[job.id]
     if at_rubber and job.rubber.amount == "kit":
         shelf = replace(shelf, waiting=_waiting(connection, job, settings))
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
@@ -231,7 +231,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     return OpenJob(
         job=job,
         plan=planned(connection, job, shelf, container, mesh),
-        rubbers=tuple(RUBBERS.all(connection)) if at_rubber else (),
+        rubbers=rubbers,
         containers=containers,
         additives=tuple(ADDITIVES.all(connection)) if at_rubber else (),
         cups=tuple(CUPS.all(connection)) if at_rubber else (),

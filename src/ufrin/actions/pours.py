@@ -310,4 +310,4 @@ def learnt(database: Database) -> Learnt:
     """
     with database.reading() as connection:
         past, settings = pours.past(connection), workshop.load(connection)
-    return Learnt(allowance=learn([one.pour for one in past], settings.confidence_pct), past=tuple(past), workshop=settings)
+    return Learnt(allowance=learn([one.pour.over_pct for one in past], settings.confidence_pct), past=tuple(past), workshop=settings)

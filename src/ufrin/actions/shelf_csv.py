@@ -5,8 +5,8 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from ufrin.actions import lots as lot_actions
+from ufrin.core.csv_files import Wrong, read, write
 from ufrin.core.lots import Part
-from ufrin.core.shelf_csv import Wrong, read, write
 from ufrin.core.terms import LOT, Term
 from ufrin.errors import Refused
 from ufrin.store import lots

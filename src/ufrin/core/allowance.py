@@ -87,13 +87,13 @@ def quantile(values: Sequence[float], share: float) -> float:
     return ordered[low] + (at - low) * (ordered[high] - ordered[low])
 
 
-def learn(pours: Sequence[PastPour], confidence_pct: float) -> Allowance:
+def learn(over_pct: Sequence[float], confidence_pct: float) -> Allowance:
     """Learn the allowance from past pours.
 
     Parameters
     ----------
-    pours : sequence of PastPour
-        Newest first; the first 200 count.
+    over_pct : sequence of float
+        How much more than needed each used, in percent, newest first; the first 200 count.
     confidence_pct : float
         Share of pours for which it should be enough: 50 to 99.
 
@@ -109,7 +109,7 @@ def learn(pours: Sequence[PastPour], confidence_pct: float) -> Allowance:
     """
     if not 50 <= confidence_pct <= 99:
         raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
-    counted = [pour.over_pct for pour in pours[:LEARNT_FROM]]
+    counted = over_pct[:LEARNT_FROM]
     weight = len(counted) / (len(counted) + PRIOR_WEIGHT)
     learnt = quantile(counted, confidence_pct / 100) if counted else None
     spare = weight * (learnt or 0.0) + (1 - weight) * PRIOR_PCT

@@ -33,6 +33,28 @@ def blend_mpa(first: Hardness, second: Hardness, second_share: float) -> float:
     return exp((1 - second_share) * log(first.modulus_mpa) + second_share * log(second.modulus_mpa))
 
 
+def blend_range_mpa(first: Hardness, second: Hardness, second_share: float) -> tuple[float, float]:
+    """Give where a blend may lie: the rule of thumb by Gent's relation, and plain mixing of the Shore numbers, as the log-linear relation has it.
+
+    Parameters
+    ----------
+    first, second : Hardness
+        Of the two.
+    second_share : float
+        By mass, from 0 to 1.
+
+    Returns
+    -------
+    float, float
+        Softer and harder, in MPa; the two relations are both from memory, and apart by about a point or two of hardness.
+    """
+    made = [blend_mpa(first, second, second_share)]
+    if first.scale == second.scale:
+        shore = (1 - second_share) * first.shore + second_share * second.shore
+        made.append(Hardness(scale=first.scale, shore=shore).modulus_mpa)
+    return min(made), max(made)
+
+
 def share_for(first: Hardness, second: Hardness, target: Hardness) -> float:
     """Find the share of the second rubber that gives a hardness.
 

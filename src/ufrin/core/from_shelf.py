@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ufrin.core.additives import Additive
-from ufrin.core.allowance import PastPour
 from ufrin.core.blends import blend_mpa
 from ufrin.core.cups import Cup
 from ufrin.core.hardness import GOOD_TO, Hardness, reading
@@ -39,7 +38,7 @@ class FromShelf:
     cup: Cup | None = None
     points: tuple[Point, ...] = ()
     stock: Mapping[str, Stocked] = field(default_factory=dict)
-    past: tuple[PastPour, ...] = ()
+    past_over_pct: tuple[float, ...] = ()
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()
 

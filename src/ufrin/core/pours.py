@@ -128,7 +128,7 @@ def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
         return None
     said = settled(inputs, RUBBER)
     how = said["how"] or ("putty" if rubber.form == "putty" else "poured")
-    allowance = learn(shelf.past, shelf.confidence_pct)
+    allowance = learn(shelf.past_over_pct, shelf.confidence_pct)
     if inputs.spare_pct is None:
         said["spare_pct"] = allowance.spare_pct
     check_room(said["room_temp_c"])

@@ -226,3 +226,20 @@ def past(connection: Connection) -> list[Past]:
         Past(id=row["id"], job_id=row["job_id"], finished_at=row["finished_at"], pour=PastPour(needed_g=row["needed_g"], used_g=row["used_g"]))
         for row in rows
     ]
+
+
+def past_over_pct(connection: Connection) -> tuple[float, ...]:
+    """Read how much more than needed the newest pours used.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+
+    Returns
+    -------
+    tuple of float
+        In percent, newest first, at most 200.
+    """
+    row = connection.execute(_SQL["past_over_pct"], {"limit": LEARNT_FROM}).fetchone()
+    return tuple(row["over_pct"]) if row else ()

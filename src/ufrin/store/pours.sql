@@ -41,3 +41,10 @@ select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where
 -- The newest pours to learn the allowance from.
 select id, job_id, rubber_id, finished_at, needed_g, used_g from pours where needed_g > 0 and used_g > 0 and finished_at is not null
 order by finished_at desc limit %(limit)s
+
+-- name: past_over_pct
+-- How much more than needed the newest pours used: all that a page needs to recommend an allowance.
+select coalesce(array_agg(100 * (used_g / needed_g - 1) order by finished_at desc), '{}') as over_pct from (
+    select needed_g, used_g, finished_at from pours where needed_g > 0 and used_g > 0 and finished_at is not null
+    order by finished_at desc limit %(limit)s
+) as newest

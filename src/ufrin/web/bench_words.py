@@ -89,15 +89,14 @@ def _cup(state: WeighUp) -> Words:
 
 
 def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
-    colour = f" It is {one.colour}." if one.colour else ""
     if step.is_mend:
         return Words(
             head=f"Mend: more of {_short(one)}",
-            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take {one.name} in hand again.{colour}",
+            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take it in hand again.",
             button=f"I hold {one.called}",
         )
     clock = " From the first drop the pot life runs: tap when you begin." if one.role == "B" and state.attempt.contact is None else ""
-    return Words(head=f"Take {_short(one)}", sentence=f"Read its label: {one.name}.{colour}{clock}", button=f"I hold {one.called}")
+    return Words(head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}")
 
 
 def _short(one: Ingredient) -> str:

@@ -126,7 +126,7 @@ def _chosen(curve: Curve, chosen: Chosen, x, y, foot: float) -> str:  # type: ig
 
 def _haloed(x: float, y: float, said: str, anchor: str) -> str:
     # a label over a curve is read against the paper, not against the line
-    return text(x, y, said, anchor, "d-halo") + text(x, y, said, anchor, "d-text d-strong")
+    return text(x, y, said, anchor, "d-text d-strong d-haloed")
 
 
 def _both(modulus_mpa: float) -> str:

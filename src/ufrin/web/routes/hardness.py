@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions import jobs
 from ufrin.actions.jobs import OpenJob
-from ufrin.core.blends import share_for
+from ufrin.core.blends import blend_range_mpa, share_for
 from ufrin.core.from_shelf import base_hardness, curve_of
 from ufrin.core.hardness import FEELS, Hardness, feel_of
 from ufrin.core.hardness_wanted import Wanted, hardness_wanted
@@ -104,6 +104,7 @@ def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "solved": solved,
         "solved_told": shelf.rubber.parts_as_told(solved.parts_per_100) if solved and shelf.rubber else None,
         "share": share,
+        "blended": blend_range_mpa(own, other, said["blend_pct"] / 100) if own and other else None,
         "now": now,
         "shown": shown,
         "base": base_hardness(shelf, said),

@@ -7,6 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions import Database, pours
 from ufrin.actions.workshop import settings
+from ufrin.core.csv_files import write
 from ufrin.core.pour_record import CORRECTABLE, lines
 from ufrin.core.quantities import parse
 from ufrin.core.terms import RUBBER, settled
@@ -71,6 +72,26 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
 def record(request: Request, database: TheDatabase, number: Number) -> Response:
     """Show the record of a pour."""
     return _record(request, database, number, {}, {})
+
+
+@router.get("/pours/{number}/record.csv")
+def record_csv(database: TheDatabase, number: Number) -> Response:
+    """Give the record of a pour as CSV, one line for each of its lines."""
+    bench = pours.look(database, number)
+    codes = pours.codes_of(database, bench)
+    rows = [
+        {
+            "number": line.entry.number, "at": datetime.fromtimestamp(line.entry.at.wall_s, UTC).isoformat(timespec="seconds"),
+            "what": KIND_WORDS[line.entry.kind], "ingredient": line.entry.ingredient, "asked_g": line.target_g, "weighed_g": line.entry.net_g,
+            "corrected_g": line.right_g, "scale": line.entry.scale, "lot": codes.get(line.entry.lot_id or 0), "room_temp_c": line.entry.temp_c,
+            "of_number": line.entry.of_number, "text": line.entry.text,
+        }
+        for line in lines(bench.state)
+    ]  # fmt: skip
+    head = ["number", "at", "what", "ingredient", "asked_g", "weighed_g", "corrected_g", "scale", "lot", "room_temp_c", "of_number", "text"]
+    return Response(
+        write(head, rows), media_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="pour-{number}.csv"'}
+    )
 
 
 @router.post("/pours/{number}/record")

@@ -1,4 +1,4 @@
-"""The Shelf as CSV: one line per thing, columns named after its fields; read with forgiveness, compared with what is kept, written safe for spreadsheets."""
+"""CSV files: one line per thing, columns named after its fields; read with forgiveness, and written safe for spreadsheets."""
 
 import csv
 from collections.abc import Mapping, Sequence
