@@ -234,6 +234,17 @@ def test_the_clock_runs_from_first_contact() -> None:
     assert phases == ["calm", "soon", "now", "over"]
 
 
+def test_what_is_put_down_before_it_is_poured_stops_the_clock() -> None:
+    hand = Hand()
+    hand.batch(200.0)
+    hand.write("hold")
+    state = hand.write("down")
+    assert (state.step.kind, state.clock(at(hand.seconds))) == ("hold", None)
+    hand.weigh(26.0)
+    hand.write("hold")  # A again, to mend it
+    assert hand.write("down").clock(at(hand.seconds)) is not None  # B is in the cup: that does not stop
+
+
 def test_a_clock_that_is_set_does_not_move_the_pot_life() -> None:
     hand = Hand()
     hand.batch(200.0)

@@ -14,7 +14,7 @@ MOST_ENTRIES = 2000
 UNLIKELY_TIMES = 1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
 # at which steps a line may be written; those not named may be written at any step before the end
 _AT: Mapping[Kind, frozenset[StepKind]] = {
-    "tare": frozenset({"cup", "hold", "weigh"}), "hold": frozenset({"hold"}), "weigh": frozenset({"weigh"}), "wrong": frozenset({"hold", "weigh", "mix"}),
+    "tare": frozenset({"cup", "hold", "weigh"}), "hold": frozenset({"hold"}), "down": frozenset({"weigh"}), "weigh": frozenset({"weigh"}), "wrong": frozenset({"hold", "weigh", "mix"}),
     "discard": frozenset({"hold", "weigh", "mix", "pour"}), "mixed": frozenset({"mix"}), "poured": frozenset({"pour"}), "leftover": frozenset({"leftover"}),
     "finish": frozenset({"finish", "cup", "leftover"}),
 }  # fmt: skip

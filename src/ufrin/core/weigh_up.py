@@ -9,7 +9,7 @@ from ufrin.core.times import TIN_TEMP_C, Moment, PotLife, pot_life, time_at
 from ufrin.core.weigh_plan import BAND_PCT, Ingredient, WeighPlan
 
 Kind = Literal[
-    "start", "tare", "hold", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "correction", "note", "finish",
+    "start", "tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "correction", "note", "finish",
 ]  # fmt: skip
 StepKind = Literal["cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "done"]
 Verdict = Literal["under", "within", "over"]
@@ -306,6 +306,10 @@ def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
             cup.in_hand = entry.ingredient
             if cup.contact is None and _role(plan, cup, entry.ingredient) == "B":
                 cup.contact = entry.at
+        case "down":
+            cup.in_hand = ""
+            if not any(_role(plan, cup, key) == "B" for key in cup.poured_g):  # nothing of B is in the cup, so nothing has met
+                cup.contact = None
         case "weigh":
             cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
             cup.in_hand = ""

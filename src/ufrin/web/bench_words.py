@@ -31,9 +31,9 @@ class Words:
     button: str
 
 
-def decimals(bench: Bench, ingredient: Ingredient | None = None) -> int:
-    """Tell how many decimals the bench's scale shows; one more for what is weighed in small amounts."""
-    step = bench.state.plan.step_g
+def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
+    """Tell how many decimals the scale of this bench shows; one more for what is weighed in small amounts."""
+    step = scale_step_g or bench.state.plan.step_g
     shown = max(0, ceil(-log10(step) - 1e-9)) if step < 1 else 0
     if ingredient and ingredient.g < 20 * step:
         shown += 1

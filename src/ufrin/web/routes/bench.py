@@ -11,7 +11,7 @@ from starlette.responses import Response
 
 from ufrin.actions import SCALES, Database, Kept, pours, shelf
 from ufrin.actions.pours import Bench
-from ufrin.core.quantities import Units, parse
+from ufrin.core.quantities import parse
 from ufrin.core.scales import Scale
 from ufrin.core.weigh_up import Entry, Kind
 from ufrin.devices import clock
@@ -28,7 +28,9 @@ from ufrin.web.speech import Speech
 router = APIRouter(include_in_schema=False)
 COOKIE = "bench_scale"
 TYPED = "typed"
-KINDS: frozenset[str] = frozenset({"tare", "hold", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "note", "finish"})
+KINDS: frozenset[str] = frozenset(
+    {"tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "note", "finish"}
+)
 WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
 
 
@@ -79,7 +81,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     net: float | None = None
     units = form_units(form, bench.workshop.units)
     if kind in WEIGHED:
-        net = _net(bench, by_scale, gross) if gross is not None and by_scale else _typed(form.get("net_g", ""), units)
+        net = _net(bench, by_scale, gross) if gross is not None and by_scale else parse(form.get("net_g", ""), "mass", units, field="net_g")
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
     lot = form.get("lot_id", "")
     return Entry(
@@ -96,12 +98,6 @@ def _net(bench: Bench, scale: Kept[Scale], gross_g: float) -> float:
     return gross_g - cup.zero_g
 
 
-def _typed(text: str, units: Units) -> float:
-    if text.strip() in {"0", "0 g", "0.0"}:
-        return 0.0
-    return parse(text, "mass", units, field="net_g")
-
-
 def _page(
     request: Request, database: Database, bench: Bench, template: str, *, refused: Refused | None = None, overtaken: Overtaken | None = None,
     typed: dict[str, str] | None = None,
@@ -115,7 +111,7 @@ def _page(
     moved_s = moment.clock_moved_s(cup.contact) if cup.contact else 0.0
     context = {
         "bench": bench, "state": state, "step": state.step, "say": say, "words": words(bench, say), "bar": bar(state.step),
-        "decimals": decimals(bench, state.step.ingredient), "clock": running, "clock_words": clock_words(running, say) if running else "",
+        "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None), "clock": running, "clock_words": clock_words(running, say) if running else "",
         "moved_min": moved_s / 60 if abs(moved_s) > 60 else 0.0, "scales": [kept for kept in scales if not kept.retired_at], "scale": scale, "zero_g": zero,
         "token": pours.new_token(), "refused": say.refusal(refused) if refused else "", "refused_field": refused.field if refused else "",
         "overtaken": str(overtaken) if overtaken else "", "typed": typed or {}, "lot": bench.lot,

@@ -23,7 +23,7 @@ from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
 KIND_WORDS = {
-    "start": "begun", "tare": "cup tared", "hold": "in hand", "weigh": "weighed", "wrong": "wrong part, set aside", "discard": "thrown away", "mixed": "mixed",
+    "start": "begun", "tare": "cup tared", "hold": "in hand", "down": "put down again", "weigh": "weighed", "wrong": "wrong part, set aside", "discard": "thrown away", "mixed": "mixed",
     "poured": "poured", "leftover": "left over", "temperature": "room", "correction": "corrected", "note": "note", "finish": "finished",
 }  # fmt: skip
 
@@ -101,7 +101,7 @@ def correct(request: Request, database: TheDatabase, bells: TheBells, number: Nu
     try:
         of_number = form_version({"version": form.get("of_number", "")})
         units = form_units(form, settings(database).units)
-        net_g = _mass(form.get("net_g", ""), units) if of_number else None
+        net_g = parse(form.get("net_g", ""), "mass", units, field="net_g") if of_number else None
         entry = Entry(
             number=form_version({"version": form.get("number", "")}), at=clock.now(), kind="correction" if of_number else "note", net_g=net_g,
             of_number=of_number or None, text=" ".join(form.get("text", "").split()),
@@ -120,10 +120,6 @@ def _demould_at(state: WeighUp, attempt: Attempt) -> datetime | None:
     if attempt.outcome != "poured" or attempt.contact is None or minutes is None:
         return None
     return datetime.fromtimestamp(attempt.contact.wall_s, UTC) + timedelta(minutes=minutes)
-
-
-def _mass(text: str, units: str) -> float:
-    return 0.0 if text.strip() in {"0", "0 g"} else parse(text, "mass", "us" if units == "us" else "metric", field="net_g")
 
 
 def _record(request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]) -> Response:

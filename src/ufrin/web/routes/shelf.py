@@ -1,5 +1,6 @@
 """The Shelf: rubbers, additives, cups, containers and scales made, edited, retired, deleted while no job uses them."""
 
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -106,11 +107,9 @@ def change_lot(request: Request, database: TheDatabase, kind: KindName, number: 
     if form.get("what") == "delete":
         lots.delete(database, lot_id)
         return go_to(request, Links.thing(kind, number) + "#lots")
-    term = {"left_g": LOT["got_g"]}
+    term = {"left_g": replace(LOT["got_g"], positive=False)}  # an empty tin is a count as well
     taken = read(term, form, Blank(term), form_units(form, settings(database).units))
     errors = dict(taken.errors)
-    if form.get("left_g", "").strip() in {"0", "0 g"}:  # an empty tin is a count as well
-        errors, taken = {}, Read(changes={"left_g": 0.0})
     try:
         if not errors:
             lots.change(database, lot_id, version=form_version(form), said=taken.changes)
