@@ -1,6 +1,7 @@
 """Drawings: well-formed, to scale, and no word on top of another, whatever the box."""
 
 import io
+import itertools
 import re
 from itertools import combinations
 from xml.etree import ElementTree as ET
@@ -17,6 +18,8 @@ from hypothesis import strategies as st
 from ufrin.core import sections
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
+from ufrin.core.cups import Cup, marks
+from ufrin.core.hardness import Hardness
 from ufrin.core.mesh_files import write_3mf, write_stl
 from ufrin.core.panels import cut_list, panels
 from ufrin.core.pots import Container
@@ -25,9 +28,13 @@ from ufrin.core.quantities import show
 from ufrin.core.stances import stand
 from ufrin.core.standing import Form, Master
 from ufrin.core.standins import turned
+from ufrin.core.thinning import Curve, Point
 from ufrin.errors import Refused
 from ufrin.web.drawings.box import BoxScene, views
+from ufrin.web.drawings.cup import cup_section, true_size_strip
 from ufrin.web.drawings.cutting import dxf, sheet_drawings, true_size_svg
+from ufrin.web.drawings.evidence import evidence
+from ufrin.web.drawings.hardness import Chosen, hardness_curve
 from ufrin.web.drawings.ink import LINE_PX, TEXT_PX, in_a_row, spread, width_px
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.readings import Reading, error_bars
@@ -175,3 +182,52 @@ def test_error_bars_stand_on_one_scale() -> None:
     exact, rough = error_bars([Reading(value=121.5, plus_minus=0.0), Reading(value=120, plus_minus=3.5)])
     at = [float(ET.fromstring(bar).find("circle").get("cx")) for bar in (exact, rough)]  # type: ignore[union-attr, arg-type]
     assert at[0] - at[1] == pytest.approx(1.5 * 180 / 7, abs=0.02)
+
+
+def texts(svg: str) -> list[str]:
+    return ["".join(node.itertext()) for node in ET.fromstring(svg).iter(f"{SVG}text")]
+
+
+@given(
+    st.floats(0, 60),
+    st.lists(st.tuples(st.integers(0, 50), st.floats(5, 60)), max_size=5, unique_by=lambda pair: pair[0]),
+    st.none() | st.floats(0, 50),
+)
+def test_a_curve_falls_has_every_coupon_and_reads_the_same_on_both_scales(own: float, coupons: list[tuple[int, float]], dose: float | None) -> None:
+    points = [Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in coupons]
+    curve = Curve(Hardness(scale="A", shore=own), points)
+    svg = hardness_curve(curve, Chosen(parts_per_100=dose, target=Hardness(scale="00", shore=30))).svg
+    root = ET.fromstring(svg)
+    assert len([node for node in root.iter(f"{SVG}circle") if node.get("class") == "d-coupon"]) == len(points)
+    for path in root.iter(f"{SVG}path"):
+        if "d-curve" in path.get("class", ""):
+            ys = [float(pair.split(",")[1]) for pair in path.get("d", "").removeprefix("M").split()]
+            assert all(after >= before - 0.11 for before, after in itertools.pairwise(ys))  # softer is lower
+    said = texts(svg)
+    assert {"Shore A", "Shore 00", "wanted: 00 30"} <= set(said)
+    assert (dose is None) == (not any("parts:" in one for one in said))
+
+
+@given(st.floats(40, 150), st.floats(40, 150), st.floats(40, 200), st.floats(0.05, 0.95), st.floats(0.05, 0.9))
+def test_a_strip_is_as_long_as_the_wall_and_its_marks_stand_where_the_levels_are(
+    bottom: float, top: float, height: float, full: float, share: float
+) -> None:
+    cup = Cup(name="Tub", bottom_mm=bottom, top_mm=top, height_mm=height)
+    made = marks(cup, {"A": cup.holds_ml * full * share, "B": cup.holds_ml * full * (1 - share)})
+    root = ET.fromstring(true_size_strip(cup, made, show, "strip"))
+    long = cup.along_wall_mm(height)
+    levels = [float(node.get("y1", "0")) for node in root.iter(f"{SVG}line")]
+    assert [8 + long - mark.wall_mm for mark in made] == pytest.approx(levels, abs=1e-3)
+    assert float(root.get("height", "").removesuffix("mm")) == pytest.approx(8 + long + 14, abs=0.01)
+    section = ET.fromstring(cup_section(cup, made, show).svg)
+    assert len([node for node in section.iter(f"{SVG}line") if node.get("class") == "d-fill"]) == 2
+
+
+@given(st.lists(st.floats(-30, 300), min_size=1, max_size=200), st.floats(0, 100))
+def test_evidence_has_a_point_for_every_pour_on_its_sheet(over: list[float], spare: float) -> None:
+    drawn = evidence(over, spare)
+    root = ET.fromstring(drawn.svg)
+    dots = [(float(node.get("cx", "0")), float(node.get("cy", "0"))) for node in root.iter(f"{SVG}circle")]
+    assert len(dots) == len(over)
+    assert all(0 <= x <= drawn.width_px and 0 <= y <= drawn.height_px for x, y in dots)
+    assert f"spare {spare:.1f} %" in texts(drawn.svg)

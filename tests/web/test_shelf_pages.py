@@ -12,6 +12,34 @@ HTMX = {"HX-Request": "true"}
 POT = {"version": "0", "units": "metric", "name": "Flower pot", "shape": "tapered", "bottom_mm": "84", "top_mm": "12.8 cm", "height_mm": "135"}
 
 
+@pytest.mark.parametrize(
+    ("kind", "form", "wrong"),
+    [
+        ("additives", {"name": "Ebb", "kind": "thinner", "sg": "0.97", "viscosity_mpa_s": "50 cP"}, {"sg": "9 mm", "kind": "glue", "pack_g": "0"}),
+        ("cups", {"name": "Beaker", "bottom_mm": "4 in", "height_mm": "150"}, {"bottom_mm": "", "height_mm": "0", "top_mm": "3 kg"}),
+        ("scales", {"name": "Bench", "address": "socket://127.0.0.1:8540", "step_g": "0.1"}, {"address": "spy:///tmp/x", "step_g": "0", "baud": "1"}),
+        ("rubbers", {"name": "Putty", "form": "putty", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.4"}, {"form": "jelly", "thinner_of": "B"}),
+    ],
+)
+def test_each_kind_of_thing_is_made_edited_listed_retired_and_deleted(
+    client: TestClient, database: Database, kind: str, form: dict[str, str], wrong: dict[str, str]
+) -> None:
+    told = {"version": "0", "units": "metric", **form}
+    for key, text in wrong.items():
+        refused = client.post(f"/shelf/{kind}/new", data=told | {key: text})
+        assert refused.status_code == 422, key
+        assert BeautifulSoup(refused.text, "html.parser").find(id=f"w-{key}").find(role="alert"), key
+    made = client.post(f"/shelf/{kind}/new", data=told)
+    (kept,) = made.context["seen"].things
+    assert kept.thing.name == form["name"]
+    assert client.post(f"/shelf/{kind}/new", data=told).status_code == 422  # the name is taken
+    assert form["name"] in client.get(f"/shelf/{kind}/{kept.id}").text
+    renamed = client.post(f"/shelf/{kind}/{kept.id}", data={"version": "1", "units": "metric", "name": "Another"})
+    assert renamed.context["seen"].things[0].thing.name == "Another"
+    assert client.post(f"/shelf/{kind}/{kept.id}/retire").context["seen"].things[0].retired_at
+    assert client.post(f"/shelf/{kind}/{kept.id}/delete", data={"sure": "yes"}).context["seen"].things == ()
+
+
 def test_a_container_is_made_changed_retired_and_deleted(client: TestClient, database: Database) -> None:
     assert "Nothing here yet" in client.get("/shelf/containers").text
     made = client.post("/shelf/containers/new", data=POT)
