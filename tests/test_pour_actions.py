@@ -173,7 +173,7 @@ def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_
             stream.wait_for('"settled": true')
         counts = [json.loads(data)["n"] for name, data in bench.heard if name == "reading" and json.loads(data)["n"]]
         assert counts == list(range(counts[0], counts[0] + len(counts)))
-        form = b"kind=tare&number=2&token=x&by=scale&units=metric"
+        form = b"kind=tare&number=2&token=x&by=scale&scale_id=1&units=metric"
         page = urllib.request.urlopen(urllib.request.Request(f"{address}/pours/{number}/enter?scale=1", form, {"HX-Request": "true"})).read().decode()
         assert "Take part A" in page
         bench.wait_for("changed")

@@ -130,6 +130,10 @@ def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
 def _mix(state: WeighUp, say: Speech) -> Words:
     error = state.ratio_error_pct(state.attempt)
     told = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
+    grams = state.attempt.poured_g
+    base = sum(grams.get(one.key, 0.0) for one in state.batch if one.role in {"A", "B"})
+    if base and "thinner" in grams:
+        told += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
     degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
     return Words(
         head="Mix", sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}", button="It is mixed"

@@ -1,6 +1,7 @@
 """Pages: the template environment, and what every page receives."""
 
 from collections.abc import Mapping
+from datetime import datetime
 from importlib.resources import files
 from typing import Any
 
@@ -25,6 +26,8 @@ environment = Environment(
 environment.globals.update(
     links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
 )
+# times are kept in UTC and shown as the workshop's own clock has them
+environment.filters["local"] = datetime.astimezone
 _templates = Jinja2Templates(env=environment)
 
 

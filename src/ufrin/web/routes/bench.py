@@ -20,7 +20,8 @@ from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.bench_words import bar, clock_words, decimals, words
 from ufrin.web.forms import YES
-from ufrin.web.pages import render
+from ufrin.web.links import Links
+from ufrin.web.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheBells, TheDatabase, TheScales
 from ufrin.web.routes.job import form_units, form_version
 from ufrin.web.speech import Speech
@@ -59,36 +60,42 @@ def now(request: Request, database: TheDatabase, number: Number) -> Response:
 def enter(request: Request, database: TheDatabase, scales: TheScales, bells: TheBells, number: Number, form: Posted) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
+    template = "_bench.html" if is_htmx(request) else "bench.html"
     try:
-        entry = _entry(database, scales, pours.look(database, number), form, _chosen(request, shelf.shelf(database, SCALES).things))
+        entry = _entry(database, scales, pours.look(database, number), form)
         bench = pours.enter(database, number, entry, token=form.get("token", ""), sure=form.get("sure") == YES)
     except Refused as refused:
-        return _page(request, database, pours.look(database, number), "_bench.html", refused=refused, typed=typed)
+        return _page(request, database, pours.look(database, number), template, refused=refused, typed=typed)
     except Overtaken as overtaken:
-        return _page(request, database, pours.look(database, number), "_bench.html", overtaken=overtaken)
+        return _page(request, database, pours.look(database, number), template, overtaken=overtaken)
     bells.ring(number)
-    return _page(request, database, bench, "_bench.html")
+    return _page(request, database, bench, template) if is_htmx(request) else go_to(request, Links.pour(number))
 
 
-def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str], chosen: Kept[Scale] | None) -> Entry:
+def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str]) -> Entry:
     kind = form.get("kind", "")
     if kind not in KINDS:
         raise Refused("", "That is not one of the steps. Reload the page: nothing is lost.")
-    by_scale = chosen if form.get("by") == "scale" else None
-    if form.get("by") == "scale" and chosen is None:
-        raise Refused("scale", "No scale is chosen here. Choose one above, or type the weight.")
-    gross = scales.settled_g(by_scale.id, by_scale.thing) if by_scale and kind in {"tare", "weigh"} else None
+    # the scale whose weight this very page showed; another tab may have chosen another
+    by_scale = _number(form.get("scale_id", "")) if form.get("by") == "scale" else None
+    if form.get("by") == "scale" and by_scale is None:
+        raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
+    scale = shelf.look(database, SCALES, by_scale) if by_scale else None
+    gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh"} else None
     net: float | None = None
     units = form_units(form, bench.workshop.units)
     if kind in WEIGHED:
-        net = _net(bench, by_scale, gross) if gross is not None and by_scale else parse(form.get("net_g", ""), "mass", units, field="net_g")
+        net = _net(bench, scale, gross) if gross is not None and scale else parse(form.get("net_g", ""), "mass", units, field="net_g")
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
-    lot = form.get("lot_id", "")
     return Entry(
         number=form_version({"version": form.get("number", "")}), at=clock.now(), kind=cast(Kind, kind), ingredient=form.get("ingredient", "")[:20],
-        net_g=net, gross_g=gross, scale=by_scale.thing.name if by_scale else "", temp_c=temp,
-        lot_id=int(lot) if lot.isascii() and lot.isdigit() and len(lot) < 18 else None, text=" ".join(form.get("text", "").split()),
+        net_g=net, gross_g=gross, scale=scale.thing.name if scale else "", temp_c=temp,
+        lot_id=_number(form.get("lot_id", "")), text=" ".join(form.get("text", "").split()),
     )  # fmt: skip
+
+
+def _number(text: str) -> int | None:
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
 
 
 def _net(bench: Bench, scale: Kept[Scale], gross_g: float) -> float:
@@ -126,7 +133,7 @@ def _page(
 
 def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Kept[Scale] | None]:
     pours.look(database, number)
-    return number, shelf.look(database, SCALES, int(scale)) if scale.isascii() and scale.isdigit() and len(scale) < 18 else None
+    return number, shelf.look(database, SCALES, chosen) if (chosen := _number(scale)) else None
 
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)
