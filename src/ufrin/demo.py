@@ -209,7 +209,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
             jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
         for station, said in stations.items():
             changes = {key: numbers[value] if key.endswith("_id") else value for key, value in said.items()}
-            version = jobs.open_job(database, job_id, station).job.versions[station]
+            version = jobs.glance(database, job_id, station).job.versions[station]
             jobs.change_station(database, job_id, station, version=version, changes=changes)
         if name == PUT_AWAY:
             jobs.put_job_away(database, job_id, away=True)

@@ -1,6 +1,7 @@
 """A weigh-up at the bench in the browser with the simulated scale: over-poured A, mended B, a reload, a server that is killed, a scale that is lost."""
 
 from collections.abc import Iterator
+from contextlib import contextmanager
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
@@ -13,7 +14,7 @@ from ufrin.store.connection import Database
 from ufrin.trial import empty, trial_database
 
 pytestmark = pytest.mark.browser
-SETTLES_MS = 12_000
+SETTLES_MS = 20_000
 AMMONITE, CUP_G = 9, 18.0
 
 
@@ -42,10 +43,24 @@ def server(cluster: Cluster, database: Database) -> Iterator[Killable]:
     serving.close()
 
 
-def bench(browser: Browser, server: Killable, width: int, height: int) -> tuple[BrowserContext, Page]:
+@contextmanager
+def bench(browser: Browser, server: Killable, width: int, height: int) -> Iterator[tuple[BrowserContext, Page]]:
     context = browser.new_context(base_url=server.address, viewport={"width": width, "height": height})
-    context.set_default_timeout(8000)
-    return context, context.new_page()
+    context.set_default_timeout(15_000)
+    try:
+        yield context, context.new_page()
+    finally:
+        context.close()
+
+
+def pour(page: Page, lever: Lever, grams: float) -> None:
+    """Pour onto the scale, and wait until the page shows that it is there and at rest."""
+    lever.do("add", grams)
+    page.wait_for_function(
+        "grams => Math.abs(parseFloat(document.querySelector('[data-shown]').textContent) - grams) < 0.5"
+        " && !document.querySelector('[data-shown]').classList.contains('moving')",
+        arg=grams, timeout=SETTLES_MS,
+    )  # fmt: skip
 
 
 def begin(page: Page) -> int:
@@ -62,7 +77,7 @@ def take(page: Page) -> None:
     expect(button).to_be_enabled(timeout=SETTLES_MS)
     step = page.locator("#weigh").get_attribute("data-step")
     button.click()
-    expect(page.locator("#weigh")).not_to_have_attribute("data-step", step or "")
+    expect(page.locator("#weigh")).not_to_have_attribute("data-step", step or "", timeout=15_000)
 
 
 def target_g(page: Page) -> float:
@@ -71,113 +86,110 @@ def target_g(page: Page) -> float:
 
 @pytest.mark.parametrize(("width", "height"), [(820, 1180), (390, 844)])
 def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database, lever: Lever, width: int, height: int) -> None:
-    context, page = bench(browser, server, width, height)
-    lever.do("load", CUP_G)
-    number = begin(page)
-    assert page.evaluate("document.documentElement.scrollWidth") <= width
-    take(page)  # tared
-    expect(page.locator("h1")).to_contain_text("Take part A")
-    take(page)
-    asked = target_g(page)
-    lever.do("flow", 200)
-    expect(page.locator("[data-togo]")).to_contain_text("to go")
-    lever.do("flow", 0)
-    lever.do("load", CUP_G + asked + 14)  # too much A, and B follows it
-    expect(page.locator("[data-togo]")).to_contain_text("over by")
-    assert page.locator(".shown").evaluate("e => parseFloat(getComputedStyle(e).fontSize)") >= 40
-    for name in ("[data-primary]", "#net_g", ".sound", ".leave"):
-        box = page.locator(name).bounding_box()
-        assert box is not None
-        assert box["height"] >= 56, name
-    take(page)
-    page.reload()
-    expect(page.locator("h1")).to_contain_text("Take part B")
-    take(page)
-    assert target_g(page) == pytest.approx((asked + 14) / 10, abs=0.02)
-    expect(page.get_by_role("timer")).to_be_visible()
-    server.kill()
-    expect(page.locator("[data-link]")).to_contain_text("lost")
-    page.wait_for_timeout(300)
-    server.start()
-    expect(page.locator("[data-link]")).to_contain_text("reads", timeout=15_000)  # it comes back by itself
-    lever.do("add", (asked + 14) / 10 * 1.15)
-    take(page)
-    expect(page.locator("h1")).to_contain_text("Mend: more of part A")
-    take(page)
-    lever.do("add", target_g(page))
-    take(page)
-    assert "pigment" in page.locator("h1").inner_text()
-    take(page)
-    page.locator("#net_g").fill(f"{target_g(page):.2f}")
-    page.locator("#net_g").press("Enter")  # a pinch of pigment is typed
-    expect(page.locator("h1")).to_have_text("Mix")
-    left = page.get_by_role("timer").locator(".left").inner_text()
-    expect(page.get_by_role("timer").locator(".left")).not_to_have_text(left)
-    for _ in range(2):
+    with bench(browser, server, width, height) as (context, page):
+        lever.do("load", CUP_G)
+        number = begin(page)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width
+        take(page)  # tared
+        expect(page.locator("h1")).to_contain_text("Take part A")
         take(page)
-    page.locator("#net_g").fill("20 g")
-    take(page)
-    take(page)
-    expect(page.locator("h1")).to_have_text("Done")
-    state = pours.look(database, number).state
-    assert state.is_finished
-    assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
-    assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == ["Bench scale", "Bench scale", "Bench scale", ""]
-    context.close()
+        asked = target_g(page)
+        lever.do("flow", 200)
+        expect(page.locator("[data-togo]")).to_contain_text("to go")
+        lever.do("flow", 0)
+        lever.do("load", CUP_G + asked + 14)  # too much A, and B follows it
+        expect(page.locator("[data-togo]")).to_contain_text("over by")
+        assert page.locator(".shown").evaluate("e => parseFloat(getComputedStyle(e).fontSize)") >= 40
+        for name in ("[data-primary]", "#net_g", ".sound", ".leave"):
+            box = page.locator(name).bounding_box()
+            assert box is not None
+            assert box["height"] >= 56, name
+        take(page)
+        page.reload()
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        take(page)
+        assert target_g(page) == pytest.approx((asked + 14) / 10, abs=0.02)
+        expect(page.get_by_role("timer")).to_be_visible()
+        server.kill()
+        expect(page.locator("[data-link]")).to_contain_text("lost")
+        page.wait_for_timeout(300)
+        server.start()
+        expect(page.locator("[data-link]")).to_contain_text("reads", timeout=15_000)  # it comes back by itself
+        pour(page, lever, (asked + 14) / 10 * 1.15)
+        take(page)
+        expect(page.locator("h1")).to_contain_text("Mend: more of part A")
+        take(page)
+        pour(page, lever, target_g(page))
+        take(page)
+        assert "pigment" in page.locator("h1").inner_text()
+        take(page)
+        page.locator("#net_g").fill(f"{target_g(page):.2f}")
+        page.locator("#net_g").press("Enter")  # a pinch of pigment is typed
+        expect(page.locator("h1")).to_have_text("Mix")
+        left = page.get_by_role("timer").locator(".left").inner_text()
+        expect(page.get_by_role("timer").locator(".left")).not_to_have_text(left)
+        for _ in range(2):
+            take(page)
+        page.locator("#net_g").fill("20 g")
+        take(page)
+        take(page)
+        expect(page.locator("h1")).to_have_text("Done")
+        state = pours.look(database, number).state
+        assert state.is_finished
+        assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
+        assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == ["Bench scale", "Bench scale", "Bench scale", ""]
 
 
 def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browser, server: Killable, database: Database, lever: Lever) -> None:
-    context, page = bench(browser, server, 820, 1180)
-    lever.do("load", CUP_G)
-    number = begin(page)
-    other = context.new_page()
-    other.goto(page.url)
-    take(page)
-    expect(other.locator("h1")).to_contain_text("Take part A")  # told by the server, without a reload
-    take(other)
-    expect(page.locator("h1")).to_contain_text("Pour Saltmarsh base, white")
-    lever.do("plug", 0)
-    expect(page.locator("[data-link]")).to_contain_text("lost: type the weight", timeout=SETTLES_MS)
-    expect(page.locator("[data-primary]")).to_be_disabled()
-    page.locator("#net_g").fill("4000")
-    page.get_by_role("button", name="Take it").click()
-    expect(page.locator("#notice")).to_contain_text("far from")
-    expect(page.locator("#net_g")).to_have_value("4000")
-    page.locator("#net_g").fill(f"{target_g(page):.1f}")
-    page.get_by_role("button", name="Take it").click()
-    expect(page.locator("h1")).to_contain_text("Take part B")
-    lever.do("plug", 1)
-    take(page)
-    expect(page.locator("[data-link]")).to_contain_text("reads", timeout=SETTLES_MS)
-    expect(page.locator("[data-togo]")).to_have_text("tare first")  # the weight was typed, so this scale has no zero in this cup
-    expect(page.locator("[data-primary]")).to_be_disabled()
-    page.keyboard.press("t")
-    expect(page.locator("[data-togo]")).to_contain_text("to go", timeout=SETTLES_MS)
-    page.keyboard.press("o")
-    page.get_by_label("Which part went in").select_option(label="Saltmarsh base, white")
-    page.get_by_label("How much of it").fill("30")
-    page.get_by_role("button", name="Set this cup aside").click()
-    expect(page.locator("h1")).to_have_text("A fresh cup")
-    expect(page.locator("#weigh")).to_contain_text("never pour it into a mould")
-    assert pours.look(database, number).state.attempts[0].outcome == "wrong"
-    context.close()
+    with bench(browser, server, 820, 1180) as (context, page):
+        lever.do("load", CUP_G)
+        number = begin(page)
+        other = context.new_page()
+        other.goto(page.url)
+        take(page)
+        expect(other.locator("h1")).to_contain_text("Take part A")  # told by the server, without a reload
+        take(other)
+        expect(page.locator("h1")).to_contain_text("Pour Saltmarsh base, white")
+        lever.do("plug", 0)
+        expect(page.locator("[data-link]")).to_contain_text("lost: type the weight", timeout=SETTLES_MS)
+        expect(page.locator("[data-primary]")).to_be_disabled()
+        page.locator("#net_g").fill("4000")
+        page.get_by_role("button", name="Take it").click()
+        expect(page.locator("#notice")).to_contain_text("far from")
+        expect(page.locator("#net_g")).to_have_value("4000")
+        page.locator("#net_g").fill(f"{target_g(page):.1f}")
+        page.get_by_role("button", name="Take it").click()
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        lever.do("plug", 1)
+        take(page)
+        expect(page.locator("[data-link]")).to_contain_text("reads", timeout=SETTLES_MS)
+        expect(page.locator("[data-togo]")).to_have_text("tare first")  # the weight was typed, so this scale has no zero in this cup
+        expect(page.locator("[data-primary]")).to_be_disabled()
+        page.keyboard.press("t")
+        expect(page.locator("[data-togo]")).to_contain_text("to go", timeout=SETTLES_MS)
+        page.keyboard.press("o")
+        page.get_by_label("Which part went in").select_option(label="Saltmarsh base, white")
+        page.get_by_label("How much of it").fill("30")
+        page.get_by_role("button", name="Set this cup aside").click()
+        expect(page.locator("h1")).to_have_text("A fresh cup")
+        expect(page.locator("#weigh")).to_contain_text("never pour it into a mould")
+        assert pours.look(database, number).state.attempts[0].outcome == "wrong"
 
 
 def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -> None:
-    context, page = bench(browser, server, 1280, 800)
-    number = begin(page)
-    page.goto(f"{page.url}?scale=typed")
-    for said in ("Take part A", "Pour Saltmarsh base"):
+    with bench(browser, server, 1280, 800) as (context, page):
+        number = begin(page)
+        page.goto(f"{page.url}?scale=typed")
+        for said in ("Take part A", "Pour Saltmarsh base"):
+            page.keyboard.press("Enter")
+            expect(page.locator("h1")).to_contain_text(said)
+        weight = f"{target_g(page):.1f}"
+        page.keyboard.type(weight)
+        expect(page.locator("#net_g")).to_have_value(weight)
         page.keyboard.press("Enter")
-        expect(page.locator("h1")).to_contain_text(said)
-    weight = f"{target_g(page):.1f}"
-    page.keyboard.type(weight)
-    expect(page.locator("#net_g")).to_have_value(weight)
-    page.keyboard.press("Enter")
-    expect(page.locator("h1")).to_contain_text("Take part B")
-    page.keyboard.press("m")
-    expect(page.locator(".sound")).to_have_text("voice")
-    page.keyboard.press("m")
-    expect(page.locator(".sound")).to_have_text("muted")
-    assert [entry.kind for entry in pours.look(database, number).state.entries] == ["start", "tare", "hold", "weigh"]
-    context.close()
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        page.keyboard.press("m")
+        expect(page.locator(".sound")).to_have_text("voice")
+        page.keyboard.press("m")
+        expect(page.locator(".sound")).to_have_text("muted")
+        assert [entry.kind for entry in pours.look(database, number).state.entries] == ["start", "tare", "hold", "weigh"]

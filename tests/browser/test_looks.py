@@ -36,6 +36,19 @@ PAGES = (
     "/components",
     "/nope",
 )
+# what could differ: colours in the dark, and what is laid out anew on a phone
+COLOURED = ("/", "/jobs/8/box", "/jobs/3/hardness", "/jobs/4/sheet", "/pours/12", "/shelf/lots", "/allowance", "/components")
+NARROW = (
+    "/",
+    "/jobs/9/master",
+    "/jobs/3/rubber",
+    "/jobs/9/pour",
+    "/pours/12",
+    "/pours/12/record",
+    "/shelf/rubbers",
+    "/shelf/rubbers/1",
+    "/components",
+)
 OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg => {
   const texts = [...svg.querySelectorAll('text')].map(t => [t.textContent, t.getBoundingClientRect()]);
   const sheet = svg.getBoundingClientRect();
@@ -55,7 +68,7 @@ def bare(browser: Browser, address: str, width: int, height: int, scheme: str) -
 @pytest.mark.parametrize(("width", "height", "scheme"), [(1280, 800, "light"), (1280, 800, "dark"), (390, 844, "light")])
 def test_axe_finds_nothing(browser: Browser, address: str, demo_data: None, width: int, height: int, scheme: str) -> None:
     page = bare(browser, address, width, height, scheme)
-    for where in PAGES:
+    for where in PAGES if (width, scheme) == (1280, "light") else COLOURED if scheme == "dark" else NARROW:
         page.goto(where)
         page.evaluate(AXE)
         found = page.evaluate(

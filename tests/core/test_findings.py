@@ -76,6 +76,7 @@ def soft_and_thinned() -> list[Finding]:
     stock = {key: Stocked(shelf="rubber:1", lots=lots) for key in "AB"}
     off = [Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in ((10, 30), (20, 45), (30, 28))]
     found: list[Finding] = []
+    found += plan(WET, BoxInputs(), RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=soft))).findings["rubber"]
     for points in ((), tuple(off)):
         shelf = FromShelf(rubber=soft, thinner=oil, stock=stock, points=points)
         said = RubberInputs(rubber_id=1, thinner_id=1, thinner_parts=40.0, mix_min=60.0, room_temp_c=33.0, amount="kit", kit_left_a_g=10.0)

@@ -101,7 +101,8 @@ class ScaleReader:
                     again_s = AGAIN_S
                     self._read(port)
             except (serial.SerialException, OSError, ValueError) as error:
-                log.info("scale not there", scale=self.scale.name, error=str(error))
+                if self.heard.link != "lost":  # told once, not at every try
+                    log.info("scale not there", scale=self.scale.name, error=str(error))
             self._port = None
             if not self._stop.is_set():
                 if self.heard.link != "lost":
