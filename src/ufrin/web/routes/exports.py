@@ -16,7 +16,6 @@ from ufrin.core.terms import BOX, settled
 from ufrin.errors import Missing, Refused
 from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cutting import dxf, true_size_svg
-from ufrin.web.paper import true_size_pdf
 from ufrin.web.routes import Number, TheDatabase
 from ufrin.web.speech import Speech
 
@@ -54,6 +53,12 @@ def _cup_strip(opened: OpenJob) -> str:
     return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
 
 
+def _cup_paper(opened: OpenJob) -> bytes:
+    from ufrin.web.paper import true_size_pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+
+    return true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)
+
+
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
     "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
@@ -61,7 +66,7 @@ EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
     "master.stl": ("model/stl", _master),
     "cup.svg": ("image/svg+xml", lambda opened: _cup_strip(opened).encode()),
-    "cup.pdf": ("application/pdf", lambda opened: true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)),
+    "cup.pdf": ("application/pdf", _cup_paper),
 }
 
 

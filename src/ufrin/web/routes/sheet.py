@@ -11,7 +11,6 @@ from ufrin.core.terms import BOX, MASTER, RUBBER, WAYS, settled
 from ufrin.web.drawings.ink import in_a_row
 from ufrin.web.forms import Read
 from ufrin.web.pages import environment, render
-from ufrin.web.paper import pdf
 from ufrin.web.routes import Number, TheDatabase
 from ufrin.web.routes.job import job_context
 from ufrin.web.scenes import box_views
@@ -45,6 +44,8 @@ def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
 @router.get("/jobs/{job_id}/sheet.pdf")
 def download(database: TheDatabase, job_id: Number) -> Response:
     """Give the sheet as PDF."""
+    from ufrin.web.paper import pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+
     opened = jobs.open_job(database, job_id)
     made = pdf(environment.get_template("_paper.html").render(_context(opened)), opened.job.name, opened.workshop.units)
     return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="job-{job_id}-sheet.pdf"'})
