@@ -3,6 +3,8 @@
 import subprocess
 import sys
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -45,6 +47,18 @@ def shoot(page: Page, address: str, file: Path, size: tuple[int, int], *, whole:
     page.goto(address)
     page.evaluate("document.fonts.ready")
     page.screenshot(path=file, full_page=whole)
+
+
+@contextmanager
+def simulated_scales() -> Iterator[None]:
+    """Run the simulated scales while the block runs."""
+    command = [sys.executable, "-m", "ufrin.devices", "--port", str(SCALE_PORT), "--lever-port", str(LEVER_PORT)]
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)  # noqa: S603 - our own words
+    try:
+        yield
+    finally:
+        process.terminate()
+        process.wait(10)
 
 
 def weigh(page: Page, address: str, lever: str) -> None:
@@ -93,16 +107,13 @@ def main() -> None:
             meshes.ask_to_compare(database, opened.mesh)
             meshes.work_on(database, opened.mesh.kept.hash, "attitudes")
         database.close()
-        scales = subprocess.Popen([sys.executable, "-m", "ufrin.devices", "--port", str(SCALE_PORT), "--lever-port", str(LEVER_PORT)])  # noqa: S603 - our own words
-        with trial_server(conninfo) as address, sync_playwright() as playwright:
+        with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()
-        scales.terminate()
-        scales.wait(10)
 
 
 if __name__ == "__main__":

@@ -3,6 +3,7 @@
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from importlib.resources import files
 from typing import Any, Literal
 
@@ -129,6 +130,7 @@ def qi_mpa(shore: float) -> float:
     return float(10 ** (0.0235 * shore - 0.6403))
 
 
+@lru_cache(maxsize=4096)
 def reading(modulus_mpa: float, scale: Scale) -> float | None:
     """Give what a gauge would read.
 
@@ -212,6 +214,7 @@ FEELS: Mapping[str, Feel] = {
 }
 
 
+@lru_cache(maxsize=1024)
 def feel_of(modulus_mpa: float) -> Feel:
     """Tell what a modulus feels most like.
 

@@ -58,7 +58,8 @@ class ShelfTable(Generic[Thing]):
             "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
         }
         self._used = bool(used_as)
-        self._sql = {key: sql.SQL(text).format(**parts) for key, text in _SQL.items()}
+        # put together once: the driver remembers how to read a text, not a composition
+        self._sql = {key: sql.SQL(text).format(**parts).as_bytes() for key, text in _SQL.items()}
 
     def _kept(self, row: Mapping[str, Any]) -> Kept[Thing]:
         thing = self.kind(**{name: row[name] for name in self._columns})

@@ -21,7 +21,12 @@ LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Not
 STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!", "stop": "✕"}
 
 environment = Environment(
-    loader=FileSystemLoader(str(_HERE.joinpath("templates"))), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
+    loader=FileSystemLoader(str(_HERE.joinpath("templates"))),
+    autoescape=True,
+    undefined=StrictUndefined,
+    trim_blocks=True,
+    lstrip_blocks=True,
+    auto_reload=False,
 )
 environment.globals.update(
     links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
