@@ -82,6 +82,7 @@ def weigh(page: Page, address: str, lever: str) -> None:
     for _ in range(2):
         take()
     do("add", float(page.locator("#weigh").get_attribute("data-target") or 0) + 3)
+    page.wait_for_timeout(5000)  # it comes to rest
     for _ in range(2):
         take()
     do("add", 31)
