@@ -159,6 +159,8 @@ def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Da
         ({"kind": "temperature", "temp_c": "200"}, "no room to pour in"),
         ({"kind": "temperature", "temp_c": "warm"}, "can't be read"),
         ({"kind": "boil"}, "not one of the steps"),
+        ({"kind": "note", "text": "\0"}, "Say why"),
+        ({"kind": "weigh", "ingredient": "A\0", "net_g": "0"}, "must be more than nothing"),
         ({"kind": "weigh", "token": ""}, "out of date"),
         ({"kind": "note", "text": "x" * 900}, "400 is the most"),
     ],
@@ -225,6 +227,7 @@ def test_what_cannot_be_weighed_yet_says_why(client: TestClient, database: Datab
         assert refused.status_code == 422
         assert says in BeautifulSoup(refused.text, "html.parser").find(id="h-temp_c").text
         assert f'value="{temp}"' in refused.text
+    assert client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren\0", "temp_c": "21"}, follow_redirects=False).status_code == 303
     assert client.get("/pours/999").status_code == 404
     assert client.get("/pours/999/stream").status_code == 404
 

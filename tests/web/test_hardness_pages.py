@@ -193,7 +193,7 @@ def test_coupons_become_points_and_can_be_left_out(client: TestClient, filled: D
     assert len(client.post(f"{here}/{newest.id}/count").context["tested"].curve.points) == 2
     for wrong, says in (
         ({"readings": "soft"}, "not a reading"), ({"readings": ""}, "Type what the gauge read"), ({"parts": "60"}, "between 0 and 50"),
-        ({"thinner": ""}, "Which thinner"), ({"scale": "B"}, "not one of the choices"), ({"readings": "101"}, "from 0 to 100"),
+        ({"parts": "", "readings": ""}, "Type what the gauge read"), ({"thinner": ""}, "Which thinner"), ({"scale": "B"}, "not one of the choices"), ({"readings": "101"}, "from 0 to 100"),
         ({"thickness_mm": "3 kg"}, "measures a weight"), ({"readings": "1 " * 30}, "at most 20"),
     ):  # fmt: skip
         refused = client.post(here, data=form | wrong)

@@ -6,7 +6,7 @@ from secrets import token_hex
 
 from ufrin.actions.jobs import OpenJob, opened_at
 from ufrin.core.allowance import Allowance, learn
-from ufrin.core.pour_record import check_entry
+from ufrin.core.pour_record import check_entry, plain
 from ufrin.core.pours import weigh_plan
 from ufrin.core.times import Moment, check_room
 from ufrin.core.weigh_plan import Ingredient
@@ -119,7 +119,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
     Refused
         When there is nothing to weigh yet.
     """
-    who = " ".join(who.split())[:LONGEST_WHO]
+    who = plain(who)[:LONGEST_WHO]
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "rubber")
         if opened.plan.pour is None:
@@ -224,6 +224,7 @@ def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bo
         state = weigh_up(kept.plan, kept.entries)
         if entry.number != state.next_number:
             raise Overtaken
+        entry = replace(entry, text=plain(entry.text), ingredient=plain(entry.ingredient))
         check_entry(state, entry, sure=sure)
         entry = _from_tin(connection, kept, state, entry)
         pours.enter(connection, number, entry, token)

@@ -126,6 +126,8 @@ def _spoken_errors() -> Iterator[None]:
         yield
     except psycopg.errors.IntegrityError as error:
         raise _meaning(error) from error
+    except psycopg.DataError as error:  # a sign or a number that it can't hold, which no form should have let through
+        raise Refused("", "That can't be kept: there is a sign or a number in it that the record book does not know. Type it again.") from error
     except (psycopg.OperationalError, psycopg.InterfaceError, PoolTimeout) as error:
         raise DatabaseAway from error
 

@@ -39,7 +39,8 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
     thinner = _number(form.get("thinner", ""))
     if not errors:
         try:
-            _log(database, number, {key: term.default for key, term in COUPON.items()} | dict(taken.changes), thinner)
+            said = {key: term.default if taken.changes.get(key) is None else taken.changes[key] for key, term in COUPON.items()}
+            _log(database, number, said, thinner)
         except Refused as refused:
             errors = {refused.field.removeprefix("points.").replace("parts_per_100", "parts"): str(refused)}
     if errors:
