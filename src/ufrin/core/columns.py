@@ -5,10 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from ufrin.core.meshes import Flags, Floats, Mesh, Whole
+from ufrin.core.swept import crossings
 from ufrin.errors import Refused
 
 MOST_TRIES = 40_000_000  # ray-and-triangle pairs looked at; beyond it the grid is made coarser
-CHUNK = 2_000_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -175,72 +175,62 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
     # in a right-handed system of (first, second, axis), a face seen counter-clockwise from above is one that a rising ray leaves
     hand = -1 if axis == 1 else 1
     local = (mesh.vertices_mm - low_mm) / cell_mm - 0.5
-    u, v, w = (np.ascontiguousarray(local[:, one]) for one in (first, second, axis))
-    faces = _near_rays(mesh, u, v)
-    corner = [np.ascontiguousarray(mesh.faces[faces, i]) for i in range(3)]
-    spans = []
-    for values, number in ((u, shape[first]), (v, shape[second])):
-        three = [values[c] for c in corner]
-        lowest = np.minimum(np.minimum(three[0], three[1]), three[2])
-        highest = np.maximum(np.maximum(three[0], three[1]), three[2])
-        begin = np.maximum(np.ceil(lowest), 0).astype(np.int64)
-        spans.append((begin, np.maximum(np.minimum(np.floor(highest), number - 1).astype(np.int64) - begin + 1, 0)))
-    (u0, nu), (v0, nv) = spans
-    tries = nu * nv
-    hit = np.flatnonzero(tries)
-    if tries[hit].sum() > MOST_TRIES:
+    corners = np.ascontiguousarray(local[:, [first, second, axis]])
+    faces = np.ascontiguousarray(mesh.faces, dtype=np.int32)
+    ray, height, step, whole = crossings(corners, faces, shape[first], shape[second], MOST_TRIES)
+    if not whole:
         raise Refused("file", "Its triangles lie over each other in so many layers that it can't be one solid. Export it again as a closed model.")
-    found: list[tuple[Floats, Floats, Floats]] = []
-    ends = np.cumsum(tries[hit])
-    cuts = np.searchsorted(ends, np.arange(CHUNK, (ends[-1] if len(ends) else 0) + CHUNK, CHUNK))
-    for chosen in np.split(hit, np.unique(np.minimum(cuts + 1, len(hit)))):
-        if len(chosen):
-            found.append(_cross(chosen, corner, (u, v, w), (u0, nu, v0, nv), shape[second]))
-    ray, height, step = (np.concatenate([one[i] for one in found]) if found else np.zeros(0) for i in range(3))
-    order = np.lexsort((height, ray))
     return Columns(
-        axis=axis, cell_mm=cell_mm, low_mm=low_mm, shape=shape, ray=ray[order].astype(np.int32),
-        height_mm=low_mm[axis] + (height[order] + 0.5) * cell_mm, step=(hand * step[order]).astype(np.int32),
+        axis=axis, cell_mm=cell_mm, low_mm=low_mm, shape=shape, ray=ray, height_mm=low_mm[axis] + (height + 0.5) * cell_mm, step=hand * step,
     )  # fmt: skip
 
 
-def _near_rays(mesh: Mesh, u: Floats, v: Floats) -> Whole:
-    # most triangles of a fine mesh lie between the rays: their corners share a cell both ways, and a glance at whole numbers tells
-    chosen = np.zeros(len(mesh.faces), dtype=bool)
-    for index, values in enumerate((u, v)):
-        cell = np.ceil(values)
-        if (cell == values).any():  # a corner right on a ray may belong to any face there
-            return np.arange(len(mesh.faces), dtype=np.int32)
-        whole = cell.astype(np.int32)
-        a, b, c = (whole[mesh.faces[:, i]] for i in range(3))
-        spread = (a != b) | (b != c)
-        chosen = spread if index == 0 else chosen & spread
-    return np.flatnonzero(chosen).astype(np.int32)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Stretches:
+    """What rays spend inside a solid, by ray and then by height.
+
+    Parameters
+    ----------
+    ray : (s,) int32
+        Number of the ray.
+    low_mm, high_mm : (s,) float64
+        Where it enters and leaves.
+    lost : int
+        Rays that were left out, since they do not leave as often as they enter.
+    """
+
+    ray: Whole
+    low_mm: Floats
+    high_mm: Floats
+    lost: int
 
 
-def _cross(
-    chosen: Whole, corner: list[Whole], local: tuple[Floats, Floats, Floats], spans: tuple[Whole, Whole, Whole, Whole], across: int
-) -> tuple[Floats, Floats, Floats]:
-    u, v, w = local
-    u0, nu, v0, nv = spans
-    tries = nu[chosen] * nv[chosen]
-    face = np.repeat(chosen, tries)
-    nth = np.arange(len(face)) - np.repeat(np.cumsum(tries) - tries, tries)
-    pu = u0[face] + nth // nv[face]
-    pv = v0[face] + nth % nv[face]
-    ids = [c[face] for c in corner]
-    areas, sides = [], []
-    for a, b in ((1, 2), (2, 0), (0, 1)):
-        low, high = np.minimum(ids[a], ids[b]), np.maximum(ids[a], ids[b])
-        area = (u[high] - u[low]) * (pv - v[low]) - (v[high] - v[low]) * (pu - u[low])
-        forward = ids[a] < ids[b]
-        areas.append(np.where(forward, area, -area))
-        sides.append((area >= 0) == forward)
-    inside = (sides[0] == sides[1]) & (sides[1] == sides[2])
-    weights = [area[inside] for area in areas]
-    whole = weights[0] + weights[1] + weights[2]
-    flat = whole == 0
-    heights = [w[one[inside]] for one in ids]
-    height = sum(weight * one for weight, one in zip(weights, heights, strict=True)) / np.where(flat, 1, whole)
-    height = np.where(flat, heights[0], height)
-    return (pu[inside] * across + pv[inside]).astype(float), np.asarray(height), np.where(sides[0][inside], -1.0, 1.0)
+def stretches(cast: Columns) -> Stretches:
+    """Give what rays spend inside a solid: where the winding is above nothing, so that overlapping bodies unite.
+
+    Parameters
+    ----------
+    cast : Columns
+        Of a closed mesh.
+
+    Returns
+    -------
+    Stretches
+        Those of no length, where faces touch, left out.
+    """
+    fair = cast.balanced()
+    lost = int((~fair).sum())
+    if lost:
+        cast = cast.kept(fair)
+    inside = cast.winding() > 0
+    before = np.r_[False, inside[:-1]]  # a ray that balances ends outside
+    begin, end = np.flatnonzero(inside & ~before), np.flatnonzero(~inside & before)
+    if not len(begin):
+        return Stretches(ray=np.zeros(0, dtype=np.int32), low_mm=np.zeros(0), high_mm=np.zeros(0), lost=lost)
+    low, high = cast.height_mm[begin], cast.height_mm[end]
+    # where two solids touch, a ray leaves one and enters the other at one height
+    apart = np.r_[True, (cast.ray[begin][1:] != cast.ray[begin][:-1]) | (low[1:] - high[:-1] > cast.cell_mm * 1e-6)]
+    last = np.r_[apart[1:], True]
+    ray, low, high = cast.ray[begin][apart], low[apart], high[last]
+    long_enough = high - low > cast.cell_mm * 1e-6
+    return Stretches(ray=ray[long_enough], low_mm=low[long_enough], high_mm=high[long_enough], lost=lost)

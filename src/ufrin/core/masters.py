@@ -24,8 +24,7 @@ from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.meshes import Mesh
 from ufrin.core.profiles import direction_of, pairs_of
 from ufrin.core.solids import block_ml, drum_ml
-from ufrin.core.stances import stand
-from ufrin.core.standing import Form, Master
+from ufrin.core.standing import Form, Master, stood_up
 from ufrin.core.standins import ball, block, cone, fitted, ring, slab, turned
 from ufrin.core.stations import MasterInputs, is_said
 from ufrin.core.terms import MASTER, WAYS, settled
@@ -277,7 +276,7 @@ def _standin(inputs: MasterInputs, measured: Measured | None) -> Form | None:
     if made is None:
         return None
     said = settled(inputs, MASTER)
-    return Form(stand(made, direction_of(said["up"]), said["spin_deg"]), is_standin=True)
+    return stood_up(made, direction_of(said["up"]), said["spin_deg"], is_standin=True)
 
 
 def _form_ways(form: Form | None, inputs: MasterInputs, said: Mapping[str, Any]) -> list[WayAnswer]:

@@ -78,6 +78,27 @@ def shadow(mesh: Mesh, view: ViewKey = "plan") -> MultiPolygon:
     return _shadow(_Seen.of(mesh, view), EXACT)
 
 
+def contours(mesh: Mesh) -> Floats:
+    """Give the edges that throw a mesh's shadow in plan: where faces that look up end, and where faces that look down end.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        As it stands.
+
+    Returns
+    -------
+    (e, 2, 3) float64
+        Both ends of each. At an upright wall there is one such edge above and one below.
+    """
+    seen = _Seen.of(mesh, "plan")
+    chosen = np.zeros(len(seen.edge), dtype=bool)
+    for here in (seen.facing > 1e-9, seen.facing < -1e-9):
+        chosen |= (seen.right < 0) | (here[seen.left] != here[seen.right])
+    ends = seen.points[seen.edge[chosen]]
+    return np.asarray(ends[np.linalg.norm(ends[:, 0, :2] - ends[:, 1, :2], axis=1) > 0])
+
+
 def outline(mesh: Mesh, view: ViewKey) -> Outline:
     """Draw a mesh in one view.
 

@@ -39,15 +39,15 @@ def turn_up(up: tuple[float, float, float], spin_deg: float = 0.0) -> Floats:
     if not (np.isfinite(length) and length > 1e-9):
         raise Refused("up", "A direction needs some length: type it as three numbers such as 0, 0, 1.")
     direction /= length
+    # what points nearly straight down is turned over first: the formula divides by next to nothing there
+    over = np.diag([1.0, -1.0, -1.0]) if direction[2] < -0.9 else np.eye(3)
+    direction = over @ direction
     z = np.array([0.0, 0.0, 1.0])
     cosine, cross = float(direction @ z), np.cross(direction, z)
-    if cosine < -1 + 1e-12:
-        tilt = np.diag([1.0, -1.0, -1.0])
-    else:
-        k = np.array([[0, -cross[2], cross[1]], [cross[2], 0, -cross[0]], [-cross[1], cross[0], 0]])
-        tilt = np.eye(3) + k + k @ k / (1 + cosine)  # Rodrigues' formula
+    k = np.array([[0, -cross[2], cross[1]], [cross[2], 0, -cross[0]], [-cross[1], cross[0], 0]])
+    tilt = (np.eye(3) + k + k @ k / (1 + cosine)) @ over  # Rodrigues' formula
     c, s = np.cos(np.radians(spin_deg)), np.sin(np.radians(spin_deg))
-    return np.array([[c, -s, 0], [s, c, 0], [0, 0, 1]]) @ tilt
+    return np.asarray(np.array([[c, -s, 0], [s, c, 0], [0, 0, 1]]) @ tilt)
 
 
 def stand(mesh: Mesh, up: tuple[float, float, float] = (0, 0, 1), spin_deg: float = 0.0, scale: float = 1.0) -> Mesh:

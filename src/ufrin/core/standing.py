@@ -1,10 +1,10 @@
 """Masters as a box sees them: their outside as they stand, what they displace, and, where there is a mesh, their true form."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import hypot
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 import numpy as np
 import shapely
@@ -16,12 +16,15 @@ from ufrin.core.outlines import Outline as Seen
 from ufrin.core.outlines import ViewKey, outline, reduced, shadow
 from ufrin.core.sections import reach, volume_below_ml
 from ufrin.core.solids import block_ml, drum_ml
+from ufrin.core.stances import stand, turn_up
 from ufrin.errors import Refused
 
 Outline = Literal["rectangle", "round"]
 MOST_MASTERS = 400
 QUARTER = np.array([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
 CLOSE_ENOUGH = 1 + 1e-9
+MOST_HELD = 40
+Worked = TypeVar("Worked")
 
 
 class Form:
@@ -37,10 +40,20 @@ class Form:
         The same, thinned out for drawing.
     is_standin : bool, optional
         Whether it only stands in for a master that has no mesh.
+    turn : (3, 3) float, optional
+        How it was turned from its own coordinates; none when it is left out.
+    shift_mm, scale : (3,) float, float, optional
+        How it was moved after that, and made larger before.
     """
 
-    def __init__(self, mesh: Mesh, *, volume_ml: float | None = None, drawn: Mesh | None = None, is_standin: bool = False) -> None:
+    def __init__(
+        self, mesh: Mesh, *, volume_ml: float | None = None, drawn: Mesh | None = None, is_standin: bool = False, turn: Floats | None = None,
+        shift_mm: Floats | None = None, scale: float = 1.0,
+    ) -> None:  # fmt: skip
         self.mesh, self.is_standin = mesh, is_standin
+        self.turn = np.eye(3) if turn is None else turn
+        self.shift_mm, self.scale = np.zeros(3) if shift_mm is None else shift_mm, scale
+        self.held: dict[Hashable, Any] = {}
         self.volume_ml = mesh.volume_mm3 / 1000 if volume_ml is None else volume_ml
         self._drawn = drawn
 
@@ -121,6 +134,60 @@ class Form:
         """How far out it reaches from that middle: height and radius of its furthest corners, (n, 2)."""
         return np.stack(reach(self.mesh, self.circle[1]), axis=1)
 
+    def once(self, key: Hashable, make: Callable[[], Worked]) -> Worked:
+        """Work something out about it, once.
+
+        Parameters
+        ----------
+        key : hashable
+            What, and all that it depends on besides the form itself.
+        make : callable
+            Works it out.
+
+        Returns
+        -------
+        whatever ``make`` gives
+            Of the newest 40 asked for.
+        """
+        if key not in self.held:
+            made = make()
+            while len(self.held) >= MOST_HELD:
+                self.held.pop(next(iter(self.held)), None)
+            self.held[key] = made
+            return made
+        known: Worked = self.held[key]
+        return known
+
+    def to_own_mm(self, points_mm: Floats) -> Floats:
+        """Give points on the standing form in the master's own coordinates, in mm after its unit and before shrinkage.
+
+        Parameters
+        ----------
+        points_mm : (..., 3) float
+            As it stands.
+
+        Returns
+        -------
+        (..., 3) float64
+            In its own coordinates.
+        """
+        return np.asarray((np.asarray(points_mm) - self.shift_mm) @ self.turn / self.scale)
+
+    def to_standing_mm(self, points_mm: Floats) -> Floats:
+        """Turn ``to_own_mm`` round.
+
+        Parameters
+        ----------
+        points_mm : (..., 3) float
+            In its own coordinates.
+
+        Returns
+        -------
+        (..., 3) float64
+            As it stands.
+        """
+        return np.asarray(np.asarray(points_mm) * self.scale @ self.turn.T + self.shift_mm)
+
     def settle(self) -> None:
         """Work out all that a box may ask, so that it can be kept."""
         _ = self.size_mm, self.shadow, self.circle, self.reach_mm
@@ -137,6 +204,28 @@ class Form:
             "size_mm": self.size_mm, "volume_ml": self.volume_ml, "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
             "circle": self.circle, "reach_mm": self.reach_mm.round(3).tolist(),
         }  # fmt: skip
+
+
+def stood_up(mesh: Mesh, up: tuple[float, float, float], spin_deg: float = 0.0, scale: float = 1.0, **known: Any) -> Form:  # noqa: ANN401 - as Form takes it
+    """Stand a master on the board and remember how.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        In its own coordinates.
+    up, spin_deg, scale
+        As ``stand`` takes them.
+    **known
+        As ``Form`` takes it.
+
+    Returns
+    -------
+    Form
+        Foot at 0.
+    """
+    turn, standing = turn_up(up, spin_deg), stand(mesh, up, spin_deg, scale)
+    shift = standing.vertices_mm[0] - turn @ mesh.vertices_mm[0] * scale
+    return Form(standing, turn=turn, shift_mm=shift, scale=scale, **known)
 
 
 class KnownForm(Form):
