@@ -105,6 +105,80 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "warn",
         "{density} is outside what {material} usually weighs, {low} to {high}. Check the figure, or pick the material it really is.",
     ),
+    # Opening
+    "judged-not-simulated": (
+        "note",
+        "There is no mesh and no stand-in, so this is a judgement from the checklist and not a simulation. "
+        "A stand-in on the Master station is enough to see pockets, seam and stretch.",
+    ),
+    "style-unlikely": (
+        "warn",
+        "{style} does not suit this master: {why} {better} suits it better. Keep it if you know why.",
+    ),
+    "stretch-over": (
+        "warn",
+        "It would have to stretch {needed} to let go, and the rubber gives {allowed} again and again. Slit it {slit} up from the mouth, "
+        "choose a softer rubber, or part it in two.",
+    ),
+    "stretch-unknown": ("note", "It has to stretch {needed} to let go. The elongation at break of the rubber, on the Shelf, tells whether it does."),
+    "pull-locked": (
+        "warn",
+        "{volume} of rubber is locked between parts of the master along this pull: a rigid half would not come off, a soft one must bend. "
+        "Look at the other directions.",
+    ),
+    "air-under": (
+        "warn",
+        "{volume} of air stays in {pockets} as the rubber rises. Brush a first coat in there, or turn the master over.",
+    ),
+    "air-under-tilt": (
+        "warn",
+        "{volume} of air stays in {pockets} as the rubber rises level. Tilt the box by {tilt} with its {side} lowest while you pour, which leaves "
+        "{left}; level it before the rubber thickens.",
+    ),
+    "air-closed": (
+        "warn",
+        "{volume} is shut off all round: no liquid gets in there, and no air out. Where the real master is solid, count it in.",
+    ),
+    "air-crumbs": (
+        "note",
+        "{pockets} of at most {volume} are too small for a vent: half fill the mould, tilt it all ways, poke with a bristle, then fill up.",
+    ),
+    "air-cast": (
+        "warn",
+        "{volume} of air stays in the cast, in {pockets}. Place a vent at each number, or hold the mould another way.",
+    ),
+    "vent-on-show": ("warn", "{name} lies on the show face, where its stub must be dressed off. Move it if the pocket reaches further."),
+    "vent-blocked": (
+        "warn",
+        "From {name} no straight way leads out of the mould without running through the cast again. Cut a bent one, or move it.",
+    ),
+    "seam-on-show": ("warn", "{length} of the seam runs across the show face. Another pull, or more slack, may take it away."),
+    "seam-steep": (
+        "warn",
+        "The parting surface climbs at {slope} {x} {across} and {y} {deep} of the middle: clay stands badly there. Build a step in it by hand.",
+    ),
+    "seam-film": ("note", "The slack of the seam lets a film of {volume} reach under the master. Less slack, less film, a rougher seam."),
+    "keys-too-few": ("warn", "There is room for {keys} keys only, and three are needed for halves to sit. Give the box more side, or smaller keys."),
+    "key-at-edge": ("warn", "Key {key} lies too near the wall. Move it in, or make the keys smaller."),
+    "key-in-the-way": ("warn", "Key {key} is nearer than {clear} to the master, a gate or a vent. Move it."),
+    "key-on-slope": ("warn", "Key {key} stands on a slope and would lock. Move it to level ground."),
+    "keys-touch": ("warn", "Two keys run into each other. Move one, or make them smaller."),
+    "keys-alike": ("stop", "Turned by {turn}° the halves go together wrongly: keys of the same size lie alike. Move one key."),
+    "walls-slant": (
+        "note",
+        "The halves are worked out for upright walls as wide as at the fill line; those of this container lean, so the lower half takes less.",
+    ),
+    "half-bed": (
+        "warn",
+        "A bed of clay or plaster is counted on the Box station besides. Take it out there: the bed of a mould in two halves is worked out here.",
+    ),
+    "wall-too-thin": (
+        "warn",
+        "Some of it is about {thin} thin, less than what the analysis can tell apart. Air there is not seen; {cells} cells along its longest side would do.",
+    ),
+    "cells-raised": ("note", "Some walls are thin: {cells} cells were taken along its longest side, and not {asked}."),
+    "mesh-thinned": ("note", "The model is very fine: air, seam and pulls were worked out on a copy with fewer triangles."),
+    "rays-lost": ("note", "{rays} rays found a gap in the surface and were left out. The figures are good to about that share."),
     # A master's mesh
     "mesh-flipped": ("note", "Some faces were wound inside out, as exports often leave them. They were turned over; the volume counts them right."),
     "mesh-cavity": (

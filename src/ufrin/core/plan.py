@@ -1,7 +1,7 @@
 """Plan: a whole job worked out from what was filled in at its stations."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ufrin.core.box_plans import BoxPlan, Shape
@@ -12,15 +12,20 @@ from ufrin.core.from_shelf import FromShelf, sg_of
 from ufrin.core.holding import HoldDown, hold_down
 from ufrin.core.lots import stock_findings
 from ufrin.core.masters import MasterAnswer, answer_master, box_master
+from ufrin.core.opening import Asked, Opening, open_mould
+from ufrin.core.opening_findings import findings_of
 from ufrin.core.panels import CutList, check_sheet, cut_list
 from ufrin.core.pots import Container
 from ufrin.core.pours import Around, Pour, pour
 from ufrin.core.rubbers import FAMILIES, Rubber
 from ufrin.core.standing import Form, Master
-from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, RubberInputs, State, Station
+from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, OpeningInputs, RubberInputs, State, Station
+from ufrin.core.styles import PARTED
 from ufrin.core.terms import BOX, RUBBER, settled
 from ufrin.core.walls import Bow, Sheet, wall_bow
 from ufrin.errors import Refused
+
+NOTHING_SAID = OpeningInputs()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,6 +34,7 @@ class Plan:
 
     master: MasterAnswer
     masters: tuple[Master, ...]
+    opening: Opening | None
     box_plan: BoxPlan | None
     box: Box | None
     net_pm_ml: float | None
@@ -45,7 +51,8 @@ class Beside:
     """What a job needs from outside its own stations.
 
     What the Rubber station points to on the Shelf, its mesh as it stands, the
-    container chosen, the masters of other jobs that share its box, and the names of those whose masters can't yet.
+    container chosen, the masters of other jobs that share its box, the names of those whose masters can't yet, and whether all is
+    wanted or amounts alone.
     """
 
     shelf: FromShelf = FromShelf()
@@ -53,9 +60,28 @@ class Beside:
     container: Container | None = None
     others: tuple[Master, ...] = ()
     not_ready: tuple[str, ...] = ()
+    whole: bool = True
 
 
-def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInputs, beside: Beside) -> Plan:
+def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
+    """Give a mould in two halves rubber under the master too, unless the maker said how much.
+
+    Parameters
+    ----------
+    box_inputs, opening : BoxInputs, OpeningInputs
+        As filled in.
+
+    Returns
+    -------
+    BoxInputs
+        As much under it as over it.
+    """
+    if opening.style not in PARTED or box_inputs.under_mm is not None:
+        return box_inputs
+    return replace(box_inputs, under_mm=settled(box_inputs, BOX)["over_mm"])
+
+
+def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInputs, beside: Beside, opening: OpeningInputs = NOTHING_SAID) -> Plan:
     """Work out a job from what was filled in; nothing that a maker typed makes it fail.
 
     Parameters
@@ -64,6 +90,8 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         The stations.
     beside : Beside
         What they point to.
+    opening : OpeningInputs, optional
+        The Opening station.
 
     Returns
     -------
@@ -71,6 +99,7 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         Answers, refusals, findings and states.
     """
     refusals: dict[Station, tuple[Refused, ...]] = {}
+    box_inputs = with_halves(box_inputs, opening)
     rubber = beside.shelf.rubber
     measured = answer_master(master, beside.mesh)
     refusals["master"] = tuple(way.refused for way in measured.ways if way.refused) + ((measured.form_refused,) if measured.form_refused else ())
@@ -92,21 +121,33 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         check_sheet(*_sheet_and_saw(box_inputs))
     except Refused as refused:  # the box stands all the same
         refusals["box"] = (*refusals.get("box", ()), refused)
+    asked = _asked(measured, masters, box_plan, the_box, box_inputs=box_inputs, rubber_inputs=rubber_inputs, rubber=rubber)
+    opens = open_mould(opening, asked if beside.whole else replace(asked, halves_only=True))
+    if opens:
+        refusals["opening"] = opens.refusals
     try:
-        made_pour = pour(_around(the_box, measured), rubber_inputs, beside.shelf)
+        made_pour = pour(_around(the_box, measured, opens), rubber_inputs, beside.shelf)
     except Refused as refused:
         refusals["rubber"] = (refused,)
     findings: dict[Station, tuple[Finding, ...]] = {
         "master": measured.findings,
+        "opening": findings_of(opens, opening, slants=bool(box_plan and box_plan.the_pot), bed_mm=box_plan.bed_mm if box_plan else 0.0)
+        if opens
+        else (),
         "box": worst_first([*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]) if the_box else (),
         "rubber": worst_first(_pour_findings(made_pour, rubber_inputs, beside.shelf)),
     }
-    made: dict[Station, bool] = {"master": measured.size_mm is not None, "box": the_box is not None, "rubber": made_pour is not None}
+    made: dict[Station, bool] = {
+        "master": measured.size_mm is not None,
+        "opening": bool(masters),
+        "box": the_box is not None,
+        "rubber": made_pour is not None,
+    }
     states = {station: _state(made[station], refusals.get(station, ()), findings[station]) for station in STATIONS}
     pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured and not beside.others else None
     held = hold_down(masters[0], box_plan.rubber_sg, box_plan.sunk_mm) if box_plan and box_plan.rubber_sg else None
     return Plan(
-        master=measured, masters=masters, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=made_pour,
+        master=measured, masters=masters, opening=opens, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=made_pour,
         refusals=refusals, findings=findings, states=states,
     )  # fmt: skip
 
@@ -228,13 +269,26 @@ def _bonds(inputs: BoxInputs, rubber: Rubber | None) -> tuple[Finding, ...]:
     return (Finding(code="filler-will-not-bond", facts=facts, field="filler_family"),)
 
 
-def _around(the_box: Box | None, measured: MasterAnswer) -> Around:
+def _asked(
+    measured: MasterAnswer, masters: tuple[Master, ...], box_plan: BoxPlan | None, the_box: Box | None, *, box_inputs: BoxInputs,
+    rubber_inputs: RubberInputs, rubber: Rubber | None,
+) -> Asked:  # fmt: skip
+    said = settled(box_inputs, BOX)
+    return Asked(
+        form=measured.form, masters=masters, box=the_box, foot_mm=box_plan.foot_mm if box_plan else 0.0, side_mm=said["side_mm"], over_mm=said["over_mm"],
+        elongation_pct=rubber.elongation_pct if rubber else None, shots=int(rubber_inputs.shots_wanted) if rubber_inputs.shots_wanted else None,
+    )  # fmt: skip
+
+
+def _around(the_box: Box | None, measured: MasterAnswer, opens: Opening | None) -> Around:
     form, size = measured.form, measured.size_mm
     area = form.area_cm2 if form else None
     if area is None and size is not None:  # the outside, standing on its foot
         length, width, height = size
         area = (length * width + 2 * height * (length + width)) / 100
-    return Around(box=the_box, size_mm=size, area_cm2=area, displaced_ml=measured.measured.volume_ml if measured.measured else None)
+    halves = opens.halves_ml if opens else None
+    displaced = measured.measured.volume_ml if measured.measured else None
+    return Around(box=the_box, size_mm=size, area_cm2=area, displaced_ml=displaced, halves_ml=halves)
 
 
 def _pour_findings(made: Pour | None, inputs: RubberInputs, shelf: FromShelf) -> list[Finding]:

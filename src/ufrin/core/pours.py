@@ -66,6 +66,8 @@ class Pour:
         What the cup holds, where one is named.
     lumps, coats, whole_kit : Lumps or None, tuple of Coat, WholeKit or None
         Of a putty, of a skin, of a kit that is used up.
+    halves_ml, half : (float, float) or None, str
+        Rubber of both halves of a mould in two parts, and which of them this pour is.
     """
 
     rubber: Rubber
@@ -89,16 +91,19 @@ class Pour:
     lumps: Lumps | None = None
     coats: tuple[Coat, ...] = ()
     whole_kit: WholeKit | None = None
+    halves_ml: tuple[float, float] | None = None
+    half: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
-    """What a pour goes round: the box, and the master by its size, surface and volume where they are known."""
+    """What a pour goes round: the box, the master by its size, surface and volume where they are known, and the rubber of two halves."""
 
     box: Box | None = None
     size_mm: tuple[float, float, float] | None = None
     area_cm2: float | None = None
     displaced_ml: float | None = None
+    halves_ml: tuple[float, float] | None = None
 
 
 def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
@@ -156,7 +161,7 @@ def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
         need_ml=need_ml,
         need_g=need_ml * sg,
         kits=kit_use(rubber_g=rubber_g, kit_g=rubber.kit_g, kit_price=rubber.kit_price) if rubber.kit_g else None,
-        too_much_g=(box.displaced_ml - box.filler_ml) * sg * (1 + said["spare_pct"] / 100) if box and how == "poured" and not kit else 0.0,
+        too_much_g=(box.displaced_ml - box.filler_ml) * sg * (1 + said["spare_pct"] / 100) if box and how == "poured" and not kit and not around.halves_ml else 0.0,
         short_g=mixed.total_g - need_ml * sg,
         marks_error_pct=_marks_error_pct(mixed, said) if said["basis"] == "volume" else None,
         allowance=allowance,
@@ -170,6 +175,8 @@ def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
         cup_ml=shelf.cup.holds_ml if shelf.cup else said["cup_ml"],
         coats=planned,
         whole_kit=kit,
+        halves_ml=around.halves_ml if how == "poured" else None,
+        half=said["half"] if around.halves_ml and how == "poured" else "",
     )  # fmt: skip
 
 
@@ -194,6 +201,13 @@ def _need_ml(around: Around, said: Mapping[str, Any], how: str, planned: Sequenc
         return None
     if not around.box.net_ml > 0:
         raise Refused("", "The box leaves no room for rubber. Look at its clearances first.")
+    if around.halves_ml:
+        half_ml = around.halves_ml[1 if said["half"] == "second" else 0]
+        if not half_ml > 0:
+            raise Refused(
+                "half", "This half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under and over it."
+            )
+        return half_ml
     return around.box.net_ml
 
 

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-Station = Literal["master", "box", "rubber"]
+Station = Literal["master", "opening", "box", "rubber"]
 State = Literal["empty", "ready", "warning", "stop"]
-STATIONS: tuple[Station, ...] = ("master", "box", "rubber")
+STATIONS: tuple[Station, ...] = ("master", "opening", "box", "rubber")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,6 +60,32 @@ class MasterInputs:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OpeningInputs:
+    """What is filled in at the Opening station; None is "as recommended". ``terms.OPENING`` has the words.
+
+    Directions and points are in the master's own coordinates, so that they stay with it when it is turned; keys lie in the plan of the box.
+    """
+
+    style: str | None = None
+    show: str | None = None
+    slit_side: str | None = None
+    slack_mm: float | None = None
+    key_mm: float | None = None
+    keys: str | None = None
+    tilt_limit_deg: float | None = None
+    cast_up: str | None = None
+    gates: str | None = None
+    vents: str | None = None
+    worth_ml: float | None = None
+    flat_back: bool | None = None
+    chin: bool | None = None
+    hook: bool | None = None
+    hole_through: bool | None = None
+    thin_part: bool | None = None
+    tall_part: bool | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoxInputs:
     """What is filled in at the Box station; None is "as recommended". ``terms.BOX`` has the words."""
 
@@ -95,6 +121,7 @@ class RubberInputs:
     """What is filled in at the Rubber station; None is "as recommended". ``terms.RUBBER`` has the words."""
 
     rubber_id: int | None = None
+    half: str | None = None
     how: str | None = None
     basis: str | None = None
     blend_id: int | None = None
@@ -131,8 +158,8 @@ class RubberInputs:
     target_shore: float | None = None
 
 
-Inputs = MasterInputs | BoxInputs | RubberInputs
-INPUTS: Mapping[Station, type[Inputs]] = {"master": MasterInputs, "box": BoxInputs, "rubber": RubberInputs}
+Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs
+INPUTS: Mapping[Station, type[Inputs]] = {"master": MasterInputs, "opening": OpeningInputs, "box": BoxInputs, "rubber": RubberInputs}
 
 
 def is_said(value: object) -> bool:

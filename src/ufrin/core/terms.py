@@ -14,6 +14,8 @@ from ufrin.core.hardness_wanted import DETAILS, UNDERCUTS
 from ufrin.core.lots import PARTS
 from ufrin.core.pots import CONTAINER_SHAPES
 from ufrin.core.rubbers import FAMILIES, FORMS, THINNED
+from ufrin.core.stretch import SIDES
+from ufrin.core.styles import STYLES
 
 OUTLINES = {"rectangle": "Rectangular", "round": "Round"}
 SHAPES = {
@@ -36,6 +38,7 @@ STANDINS = {
     "fitted": "Rounded body fitted to size and displacement",
 }
 MESH_UNITS = {"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches"}
+HALVES = {"first": "the first half, over the clay bed", "second": "the second half, on the first"}
 HOWS = {"": "as usual", "poured": "poured", "brushed": "brushed on", "putty": "kneaded"}
 AMOUNTS = {"need": "What the job needs", "kit": "All of the A that is left"}
 BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
@@ -143,6 +146,26 @@ MASTER: Mapping[str, Term] = {
     "size_pm_mm": _q("Sizes are good to ±", "length", 0.5),
 }  # fmt: skip
 
+OPENING: Mapping[str, Term] = {
+    "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
+    "show": Term(label="Show face looks to", kind="direction", help="What visitors see: seam, slit, gate and vents keep away from it."),
+    "slit_side": Term(label="Slit on the", kind="choice", choices={"": "side away from the show face", **{side: side for side in SIDES}}),
+    "slack_mm": _q("Seam may cut the surface by", "length", 0.5, "Facets of a mesh need [0.5 length] to [1 length] for a calm seam."),
+    "key_mm": _some("Keys across", "length", help="Empty: half of the flange."),
+    "keys": Term(label="Keys", kind="hidden"),
+    "tilt_limit_deg": _q("Box may be tilted by", "angle", 20.0, "While the rubber is poured; 0 for not at all."),
+    "cast_up": Term(label="Held for casting", kind="direction"),
+    "gates": Term(label="Gate", kind="hidden"),
+    "vents": Term(label="Vents", kind="hidden"),
+    "worth_ml": _some("A pocket is worth a vent from", "volume", 0.1, "Smaller ones leave by half filling, tilting and poking."),
+    "flat_back": Term(label="A flat back that needs no copy", kind="flag"),
+    "chin": Term(label="A chin, brow or rim that overhangs", kind="flag"),
+    "hook": Term(label="A hook, or a head wider than its neck", kind="flag"),
+    "hole_through": Term(label="A hole through it", kind="flag"),
+    "thin_part": Term(label="A thin part that may break", kind="flag"),
+    "tall_part": Term(label="A tall, narrow part", kind="flag"),
+}
+
 BOX: Mapping[str, Term] = {
     "shape": Term(label="Shape", kind="choice", choices=SHAPES, default="rectangle"),
     "container_id": Term(label="Container", kind="reference"),
@@ -173,6 +196,7 @@ BOX: Mapping[str, Term] = {
 
 RUBBER: Mapping[str, Term] = {
     "rubber_id": Term(label="Rubber", kind="reference"),
+    "half": Term(label="This pour is", kind="choice", choices=HALVES, default="first"),
     "how": Term(label="It is", kind="choice", choices=HOWS),
     "basis": Term(label="By weight or by volume", kind="choice", choices=BASES, default="weight"),
     "blend_id": Term(label="Blended with", kind="reference"),
@@ -295,7 +319,7 @@ COUPON: Mapping[str, Term] = {
 }
 
 TERMS: Mapping[str, Mapping[str, Term]] = {
-    "master": MASTER, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER, "additive": ADDITIVE, "cup": CUP, "scale": SCALE,
+    "master": MASTER, "opening": OPENING, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER, "additive": ADDITIVE, "cup": CUP, "scale": SCALE,
     "lot": LOT, "coupon": COUPON,
 }  # fmt: skip
 

@@ -3,13 +3,13 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ufrin.core.air import UnderAMaster, under_a_master
 from ufrin.core.box_plans import BoxPlan, Shape
 from ufrin.core.boxes import box
 from ufrin.core.meshes import Mesh
 from ufrin.core.pots import Container
 from ufrin.core.stances import Attitude, stand
 from ufrin.core.standing import Form
+from ufrin.core.undercuts import UnderAMaster, under_a_master
 from ufrin.errors import Refused
 
 BUILT: tuple[Shape, ...] = ("rectangle", "round", "contour")
