@@ -147,6 +147,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
         {
             "master": {"what": "Turned pulley block, sealed beech", "mass_g": 39.0, "hung_reading_g": 112.8, "hung_sinker_g": 58.2,
                        "scale_step_g": 0.1, "water_temp_c": 18.0},
+            "opening": {"style": "two-part"},
             "box": {"count": 4.0},
         },
     ),
@@ -173,6 +174,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
         {
             "master": {"what": "Limestone ammonite from the foreshore, sealed twice", "mass_g": 246.0, "hung_reading_g": 93.9, "water_temp_c": 19.0,
                        "scale_step_g": 0.1, "level_before_ml": 500.0, "level_after_ml": 595.0},
+            "opening": {"style": "open", "show": "0, 0, 1"},
             "rubber": {"rubber_id": "Saltmarsh 25", "scale_step_g": 0.1, "pigment_pct": 1.0},
         },
     ),

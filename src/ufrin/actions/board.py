@@ -67,7 +67,7 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         listed = []
         for job in found:
             container = held.get(job.box.container_id or 0)
-            worked_out = planned(connection, job, shelves[job.id], container, meshes.state_of(connection, job.master))
+            worked_out = planned(connection, job, shelves[job.id], container, meshes.state_of(connection, job.master), whole=False)
             listed.append(Listed(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)

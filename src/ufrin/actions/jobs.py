@@ -70,7 +70,9 @@ def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ..
     return tuple(found), tuple(not_ready)
 
 
-def planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None) -> Plan:
+def planned(
+    connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None, *, whole: bool = True
+) -> Plan:
     """Work out a job with all that it points to.
 
     Parameters
@@ -85,6 +87,8 @@ def planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[
         The one chosen at its Box station.
     mesh : MeshState or None
         Where its mesh stands.
+    whole : bool, optional
+        Whether all is wanted, or amounts alone.
 
     Returns
     -------
@@ -98,8 +102,9 @@ def planned(connection: Connection, job: Job, shelf: FromShelf, container: Kept[
         container=container.thing if container else None,
         others=others,
         not_ready=not_ready,
+        whole=whole,
     )
-    return plan(job.master, job.box, job.rubber, beside)
+    return plan(job.master, job.box, job.rubber, beside, job.opening)
 
 
 def start_job(database: Database, name: str) -> int:
@@ -166,6 +171,24 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
     """
     with database.reading() as connection:
         return opened_at(connection, job_id, station)
+
+
+def loaded(connection: Connection, job_id: int) -> Job:
+    """Read a job as it is kept.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        Its number.
+
+    Returns
+    -------
+    Job
+        Nothing is worked out.
+    """
+    return jobs.load(connection, job_id)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -250,7 +273,9 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
     needs = []
     for other in others:
         held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        made = planned(connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master)).pour
+        made = planned(
+            connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master), whole=False
+        ).pour
         if made and not made.whole_kit:
             needs.append((other.id, other.name, made.mix.total_g))
     return waiting(needs)

@@ -6,17 +6,18 @@ from dataclasses import asdict, dataclass
 from threading import Lock
 from typing import Any
 
-from ufrin.core.air import UnderAMaster
 from ufrin.core.measuring import measure
 from ufrin.core.mesh_figures import MeshFigures, figures_of, worked_out
 from ufrin.core.mesh_files import UNITS_MM, kind_of, read
 from ufrin.core.meshes import Mesh
 from ufrin.core.outlines import reduced
 from ufrin.core.profiles import direction_of
+from ufrin.core.pulls import Ranking, rankings
 from ufrin.core.stances import Attitude, attitudes, stand
-from ufrin.core.standing import Form, KnownForm
+from ufrin.core.standing import Form, KnownForm, stood_up
 from ufrin.core.stations import MasterInputs
 from ufrin.core.terms import MASTER, settled
+from ufrin.core.undercuts import UnderAMaster
 from ufrin.core.ways_to_box import Stood, like, stood
 from ufrin.errors import Refused
 from ufrin.store import meshes
@@ -26,6 +27,7 @@ from ufrin.store.meshes import KeptMesh, What
 LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: more is a worker's
 MOST_TRIES = 2
 FACES_REMEMBERED = 6_000_000
+WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
 
 
 class _Remembered:
@@ -113,7 +115,7 @@ def work_on(database: Database, mesh: str, what: What) -> str:
         The record book.
     mesh : str
         Its hash.
-    what : "measure" or "attitudes"
+    what : "measure", "attitudes" or "directions"
         The work.
 
     Returns
@@ -131,7 +133,7 @@ def work_on(database: Database, mesh: str, what: What) -> str:
             )
             return "refused"
     try:
-        done = (_measure if what == "measure" else _compare)(database, mesh)
+        done = {"measure": _measure, "attitudes": _compare, "directions": _rank}[what](database, mesh)
     except Refused as refused:
         with database.transaction() as connection:
             meshes.finish(connection, mesh, what, str(refused))
@@ -177,6 +179,17 @@ def _compare(database: Database, mesh: str) -> bool:
     return True
 
 
+def _rank(database: Database, mesh: str) -> bool:
+    with database.reading() as connection:
+        whole = meshes.solid(connection, mesh)
+    for ranking, share in zip(rankings(whole), (0.2, 0.65, 1.0), strict=True):
+        with database.transaction() as connection:
+            meshes.keep_directions(connection, mesh, ranking.to_plain(), is_whole=ranking.is_whole)
+        if not ranking.is_whole and not _told(database, mesh, "directions", share):
+            return False
+    return True
+
+
 def _plain(one: Stood) -> dict[str, Any]:
     attitude, form, under = one.attitude, one.form, one.under
     return {
@@ -217,8 +230,29 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
     )
 
 
-def ask_to_compare(database: Database, state: MeshState) -> None:
-    """Have the ways a mesh could stand compared by a worker.
+def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> Ranking | None:
+    """Give the ranking of a job's mesh's pull directions, so far.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    inputs : MasterInputs
+        Of its Master station.
+    state : MeshState
+        Measured.
+
+    Returns
+    -------
+    Ranking or None
+        In mm; None before anything is known.
+    """
+    found = meshes.directions(connection, state.kept.hash)
+    return Ranking.from_plain(found, UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)) if found else None
+
+
+def ask_for(database: Database, state: MeshState, what: What) -> None:
+    """Have something worked out from a mesh by a worker.
 
     Parameters
     ----------
@@ -226,10 +260,12 @@ def ask_to_compare(database: Database, state: MeshState) -> None:
         The record book.
     state : MeshState
         Measured.
+    what : "attitudes" or "directions"
+        The ways it could stand compared, or its pull directions ranked.
     """
     with database.transaction() as connection:
-        if meshes.ask(connection, state.kept.hash, "attitudes"):
-            meshes.defer(connection, state.kept.hash, "attitudes")
+        if meshes.ask(connection, state.kept.hash, what):
+            meshes.defer(connection, state.kept.hash, what)
 
 
 def stop_work(database: Database, mesh: str, what: What) -> None:
@@ -241,7 +277,7 @@ def stop_work(database: Database, mesh: str, what: What) -> None:
         The record book.
     mesh : str
         Its hash.
-    what : "measure" or "attitudes"
+    what : "measure", "attitudes" or "directions"
         The work.
     """
     with database.transaction() as connection:
@@ -327,9 +363,9 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
     if isinstance(held, Form):
         return held
     up, scale = direction_of(said["up"]), 1 + said["shrink_pct"] / 100
-    whole, drawn = (stand(solid_of(connection, state, drawn=thin), up, said["spin_deg"], scale) for thin in (False, True))
-    form = Form(whole, volume_ml=state.figures.volume_ml * scale**3, drawn=drawn)
-    _remembered.put(key, form, len(whole.faces) + len(drawn.faces))
+    drawn = stand(solid_of(connection, state, drawn=True), up, said["spin_deg"], scale)
+    form = stood_up(solid_of(connection, state), up, said["spin_deg"], scale, volume_ml=state.figures.volume_ml * scale**3, drawn=drawn)
+    _remembered.put(key, form, len(form.mesh.faces) + len(drawn.faces) + WORKED_OUT)
     return form
 
 

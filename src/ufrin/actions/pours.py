@@ -128,7 +128,8 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
             raise Refused("", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first.")
         room_c = temp_c if temp_c is not None else opened.job.rubber.room_temp_c if opened.job.rubber.room_temp_c is not None else 23.0
         check_room(room_c)
-        plan = weigh_plan(opened.plan.pour, opened.job.rubber, what)
+        half = opened.plan.pour.half
+        plan = weigh_plan(opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what)
         number = pours.start(connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s)
         pours.enter(connection, number, Entry(number=1, at=now, kind="start", temp_c=room_c), "start")
     return number

@@ -60,7 +60,7 @@ def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[Stood, ...], Wor
         return tuple(found), None
     if opened.mesh is None:
         return as_it_is, None
-    meshes.ask_to_compare(database, opened.mesh)
+    meshes.ask_for(database, opened.mesh, "attitudes")
     with database.reading() as connection:
         known = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
         if known is not None:

@@ -35,7 +35,7 @@ def queue(conninfo: str, database: Database) -> App:
     app = App(connector=PsycopgConnector(conninfo=conninfo, min_size=1, max_size=4), worker_defaults={"listen_notify": True})
 
     @app.task(name="work_on_mesh", queue=QUEUE)
-    def work_on_mesh(mesh: str, what: Literal["measure", "attitudes"]) -> None:
+    def work_on_mesh(mesh: str, what: Literal["measure", "attitudes", "directions"]) -> None:
         log.info("worked on a mesh", mesh=mesh, what=what, came_to=meshes.work_on(database, mesh, what))
 
     return app

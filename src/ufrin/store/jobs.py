@@ -8,7 +8,7 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, RubberInputs, Station, is_said
+from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -35,6 +35,11 @@ class Job:
     def master(self) -> MasterInputs:
         """The Master station's inputs."""
         return cast(MasterInputs, self.inputs["master"])
+
+    @property
+    def opening(self) -> OpeningInputs:
+        """The Opening station's inputs."""
+        return cast(OpeningInputs, self.inputs["opening"])
 
     @property
     def box(self) -> BoxInputs:

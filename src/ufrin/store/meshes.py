@@ -15,7 +15,7 @@ from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
 _SQL = named_queries("meshes")
-What = Literal["measure", "attitudes"]
+What = Literal["measure", "attitudes", "directions"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,7 +85,7 @@ def ask(connection: Connection, mesh: str, what: What) -> bool:
         In a transaction.
     mesh : str
         Its hash.
-    what : "measure" or "attitudes"
+    what : "measure", "attitudes" or "directions"
         The work.
 
     Returns
@@ -196,6 +196,25 @@ def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
     return row["attitudes"] if row else None
 
 
+def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
+    """Read the ranking of its pull directions.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    mesh : str
+        Its hash.
+
+    Returns
+    -------
+    dict or None
+        As it was kept, whole or not yet; None before anything is known.
+    """
+    row = connection.execute(_SQL["directions"], {"mesh": mesh}).fetchone()
+    return row["directions"] if row else None
+
+
 def begin(connection: Connection, mesh: str, what: What) -> int | None:
     """Take work on a mesh up.
 
@@ -205,7 +224,7 @@ def begin(connection: Connection, mesh: str, what: What) -> int | None:
         In a transaction.
     mesh : str
         Its hash.
-    what : "measure" or "attitudes"
+    what : "measure", "attitudes" or "directions"
         The work.
 
     Returns
@@ -226,7 +245,7 @@ def progress(connection: Connection, mesh: str, what: What, share: float) -> boo
         Open.
     mesh : str
         Its hash.
-    what : "measure" or "attitudes"
+    what : "measure", "attitudes" or "directions"
         The work.
     share : float
         0 to 1.
@@ -272,6 +291,25 @@ def keep_attitudes(connection: Connection, mesh: str, found: list[dict[str, Any]
     """
     connection.execute(_SQL["keep_attitudes"], {"mesh": mesh, "attitudes": Jsonb(found)})
     finish(connection, mesh, "attitudes")
+
+
+def keep_directions(connection: Connection, mesh: str, found: dict[str, Any], *, is_whole: bool) -> None:
+    """Keep a ranking of pull directions; a first one is kept too, so that it can be shown.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    mesh : str
+        Its hash.
+    found : dict
+        Plain numbers and texts.
+    is_whole : bool
+        Whether the work is done with that.
+    """
+    connection.execute(_SQL["keep_directions"], {"mesh": mesh, "directions": Jsonb(found)})
+    if is_whole:
+        finish(connection, mesh, "directions")
 
 
 def _packed(mesh: Mesh) -> bytes:

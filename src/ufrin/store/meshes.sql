@@ -30,6 +30,10 @@ select drawn as held from meshes where hash = %(mesh)s and drawn is not null
 -- The ways it could stand.
 select attitudes from meshes where hash = %(mesh)s and attitudes is not null
 
+-- name: directions
+-- The ranking of its pull directions, so far.
+select directions from meshes where hash = %(mesh)s and directions is not null
+
 -- name: begin
 -- A worker takes it up: one more try.
 update mesh_work set tries = tries + 1, progress = 0.02 where mesh = %(mesh)s and what = %(what)s and state = 'waiting' returning tries
@@ -45,6 +49,10 @@ update meshes set figures = %(figures)s, solid = %(solid)s, drawn = %(drawn)s wh
 -- name: keep_attitudes
 -- What came out of comparing.
 update meshes set attitudes = %(attitudes)s where hash = %(mesh)s
+
+-- name: keep_directions
+-- What came out of ranking, so far.
+update meshes set directions = %(directions)s where hash = %(mesh)s
 
 -- name: finish
 -- Done, or refused with the reason.
