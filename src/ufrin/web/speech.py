@@ -12,15 +12,16 @@ from ufrin.core.hardness import reading
 from ufrin.core.plan import Plan
 from ufrin.core.pots import Container
 from ufrin.core.pours import Pour
-from ufrin.core.quantities import Units, figure, say_amounts, show
+from ufrin.core.quantities import Units, field_text, figure, say_amounts, show
 from ufrin.core.rubbers import Rubber
 from ufrin.core.scales import Scale
 from ufrin.core.stations import State, Station
+from ufrin.core.styles import SHORT
 from ufrin.core.terms import Term
 from ufrin.errors import Refused
 
 STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
-STATION_WORDS: dict[Station, str] = {"master": "Master", "box": "Box", "rubber": "Rubber"}
+STATION_WORDS: dict[Station, str] = {"master": "Master", "opening": "Opening", "box": "Box", "rubber": "Rubber"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,6 +148,39 @@ class Speech:
             With its amounts in the workshop's units.
         """
         return say_amounts(term.help, self.units)
+
+    def signed(self, value: float, kind: str) -> str:
+        """Say a distance that may lie on either side, to be typed over.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+
+        Returns
+        -------
+        str
+            A minus sign before it where it is less than nothing.
+        """
+        near = round(value, 1)
+        return ("-" if near < 0 else "") + field_text(abs(near), kind, self.units)
+
+    def amounts(self, sentence: str) -> str:
+        """Say a sentence of the core with its amounts in the workshop's units.
+
+        Parameters
+        ----------
+        sentence : str
+            With amounts as ``say_amounts`` reads them.
+
+        Returns
+        -------
+        str
+            To be shown.
+        """
+        return say_amounts(sentence, self.units)
 
     def hardness(self, modulus_mpa: float) -> str:
         """Say a hardness on the scales that read it well.
@@ -279,9 +313,11 @@ def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Stati
     dict of Station to str
         Empty where there is none yet.
     """
-    said: dict[Station, str] = {"master": "", "box": "", "rubber": ""}
+    said: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": ""}
     if plan.master.measured:
         said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
+    if plan.opening:
+        said["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else "?")
     if plan.box:
         said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
     if plan.pour:

@@ -1,5 +1,6 @@
 """The open JSON interface, under ``/api/v1``. Pydantic reads; the core computes; the names are fixed."""
 
+from collections.abc import Iterable
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Request
@@ -38,7 +39,7 @@ class Finding(BaseModel):
     text: str
 
 
-def said(findings: tuple[CoreFinding, ...]) -> list[Finding]:
+def said(findings: Iterable[CoreFinding]) -> list[Finding]:
     """Say findings as the interface does."""
     return [Finding(level=finding.level, code=finding.code, text=finding.text()) for finding in findings]
 

@@ -3,20 +3,29 @@
 from collections.abc import Callable, Mapping
 from html import escape
 
+import numpy as np
 from fastapi import APIRouter
+from shapely.geometry import Polygon
 from starlette.responses import Response
 
 from ufrin.actions import jobs
 from ufrin.actions.jobs import OpenJob
+from ufrin.core.halves import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
 from ufrin.core.mesh_files import write_3mf, write_stl
+from ufrin.core.meshes import Mesh, together
+from ufrin.core.opening import Opening
 from ufrin.core.panels import CutList
 from ufrin.core.plan import cuts
 from ufrin.core.printable import PrintableBox, printable_box
+from ufrin.core.split import Split
+from ufrin.core.standing import QUARTER
 from ufrin.core.terms import BOX, settled
 from ufrin.errors import Missing, Refused
 from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cutting import dxf, true_size_svg
+from ufrin.web.drawings.opening_dxf import plan_dxf
 from ufrin.web.routes import Number, TheDatabase
+from ufrin.web.scenes import mould_scene
 from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
@@ -45,6 +54,32 @@ def _master(opened: OpenJob) -> bytes:
     return write_stl(form.mesh)
 
 
+def _parted(opened: OpenJob) -> tuple[Split, Polygon, Opening]:
+    made = opened.plan.opening
+    if made is None or made.split is None or made.inside is None:
+        raise Refused("style", "Only a mould in two parts has halves. Choose it on the Opening station first.")
+    return made.split, made.inside, made
+
+
+def _halves(opened: OpenJob) -> Mesh:
+    parted, inside, made = _parted(opened)
+    form, scene = opened.plan.master.form, mould_scene(opened)
+    if form is None or scene is None or made.cast is None:
+        raise Refused("mesh", "This master has no mesh and no stand-in.")
+    masters = together([other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm])) for other, x, y, turned in scene.places])
+    bores = []
+    for x, y in ((x, y) for _, x, y, turned in scene.places[:1]):
+        for riser, across in [*((gate, GATE_MM) for gate in made.cast.gates), *((vent, VENT_MM) for vent in made.cast.vents)]:
+            at = np.array(riser.at_mm) @ made.cast_turn + np.array([x, y, scene.foot_mm])
+            bores.append(bore_through(at, np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn, across))
+    return both_halves(parted, inside, masters, made.keys, bores).together
+
+
+def _plan_dxf(opened: OpenJob) -> bytes:
+    parted, inside, made = _parted(opened)
+    return plan_dxf(parted, inside, made.keys, 2.0 if parted.flatness_mm < 30 else 5.0)
+
+
 def _cup_strip(opened: OpenJob) -> str:
     pour, cup = opened.plan.pour, opened.shelf.cup
     if pour is None or cup is None or not pour.cup_marks:
@@ -65,6 +100,10 @@ EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).together)),
     "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
     "master.stl": ("model/stl", _master),
+    "parting.stl": ("model/stl", lambda opened: write_stl(parting_plate(*_parted(opened)[:2]))),
+    "halves.stl": ("model/stl", lambda opened: write_stl(_halves(opened))),
+    "halves.3mf": ("model/3mf", lambda opened: write_3mf(_halves(opened))),
+    "plan.dxf": ("image/vnd.dxf", _plan_dxf),
     "cup.svg": ("image/svg+xml", lambda opened: _cup_strip(opened).encode()),
     "cup.pdf": ("application/pdf", _cup_paper),
 }

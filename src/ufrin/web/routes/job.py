@@ -17,6 +17,7 @@ from ufrin.core.plan import cuts
 from ufrin.core.quantities import Units
 from ufrin.core.rubbers import FAMILIES
 from ufrin.core.stations import Station
+from ufrin.core.styles import PARTED
 from ufrin.core.terms import RUBBER, TERMS, WAYS, Term, settled
 from ufrin.core.weigh_plan import total_of
 from ufrin.errors import Stale
@@ -25,6 +26,7 @@ from ufrin.web.drawings.cutting import sheet_drawings
 from ufrin.web.drawings.readings import Reading, error_bars
 from ufrin.web.forms import Field, Read, fields, read, shown_text
 from ufrin.web.links import Links
+from ufrin.web.opening_page import opening_context
 from ufrin.web.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheDatabase
 from ufrin.web.scenes import box_views, views_of_master
@@ -85,6 +87,9 @@ def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
     terms = TERMS[station]
     if station == "rubber" and opened.spare_pct is not None:
         return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
+    if station == "box" and opened.job.opening.style in PARTED:
+        over = settled(opened.job.box, terms)["over_mm"]
+        return {**terms, "under_mm": replace(terms["under_mm"], default=over)}
     if station == "master" and opened.mesh and opened.mesh.figures:
         return {**terms, "mesh_unit": replace(terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm")}
     return terms
@@ -141,6 +146,7 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
     shown = fields(terms, opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
     return {
         **(_master_context(opened, shown, say) if station == "master" else {}),
+        **(opening_context(opened, say) if station == "opening" else {}),
         **(_box_context(opened, say) if station == "box" else {}),
         **(rubber_context(opened, say) if station == "rubber" else {}),
         "job": opened.job,

@@ -10,6 +10,7 @@ from ufrin.actions.jobs import OpenJob
 from ufrin.core.terms import BOX, MASTER, RUBBER, WAYS, settled
 from ufrin.web.drawings.ink import in_a_row
 from ufrin.web.forms import Read
+from ufrin.web.opening_page import opening_context
 from ufrin.web.pages import environment, render
 from ufrin.web.routes import Number, TheDatabase
 from ufrin.web.routes.job import job_context
@@ -22,7 +23,15 @@ router = APIRouter(include_in_schema=False)
 def _context(opened: OpenJob) -> dict[str, object]:
     say = Speech(opened.workshop.units, opened.workshop.currency)
     views = box_views(opened, say)
+    opening = opening_context(opened, say)
+    drawn = [
+        (f"{view.title}, {what}", view.drawing)
+        for what, key in (("in the box", "mould_views"), ("held for casting", "cast_views"))
+        for view in opening[key]
+    ]
     return {
+        **opening,
+        "opening_line": in_a_row(drawn, "How the mould opens, and how it is held for casting") if drawn else None,
         **job_context(opened, "box", Read(changes={})),
         "station": "sheet",
         "views": views,

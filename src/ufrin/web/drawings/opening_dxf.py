@@ -1,0 +1,58 @@
+"""The plan of a mould in two halves as DXF: box, master, split line, keys and the contour lines of the clay bed, a layer each, in mm."""
+
+import io
+
+import numpy as np
+import shapely
+from contourpy import contour_generator
+from ezdxf import units
+from ezdxf.filemanagement import new
+
+from ufrin.core.keys import Key
+from ufrin.core.masks import polygon_rings
+from ufrin.core.split import Split
+
+
+def plan_dxf(parted: Split, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:
+    """Write the plan.
+
+    Parameters
+    ----------
+    parted : Split
+        The mould.
+    inside : Polygon
+        Its box.
+    keys : tuple of Key
+        On its flange.
+    step_mm : float
+        Between contour lines; their layer says the height over the floor.
+
+    Returns
+    -------
+    bytes
+        DXF.
+    """
+    made = new("R2010", units=units.MM)
+    sheet = made.modelspace()
+    for name, colour in (("BOX", 7), ("MASTER", 6), ("SPLIT", 1), ("KEYS", 5)):
+        made.layers.add(name, color=colour)
+    for layer, shape in (("BOX", inside), ("MASTER", parted.seen)):
+        for ring in polygon_rings(shape):
+            sheet.add_lwpolyline(ring, close=True, dxfattribs={"layer": layer})
+    for seam in parted.seams:
+        sheet.add_polyline3d([tuple(point) for point in seam.points_mm.round(3).tolist()], close=True, dxfattribs={"layer": "SPLIT"})
+    for key in keys:
+        sheet.add_circle((key.x_mm, key.y_mm), key.diameter_mm / 2, dxfattribs={"layer": "KEYS"})
+    heights = np.ma.masked_where(~parted.inside, parted.height_mm)
+    xs, ys = (parted.low_mm[axis] + (np.arange(size) + 0.5) * parted.cell_mm for axis, size in ((0, heights.shape[0]), (1, heights.shape[1])))
+    lines = contour_generator(x=xs, y=ys, z=heights.T)
+    low, high = float(heights.min()), float(heights.max())
+    for level in np.arange(np.ceil(low / step_mm), np.floor(high / step_mm) + 1) * step_mm:
+        layer = f"CLAY {level - parted.floor_mm:.1f}"
+        runs = lines.lines(float(level))
+        for run in runs if isinstance(runs, list) else []:
+            if len(run) > 2:
+                sheet.add_lwpolyline([(float(x), float(y)) for x, y in run], dxfattribs={"layer": layer, "color": 3})
+    file = io.StringIO()
+    made.write(file)
+    return file.getvalue().encode()

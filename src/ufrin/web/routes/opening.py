@@ -1,0 +1,124 @@
+"""The Opening station's deeds: pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view."""
+
+from collections.abc import Callable
+
+from fastapi import APIRouter, Request
+from fastapi.responses import JSONResponse
+from starlette.responses import Response
+
+from ufrin.actions import jobs, meshes, openings
+from ufrin.core.quantities import parse
+from ufrin.errors import Refused, Stale
+from ufrin.web.drawings.directions import sphere_of
+from ufrin.web.forms import Read
+from ufrin.web.links import Links
+from ufrin.web.opening_page import turning_scene
+from ufrin.web.pages import go_to, is_htmx, render
+from ufrin.web.routes import Number, Posted, TheDatabase
+from ufrin.web.routes.job import form_units, form_version, job_context
+from ufrin.web.speech import Speech
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{job_id}/opening/pulls")
+def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show the pull directions ranked so far; asked again by itself while the ranking goes on."""
+    found = openings.pulls(database, job_id)
+    opened, ranking = found.opened, found.ranking
+    opening, form = opened.plan.opening, opened.plan.master.form
+    shown = opening.shown @ form.turn if opening is not None and opening.shown is not None and form is not None else None
+    worst = max((one.locked_ml for one in ranking.scored), default=0.0) if ranking else 0.0
+    dots = [(one.pull, one.locked_ml / worst if worst else 0.0) for one in ranking.scored] if ranking else []
+    up = form.turn[2] if form is not None else None
+    context = {
+        "job": opened.job, "say": Speech(opened.workshop.units, opened.workshop.currency), "work": found.work, "ranking": ranking, "shown": shown,
+        "pulls": [(pull, openings.own_direction(pull.scored.pull), openings.said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)] if ranking else [],
+        "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None) if dots else "",
+        "current": openings.own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
+        "is_waiting": found.work is not None and found.work.state == "waiting",
+    }  # fmt: skip
+    return render(request, "_pulls.html", context)
+
+
+@router.post("/jobs/{job_id}/opening/stop")
+def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Give the ranking of pull directions up; what is known stays."""
+    opened = jobs.open_job(database, job_id, "master")
+    if opened.mesh:
+        meshes.stop_work(database, opened.mesh.kept.hash, "directions")
+    return go_to(request, Links.job(job_id, "opening"))
+
+
+@router.post("/jobs/{job_id}/opening/pull")
+def pull(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Lay the master so that it is pulled straight up along a direction."""
+    return _done(
+        request, database, job_id, lambda: openings.take_pull(database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200])
+    )
+
+
+@router.post("/jobs/{job_id}/opening/tip")
+def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Tip the master a little."""
+
+    def act() -> None:
+        degrees = parse(form.get("degrees", "5")[:20], "angle", "metric", field="up")
+        openings.tip(database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees)
+
+    return _done(request, database, job_id, act)
+
+
+@router.post("/jobs/{job_id}/opening/hold")
+def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Hold the mould another way for casting."""
+    up = form.get("up", "")[:200] or None
+    return _done(request, database, job_id, lambda: openings.hold(database, job_id, version=form_version(form), up=up))
+
+
+@router.post("/jobs/{job_id}/opening/place")
+def place(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Place a gate, a vent or a key."""
+    number, units = form.get("number", "0"), form_units(form, "metric")
+
+    def where(name: str) -> float | None:
+        said = form.get(name, "").strip()[:60]
+        if not said:
+            return None
+        away = parse(said.lstrip("-−+ "), "length", units, field=name)
+        return -away if said[0] in "-−" else away
+
+    def act() -> None:
+        if not (number.isascii() and number.isdigit() and len(number) < 4):
+            raise Refused("", "That is not something that can be placed. Open the page again.")
+        placing = openings.Placing(
+            kind=form.get("kind", ""), number=int(number), act=form.get("act", ""), across_mm=where("across"), up_mm=where("up"), deep_mm=where("deep"),
+        )  # fmt: skip
+        openings.place(database, job_id, version=form_version(form), placing=placing)
+
+    return _done(request, database, job_id, act)
+
+
+@router.get("/jobs/{job_id}/opening/scene.json")
+def scene(database: TheDatabase, job_id: Number) -> Response:
+    """Give what the turning view draws."""
+    return JSONResponse(turning_scene(jobs.open_job(database, job_id, "opening")))
+
+
+def _master_version(form: Posted) -> int:
+    return form_version({"version": form.get("master_version", "")})
+
+
+def _done(request: Request, database: TheDatabase, job_id: int, act: Callable[[], None]) -> Response:
+    refused, status = "", 200
+    try:
+        act()
+    except Stale:
+        refused, status = "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.", 409
+    except Refused as why:
+        refused, status = Speech("metric").refusal(why), 422
+    if not refused and not is_htmx(request):
+        return go_to(request, Links.job(job_id, "opening"))
+    context = job_context(jobs.open_job(database, job_id, "opening"), "opening", Read(changes={}))
+    context["refusals"] = [*([refused] if refused else []), *context["refusals"]]
+    return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)
