@@ -1,7 +1,7 @@
 """Shapes for tests: sound ones, and ones with every fault that meshes arrive with."""
 
 import numpy as np
-from manifold3d import Manifold
+from manifold3d import CrossSection, Manifold
 
 from ufrin.core.measuring import from_manifold
 from ufrin.core.meshes import Mesh
@@ -58,3 +58,43 @@ def figure_of_eight() -> Mesh:
 
 
 CUBE = block(30, 20, 10)
+
+
+def ball(across_mm: float = 50, around: int = 96) -> Mesh:
+    return from_manifold(Manifold.sphere(across_mm / 2, around))
+
+
+def tube(radius_mm: float, high_mm: float, sides: int = 96) -> Manifold:
+    return Manifold.cylinder(high_mm, radius_mm, radius_mm, sides)
+
+
+def drum_share(sides: int = 96) -> float:
+    """What a drum of that many sides holds of a round one."""
+    return sides / (2 * np.pi) * np.sin(2 * np.pi / sides)
+
+
+def torus(ring_mm: float = 30, tube_mm: float = 10, sides: int = 64) -> Mesh:
+    """Lying flat, its axis upright."""
+    return from_manifold(Manifold.revolve(CrossSection.circle(tube_mm, sides).translate((ring_mm, 0)), 128))
+
+
+def mushroom(stalk_mm: float = 8, cap_mm: float = 20, stalk_high_mm: float = 20, cap_high_mm: float = 10) -> Mesh:
+    return from_manifold(tube(stalk_mm, stalk_high_mm + 1) + tube(cap_mm, cap_high_mm).translate((0, 0, stalk_high_mm)))
+
+
+def u_tube(bore_mm: float = 10, apart_mm: float = 40, high_mm: float = 50) -> Mesh:
+    """Two upright legs of square bore, joined at the foot; their tops are open ends."""
+    leg = Manifold.cube((bore_mm, bore_mm, high_mm))
+    return from_manifold(leg + leg.translate((apart_mm, 0, 0)) + Manifold.cube((apart_mm + bore_mm, bore_mm, bore_mm)))
+
+
+def turned_about(mesh: Mesh, *, quarters: int = 0, mirrored: bool = False) -> Mesh:
+    """Turned about the upright by quarters, and mirrored left to right before."""
+    matrix = np.diag([-1.0, 1.0, 1.0]) if mirrored else np.eye(3)
+    quarter = np.array([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
+    return mesh.moved(np.linalg.matrix_power(quarter, quarters) @ matrix)
+
+
+def dumbbell() -> Mesh:
+    """Standing: two discs on a stalk."""
+    return from_manifold(tube(20, 10) + tube(8, 40).translate((0, 0, 5)) + tube(20, 10).translate((0, 0, 40)))

@@ -89,7 +89,7 @@ def test_a_worker_outlives_a_database_that_stops_and_comes_back(database: Databa
         jobs.give_mesh(database, job, "egg.stl", write_stl(fitted(60, 44, 50, 60)))
         opened = jobs.open_job(database, job)
         assert opened.mesh is not None
-        meshes.ask_to_compare(database, opened.mesh)
+        meshes.ask_for(database, opened.mesh, "attitudes")
 
         def compared() -> bool:
             kept = jobs.open_job(database, job).mesh

@@ -12,6 +12,7 @@ from ufrin.trial import empty, trial_database, trial_server
 
 ARGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
 ]  # fmt: skip
 
 

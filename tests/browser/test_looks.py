@@ -12,6 +12,9 @@ PAGES = (
     "/",
     "/?away=1",
     "/jobs/9/master",
+    "/jobs/6/opening",
+    "/jobs/9/opening",
+    "/jobs/4/opening",
     "/jobs/8/box",
     "/jobs/6/box",
     "/jobs/7/rubber",
@@ -37,9 +40,10 @@ PAGES = (
     "/nope",
 )
 # what could differ: colours in the dark, and what is laid out anew on a phone
-COLOURED = ("/", "/jobs/8/box", "/jobs/3/hardness", "/jobs/4/sheet", "/pours/12", "/shelf/lots", "/allowance", "/components")
+COLOURED = ("/", "/jobs/6/opening", "/jobs/8/box", "/jobs/3/hardness", "/jobs/4/sheet", "/pours/12", "/shelf/lots", "/allowance", "/components")
 NARROW = (
     "/",
+    "/jobs/6/opening",
     "/jobs/9/master",
     "/jobs/3/rubber",
     "/jobs/9/pour",

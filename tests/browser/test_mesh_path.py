@@ -45,7 +45,7 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     page.locator("#f-mass_g").fill("20 g")
     page.keyboard.press("Tab")
     page.keyboard.press("Escape")
-    page.keyboard.press("2")
+    page.keyboard.press("3")
     page.wait_for_url("**/box")
     page.keyboard.press("w")
     page.wait_for_url("**/ways")
@@ -62,3 +62,61 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     with page.expect_download() as saved:
         page.get_by_role("link", name="DXF").click()
     assert saved.value.suggested_filename == "job-2-cut.dxf"
+
+
+def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker: None) -> None:
+    page.goto("/jobs/8/opening")  # a turned finial, standing
+    page.locator("#f-show").select_option(label="the front")
+    expect(page.locator("#pulls")).to_contain_text("its y upwards", timeout=30_000)
+    expect(page.locator("#pulls progress")).to_have_count(0, timeout=30_000)
+    page.locator("#pulls tr", has=page.get_by_role("rowheader", name="its y upwards", exact=True)).get_by_role("button", name="Lay it so").click()
+    expect(page.locator("#pulls tr.counts")).to_contain_text("it lies so")
+    page.locator("#f-style").select_option("two-part")
+    expect(page.locator(".answer .big")).to_have_text("Two parts over a clay bed")
+    expect(page.locator("#view-mould-plan .d-seam").first).to_be_visible()
+    # the turning view was drawn, and draws again when it is turned by keys
+    canvas = page.locator("#turning canvas")
+    canvas.scroll_into_view_if_needed()
+
+    def drawn() -> int:
+        return int(canvas.evaluate("node => node.drawn ?? 0"))
+
+    for _ in range(60):
+        page.wait_for_timeout(300)
+        if drawn():
+            break
+    before = drawn()
+    canvas.focus()
+    page.keyboard.press("ArrowLeft")
+    turned = drawn()
+    assert turned > before
+    # the level sinks in the drawing and in the turning view alike
+    full = page.locator("#view-cast-front .d-liquid").get_attribute("height")
+    page.locator("#level-cast").fill("40")
+    low = float(page.locator("#view-cast-front .d-liquid").get_attribute("height") or 0)
+    assert low == pytest.approx(0.4 * float(full or 0), rel=0.05)
+    assert drawn() > turned
+    # another vent, dragged down the drawing: it is put on the surface there, and the slider stays where it was
+    page.locator("#holes").get_by_role("button", name="Another vent").click()
+    vent = page.locator("#view-cast-front [data-place=vent] .d-tag").last
+    expect(vent).to_be_visible()
+    vent.scroll_into_view_if_needed()
+    place = page.locator("input[form=move-vent-1][name=up]")
+    was, box, sheet = place.input_value(), vent.bounding_box(), page.locator("#view-cast-front svg").bounding_box()
+    assert box
+    assert sheet
+    page.mouse.move(box["x"] + 5, box["y"] + 5)
+    page.mouse.down()
+    page.mouse.move(sheet["x"] + sheet["width"] / 3, sheet["y"] + sheet["height"] * 0.6, steps=5)
+    page.mouse.up()
+    expect(place).not_to_have_value(was)
+    expect(page.locator("#holes")).to_contain_text("by hand")
+    expect(page.locator("#level-cast")).to_have_value("40")
+    # by keys: typed, and back by undo
+    place.fill("60 mm")
+    page.keyboard.press("Enter")
+    expect(place).not_to_have_value("60")
+    for name in ("Parting surface, STL", "Plan, DXF"):
+        with page.expect_download() as saved:
+            page.get_by_role("link", name=name).click()
+        assert saved.value.suggested_filename.startswith("job-8-p")

@@ -76,16 +76,16 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.locator(".answer .big")).to_have_text(re.compile("88.4"))
     page.keyboard.press("Escape")
-    page.keyboard.press("2")
+    page.keyboard.press("3")
     page.wait_for_url("**/box")
     expect(page.locator(".answer .big")).to_contain_text("ml")
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     page.wait_for_url("**/rubber")
     page.locator("#f-rubber_id").focus()
     page.keyboard.type("Salt")
     expect(page.locator("[data-mark=part-B]")).to_contain_text("blue")
     page.keyboard.press("Escape")
-    page.keyboard.press("5")
+    page.keyboard.press("6")
     page.wait_for_url("**/sheet")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
@@ -118,7 +118,7 @@ def test_units_are_switched_everywhere_and_back(page: Page) -> None:
         page.goto("/settings")
         page.get_by_role("radio", name=f"{units}:").check()
         page.get_by_role("button", name="Save").click()
-        for place in ("master", "box", "rubber", "sheet"):
+        for place in ("master", "opening", "box", "rubber", "sheet"):
             page.goto(f"/jobs/9/{place}")
             shown = page.locator("main").inner_text()
             assert bool(re.search(r"\d (mm|ml|g)(?![\w/])", shown)) == (units == "Metric"), place

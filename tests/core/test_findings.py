@@ -3,8 +3,10 @@
 from dataclasses import replace
 from string import Formatter
 
+import numpy as np
 import pytest
-from shapes import CUBE, egg, figure_of_eight, inside_out, moved, torn, without
+from manifold3d import Manifold
+from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, moved, torn, u_tube, without
 
 from ufrin.core.additives import Additive
 from ufrin.core.box_plans import BoxPlan
@@ -13,15 +15,19 @@ from ufrin.core.coupons import Coupon
 from ufrin.core.findings import SENTENCES, Amount, Finding, worst_first
 from ufrin.core.from_shelf import FromShelf, Stocked
 from ufrin.core.hardness import Hardness
+from ufrin.core.keys import Key, check_keys, flange
 from ufrin.core.lots import Lot
-from ufrin.core.measuring import measure
+from ufrin.core.measuring import from_manifold, measure
 from ufrin.core.meshes import Mesh, together
+from ufrin.core.outlines import shadow
 from ufrin.core.plan import Beside, plan
-from ufrin.core.pots import Pot
+from ufrin.core.pots import Container, Pot
 from ufrin.core.rubbers import Rubber
-from ufrin.core.standing import Master
-from ufrin.core.stations import BoxInputs, MasterInputs, RubberInputs
-from ufrin.core.terms import BOX, COUPON, MASTER, RUBBER, SHELF
+from ufrin.core.split import box_round, split
+from ufrin.core.stances import turn_up
+from ufrin.core.standing import Master, stood_up
+from ufrin.core.stations import BoxInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.terms import BOX, COUPON, MASTER, OPENING, RUBBER, SHELF
 from ufrin.core.thinning import Point
 from ufrin.core.weighing import MixPlan, Thinner, mix
 
@@ -29,6 +35,10 @@ TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_
 BOTH = Rubber(name="Bosun 40", weight_a=100, weight_b=50, volume_a=1, volume_b=1, sg_a=1.05, sg_b=0.945)
 SIZED = MasterInputs(length_mm=60, width_mm=40, height_mm=35, mass_g=20)
 WET = replace(SIZED, level_before_ml=100.0, level_after_ml=152.0)
+
+
+BALL_BOX = box_round(ball(40, 48), 12)
+BALL_SPLIT = split(ball(40, 48), BALL_BOX, under_mm=12, over_mm=12, cells=48)
 
 
 def raised() -> list[Finding]:
@@ -59,7 +69,7 @@ def raised() -> list[Finding]:
     scrap = BoxInputs(filler_ml=9000.0, filler_family="polyurethane-rubber", wall_thickness_mm=2.0, wall_material="polypropylene")
     found += plan(stood_in, scrap, RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=TIN))).findings["box"]
     found += plan(stood_in, BoxInputs(), RubberInputs(), Beside()).findings["master"]
-    found += broken_meshes() + soft_and_thinned() + off_gauge()
+    found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     for over in (12.0, 20.0, 60.0):
         found += box(BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)).findings
@@ -82,6 +92,46 @@ def soft_and_thinned() -> list[Finding]:
         said = RubberInputs(rubber_id=1, thinner_id=1, thinner_parts=40.0, mix_min=60.0, room_temp_c=33.0, amount="kit", kit_left_a_g=10.0)
         found += plan(WET, BoxInputs(), said, Beside(shelf=shelf)).findings["rubber"]
     return found
+
+
+def opened(mesh: Mesh, said: OpeningInputs, box: BoxInputs | None = None, rubber: Rubber | None = None) -> list[Finding]:
+    beside = Beside(shelf=FromShelf(rubber=rubber), mesh=stood_up(mesh, (0, 0, 1)))
+    return list(plan(MasterInputs(), box or BoxInputs(), RubberInputs(rubber_id=1), beside, said).findings["opening"])
+
+
+def how_they_open() -> list[Finding]:
+    """Moulds that won't let go, keep their air, part badly, or have their keys, gate and vents in bad places."""
+    stiff = replace(TIN, elongation_pct=150.0)
+    found = list(plan(SIZED, BoxInputs(), RubberInputs(), Beside(), OpeningInputs(hook=True)).findings["opening"])
+    found += opened(egg(), OpeningInputs(style="press"))
+    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(dumbbell(), OpeningInputs(style="open"))
+    found += opened(dumbbell(), OpeningInputs(style="two-part", show="0, -1, 0", key_mm=30.0), BoxInputs(bed_mm=3.0))
+    found += opened(cup(), OpeningInputs(style="open"))
+    tunnel = [(x, y, z) for y in (10.0, 30.0) for x, z in ((-1.0, -1.0), (50.0, -1.0), (-1.0, 9.9), (50.0, 15.0))]
+    arch = from_manifold(Manifold.cube((60, 40, 30)) - Manifold.hull_points(tunnel))
+    found += opened(arch, OpeningInputs(style="open")) + opened(arch, OpeningInputs(style="open", tilt_limit_deg=0.0))
+    tilted = CUBE.moved(turn_up((0.3, 0.2, 1)))
+    found += opened(tilted, OpeningInputs(style="two-part", slack_mm=3.0, keys="-18, 0; 0, 0; 20, 12; 21, 12"))
+    found += opened(ball(40, 48), OpeningInputs(style="two-part", key_mm=5.0, keys="27, 27; -27, 27; -27, -27; 27, -27; 100, 0"))
+    pot = BoxInputs(shape="container", container_id=1, side_mm=1.0)
+    alike = OpeningInputs(style="two-part", keys="24, 24; -24, 24; -24, -24; 24, -24")
+    wide = Container(name="pot", shape="tapered", bottom_mm=90, top_mm=110, height_mm=120)
+    beside = Beside(shelf=FromShelf(rubber=None), mesh=stood_up(ball(40, 48), (0, 0, 1)), container=wide)
+    found += plan(MasterInputs(), pot, RubberInputs(), beside, alike).findings["opening"]
+    found += check_keys(
+        tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), BALL_SPLIT
+    )
+    roofed = from_manifold(Manifold.cube((40, 20, 5)) + Manifold.cube((5, 20, 40)) + Manifold.cube((220, 220, 5)).translate((-90, -100, 35)))
+    found += opened(roofed, OpeningInputs(style="two-part", cast_up="0, 0, 1", show="0, 0, 1", gates="20, 10, 40", vents="30, 10, 5"))
+    found += opened(u_tube(), OpeningInputs(style="two-part", cast_up="0, 0, 1", vents="none"))
+    steep = replace(BALL_SPLIT, height_mm=BALL_SPLIT.height_mm + 1.2 * BALL_SPLIT.cell_mm * np.arange(len(BALL_SPLIT.height_mm))[:, None])
+    found += check_keys((Key(x_mm=26, y_mm=26, diameter_mm=5),), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), steep)
+    studded = from_manifold(Manifold.cube((40, 40, 20)) + Manifold.cylinder(1.8, 5, 5, 48).translate((20, 20, 19)))
+    found += opened(studded, OpeningInputs(style="two-part", cast_up="0, 0, 1", gates="2, 2, 20", vents="none", worth_ml=0.5))
+    foil = from_manifold(Manifold.cylinder(40, 20, 20, 48) - Manifold.cylinder(40, 19.95, 19.95, 48).translate((0, 0, -0.05)))
+    found += opened(foil, OpeningInputs(style="open"))
+    codes = (("mesh-thinned", {}), ("cells-raised", {"cells": "192", "asked": "128"}), ("rays-lost", {"rays": "3"}))
+    return [*found, *(Finding(code=code, facts=facts) for code, facts in codes)]  # told of meshes larger, thinner and more torn than a test's
 
 
 def off_gauge() -> list[Finding]:
@@ -115,7 +165,7 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
     assert metric.endswith(".")
     if any(isinstance(fact, Amount) and fact.kind in {"length", "mass", "volume"} for fact in finding.facts.values()):
         assert metric != us
-    assert finding.field == "" or finding.field in {**MASTER, **BOX, **RUBBER, **SHELF, **COUPON, "thinner": None, "other_id": None}
+    assert finding.field == "" or finding.field in {**MASTER, **OPENING, **BOX, **RUBBER, **SHELF, **COUPON, "thinner": None, "other_id": None}
 
 
 def test_the_worst_comes_first() -> None:

@@ -4,14 +4,14 @@ from dataclasses import fields, replace
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ufrin.core.from_shelf import FromShelf
 from ufrin.core.plan import Beside, plan
 from ufrin.core.rubbers import Rubber
-from ufrin.core.stations import BoxInputs, MasterInputs, RubberInputs
-from ufrin.core.terms import BOX, MASTER, RUBBER, Term
+from ufrin.core.stations import BoxInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.terms import BOX, MASTER, OPENING, RUBBER, Term
 from ufrin.errors import Refused
 
 RUBBER_10 = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=300, kit_price=31.5)
@@ -21,7 +21,7 @@ AMMONITE = MasterInputs(length_mm=92, width_mm=78, height_mm=31, mass_g=318, hun
 
 def test_ready_from_top_to_bottom() -> None:
     made = plan(AMMONITE, BoxInputs(), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(shelf=FromShelf(rubber=RUBBER_10)))
-    assert made.states == {"master": "ready", "box": "ready", "rubber": "ready"}
+    assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready"}
     assert made.box is not None
     assert made.pour is not None
     need = made.box.net_ml * 1.13
@@ -39,6 +39,7 @@ def test_each_station_waits_for_the_one_before() -> None:
     assert set(empty.states.values()) == {"empty"}
     assert plan(AMMONITE, BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=None))).states == {
         "master": "ready",
+        "opening": "ready",
         "box": "ready",
         "rubber": "empty",
     }
@@ -90,7 +91,7 @@ PLAIN: dict[str, st.SearchStrategy[Any]] = {
 }  # fmt: skip
 
 
-def _any(kind: type, terms: dict[str, Term]) -> st.SearchStrategy[Any]:
+def _any(kind: type, terms: dict[str, Term], besides: dict[str, st.SearchStrategy[Any]] | None = None) -> st.SearchStrategy[Any]:
     numbers = st.none() | st.floats(0, 1e4, allow_nan=False) | st.sampled_from([0.0, 1e-9, 1.0, 10.0, 1e7])
     made: dict[str, st.SearchStrategy[Any]] = {}
     for name, term in terms.items():
@@ -101,21 +102,33 @@ def _any(kind: type, terms: dict[str, Term]) -> st.SearchStrategy[Any]:
             made[name] = PLAIN[term.kind]
         elif term.kind == "count":
             made[name] = st.none() | st.integers(1, 40).map(float)
+    made |= besides or {}
     return st.builds(kind, **made)
 
 
-@given(_any(MasterInputs, dict(MASTER)), _any(BoxInputs, dict(BOX)), _any(RubberInputs, dict(RUBBER)), st.sampled_from([None, RUBBER_10, BOTH_WAYS]))
+SPOTS = {
+    "gates": st.sampled_from([None, "0, 0, 5", "1e6, 0, 0; 1, 1, 1"]), "vents": st.sampled_from([None, "none", "3, -2, 9"]),
+    "keys": st.sampled_from([None, "1, 2; -30, 4; 1e6, 0"]), "show": st.sampled_from([None, "0, -1, 0", "1, 2, 3"]),
+    "cast_up": st.sampled_from([None, "0, 0, 1", "0, 1e-5, -1"]),
+}  # fmt: skip
+
+
+@settings(max_examples=70)
+@given(
+    _any(MasterInputs, dict(MASTER)), _any(OpeningInputs, dict(OPENING), SPOTS), _any(BoxInputs, dict(BOX)), _any(RubberInputs, dict(RUBBER)),
+    st.sampled_from([None, RUBBER_10, BOTH_WAYS]),
+)  # fmt: skip
 def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
-    master: MasterInputs, box: BoxInputs, rubber: RubberInputs, tin: Rubber | None
+    master: MasterInputs, opening: OpeningInputs, box: BoxInputs, rubber: RubberInputs, tin: Rubber | None
 ) -> None:
-    made = plan(master, box, rubber, Beside(shelf=FromShelf(rubber=tin)))
+    made = plan(master, box, rubber, Beside(shelf=FromShelf(rubber=tin)), opening)
     for units in ("metric", "us"):
         for found in made.findings.values():
             assert all(len(finding.text(units)) > 30 for finding in found)  # type: ignore[arg-type]
     assert made.pour is None or made.pour.mix.total_g > 0
 
 
-@pytest.mark.parametrize(("kind", "terms"), [(MasterInputs, MASTER), (BoxInputs, BOX), (RubberInputs, RUBBER)])
+@pytest.mark.parametrize(("kind", "terms"), [(MasterInputs, MASTER), (OpeningInputs, OPENING), (BoxInputs, BOX), (RubberInputs, RUBBER)])
 def test_every_input_has_its_words(kind: type, terms: dict[str, Term]) -> None:
     assert [f.name for f in fields(kind)] == list(terms)
     assert all(term.label for term in terms.values())

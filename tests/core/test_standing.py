@@ -7,10 +7,8 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from scipy import ndimage
 from shapes import CUBE, cup, egg, moved
 
-from ufrin.core.air import trapped_cells, under_a_master
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
 from ufrin.core.columns import columns, grid
@@ -23,6 +21,7 @@ from ufrin.core.sections import volume_below_ml
 from ufrin.core.stances import attitudes, stand
 from ufrin.core.standing import Form, KnownForm, Master
 from ufrin.core.standins import block, cone, fitted, slab, turned
+from ufrin.core.undercuts import under_a_master
 from ufrin.core.walls import Sheet, bow_mm
 from ufrin.core.ways_to_box import stood, ways_to_box
 
@@ -166,24 +165,6 @@ def test_air_under_a_cup_is_all_that_is_in_it() -> None:
     assert upside_down.overhang_ml == pytest.approx(hollow_ml, rel=0.04)
     assert (upright.trapped_ml, upright.overhang_ml) == (0, pytest.approx(0, abs=0.3))
     assert under_a_master(stand(egg())).trapped_ml == 0
-
-
-@given(st.integers(0, 2**31), st.floats(0.3, 0.8))
-def test_trapped_cells_against_reconstruction(seed: int, share: float) -> None:
-    fluid = np.random.default_rng(seed).random((6, 5, 7)) < share
-    # another way: the highest level to which each cell is joined to the open top, grown until nothing changes (greyscale reconstruction)
-    padded = np.concatenate([fluid, np.ones((6, 5, 1), dtype=bool)], axis=2)
-    height = np.broadcast_to(np.arange(8), padded.shape)
-    limit = np.where(padded, height, -1)
-    level = np.where(height == 7, 7, -1)
-    cross = ndimage.generate_binary_structure(3, 1)
-    while True:
-        grown = np.minimum(ndimage.grey_dilation(level, footprint=cross), limit)
-        if np.array_equal(grown, level):
-            break
-        level = grown
-    expected = fluid & (level[:, :, :7] < height[:, :, :7])
-    assert np.array_equal(trapped_cells(fluid), expected)
 
 
 def test_all_ways_are_told_with_what_is_wrong_and_the_best_first() -> None:
