@@ -13,7 +13,6 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from ufrin.core.air import under_a_master
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.measuring import measure
 from ufrin.core.mesh_files import read, write_stl
@@ -23,6 +22,7 @@ from ufrin.core.pots import Container
 from ufrin.core.sections import volume_below_ml
 from ufrin.core.stances import attitudes, stand
 from ufrin.core.standing import Form, Master
+from ufrin.core.undercuts import under_a_master
 from ufrin.core.ways_to_box import Stood, ways_to_box
 
 ROWS, MEMORY_LIMIT = 200, 12

@@ -12,12 +12,23 @@ from playwright.sync_api import Page, sync_playwright
 from ufrin import demo, logs
 from ufrin.actions import jobs, meshes
 from ufrin.store.connection import Database
+from ufrin.store.meshes import What
 from ufrin.trial import trial_cluster, trial_database, trial_server
 
 FOLDER = Path(__file__).parent / "screenshots"
 SCALE_PORT, LEVER_PORT = 8640, 8649
 DESK, TABLET, PHONE = (1280, 800), (820, 1180), (390, 844)
-CHROMIUM = ("--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic")
+CHROMIUM = (
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+)
+
+WORK: tuple[tuple[int, What], ...] = ((8, "attitudes"), (6, "directions"), (9, "directions"))
 
 # name, size, address, and whether the whole length of the page is shown
 VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
@@ -36,8 +47,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf/rubbers", False),
     ("master-phone", PHONE, "/jobs/5/master", False),
-    ("box-phone", PHONE, "/jobs/9/box", False),
-    ("rubber-phone", PHONE, "/jobs/9/rubber", False),
+    ("opening-phone", PHONE, "/jobs/9/opening", False),
 )
 
 
@@ -59,6 +69,19 @@ def simulated_scales() -> Iterator[None]:
     finally:
         process.terminate()
         process.wait(10)
+
+
+def open_up(page: Page, address: str) -> None:
+    """Show how a mould opens, from its answer down to the turning view."""
+    page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
+    page.goto(address + "/jobs/6/opening")
+    page.locator("#turning canvas").scroll_into_view_if_needed()
+    for _ in range(100):
+        page.wait_for_timeout(300)
+        if page.locator("#turning canvas").evaluate("node => node.drawn > 1"):
+            break
+    below = page.locator("#turning").evaluate("node => node.getBoundingClientRect().bottom + window.scrollY")
+    page.screenshot(path=FOLDER / "opening.png", full_page=True, clip={"x": 0, "y": 0, "width": DESK[0], "height": float(below) + 16})
 
 
 def weigh(page: Page, address: str, lever: str) -> None:
@@ -103,16 +126,18 @@ def main() -> None:
         database = Database(conninfo)
         database.open()
         demo.fill(database, scale_port=SCALE_PORT)
-        opened = jobs.open_job(database, 8)
-        if opened.mesh:  # what a worker would do
-            meshes.ask_to_compare(database, opened.mesh)
-            meshes.work_on(database, opened.mesh.kept.hash, "attitudes")
+        for number, what in WORK:  # what a worker would do
+            opened = jobs.open_job(database, number)
+            if opened.mesh:
+                meshes.ask_for(database, opened.mesh, what)
+                meshes.work_on(database, opened.mesh.kept.hash, what)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
+            open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()
 
