@@ -209,10 +209,10 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
         job_id = jobs.start_job(database, name)
         if mesh:
             jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
-        for station, said in stations.items():
-            changes = {key: numbers[value] if key.endswith("_id") else value for key, value in said.items()}
-            version = jobs.glance(database, job_id, station).job.versions[station]
-            jobs.change_station(database, job_id, station, version=version, changes=changes)
+        named = {
+            station: {key: numbers[value] if key.endswith("_id") else value for key, value in said.items()} for station, said in stations.items()
+        }
+        jobs.fill_in(database, job_id, named)
         if name == PUT_AWAY:
             jobs.put_job_away(database, job_id, away=True)
     pour_before(database)

@@ -113,7 +113,7 @@ SPOTS = {
 }  # fmt: skip
 
 
-@settings(max_examples=70)
+@settings(max_examples=50)
 @given(
     _any(MasterInputs, dict(MASTER)), _any(OpeningInputs, dict(OPENING), SPOTS), _any(BoxInputs, dict(BOX)), _any(RubberInputs, dict(RUBBER)),
     st.sampled_from([None, RUBBER_10, BOTH_WAYS]),

@@ -82,7 +82,7 @@ def test_a_cup_upside_down_parts_at_its_ceiling() -> None:
     assert made.upper_ml == pytest.approx((60 * 60 * 14 - pi * 20**2 * 4 * drum_share()) / 1000, rel=0.01)
 
 
-@settings(max_examples=25)
+@settings(max_examples=15)
 @given(st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)), st.sampled_from([egg(), cup(), torus(), mushroom()]), st.floats(0, 1))
 def test_both_halves_and_the_master_make_the_box(up: tuple[float, float, float], mesh: Mesh, slack: float) -> None:
     assume(sum(x**2 for x in up) > 0.01)
@@ -144,7 +144,7 @@ def test_a_master_that_reaches_through_the_walls_is_refused() -> None:
 BOXES = [shapely.box(-50, -30, 50, 30), shapely.box(-40, -40, 40, 40), Point(0, 0).buffer(45, quad_segs=48), shapely.box(-20, -60, 20, 60)]
 
 
-@settings(max_examples=25)
+@settings(max_examples=12)
 @given(st.sampled_from(BOXES), st.floats(8, 14), st.floats(4, 9), st.integers(3, 6))
 def test_placed_keys_go_together_one_way_only(inside: Polygon, master_mm: float, key_mm: float, number: int) -> None:
     free = flange(inside, Point(0, 0).buffer(master_mm))

@@ -173,24 +173,6 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
         return opened_at(connection, job_id, station)
 
 
-def loaded(connection: Connection, job_id: int) -> Job:
-    """Read a job as it is kept.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        Its number.
-
-    Returns
-    -------
-    Job
-        Nothing is worked out.
-    """
-    return jobs.load(connection, job_id)
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Glance:
     """A job as it is kept, with what a form needs to be read; nothing is worked out."""
@@ -310,6 +292,24 @@ def change_station(database: Database, job_id: int, station: Station, *, version
     with database.transaction() as connection:
         _change(connection, job_id, station, version, changes)
         return opened_at(connection, job_id, station)
+
+
+def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[str, object]]) -> None:
+    """Fill in stations of a job that nobody else works on; nothing is worked out.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    stations : mapping of station to fields with values
+        Already read.
+    """
+    with database.transaction() as connection:
+        for station, said in stations.items():
+            _, version = jobs.lock_station(connection, job_id, station)
+            _change(connection, job_id, station, version, said)
 
 
 def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:

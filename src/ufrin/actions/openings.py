@@ -9,7 +9,7 @@ from ufrin.actions import jobs, meshes
 from ufrin.actions.jobs import OpenJob
 from ufrin.core.opening import Opening
 from ufrin.core.profiles import direction_of, keep_direction
-from ufrin.core.pulls import Ranking, own_direction, rankings, said_direction
+from ufrin.core.pulls import Ranking, own_direction, rankings
 from ufrin.core.spots import kept_points, turned_by
 from ufrin.core.standing import Form
 from ufrin.errors import Refused
@@ -17,7 +17,6 @@ from ufrin.store.connection import Database
 from ufrin.store.meshes import Work
 
 MOST_HOLES = 40
-__all__ = ["Placing", "Pulls", "hold", "own_direction", "place", "pulls", "said_direction", "take_pull", "tip"]
 KINDS = ("gate", "vent", "key")
 
 
@@ -114,9 +113,7 @@ def tip(database: Database, job_id: int, *, version: int, towards: str, degrees:
     """
     if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
         raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
-    with database.reading() as connection:
-        up = jobs.loaded(connection, job_id).master.up
-    way = turned_by(direction_of(up), towards, degrees)
+    way = turned_by(direction_of(jobs.glance(database, job_id).job.master.up), towards, degrees)
     jobs.change_station(database, job_id, "master", version=version, changes={"up": own_direction(way)})
 
 

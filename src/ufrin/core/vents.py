@@ -249,7 +249,6 @@ class Held:
 
 
 CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
-CAST_UPS: tuple[Point, ...] = AXES
 
 
 def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[Held, ...]:
@@ -273,7 +272,7 @@ def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) 
         ((x, y, 1.0), said)
         for x, y, said in ((1, 0, "leaning left"), (-1, 0, "leaning right"), (0, 1, "leaning to the front"), (0, -1, "leaning back"))
     ]
-    ups: list[tuple[Point, str]] = [*zip(CAST_UPS, CAST_WORDS, strict=True)]
+    ups: list[tuple[Point, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
     ups += [((x, y, z), said) for (x, y, z), said in slanted] + [((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted]
     found = []
     for up, said in ups:

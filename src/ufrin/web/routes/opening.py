@@ -7,6 +7,7 @@ from fastapi.responses import JSONResponse
 from starlette.responses import Response
 
 from ufrin.actions import jobs, meshes, openings
+from ufrin.core.pulls import own_direction, said_direction
 from ufrin.core.quantities import parse
 from ufrin.errors import Refused, Stale
 from ufrin.web.drawings.directions import sphere_of
@@ -33,9 +34,9 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
     up = form.turn[2] if form is not None else None
     context = {
         "job": opened.job, "say": Speech(opened.workshop.units, opened.workshop.currency), "work": found.work, "ranking": ranking, "shown": shown,
-        "pulls": [(pull, openings.own_direction(pull.scored.pull), openings.said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)] if ranking else [],
+        "pulls": [(pull, own_direction(pull.scored.pull), said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)] if ranking else [],
         "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None) if dots else "",
-        "current": openings.own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
+        "current": own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
         "is_waiting": found.work is not None and found.work.state == "waiting",
     }  # fmt: skip
     return render(request, "_pulls.html", context)
