@@ -188,6 +188,17 @@ def test_keys_are_placed_and_found_out(client: TestClient, database: Database) -
     assert not do(client, job, "place", kind="key", number=0, act="auto").context["opens"].keys_by_hand
 
 
+def test_keys_keep_clear_of_the_gate(client: TestClient, database: Database) -> None:
+    # held on its side, the gate runs along the parting surface to the wall
+    job = job_of(database, ball(40, 48), style="two-part")
+    do(client, job, "hold", up="0, 1, 0")
+    made = shown(client, job)["opens"]
+    assert made.key_findings == ()
+    x, y, _ = np.array(made.cast.gates[0].at_mm) @ made.cast_turn + np.array(made.cast.gates[0].way) @ made.cast_turn * 6
+    told = do(client, job, "place", kind="key", number=2, act="move", across=f"{x:.1f} mm", deep=f"{y:.1f} mm").context
+    assert ("key-in-the-way", "2") in {(finding.code, finding.facts.get("key")) for finding in told["plan"].findings["opening"]}
+
+
 @pytest.mark.parametrize(
     "typed",
     [

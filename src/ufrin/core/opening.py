@@ -1,6 +1,6 @@
 """Opening: how a mould will open and where the air goes, worked out from the Opening station and the master as it stands."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -33,6 +33,7 @@ CELLS, FINEST = 96, 224
 SPLIT_CELLS = 112
 ANALYSED_FACES = 250_000
 MOUTH_CELLS = 1.6
+BORE_STEP_MM, BORE_NEAR_MM = 1.5, 8.0  # a gate or vent that runs within that of the parting surface is in the way of keys
 HOLE_SHARE = 0.004  # of a shadow: smaller holes in it are nothing that rubber closes through
 FLAT_SHARE = 0.35  # of the plan's area: what stands on the board is a flat back
 NOTHING_SAID = Checklist(flat_back=False, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)
@@ -218,10 +219,11 @@ def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
     except Refused as refused:  # held that way, no ray meets it
         cast = {}
         refusals.append(Refused("", refused.why))
-    return Opening(
+    made = Opening(
         style=style, is_chosen=bool(inputs.style), advice=advice, features=features, stretch=stretched, slit=slit, allowed=allowed, under=under, tilt=tilt, shown=shown,
         thin_mm=solid.thin_mm, size_mm=max(form.size_mm), is_thinned=mesh is not form.mesh, refusals=tuple(refusals), **parted, **cast,
     )  # fmt: skip
+    return _keyed(inputs, said, asked, form, made)
 
 
 def _analysed(form: Form) -> Mesh:
@@ -293,7 +295,7 @@ def _seen(form: Form, mesh: Mesh, stretched: Stretch, asked: Asked, allowed: flo
     length, width, height = form.size_mm
     flat = shape.flat_share > FLAT_SHARE
     return Features(
-        flat_back=flat, stretch=stretched.needed if flat else max(stretched.needed, 0.0), allowed=allowed,
+        flat_back=flat, stretch=stretched.needed, allowed=allowed,
         locked_share=shape.locked_ml / form.volume_ml, best_locked_share=shape.best_locked_ml / form.volume_ml, hole_through=shape.holes,
         thin_part=False, height_to_width=height / max(min(length, width), 1e-9), size_mm=(length, width, height), volume_ml=form.volume_ml,
         area_cm2=form.area_cm2, count=asked.masters[0].count, shots=asked.shots, side_mm=asked.side_mm, over_mm=asked.over_mm,
@@ -328,20 +330,41 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
             seen=affinity.translate(form.shadow, places[0][1], places[0][2]) if alone else None,
         )  # fmt: skip
 
-    made = form.once(key, make)
-    if asked.halves_only:
-        return {"split": made, "inside": inside}
+    return {"split": form.once(key, make), "inside": inside}
+
+
+def _keyed(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form, made: Opening) -> Opening:
+    parted, inside, box = made.split, made.inside, asked.box
+    if parted is None or inside is None or box is None:
+        return made
+    spots = _bores(made, parted, [(place.x_mm, place.y_mm) for place in box.layout.places if place.kind == 0], asked.foot_mm)
 
     def with_keys() -> tuple[tuple[Key, ...], tuple[Finding, ...]]:
-        free, size = flange(inside, made.seen), said["key_mm"] or key_size_mm(inside, made.seen)
+        free, size = flange(inside, parted.seen, spots), said["key_mm"] or key_size_mm(inside, parted.seen)
         keys = place_keys(free, inside, size)
         if inputs.keys:
-            spots = enumerate(pairs(inputs.keys))
-            keys = tuple(Key(x_mm=x, y_mm=y, diameter_mm=size * (FIRST_LARGER if number == 0 else 1)) for number, (x, y) in spots)
-        return keys, check_keys(keys, inside, free, made)
+            placed = enumerate(pairs(inputs.keys))
+            keys = tuple(Key(x_mm=x, y_mm=y, diameter_mm=size * (FIRST_LARGER if number == 0 else 1)) for number, (x, y) in placed)
+        return keys, check_keys(keys, inside, free, parted)
 
-    keys, told = form.once(("keys", key, inputs.keys, said["key_mm"]), with_keys)
-    return {"split": made, "inside": inside, "keys": keys, "keys_by_hand": bool(inputs.keys), "key_findings": told}
+    keys, told = form.once(("keys", id(parted), spots, inputs.keys, said["key_mm"]), with_keys)
+    return replace(made, keys=keys, keys_by_hand=bool(inputs.keys), key_findings=told)
+
+
+def _bores(made: Opening, parted: Split, places: list[tuple[float, float]], foot_mm: float) -> tuple[tuple[float, float], ...]:
+    # where gates and vents run near the parting surface, in every cavity of the master
+    if made.cast is None:
+        return ()
+    along = np.arange(0.0, float(np.ptp(np.array(parted.area_mm2.shape)) + sum(parted.area_mm2.shape)) * parted.cell_mm, BORE_STEP_MM)
+    spots = []
+    for riser in (*made.cast.gates, *made.cast.vents):
+        way = np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn
+        line = np.array(riser.at_mm) @ made.cast_turn + along[:, None] * way
+        for x, y in places:
+            run = line + np.array([x, y, foot_mm])
+            near = np.abs(run[:, 2] - parted.at(run[:, :2])) < BORE_NEAR_MM
+            spots += [(round(float(a), 2), round(float(b), 2)) for a, b in run[near, :2]]
+    return tuple(spots)
 
 
 def _cast(

@@ -111,15 +111,17 @@ def _master_version(form: Posted) -> int:
 
 
 def _done(request: Request, database: TheDatabase, job_id: int, act: Callable[[], None]) -> Response:
-    refused, status = "", 200
+    refused: Refused | None = None
+    status = 200
     try:
         act()
     except Stale:
-        refused, status = "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.", 409
+        refused = Refused("", "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.")
+        status = 409
     except Refused as why:
-        refused, status = Speech("metric").refusal(why), 422
-    if not refused and not is_htmx(request):
+        refused, status = why, 422
+    if refused is None and not is_htmx(request):
         return go_to(request, Links.job(job_id, "opening"))
     context = job_context(jobs.open_job(database, job_id, "opening"), "opening", Read(changes={}))
-    context["refusals"] = [*([refused] if refused else []), *context["refusals"]]
+    context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
     return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)
