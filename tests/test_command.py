@@ -6,6 +6,7 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
 from collections.abc import Iterator
@@ -21,7 +22,7 @@ from ufrin.trial import trial_database
 @pytest.fixture
 def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
     folder = tmp_path_factory.mktemp("var")
-    for above in (folder, *folder.parents[:2]):
+    for above in (folder, *(one for one in folder.parents if Path(tempfile.gettempdir()) in one.parents)):
         above.chmod(0o755)  # the database's own user passes through
     yield folder
     Cluster(folder / "postgres").drop()
