@@ -81,4 +81,4 @@ def test_a_density_off_the_table_is_told() -> None:
 
 def test_the_table_is_in_order_and_believable() -> None:
     for material in MATERIALS.values():
-        assert 0.1 < material.low_g_per_ml < material.high_g_per_ml < displacement.LEAD_G_PER_ML, material.key
+        assert 0.01 < material.low_g_per_ml < material.high_g_per_ml < displacement.LEAD_G_PER_ML, material.key

@@ -11,6 +11,7 @@ from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, 
 from ufrin.core.additives import Additive
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
+from ufrin.core.checks import Shop
 from ufrin.core.coupons import Coupon
 from ufrin.core.findings import SENTENCES, Amount, Finding, worst_first
 from ufrin.core.from_shelf import FromShelf, Stocked
@@ -20,15 +21,17 @@ from ufrin.core.lots import Lot
 from ufrin.core.measuring import from_manifold, measure
 from ufrin.core.meshes import Mesh, together
 from ufrin.core.outlines import shadow
+from ufrin.core.pairing import OwnRule
 from ufrin.core.plan import Beside, plan
 from ufrin.core.pots import Container, Pot
 from ufrin.core.rubbers import Rubber
 from ufrin.core.split import box_round, split
 from ufrin.core.stances import turn_up
 from ufrin.core.standing import Master, stood_up
-from ufrin.core.stations import BoxInputs, MasterInputs, OpeningInputs, RubberInputs
-from ufrin.core.terms import BOX, COUPON, MASTER, OPENING, RUBBER, SHELF
+from ufrin.core.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.terms import BOX, CHECKS, COUPON, MASTER, OPENING, RUBBER, SHELF
 from ufrin.core.thinning import Point
+from ufrin.core.touching import Touch, judged
 from ufrin.core.weighing import MixPlan, Thinner, mix
 
 TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=100, kit_price=3)
@@ -130,8 +133,46 @@ def how_they_open() -> list[Finding]:
     found += opened(studded, OpeningInputs(style="two-part", cast_up="0, 0, 1", gates="2, 2, 20", vents="none", worth_ml=0.5))
     foil = from_manifold(Manifold.cylinder(40, 20, 20, 48) - Manifold.cylinder(40, 19.95, 19.95, 48).translate((0, 0, -0.05)))
     found += opened(foil, OpeningInputs(style="open"))
+    found += unsuited()
     codes = (("mesh-thinned", {}), ("cells-raised", {"cells": "192", "asked": "128"}), ("rays-lost", {"rays": "3"}))
     return [*found, *(Finding(code=code, facts=facts) for code, facts in codes)]  # told of meshes larger, thinner and more torn than a test's
+
+
+def unsuited() -> list[Finding]:
+    """Things that meet and should not, and casts that will not look as they are to."""
+    tin = replace(TIN, viscosity_mpa_s=9000.0)
+    tested = OwnRule(pour="addition-silicone", touches="metal", between="none", verdict="fine", why="Set.", tried_on="2026-03-01")
+    differing = Shop(own_rules=(tested, replace(tested, verdict="will-not-set", tried_on="2024-03-01")))
+    jobs = (
+        (
+            replace(WET, material="oil-clay", finish="shiny"),
+            CheckInputs(cast_finish="matt", cast_air="pressure", cast_material="polyurethane-resin"),
+            tin,
+        ),
+        (replace(WET, material="latex"), CheckInputs(cast_finish="painted", between_cast="wax", air="vacuum", cast_material="plaster"), tin),
+        (
+            replace(WET, material="plaster", sealer="none"),
+            CheckInputs(cast_finish="painted", between_cast="silicone-release", cast_material="plaster"),
+            tin,
+        ),
+        (replace(WET, material="brass"), CheckInputs(), replace(tin, family="polyurethane-rubber")),
+        (replace(WET, material="brass"), CheckInputs(cast_material="plaster"), tin),
+    )
+    made = [
+        plan(master, BoxInputs(), RubberInputs(cup_ml=50.0), Beside(shelf=FromShelf(rubber=rubber), shop=differing), checked=checks)
+        for master, checks, rubber in jobs
+    ]
+    halves = plan(
+        WET,
+        BoxInputs(),
+        RubberInputs(),
+        Beside(shelf=FromShelf(rubber=TIN)),
+        OpeningInputs(style="two-part"),
+        checked=CheckInputs(between_halves="none"),
+    )
+    strange = Touch(key="walls", pour="addition-silicone", touches="moon dust", pour_name="the rubber", touches_name="the walls")
+    unknown = judged(strange).finding()
+    return [finding for one in (*made, halves) for finding in one.findings["checks"]] + ([unknown] if unknown else [])
 
 
 def off_gauge() -> list[Finding]:
@@ -165,7 +206,17 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
     assert metric.endswith(".")
     if any(isinstance(fact, Amount) and fact.kind in {"length", "mass", "volume"} for fact in finding.facts.values()):
         assert metric != us
-    assert finding.field == "" or finding.field in {**MASTER, **OPENING, **BOX, **RUBBER, **SHELF, **COUPON, "thinner": None, "other_id": None}
+    assert finding.field == "" or finding.field in {
+        **MASTER,
+        **OPENING,
+        **BOX,
+        **RUBBER,
+        **SHELF,
+        **COUPON,
+        **CHECKS,
+        "thinner": None,
+        "other_id": None,
+    }
 
 
 def test_the_worst_comes_first() -> None:

@@ -20,8 +20,11 @@ AMMONITE = MasterInputs(length_mm=92, width_mm=78, height_mm=31, mass_g=318, hun
 
 
 def test_ready_from_top_to_bottom() -> None:
-    made = plan(AMMONITE, BoxInputs(), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(shelf=FromShelf(rubber=RUBBER_10)))
-    assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready"}
+    sealed = replace(AMMONITE, material="limestone", sealer="clear-coat")
+    made = plan(
+        sealed, BoxInputs(bed_material="sulphur-free-clay"), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(shelf=FromShelf(rubber=RUBBER_10))
+    )
+    assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready", "checks": "ready"}
     assert made.box is not None
     assert made.pour is not None
     need = made.box.net_ml * 1.13
@@ -42,6 +45,7 @@ def test_each_station_waits_for_the_one_before() -> None:
         "opening": "ready",
         "box": "ready",
         "rubber": "empty",
+        "checks": "empty",
     }
     contradiction = plan(replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10)))
     assert [finding.code for finding in contradiction.findings["master"]] == ["more-than-outside"]

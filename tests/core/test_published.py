@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from ufrin.core import solids
+from ufrin.core import bubbles, solids
 from ufrin.core.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.boxes import box
@@ -28,7 +28,7 @@ from ufrin.core.weighing import MixPlan, Thinner, batches_for_cup, mass_needed_g
 
 Row = Mapping[str, Any]
 ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "published.jsonl").read_text().splitlines()]
-TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature"}
+TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles"}
 
 PINT_NAMES = {
     "oz_avoirdupois": "ounce", "floz_us": "US_fluid_ounce", "floz_imp": "imperial_fluid_ounce", "in": "inch", "cp": "centipoise", "pa_s": "Pa*s",
@@ -215,6 +215,44 @@ def thin_enough(g: Row) -> Row:
     return {"thinner_phr": parts, "thinner_mass_fraction": parts / (100 + parts)}
 
 
+def rises(surface: bubbles.Surface) -> Callable[[Row], Row]:
+    return lambda g: {
+        "speed_mm_per_min": bubbles.rise_mm_per_min(g["bubble_diameter_mm"], g["viscosity_cp"], g["liquid_density_kg_per_m3"] / 1000, surface)
+    }
+
+
+def clears(g: Row) -> Row:
+    said = (g["depth_mm"], g["time_min"], g["viscosity_cp"], g["liquid_density_kg_per_m3"] / 1000)
+    return {
+        "smallest_diameter_stokes_mm": bubbles.smallest_mm(*said, "dirty"),
+        "smallest_diameter_hadamard_rybczynski_mm": bubbles.smallest_mm(*said, "clean"),
+    }
+
+
+def squeezed(g: Row) -> Row:
+    gauge_kpa = convert(g["gauge_pressure_psi"], "psi", "kPa")
+    ratio = bubbles.pot_ratio(gauge_kpa)
+    return {
+        "absolute_pressure_pa": 1000 * (bubbles.ATMOSPHERE_KPA + gauge_kpa), "volume_ratio": ratio, "diameter_ratio": bubbles.diameter_ratio(ratio),
+    }  # fmt: skip
+
+
+def grown(left_kpa: float, **deep: float) -> Row:
+    ratio = bubbles.volume_ratio(bubbles.ATMOSPHERE_KPA, left_kpa, **deep)
+    return {"volume_ratio": ratio, "diameter_ratio": bubbles.diameter_ratio(ratio)}
+
+
+def by_gauge(g: Row) -> Row:
+    left_kpa = bubbles.absolute_kpa(g["gauge_vacuum_inhg"])
+    return {"absolute_pressure_mbar": 10 * left_kpa, **grown(left_kpa)}
+
+
+def deep_down(g: Row) -> Row:
+    head_mbar = g["density_g_per_ml"] * bubbles.G_M_PER_S2 * g["depth_mm"] / 100
+    more = grown(g["absolute_pressure_mbar"] / 10, depth_mm=g["depth_mm"], sg=g["density_g_per_ml"])
+    return {"local_pressure_mbar": g["absolute_pressure_mbar"] + head_mbar, **more}
+
+
 def volume_of(shape: Callable[..., float], *names: str) -> Callable[[Row], Row]:
     return lambda g: {"volume_ml": shape(*(g[name] for name in names))}
 
@@ -270,6 +308,13 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "blend_of_two_hardnesses": blended,
     "viscosity_of_blend": lambda g: {"viscosity_cp": viscosity_of_mix(g["masses_g"], g["viscosities_cp"])},
     "thinner_for_target_viscosity": thin_enough,
+    "rise_speed_stokes": rises("dirty"),
+    "rise_speed_hadamard_rybczynski": rises("clean"),
+    "smallest_bubble_that_clears": clears,
+    "pressure_pot": squeezed,
+    "vacuum_absolute_mbar": lambda g: grown(g["absolute_pressure_mbar"] / 10),
+    "vacuum_gauge_inhg": by_gauge,
+    "vacuum_at_depth": deep_down,
     "time_at_temperature_q10": lambda g: {
         "time_min": time_at(g["reference_time_min"], g["temp_c"], reference_temp_c=g["reference_temp_c"], q10=g["q10"])
     },
@@ -294,4 +339,4 @@ def test_row(row: Row) -> None:
 
 
 def test_enough_rows() -> None:
-    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5
+    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5 + 7

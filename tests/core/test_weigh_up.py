@@ -6,57 +6,13 @@ from dataclasses import replace
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from records import FULL, PLAN, A, B, Hand, at
 
-from ufrin.core.pour_record import check_entry, lines
+from ufrin.core.pour_record import lines
 from ufrin.core.times import Moment, pot_life
-from ufrin.core.weigh_plan import Ingredient, WeighPlan, in_order, total_of
-from ufrin.core.weigh_up import Entry, Kind, WeighUp, weigh_up
+from ufrin.core.weigh_plan import in_order, total_of
+from ufrin.core.weigh_up import Kind
 from ufrin.errors import Refused
-
-A = Ingredient(key="A", role="A", name="Saltmarsh base", colour="white", g=200.0)
-B = Ingredient(key="B", role="B", name="Saltmarsh catalyst", colour="blue", g=20.0)
-OIL = Ingredient(key="thinner", role="thinner", name="Ebb thinner", g=22.0)
-RED = Ingredient(key="pigment", role="pigment", name="Buoy red", g=2.0)
-PLAN = WeighPlan(
-    what="the box", rubber="Saltmarsh 25", b_per_a=0.1, tolerance_pct=2.0, step_g=0.1, sg=1.13, need_g=200.0, batches=((A, B),), cup_ml=400.0,
-    pot_life_min=45.0, demould_min=960.0,
-)  # fmt: skip
-FULL = replace(PLAN, batches=(in_order([RED, B, OIL, A]),) * 2)
-
-
-def at(seconds: float, *, machine: str = "this", clock_moved_s: float = 0.0) -> Moment:
-    return Moment(wall_s=1e9 + seconds + clock_moved_s, steady_s=seconds, machine=machine)
-
-
-class Hand:
-    """Writes a record line by line, as the page would."""
-
-    def __init__(self, plan: WeighPlan = PLAN) -> None:
-        self.plan, self.entries, self.seconds = plan, [Entry(number=1, at=at(0), kind="start", temp_c=23.0)], 0.0
-
-    @property
-    def state(self) -> WeighUp:
-        return weigh_up(self.plan, self.entries)
-
-    def write(self, kind: Kind, net_g: float | None = None, *, sure: bool = False, **more: object) -> WeighUp:
-        self.seconds += 10
-        one = self.state.step.ingredient
-        ingredient = more.pop("ingredient", one.key if one and kind in {"hold", "weigh"} else "")
-        entry = Entry(number=len(self.entries) + 1, at=at(self.seconds), kind=kind, net_g=net_g, ingredient=str(ingredient), **more)  # type: ignore[arg-type]
-        check_entry(self.state, entry, sure=sure)
-        self.entries.append(entry)
-        return self.state
-
-    def weigh(self, net_g: float | None = None, *, sure: bool = True) -> WeighUp:
-        if self.state.step.kind == "hold":
-            self.write("hold")
-        return self.write("weigh", self.state.step.target_g if net_g is None else net_g, sure=sure)
-
-    def batch(self, *grams: float | None) -> WeighUp:
-        self.write("tare")
-        for one in grams:
-            self.weigh(one)
-        return self.state
 
 
 def kinds(hand: Hand, weights: Sequence[float | None]) -> list[str]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from io import StringIO
 from typing import Any
 
+from ufrin.core.plain_text import one_line
 from ufrin.core.quantities import KINDS, parse
 from ufrin.core.terms import Term
 from ufrin.errors import Refused
@@ -200,7 +201,7 @@ def _value(column: str, term: Term, text: str) -> object:
         return parse(text, term.kind, "metric", field=column)
     if term.kind == "choice" and text not in (term.choices or {}):
         raise Refused(column, f"“{text[:40]}” is not one of: {', '.join(choice for choice in term.choices or {} if choice)}.")
-    clean = " ".join("".join(sign if sign.isprintable() else " " for sign in text).split())
+    clean = one_line(text)
     if len(clean) > term.longest:
         raise Refused(column, f"That is {len(clean)} characters; {term.longest} is the most.")
     return clean

@@ -18,6 +18,8 @@ class Material:
         The range usually met.
     may_be_hollow : bool
         A print whose inside may be sparse: its weight says nothing about its outside.
+    surface : str
+        Its kind where rubber touches it.
     """
 
     key: str
@@ -25,6 +27,7 @@ class Material:
     low_g_per_ml: float
     high_g_per_ml: float
     may_be_hollow: bool = False
+    surface: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,25 +40,34 @@ class Board:
         Its name in records and on screen.
     youngs_modulus_gpa, poisson_ratio : float
         Its stiffness.
+    surface : str
+        Its kind where rubber touches it.
     """
 
     key: str
     label: str
     youngs_modulus_gpa: float
     poisson_ratio: float
+    surface: str
 
 
 def _boards() -> Mapping[str, Board]:
     table = tomllib.loads(files("ufrin.core.data").joinpath("boards.toml").read_text("utf-8"))
-    return {key: Board(key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"]) for key, row in table["boards"].items()}
+    return {
+        key: Board(key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"], surface=row["surface"])
+        for key, row in table["boards"].items()
+    }
 
 
 def _materials() -> Mapping[str, Material]:
     table = tomllib.loads(files("ufrin.core.data").joinpath("densities.toml").read_text("utf-8"))
     return {
-        key: Material(key=key, label=row["label"], low_g_per_ml=row["low"], high_g_per_ml=row["high"], may_be_hollow=row.get("may_be_hollow", False))
+        key: Material(
+            key=key, label=row["label"], low_g_per_ml=row["low"], high_g_per_ml=row["high"], may_be_hollow=row.get("may_be_hollow", False),
+            surface=row["surface"],
+        )
         for key, row in table["materials"].items()
-    }
+    }  # fmt: skip
 
 
 MATERIALS: Mapping[str, Material] = _materials()

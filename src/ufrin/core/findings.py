@@ -55,7 +55,8 @@ class Finding:
             What, why and what to do.
         """
         said = {name: show(fact.value, fact.kind, units, fact.decimals) if isinstance(fact, Amount) else fact for name, fact in self.facts.items()}
-        return say_amounts(SENTENCES[self.code][1].format(**said), units)
+        sentence = say_amounts(SENTENCES[self.code][1].format(**said), units)
+        return sentence[:1].upper() + sentence[1:]
 
 
 _ORDER: Mapping[Level, int] = {"stop": 0, "warn": 1, "note": 2}
@@ -290,6 +291,45 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "Lot {lot} of {what} is {days} days past its use-by. Old rubber may set slowly or not at all: mix a spoonful and wait before you trust it.",
     ),
     "lot-expires": ("note", "Lot {lot} of {what} is good for {days} more days. Use it first, before a fresh one is opened."),
+    # Checks
+    "touch-will-not-set": ("stop", "{pour} will not set on {touches} ({kind}). {why} {remedy}"),
+    "touch-bonds": ("stop", "{pour} bonds to {touches} ({kind}) for good. {why} {remedy}"),
+    "touch-harms": ("stop", "{pour} on {touches} ({kind}) does damage. {why} {remedy}"),
+    "touch-may-not-set": ("warn", "{pour} may not set on {touches} ({kind}). {why} {remedy}"),
+    "touch-not-known": ("warn", "What {pour} does on {touches} ({kind}) is not known. {why} {remedy}"),
+    "touch-not-said": (
+        "warn",
+        "What {touches} is made of was not said, so nobody can tell whether {pour} sets on it and lets go of it. Say it; until then, test a spot.",
+    ),
+    "touch-release": ("warn", "{pour} on {touches} ({kind}) needs a release. {why} {remedy}"),
+    "touch-seal": ("warn", "{touches} ({kind}) must be sealed before {pour} comes on it. {why} {remedy}"),
+    "own-tests-differ": (
+        "warn",
+        "This shop's own tests differ about {pour} on {touches}: on {newer_day} “{newer}”, on {older_day} “{older}”. The newer one is counted on. "
+        "Withdraw the one that no longer holds, or test once more.",
+    ),
+    "warts": (
+        "warn",
+        "The cast goes under {pressure} and the mould was poured without getting its air out: its bubbles shrink to {left} of their volume, its face "
+        "sinks in over each, and the cast grows warts there. Degas the mould's rubber, let it set under the same pressure, or cast without.",
+    ),
+    "vacuum-vessel": (
+        "warn",
+        "Under vacuum the mix rises to about {vessel}, and the cup holds {cup}. It would climb over: take a taller vessel, or smaller batches.",
+    ),
+    "viscosity-unknown": (
+        "note",
+        "How thick the mix is was not said, so nobody can tell which bubbles leave it. It is on the rubber's data sheet: type it on the Shelf.",
+    ),
+    "finish-differs": ("warn", "The cast comes out {cast}, and it is to be {wanted}. {cure}"),
+    "paint-spoilt": (
+        "stop",
+        "The cast is to be painted, and {what} is put in the mould: what is left of it on the cast lets paint crawl. Put in none, or dust with talc.",
+    ),
+    "paint-wash": (
+        "note",
+        "The cast is to be painted, and {what} is put in the mould: wash every cast before paint. Talc leaves nothing that hurts it.",
+    ),
     # Hardness
     "scale-end": (
         "note",

@@ -181,6 +181,8 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
     size_mm = form.size_mm if form else _size_mm(said)
     outside_ml = _outside_ml(size_mm, "rectangle" if form else said["outline"])
     done = [way for way in ways if way.measured]
+    # what it is made of is told for its surface too, so that says nothing against a print that was measured otherwise
+    ways = tuple(way for way in ways if not (done and way.key == "density" and _may_be_hollow(inputs)))
     counted = _counted(done, said["counted_way"])
     volume_ml = counted.measured.volume_ml if counted and counted.measured else None
     density = inputs.mass_g / volume_ml if inputs.mass_g and volume_ml else None
@@ -286,6 +288,11 @@ def _form_ways(form: Form | None, inputs: MasterInputs, said: Mapping[str, Any])
     skin_mm = said["size_pm_mm"] if form.is_standin else said["surface_pm_mm"]
     measured = Measured(volume_ml=form.volume_ml, plus_minus_ml=form.area_cm2 * skin_mm / 10)
     return [WayAnswer(key="standin" if form.is_standin else "mesh", measured=measured)]
+
+
+def _may_be_hollow(inputs: MasterInputs) -> bool:
+    material = MATERIALS.get(inputs.material or "")
+    return bool(material and material.may_be_hollow and not inputs.solid and inputs.density_g_per_ml is None)
 
 
 def _size_mm(said: Mapping[str, Any]) -> tuple[float, float, float] | None:

@@ -6,9 +6,11 @@ from typing import Any
 
 from ufrin.core.box_plans import BoxPlan, Shape
 from ufrin.core.boxes import Box, box
+from ufrin.core.checks import Checks, Said, Shop, check
 from ufrin.core.figures import BOARDS
 from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.from_shelf import FromShelf, sg_of
+from ufrin.core.gate import Stop, open_stops, stops
 from ufrin.core.holding import HoldDown, hold_down
 from ufrin.core.lots import stock_findings
 from ufrin.core.masters import MasterAnswer, answer_master, box_master
@@ -19,18 +21,20 @@ from ufrin.core.pots import Container
 from ufrin.core.pours import Around, Pour, pour
 from ufrin.core.rubbers import FAMILIES, Rubber
 from ufrin.core.standing import Form, Master
-from ufrin.core.stations import STATIONS, BoxInputs, MasterInputs, OpeningInputs, RubberInputs, State, Station
+from ufrin.core.stations import STATIONS, BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs, State, Station
 from ufrin.core.styles import PARTED
 from ufrin.core.terms import BOX, RUBBER, settled
+from ufrin.core.touching import Surface
 from ufrin.core.walls import Bow, Sheet, wall_bow
 from ufrin.errors import Refused
 
 NOTHING_SAID = OpeningInputs()
+NOTHING_CHECKED = CheckInputs()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """A whole job worked out. What could not be is None, and ``refusals`` says why, by station."""
+    """A whole job worked out. What could not be is None, and ``refusals`` says why, by station; ``stops`` are those of all stations together."""
 
     master: MasterAnswer
     masters: tuple[Master, ...]
@@ -41,6 +45,8 @@ class Plan:
     bow: Bow | None
     hold_down: HoldDown | None
     pour: Pour | None
+    checks: Checks | None
+    stops: tuple[Stop, ...]
     refusals: Mapping[Station, tuple[Refused, ...]]
     findings: Mapping[Station, tuple[Finding, ...]]
     states: Mapping[Station, State]
@@ -51,15 +57,17 @@ class Beside:
     """What a job needs from outside its own stations.
 
     What the Rubber station points to on the Shelf, its mesh as it stands, the
-    container chosen, the masters of other jobs that share its box, the names of those whose masters can't yet, and whether all is
-    wanted or amounts alone.
+    container chosen, the masters of other jobs that share its box with what their surfaces are, the names of those whose
+    masters can't yet, how the shop does things, and whether all is wanted or amounts alone.
     """
 
     shelf: FromShelf = FromShelf()
     mesh: Form | None = None
     container: Container | None = None
     others: tuple[Master, ...] = ()
+    other_surfaces: tuple[Surface, ...] = ()
     not_ready: tuple[str, ...] = ()
+    shop: Shop = Shop()
     whole: bool = True
 
 
@@ -81,7 +89,15 @@ def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
     return replace(box_inputs, under_mm=settled(box_inputs, BOX)["over_mm"])
 
 
-def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInputs, beside: Beside, opening: OpeningInputs = NOTHING_SAID) -> Plan:
+def plan(
+    master: MasterInputs,
+    box_inputs: BoxInputs,
+    rubber_inputs: RubberInputs,
+    beside: Beside,
+    opening: OpeningInputs = NOTHING_SAID,
+    *,
+    checked: CheckInputs = NOTHING_CHECKED,
+) -> Plan:
     """Work out a job from what was filled in; nothing that a maker typed makes it fail.
 
     Parameters
@@ -90,8 +106,8 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         The stations.
     beside : Beside
         What they point to.
-    opening : OpeningInputs, optional
-        The Opening station.
+    opening, checked : OpeningInputs, CheckInputs, optional
+        The Opening and Checks stations.
 
     Returns
     -------
@@ -129,6 +145,11 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         made_pour = pour(_around(the_box, measured, opens), rubber_inputs, beside.shelf)
     except Refused as refused:
         refusals["rubber"] = (refused,)
+    said = Said(
+        master=master, box=box_inputs, rubber=rubber_inputs, checks=checked, shelf=beside.shelf, others=beside.other_surfaces, box_plan=box_plan,
+        fill_mm=the_box.fill_mm if the_box else None, opening=opens, pour=made_pour,
+    )  # fmt: skip
+    checks = check(said, beside.shop)
     findings: dict[Station, tuple[Finding, ...]] = {
         "master": measured.findings,
         "opening": findings_of(opens, opening, slants=bool(box_plan and box_plan.the_pot), bed_mm=box_plan.bed_mm if box_plan else 0.0)
@@ -136,29 +157,33 @@ def plan(master: MasterInputs, box_inputs: BoxInputs, rubber_inputs: RubberInput
         else (),
         "box": worst_first([*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]) if the_box else (),
         "rubber": worst_first(_pour_findings(made_pour, rubber_inputs, beside.shelf)),
+        "checks": checks.findings if checks else (),
     }
     made: dict[Station, bool] = {
         "master": measured.size_mm is not None,
         "opening": bool(masters),
         "box": the_box is not None,
         "rubber": made_pour is not None,
+        "checks": checks is not None,
     }
-    states = {station: _state(made[station], refusals.get(station, ()), findings[station]) for station in STATIONS}
+    all_stops = stops(findings, refusals, beside.shop.signed)
+    stopped = {stop.station for stop in open_stops(all_stops)}
+    states = {station: _state(made[station], is_stopped=station in stopped, findings=findings[station]) for station in STATIONS}
     pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured and not beside.others else None
     held = hold_down(masters[0], box_plan.rubber_sg, box_plan.sunk_mm) if box_plan and box_plan.rubber_sg else None
     return Plan(
         master=measured, masters=masters, opening=opens, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=made_pour,
-        refusals=refusals, findings=findings, states=states,
+        checks=checks, stops=all_stops, refusals=refusals, findings=findings, states=states,
     )  # fmt: skip
 
 
-def _state(made: bool, refusals: tuple[Refused, ...], findings: tuple[Finding, ...]) -> State:
-    levels = {finding.level for finding in findings}
-    if refusals or "stop" in levels:
+def _state(made: bool, *, is_stopped: bool, findings: tuple[Finding, ...]) -> State:
+    if is_stopped:
         return "stop"
     if not made:
         return "empty"
-    return "warning" if "warn" in levels else "ready"
+    # a stop that somebody took upon themselves stays a warning
+    return "warning" if any(finding.level != "note" for finding in findings) else "ready"
 
 
 def _count(inputs: BoxInputs) -> int:

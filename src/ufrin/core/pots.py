@@ -12,6 +12,7 @@ from ufrin.errors import Refused
 Floats = NDArray[np.floating[Any]]
 ContainerShape = Literal["rectangle", "round", "tapered"]
 CONTAINER_SHAPES = {"rectangle": "Rectangular, straight walls", "round": "Round, straight walls", "tapered": "Round, tapered"}
+CONTAINER_MATERIALS = ("plastic-sheet", "metal", "glass", "ceramic", "card", "sealed-wood", "bare-wood")
 CLOSE_ENOUGH = 1 + 1e-9
 
 
@@ -133,10 +134,13 @@ class Container:
         Diameters of a round one; the same twice for straight walls.
     height_mm : float
         Inside.
+    material : str
+        One of ``CONTAINER_MATERIALS``.
     """
 
     name: str
     shape: ContainerShape = "rectangle"
+    material: str = "plastic-sheet"
     length_mm: float | None = None
     width_mm: float | None = None
     bottom_mm: float | None = None
@@ -146,6 +150,8 @@ class Container:
     def __post_init__(self) -> None:
         if not self.name.strip():
             raise Refused("name", "Give the container a name that the shop knows it by.")
+        if self.material not in CONTAINER_MATERIALS:
+            raise Refused("material", "That is not one of the choices. Choose again.")
         needed = {"rectangle": ("length_mm", "width_mm"), "round": ("bottom_mm",), "tapered": ("bottom_mm", "top_mm")}[self.shape]
         for key in (*needed, "height_mm"):
             size = getattr(self, key)

@@ -20,27 +20,6 @@ _AT: Mapping[Kind, frozenset[StepKind]] = {
 }  # fmt: skip
 
 
-def plain(text: str) -> str:
-    """Take idle spaces and signs that can't be printed out of what was typed.
-
-    Parameters
-    ----------
-    text : str
-        As typed.
-
-    Returns
-    -------
-    str
-        On one line.
-
-    Examples
-    --------
-    >>> plain("  a   moth in it ")
-    'a moth in it'
-    """
-    return " ".join("".join(sign if sign.isprintable() else " " for sign in text).split())
-
-
 def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
     """Refuse a line that can't come next.
 

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-Station = Literal["master", "opening", "box", "rubber"]
+Station = Literal["master", "opening", "box", "rubber", "checks"]
 State = Literal["empty", "ready", "warning", "stop"]
-STATIONS: tuple[Station, ...] = ("master", "opening", "box", "rubber")
+STATIONS: tuple[Station, ...] = ("master", "opening", "box", "rubber", "checks")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +49,9 @@ class MasterInputs:
     grain_before_ml: float | None = None
     grain_after_ml: float | None = None
     material: str | None = None
+    sealer: str | None = None
+    release: str | None = None
+    finish: str | None = None
     density_g_per_ml: float | None = None
     density_pm_g_per_ml: float | None = None
     solid: bool = False
@@ -103,6 +106,7 @@ class BoxInputs:
     under_mm: float | None = None
     gap_mm: float | None = None
     bed_mm: float | None = None
+    bed_material: str | None = None
     sunk_mm: float | None = None
     freeboard_mm: float | None = None
     wall_thickness_mm: float | None = None
@@ -110,6 +114,7 @@ class BoxInputs:
     filler_ml: float | None = None
     filler_family: str | None = None
     wall_material: str | None = None
+    board_material: str | None = None
     joint: str | None = None
     sheet_length_mm: float | None = None
     sheet_width_mm: float | None = None
@@ -158,8 +163,32 @@ class RubberInputs:
     target_shore: float | None = None
 
 
-Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs
-INPUTS: Mapping[Station, type[Inputs]] = {"master": MasterInputs, "opening": OpeningInputs, "box": BoxInputs, "rubber": RubberInputs}
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheckInputs:
+    """What is filled in at the Checks station; None is "as advised" or "as the shop does it". ``terms.CHECKS`` has the words."""
+
+    between_board: str | None = None
+    between_walls: str | None = None
+    between_bed: str | None = None
+    between_halves: str | None = None
+    between_cast: str | None = None
+    cast_material: str | None = None
+    cast_finish: str | None = None
+    insert: str | None = None
+    air: str | None = None
+    drop_mm: float | None = None
+    vibrate_min: float | None = None
+    vacuum_kpa: float | None = None
+    vacuum_min: float | None = None
+    pot_kpa: float | None = None
+    cast_air: str | None = None
+    cast_kpa: float | None = None
+
+
+Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs | CheckInputs
+INPUTS: Mapping[Station, type[Inputs]] = {
+    "master": MasterInputs, "opening": OpeningInputs, "box": BoxInputs, "rubber": RubberInputs, "checks": CheckInputs,
+}  # fmt: skip
 
 
 def is_said(value: object) -> bool:

@@ -8,11 +8,15 @@ from dataclasses import dataclass, fields
 from typing import Any
 
 from ufrin.core.additives import ADDITIVES, GOES_WITH
+from ufrin.core.airing import LONGEST_VIBRATE_MIN, SCHOOLS, USUAL_VACUUM_MIN
 from ufrin.core.figures import BOARDS, MATERIALS
+from ufrin.core.finish import FINISHES, WANTED
 from ufrin.core.hardness import SCALES
 from ufrin.core.hardness_wanted import DETAILS, UNDERCUTS
+from ufrin.core.kinds import BETWEENS, NOTHING_BETWEEN, POURS, PUT_ON, SURFACES
 from ufrin.core.lots import PARTS
-from ufrin.core.pots import CONTAINER_SHAPES
+from ufrin.core.pots import CONTAINER_MATERIALS, CONTAINER_SHAPES
+from ufrin.core.release import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
 from ufrin.core.rubbers import FAMILIES, FORMS, THINNED
 from ufrin.core.stretch import SIDES
 from ufrin.core.styles import STYLES
@@ -25,6 +29,7 @@ SHAPES = {
     "tray": "Tray, built upside down",
     "container": "A container from the Shelf",
 }
+BEDS = ("sulphur-free-clay", "sulphur-clay", "plaster", "wax", "foam")
 JOINTS = {"long": "Long sides overlap the short", "pinwheel": "Each side overlaps the next"}
 STANDINS = {
     "": "none",
@@ -136,6 +141,12 @@ MASTER: Mapping[str, Term] = {
     "material": Term(
         label="Made of", kind="choice", choices={"": "not from the list", **{key: material.label for key, material in MATERIALS.items()}}
     ),
+    "sealer": Term(
+        label="Sealed with", kind="choice", help="Porous masters are sealed twice, thinly.",
+        choices={"": "not said", NOTHING_BETWEEN: "nothing: it is bare", **{key: one.label for key, one in PUT_ON.items() if one.seals}},
+    ),
+    "release": Term(label="Over that", kind="choice", choices={"": "nothing", **{key: one.label for key, one in PUT_ON.items() if key != NOTHING_BETWEEN and key not in ("clear-coat", "shellac")}}),
+    "finish": Term(label="Its surface is", kind="choice", choices={"": "not said", **FINISHES}, help="A shiny master makes a shiny mould and a shiny cast."),
     "density_g_per_ml": _some("Its own density, if you know it", "density"),
     "density_pm_g_per_ml": _q("Density good to ±", "density", 0.02),
     "solid": Term(label="It is printed solid", kind="flag"),
@@ -181,6 +192,7 @@ BOX: Mapping[str, Term] = {
     "under_mm": _q("Under", "length", 0.0, "Rubber under the master, when it does not stand on the board."),
     "gap_mm": _q("Gap", "length", 10.0, "Rubber between masters."),
     "bed_mm": _q("Bed", "length", 0.0, "Clay or plaster on the board."),
+    "bed_material": Term(label="Bed of", kind="choice", choices={"": "not said", **{key: SURFACES[key] for key in BEDS}}),
     "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
     "freeboard_mm": _q("Wall above fill", "length", 10.0),
     "wall_thickness_mm": _some("Wall thickness", "length", 6.0),
@@ -188,6 +200,9 @@ BOX: Mapping[str, Term] = {
     "filler_ml": _q("Old rubber laid in", "volume", 0.0, "Cut up, cleaned and dry; measured by the water it moves."),
     "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
     "wall_material": Term(label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}, default="melamine-board"),
+    "board_material": Term(
+        label="It stands on", kind="choice", choices={"": "a board like the walls", **{key: board.label for key, board in BOARDS.items()}}
+    ),
     "joint": Term(label="Corners", kind="choice", choices=JOINTS, default="long"),
     "sheet_length_mm": _some("Sheet to cut from, length", "length", 600.0),
     "sheet_width_mm": _some("Sheet to cut from, width", "length", 400.0),
@@ -233,6 +248,37 @@ RUBBER: Mapping[str, Term] = {
     "target_shore": _q("Hardness wanted", "number"),
 }
 
+AS_ADVISED: Mapping[str, str] = {"": "as advised", **BETWEENS}
+
+CHECKS: Mapping[str, Term] = {
+    "between_board": Term(label="On the board", kind="choice", choices=AS_ADVISED),
+    "between_walls": Term(label="On the walls", kind="choice", choices=AS_ADVISED),
+    "between_bed": Term(label="On the bed", kind="choice", choices=AS_ADVISED),
+    "between_halves": Term(label="On the first half", kind="choice", choices=AS_ADVISED),
+    "between_cast": Term(label="In the mould", kind="choice", choices={"": "as the shop does it", **BETWEENS}),
+    "cast_material": Term(label="Cast of", kind="choice", choices={"": "not said yet", **POURS}),
+    "cast_finish": Term(label="It is to be", kind="choice", choices={"": "not said", **WANTED}),
+    "insert": Term(label="Set into the cast", kind="choice", choices={"": "nothing", **SURFACES}),
+    "air": Term(label="Air out of the rubber", kind="choice", choices={"": "as the shop does it", **SCHOOLS}),
+    "drop_mm": _some("Poured from a height of", "length", 300.0),
+    "vibrate_min": _some("Vibrated for", "time", LONGEST_VIBRATE_MIN),
+    "vacuum_kpa": _some("Vacuum, absolute", "pressure", 3.0, "What is left of the atmosphere's [101.325 pressure]."),
+    "vacuum_min": _some("Under vacuum for", "time", USUAL_VACUUM_MIN),
+    "pot_kpa": _some("Pressure pot, on its gauge", "pressure", 275.0),
+    "cast_air": Term(label="Air out of the cast", kind="choice", choices={"": "nothing is done", **SCHOOLS}),
+    "cast_kpa": _some("Its pressure, on the gauge", "pressure", 275.0),
+}
+
+PRODUCT: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "kind": Term(label="It is", kind="choice", choices=PRODUCT_KINDS, default="silicone-free-release"),
+    "by": Term(label="Put on", kind="choice", choices=PUT_ON_BY, default="spray"),
+    "finish": Term(label="Leaves the cast", kind="choice", choices=PRODUCT_FINISHES, default="kind"),
+    "sets_min": _some("Sets in", "time", help="As its tin says."),
+    "shots": Term(label="Casts until it is put on again", kind="number", positive=True),
+    "pack_price": _q("Price of a can", "money"),
+}
+
 SHELF: Mapping[str, Term] = {
     "name": Term(label="Name", kind="text"),
     "family": Term(label="Family", kind="choice", choices=FAMILIES, default="addition-silicone"),
@@ -265,6 +311,7 @@ SHELF: Mapping[str, Term] = {
 CONTAINER: Mapping[str, Term] = {
     "name": Term(label="Name", kind="text"),
     "shape": Term(label="Shape", kind="choice", choices=CONTAINER_SHAPES, default="rectangle"),
+    "material": Term(label="Made of", kind="choice", choices={key: SURFACES[key] for key in CONTAINER_MATERIALS}, default="plastic-sheet"),
     "length_mm": _some("Inside length", "length", help="Of a rectangular one."),
     "width_mm": _some("Inside width", "length", help="Of a rectangular one."),
     "bottom_mm": _some("Inside diameter, at the bottom", "length", help="Of a round one."),
@@ -320,7 +367,7 @@ COUPON: Mapping[str, Term] = {
 
 TERMS: Mapping[str, Mapping[str, Term]] = {
     "master": MASTER, "opening": OPENING, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER, "additive": ADDITIVE, "cup": CUP, "scale": SCALE,
-    "lot": LOT, "coupon": COUPON,
+    "lot": LOT, "coupon": COUPON, "checks": CHECKS, "product": PRODUCT,
 }  # fmt: skip
 
 
