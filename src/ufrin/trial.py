@@ -64,8 +64,8 @@ def empty(connection: Connection) -> None:
     connection : Connection
         In a transaction.
     """
-    connection.execute("truncate jobs, rubbers, additives, cups, containers, scales restart identity cascade")
-    connection.execute("update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, version = 1")
+    connection.execute("truncate jobs, rubbers, additives, products, cups, containers, scales restart identity cascade")
+    connection.execute("update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, air = 'clear', release = 'spare', version = 1")
 
 
 @contextmanager

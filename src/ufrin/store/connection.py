@@ -33,6 +33,16 @@ _SPOKEN: dict[str, UfrinError] = {
     "lot_part_fits": Refused("part", "A lot of a rubber is of its part A or of its part B; a lot of anything else is of all of it."),
     "lot_was_poured": Refused("lot_id", "This lot is not on the Shelf any more. Choose another."),
     "workshop_confidence": Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100."),
+    "product_name_taken": Refused("name", "Another release on the Shelf has this name. Choose another."),
+    "product_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "workshop_air": Refused("air", "That is not one of the choices. Choose again."),
+    "workshop_release": Refused("release", "That is not one of the choices. Choose again."),
+    "own_rule_why": Refused("why", "Say in up to 400 characters what was seen."),
+    "sign_off_reason": Refused("reason", "Say in up to 400 characters why it may be poured all the same."),
+    "sign_off_who": Refused("who", "Who takes it upon themselves? A name of up to 120 characters is kept."),
+    "sign_off_about": Refused("", "That stop is not there any more. Look at the page again."),
+    "fault_note": Refused("note", "That is too long: 400 characters are the most."),
+    "safety_sheet_name": Refused("file", "The file's name has 1 to 200 characters."),
     "workshop_units": Refused("units", "Units are metric or US."),
     "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
 }
@@ -49,7 +59,15 @@ _USED: dict[str, tuple[str, str, str]] = {
 
 
 # what its lots, coupons and pours keep from being deleted
-_ON_RECORD = {"rubber_has_lots", "additive_has_lots", "rubber_has_coupons", "additive_has_coupons", "rubber_was_poured", "lot_was_poured"}
+_ON_RECORD = {
+    "rubber_has_lots",
+    "additive_has_lots",
+    "rubber_has_coupons",
+    "additive_has_coupons",
+    "rubber_was_poured",
+    "lot_was_poured",
+    "rubber_has_tests",
+}
 
 
 class Database:

@@ -8,7 +8,7 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
+from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, CheckInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -50,6 +50,11 @@ class Job:
     def rubber(self) -> RubberInputs:
         """The Rubber station's inputs."""
         return cast(RubberInputs, self.inputs["rubber"])
+
+    @property
+    def checks(self) -> CheckInputs:
+        """The Checks station's inputs."""
+        return cast(CheckInputs, self.inputs["checks"])
 
 
 def _job(row: Mapping[str, Any]) -> Job:

@@ -1,4 +1,4 @@
-"""What stands on the Shelf, one table for each kind of thing: rubbers, additives, cups, containers, scales."""
+"""What stands on the Shelf, one table for each kind of thing: rubbers, additives, releases, cups, containers, scales."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, fields
@@ -10,6 +10,7 @@ from psycopg import sql
 from ufrin.core.additives import Additive
 from ufrin.core.cups import Cup
 from ufrin.core.pots import Container
+from ufrin.core.release import Product
 from ufrin.core.rubbers import Rubber
 from ufrin.core.scales import Scale
 from ufrin.errors import Missing
@@ -18,7 +19,7 @@ from ufrin.store.queries import named_queries
 
 _SQL = named_queries("shelf")
 _USE = "select {column} as id, job_id from stations where {column} is not null"
-Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale)
+Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Product)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -130,7 +131,7 @@ class ShelfTable(Generic[Thing]):
         ----------
         connection : Connection
             In a transaction.
-        thing : Rubber, Additive, Cup, Container or Scale
+        thing : Rubber, Additive, Cup, Container, Scale or Product
             Checked.
 
         Returns
@@ -150,7 +151,7 @@ class ShelfTable(Generic[Thing]):
             In a transaction that has locked it.
         number : int
             Its number.
-        thing : Rubber, Additive, Cup, Container or Scale
+        thing : Rubber, Additive, Cup, Container, Scale or Product
             Checked.
         """
         connection.execute(self._sql["change"], {**asdict(thing), "id": number})
@@ -213,4 +214,5 @@ RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", ("rub
 ADDITIVES: ShelfTable[Additive] = ShelfTable("additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id"))
 CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
 CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))
+PRODUCTS: ShelfTable[Product] = ShelfTable("products", Product, "this release", ())
 SCALES: ShelfTable[Scale] = ShelfTable("scales", Scale, "this scale", ())

@@ -14,11 +14,13 @@ _SQL = named_queries("workshop")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Workshop:
-    """What holds for every page: the unit system, the currency's sign, how sure the allowance is to be, and the version of all three."""
+    """What holds for every page: the unit system, the currency's sign, how sure the allowance is to be, its schools of air and release, and the version of all."""
 
     units: Units
     currency: str
     confidence_pct: float
+    air: str
+    release: str
     version: int
 
 
@@ -49,7 +51,7 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
     return workshop
 
 
-def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float) -> None:
+def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float, air: str, release: str) -> None:
     """Keep new settings.
 
     Parameters
@@ -62,5 +64,8 @@ def save(connection: Connection, *, units: Units, currency: str, confidence_pct:
         1 to 8 characters.
     confidence_pct : float
         50 to 99.
+    air, release : str
+        Its schools.
     """
-    connection.execute(_SQL["save"], {"units": units, "currency": currency, "confidence_pct": confidence_pct})
+    said = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
+    connection.execute(_SQL["save"], said)

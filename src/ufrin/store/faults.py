@@ -1,0 +1,97 @@
+"""Faults as they are kept: what went wrong in a job, what it turned out to be, and which pairings were in it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+
+from psycopg.rows import class_row
+
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("faults")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptFault:
+    """A fault with its outcome; ``pairs`` as "poured|touched|between"."""
+
+    id: int
+    job_id: int
+    job_name: str
+    symptom: str
+    cause: str
+    note: str
+    pairs: list[str]
+    at: datetime
+
+
+def add(connection: Connection, job_id: int, *, symptom: str, cause: str, note: str, pairs: Iterable[str]) -> None:
+    """Keep an outcome.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id : int
+        The job's number.
+    symptom, cause : str
+        Keys.
+    note : str
+        In the maker's words.
+    pairs : iterable of str
+        The pairings that it can be about.
+    """
+    connection.execute(_SQL["add"], {"job_id": job_id, "symptom": symptom, "cause": cause, "note": note, "pairs": list(pairs)})
+
+
+def of_job(connection: Connection, job_id: int) -> list[KeptFault]:
+    """Read the faults of a job.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        The job's number.
+
+    Returns
+    -------
+    list of KeptFault
+        Newest first.
+    """
+    with connection.cursor(row_factory=class_row(KeptFault)) as cursor:
+        return cursor.execute(_SQL["of_job"], {"job_id": job_id}).fetchall()
+
+
+def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[KeptFault]:
+    """Read the faults of any job in which a pairing came up.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    pairs : iterable of str
+        As kept.
+
+    Returns
+    -------
+    list of KeptFault
+        At most 50, newest first.
+    """
+    wanted = list(pairs)
+    with connection.cursor(row_factory=class_row(KeptFault)) as cursor:
+        return cursor.execute(_SQL["of_pairs"], {"pairs": wanted}).fetchall() if wanted else []
+
+
+def delete(connection: Connection, job_id: int, number: int) -> None:
+    """Take away what was noted by mistake.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    job_id, number : int
+        Of the job and of the fault.
+    """
+    connection.execute(_SQL["delete"], {"job_id": job_id, "id": number})
