@@ -6,6 +6,7 @@ from typing import Any
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
 from ufrin.actions import CONTAINERS as CONTAINER_TABLE
 from ufrin.actions import CUPS as CUP_TABLE
+from ufrin.actions import PRODUCTS as PRODUCT_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
 from ufrin.actions import Database, board, coupons, jobs, lots, shelf
@@ -13,6 +14,7 @@ from ufrin.core.additives import Additive
 from ufrin.core.coupons import Coupon
 from ufrin.core.cups import Cup
 from ufrin.core.pots import Container
+from ufrin.core.release import Product
 from ufrin.core.rubbers import Rubber
 from ufrin.core.scales import Scale
 from ufrin.core.stations import Station
@@ -86,6 +88,12 @@ CUPS: tuple[Cup, ...] = (
     Cup(name="Tall degassing pail", bottom_mm=150, top_mm=185, height_mm=260),
 )
 
+PRODUCTS: tuple[Product, ...] = (
+    Product(name="Spindrift release", kind="silicone-free-release", by="spray", finish="satin", sets_min=10, shots=4, pack_price=12),
+    Product(name="Shoal varnish", kind="clear-coat", by="brush", sets_min=60, pack_price=16),
+    Product(name="Sandbar powder", kind="talc", by="dust", finish="matt", shots=1, pack_price=4),
+)
+
 # rubber or additive, part, code, came, use-by, opened, price
 LOTS: tuple[tuple[str, str, str, float, str, str, float | None], ...] = (
     ("Saltmarsh 25", "A", "SM-0417", 1000.0, "2028-03-31", "2026-09-02", 28.5),
@@ -121,8 +129,8 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
     (
         "Net float", "",
         {
-            "master": {"what": "Glass float, blown, sealed", "standin": "ball", "length_mm": 74.0, "mass_g": 131.0},
-            "box": {"shape": "container", "container_id": "Flower pot", "bed_mm": 20.0, "sunk_mm": 5.0},
+            "master": {"what": "Glass float, blown, sealed", "material": "glass", "release": "silicone-free-release", "standin": "ball", "length_mm": 74.0, "mass_g": 131.0},
+            "box": {"shape": "container", "container_id": "Flower pot", "bed_mm": 20.0, "sunk_mm": 5.0, "bed_material": "sulphur-free-clay"},
             "rubber": {"rubber_id": "Estuary 5", "thinner_id": "Ebb thinner", "thinner_parts": 20.0, "pigment_id": "Buoy red", "pigment_pct": 0.5,
                        "cup_id": "Marked beaker", "scale_step_g": 0.1},
         },
@@ -137,7 +145,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
     (
         "Perched cormorant", "cormorant",
         {
-            "master": {"what": "Carved lime wood, scanned; glue joints at the neck", "mass_g": 68.0},
+            "master": {"what": "Carved lime wood, scanned; glue joints at the neck", "mass_g": 68.0, "material": "softwood", "sealer": "shellac"},
             "box": {"shape": "contour"},
             "rubber": {"rubber_id": "Tideline 15", "how": "brushed", "coats": 4.0, "thickener_id": "Weed thickener", "scale_step_g": 0.1},
         },
@@ -146,35 +154,38 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
         "Pulley block, four at once", "pulley-block",
         {
             "master": {"what": "Turned pulley block, sealed beech", "mass_g": 39.0, "hung_reading_g": 112.8, "hung_sinker_g": 58.2,
-                       "scale_step_g": 0.1, "water_temp_c": 18.0},
+                       "scale_step_g": 0.1, "water_temp_c": 18.0, "material": "hardwood", "sealer": "shellac", "finish": "satin"},
             "opening": {"style": "two-part"},
-            "box": {"count": 4.0},
+            "box": {"count": 4.0, "bed_material": "sulphur-free-clay"},
         },
     ),
     (
         "Barnacle tile", "barnacle-tile",
         {
             "master": {"what": "Plaster tile with barnacles, flat back", "mass_g": 150.0, "level_before_ml": 1000.0, "level_after_ml": 1160.0,
-                       "material": "plaster", "mark_ml": 50.0, "hung_reading_g": 134.2, "scale_step_g": 0.1},
+                       "material": "plaster", "sealer": "soap", "finish": "matt", "mark_ml": 50.0, "hung_reading_g": 134.2, "scale_step_g": 0.1},
             "box": {"side_mm": 13.0, "over_mm": 12.0},
             "rubber": {"rubber_id": "Tideline 15", "scale_step_g": 1.0, "cup_ml": 350.0},
+            "checks": {"cast_material": "polyurethane-resin", "cast_finish": "painted", "air": "vacuum"},
         },
     ),
     (
         "Lamp finial", "finial",
         {
             "master": {"what": "Turned mahogany finial, waxed", "mass_g": 47.0, "dip_diameter_mm": 112.0, "dip_before_mm": 140.0,
-                       "dip_after_mm": 147.0},
+                       "dip_after_mm": 147.0, "material": "hardwood", "sealer": "wax", "finish": "shiny"},
             "box": {"shape": "round"},
             "rubber": {"rubber_id": "Bosun 40", "scale_step_g": 0.1},
+            "checks": {"cast_material": "polyurethane-resin", "cast_finish": "satin"},
         },
     ),
     (
         "Ammonite", "ammonite",
         {
             "master": {"what": "Limestone ammonite from the foreshore, sealed twice", "mass_g": 246.0, "hung_reading_g": 93.9, "water_temp_c": 19.0,
-                       "scale_step_g": 0.1, "level_before_ml": 500.0, "level_after_ml": 595.0},
+                       "scale_step_g": 0.1, "level_before_ml": 500.0, "level_after_ml": 595.0, "material": "limestone", "sealer": "clear-coat", "finish": "satin"},
             "opening": {"style": "open", "show": "0, 0, 1"},
+            "checks": {"cast_material": "plaster", "cast_finish": "painted"},
             "rubber": {"rubber_id": "Saltmarsh 25", "scale_step_g": 0.1, "pigment_pct": 1.0},
         },
     ),
@@ -202,6 +213,8 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     numbers: dict[object, int] = {rubber.name: shelf.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
     numbers |= {container.name: shelf.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
     numbers |= {additive.name: shelf.add(database, ADDITIVE_TABLE, additive) for additive in ADDITIVES}
+    for product in PRODUCTS:
+        shelf.add(database, PRODUCT_TABLE, product)
     numbers |= {cup.name: shelf.add(database, CUP_TABLE, cup) for cup in CUPS}
     for index, (name, step_g, most_g) in enumerate((("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))):
         shelf.add(database, SCALE_TABLE, Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g))

@@ -12,7 +12,7 @@ import pytest
 import shapely
 import trimesh
 from ezdxf import units
-from hypothesis import assume, given
+from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from ufrin.core import sections
@@ -82,6 +82,10 @@ def text_boxes(root: ET.Element) -> list[tuple[str, tuple[float, float, float, f
     return found
 
 
+NARROW = BoxPlan(masters=(Master(length_mm=47, width_mm=1, height_mm=1, volume_ml=None),), side_mm=0, over_mm=0)
+
+
+@example(BoxScene(box=box(NARROW), plan=NARROW, wall_mm=1.0, lift=""), "us")
 @given(scenes(), st.sampled_from(["metric", "us"]))
 def test_no_text_overlaps_another_or_leaves_the_sheet(scene: BoxScene, units: str) -> None:
     for view in views(scene, lambda value, kind: show(value, kind, units)):  # type: ignore[arg-type]

@@ -42,7 +42,7 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     assert len(shelf.shelf(filled, RUBBERS).things) == 8
     assert not demo.fill(filled)
     for listed, _, _ in answer.context["rows"]:
-        for place in ("master", "opening", "box", "rubber", "hardness", "pour", "sheet"):
+        for place in ("master", "opening", "box", "rubber", "checks", "hardness", "pour", "faults", "sheet"):
             assert page(client, f"/jobs/{listed.job.id}/{place}").find("h1")
 
 
@@ -51,11 +51,23 @@ def test_from_a_name_to_grams(client: TestClient, database: Database) -> None:
     assert client.get("/").context["board"].total == 0
     started = client.post("/jobs", data={"name": "  Ammonite \x00 cast "}, headers=HTMX)
     assert started.headers["HX-Redirect"] == "/jobs/1/master"
-    got = save(client, 1, "master", length_mm="92", width_mm="7.8 cm", height_mm="31", mass_g="318", hung_reading_g="121.3", scale_step_g="0.1")
+    got = save(
+        client,
+        1,
+        "master",
+        length_mm="92",
+        width_mm="7.8 cm",
+        height_mm="31",
+        mass_g="318",
+        hung_reading_g="121.3",
+        scale_step_g="0.1",
+        material="limestone",
+        sealer="clear-coat",
+    )
     assert got.context["plan"].states["box"] == "ready"
     assert "121.5" in got.text
     save(client, 1, "rubber", rubber_id="1", scale_step_g="0.1")
-    wider = save(client, 1, "box", side_mm="1/2 in")
+    wider = save(client, 1, "box", side_mm="1/2 in", bed_material="sulphur-free-clay")
     assert wider.context["job"].box.side_mm == 12.7
     board = page(client, "/")
     assert "Ammonite cast" in board.text

@@ -1,7 +1,7 @@
 """What a maker does: each action loads, calls the core and saves, in one transaction. May import ``store``, ``core`` and ``errors``."""
 
 from ufrin.store.connection import Database
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, RUBBERS, SCALES, Kept, ShelfTable, Thing
+from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, Kept, ShelfTable, Thing
 from ufrin.store.workshop import Workshop
 
-__all__ = ["ADDITIVES", "CONTAINERS", "CUPS", "RUBBERS", "SCALES", "Database", "Kept", "ShelfTable", "Thing", "Workshop"]
+__all__ = ["ADDITIVES", "CONTAINERS", "CUPS", "PRODUCTS", "RUBBERS", "SCALES", "Database", "Kept", "ShelfTable", "Thing", "Workshop"]

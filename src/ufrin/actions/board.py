@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from ufrin.actions import meshes
 from ufrin.actions.from_shelf import gather
-from ufrin.actions.jobs import planned
+from ufrin.actions.opened import planned
+from ufrin.actions.shop import shops
 from ufrin.core.plan import Plan
 from ufrin.core.rubbers import Rubber
 from ufrin.store import jobs, workshop
@@ -63,11 +64,12 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
         held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop.load(connection)
-        shelves = gather(connection, found, settings)
+        shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
         listed = []
         for job in found:
             container = held.get(job.box.container_id or 0)
-            worked_out = planned(connection, job, shelves[job.id], container, meshes.state_of(connection, job.master), whole=False)
+            mesh = meshes.state_of(connection, job.master)
+            worked_out = planned(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
             listed.append(Listed(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)

@@ -4,107 +4,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ufrin.actions import meshes
-from ufrin.actions.from_shelf import gather, waiting
 from ufrin.actions.meshes import MeshState
-from ufrin.core.additives import Additive
+from ufrin.actions.opened import OpenJob, opened_at
 from ufrin.core.allowance import learn
-from ufrin.core.cups import Cup
-from ufrin.core.from_shelf import FromShelf
-from ufrin.core.masters import answer_master, box_master
-from ufrin.core.plan import Beside, Plan, plan
-from ufrin.core.pots import Container
-from ufrin.core.rubbers import Rubber
-from ufrin.core.stances import Attitude
-from ufrin.core.standing import Master
-from ufrin.core.stations import BoxInputs, Inputs, Station
-from ufrin.core.whole_kit import Waiting
+from ufrin.core.plain_text import one_line
+from ufrin.core.stations import Inputs, Station
 from ufrin.errors import Refused, Stale
 from ufrin.store import jobs, pours, workshop
 from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, RUBBERS, Kept
 from ufrin.store.workshop import Workshop
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OpenJob:
-    """A job as a page needs it: what is kept, and all that follows from it."""
-
-    job: Job
-    plan: Plan
-    rubbers: tuple[Kept[Rubber], ...]
-    containers: tuple[Kept[Container], ...]
-    additives: tuple[Kept[Additive], ...]
-    cups: tuple[Kept[Cup], ...]
-    shelf: FromShelf
-    other_jobs: tuple[tuple[int, str], ...]
-    mesh: MeshState | None
-    stances: tuple[Attitude, ...]
-    workshop: Workshop
-
-    @property
-    def spare_pct(self) -> float:
-        """The allowance learnt from past pours: what is recommended as spare."""
-        return learn(self.shelf.past_over_pct, self.workshop.confidence_pct).spare_pct
-
-    @property
-    def rubber(self) -> Rubber | None:
-        """The rubber chosen."""
-        return self.shelf.rubber
-
-
-def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ...], tuple[str, ...]]:
-    # the masters of other jobs that share the box, and the names of those that can't yet
-    wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
-    found, not_ready = [], []
-    for job in jobs.some(connection, [number for number, _ in wanted if number]):
-        count = next(int(count or 1) for number, count in wanted if number == job.id)
-        try:
-            master = box_master(job.master, answer_master(job.master, meshes.form_of(connection, job.master)), count, job.name)
-        except Refused:
-            master = None
-        if master is None:
-            not_ready.append(job.name)
-        else:
-            found.append(master)
-    return tuple(found), tuple(not_ready)
-
-
-def planned(
-    connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None, *, whole: bool = True
-) -> Plan:
-    """Work out a job with all that it points to.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job : Job
-        As kept.
-    shelf : FromShelf
-        What its Rubber station points to.
-    container : Kept or None
-        The one chosen at its Box station.
-    mesh : MeshState or None
-        Where its mesh stands.
-    whole : bool, optional
-        Whether all is wanted, or amounts alone.
-
-    Returns
-    -------
-    Plan
-        Answers, refusals, findings and states.
-    """
-    others, not_ready = _others(connection, job.box)
-    beside = Beside(
-        shelf=shelf,
-        mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
-        container=container.thing if container else None,
-        others=others,
-        not_ready=not_ready,
-        whole=whole,
-    )
-    return plan(job.master, job.box, job.rubber, beside, job.opening)
 
 
 def start_job(database: Database, name: str) -> int:
@@ -144,7 +53,7 @@ def checked_name(name: str) -> str:
     Refused
         When it is empty or too long.
     """
-    plain = " ".join("".join(sign if sign.isprintable() else " " for sign in name).split())
+    plain = one_line(name)
     if not plain:
         raise Refused("name", "Give the job a name, such as the master's: you will look for it later.")
     if len(plain) > 120:
@@ -205,62 +114,6 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
         spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
         return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
-
-
-def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
-    """Open a job at one of its stations, on a connection that is lent already.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        Its number.
-    station : Station
-        The one that is shown.
-
-    Returns
-    -------
-    OpenJob
-        Worked out.
-    """
-    job, settings = jobs.load(connection, job_id, station), workshop.load(connection)
-    containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
-    at_rubber = station == "rubber"
-    rubbers = tuple(RUBBERS.all(connection)) if at_rubber else ()
-    shelf = gather(connection, [job], settings, rubbers)[job.id]
-    if at_rubber and job.rubber.amount == "kit":
-        shelf = replace(shelf, waiting=_waiting(connection, job, settings))
-    container = next((kept for kept in containers if kept.id == job.box.container_id), None)
-    mesh = meshes.state_of(connection, job.master)
-    return OpenJob(
-        job=job,
-        plan=planned(connection, job, shelf, container, mesh),
-        rubbers=rubbers,
-        containers=containers,
-        additives=tuple(ADDITIVES.all(connection)) if at_rubber else (),
-        cups=tuple(CUPS.all(connection)) if at_rubber else (),
-        shelf=shelf,
-        other_jobs=tuple(jobs.names(connection, besides=job_id)) if station == "box" else (),
-        mesh=mesh,
-        stances=meshes.stances_of(connection, mesh) if mesh and station == "master" else (),
-        workshop=settings,
-    )
-
-
-def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:
-    # what the jobs that count on the same rubber take; each is worked out, so only the newest are asked
-    others = jobs.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
-    shelves = gather(connection, others, settings)
-    needs = []
-    for other in others:
-        held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        made = planned(
-            connection, other, shelves[other.id], held.get(other.box.container_id or 0), meshes.state_of(connection, other.master), whole=False
-        ).pour
-        if made and not made.whole_kit:
-            needs.append((other.id, other.name, made.mix.total_g))
-    return waiting(needs)
 
 
 def change_station(database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]) -> OpenJob:

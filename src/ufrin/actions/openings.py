@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ufrin.actions import jobs, meshes
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.opening import Opening
 from ufrin.core.profiles import direction_of, keep_direction
 from ufrin.core.pulls import Ranking, own_direction, rankings

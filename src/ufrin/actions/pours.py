@@ -4,10 +4,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from secrets import token_hex
 
-from ufrin.actions.jobs import OpenJob, opened_at
+from ufrin.actions.opened import OpenJob, opened_at
 from ufrin.core.allowance import Allowance, learn
-from ufrin.core.pour_record import check_entry, plain
+from ufrin.core.gate import Stop, open_stops
+from ufrin.core.plain_text import one_line
+from ufrin.core.pour_record import LONGEST_TEXT, check_entry
 from ufrin.core.pours import weigh_plan
+from ufrin.core.quantities import say_amounts
 from ufrin.core.times import Moment, check_room
 from ufrin.core.weigh_plan import Ingredient
 from ufrin.core.weigh_up import Entry, WeighUp, weigh_up
@@ -117,22 +120,37 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
     Raises
     ------
     Refused
-        When there is nothing to weigh yet.
+        When there is nothing to weigh yet, or a stop is neither settled nor signed off.
     """
-    who = plain(who)[:LONGEST_WHO]
+    who = one_line(who)[:LONGEST_WHO]
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "rubber")
         if opened.plan.pour is None:
             raise Refused("", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first.")
         if opened.job.rubber.basis == "volume":
             raise Refused("", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first.")
+        waiting = open_stops(opened.plan.stops)
+        if waiting:
+            raise Refused(
+                "stops",
+                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor signed off. The bench opens when they are.",
+            )
         room_c = temp_c if temp_c is not None else opened.job.rubber.room_temp_c if opened.job.rubber.room_temp_c is not None else 23.0
         check_room(room_c)
         half = opened.plan.pour.half
         plan = weigh_plan(opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what)
         number = pours.start(connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s)
         pours.enter(connection, number, Entry(number=1, at=now, kind="start", temp_c=room_c), "start")
+        for number_of, stop in enumerate((stop for stop in opened.plan.stops if stop.signed), 2):
+            pours.enter(connection, number, Entry(number=number_of, at=now, kind="note", text=_signed_text(stop)), f"signed-{stop.key}")
     return number
+
+
+def _signed_text(stop: Stop) -> str:
+    if stop.signed is None:
+        return ""
+    said = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.says)}"
+    return said if len(said) <= LONGEST_TEXT else f"{said[: LONGEST_TEXT - 1]}…"
 
 
 def look(database: Database, number: int) -> Bench:
@@ -225,7 +243,7 @@ def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bo
         state = weigh_up(kept.plan, kept.entries)
         if entry.number != state.next_number:
             raise Overtaken
-        entry = replace(entry, text=plain(entry.text), ingredient=plain(entry.ingredient))
+        entry = replace(entry, text=one_line(entry.text), ingredient=one_line(entry.ingredient))
         check_entry(state, entry, sure=sure)
         entry = _from_tin(connection, kept, state, entry)
         pours.enter(connection, number, entry, token)

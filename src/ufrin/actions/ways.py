@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ufrin.actions import jobs, meshes
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.masters import turned_standin
 from ufrin.core.rubbers import Rubber
 from ufrin.core.stances import attitudes

@@ -1,7 +1,9 @@
 """The workshop's settings, read and changed."""
 
+from ufrin.core.airing import SCHOOLS
 from ufrin.core.from_shelf import DEFAULT_CONFIDENCE_PCT
 from ufrin.core.quantities import Units
+from ufrin.core.release import RELEASE_SCHOOLS
 from ufrin.errors import Refused, Stale
 from ufrin.store import workshop
 from ufrin.store.connection import Database
@@ -25,7 +27,16 @@ def settings(database: Database) -> Workshop:
         return workshop.load(connection)
 
 
-def change_settings(database: Database, *, version: int, units: Units, currency: str, confidence_pct: float = DEFAULT_CONFIDENCE_PCT) -> None:
+def change_settings(
+    database: Database,
+    *,
+    version: int,
+    units: Units,
+    currency: str,
+    confidence_pct: float = DEFAULT_CONFIDENCE_PCT,
+    air: str = "clear",
+    release: str = "spare",
+) -> None:
     """Change the settings: how things are shown, never what is kept.
 
     Parameters
@@ -40,6 +51,8 @@ def change_settings(database: Database, *, version: int, units: Units, currency:
         1 to 8 characters.
     confidence_pct : float
         In how many pours out of 100 the learnt allowance is to be enough.
+    air, release : str
+        The school that counts where a job says nothing.
 
     Raises
     ------
@@ -53,10 +66,12 @@ def change_settings(database: Database, *, version: int, units: Units, currency:
         raise Refused("currency", "A currency is written in 1 to 8 characters, such as EUR.")
     if not 50 <= confidence_pct <= 99:
         raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
+    if air not in SCHOOLS or release not in RELEASE_SCHOOLS:
+        raise Refused("air" if air not in SCHOOLS else "release", "That is not one of the choices. Choose again.")
     with database.transaction() as connection:
         kept = workshop.load(connection, lock=True)
-        mine = {"units": units, "currency": currency, "confidence_pct": confidence_pct}
+        mine = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:
             raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
-        workshop.save(connection, units=units, currency=currency, confidence_pct=confidence_pct)
+        workshop.save(connection, units=units, currency=currency, confidence_pct=confidence_pct, air=air, release=release)

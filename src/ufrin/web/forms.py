@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ufrin.core.plain_text import one_line
 from ufrin.core.profiles import keep_direction, keep_profile, show_profile
 from ufrin.core.quantities import KINDS, Units, field_text, parse
 from ufrin.core.terms import Term
@@ -169,7 +170,7 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
 
 
 def _plain(key: str, term: Term, text: str) -> str:
-    plain = " ".join("".join(sign if sign.isprintable() else " " for sign in text).split())
+    plain = one_line(text)
     if len(plain) > term.longest:
         raise Refused(key, f"That is {len(plain)} characters; {term.longest} is the most. Shorten it.")
     return plain

@@ -25,7 +25,7 @@ DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 6
 ROUND_A_FILE_BYTES = 65_536  # what a form puts round a file
-_TAKES_A_MESH = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+)$")
+_TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet)$")
 
 
 class Failure(UfrinError):
@@ -53,7 +53,7 @@ class Guard:
         self.app, self._limit, self._mesh_limit = app, body_limit_bytes, mesh_limit_bytes + ROUND_A_FILE_BYTES
 
     def _limit_of(self, scope: Scope) -> int:
-        return self._mesh_limit if _TAKES_A_MESH.match(scope["path"]) else self._limit
+        return self._mesh_limit if _TAKES_A_FILE.match(scope["path"]) else self._limit
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass one request through."""

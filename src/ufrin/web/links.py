@@ -10,6 +10,8 @@ class Links:
     shelf = "/shelf/rubbers"
     lots = "/shelf/lots"
     allowance = "/allowance"
+    pairings = "/pairings"
+    words = "/words"
     settings = "/settings"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"
@@ -52,6 +54,39 @@ class Links:
             The address.
         """
         return f"/jobs/{job_id}/{station}"
+
+    @staticmethod
+    def pairing(pour: str = "", touches: str = "", between: str = "", rubber: str = "") -> str:
+        """Give the address of the pairings, with one of them looked up.
+
+        Parameters
+        ----------
+        pour, touches, between, rubber : str
+            What is poured, what it touches, what lies between, and the rubber's name on the Shelf.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        asked = {key: value for key, value in (("pour", pour), ("touches", touches), ("between", between), ("rubber", rubber)) if value}
+        return "/pairings?" + urlencode(asked) if asked else "/pairings"
+
+    @staticmethod
+    def word(anchor: str) -> str:
+        """Give the address of a word on the list of words.
+
+        Parameters
+        ----------
+        anchor : str
+            Of the word.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/words#{anchor}"
 
     @staticmethod
     def undo(job_id: int, station: str) -> str:

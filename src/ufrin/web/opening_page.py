@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.measuring import blocks
 from ufrin.core.meshes import Floats, Mesh, Whole, normals
 from ufrin.core.opening import Opening

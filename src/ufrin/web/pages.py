@@ -1,24 +1,64 @@
 """Pages: the template environment, and what every page receives."""
 
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import UTC, date, datetime
 from importlib.resources import files
 from typing import Any
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup, escape
 from starlette.datastructures import FormData
 from starlette.requests import Request
 from starlette.responses import Response
 from starlette.templating import Jinja2Templates
 
-from ufrin.core.findings import Level
+from ufrin.core.findings import Finding, Level
 from ufrin.core.stations import STATIONS, State
+from ufrin.core.words import spotted
 from ufrin.web.links import Links
-from ufrin.web.speech import STATE_WORDS, STATION_WORDS
+from ufrin.web.speech import STATE_WORDS, STATION_WORDS, Speech
 
 _HERE = files("ufrin.web")
 LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
 STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!", "stop": "✕"}
+
+
+def with_words(text: str) -> Markup:
+    """Link the terms of a text to the list of words.
+
+    Parameters
+    ----------
+    text : str
+        As it will be shown.
+
+    Returns
+    -------
+    Markup
+        Escaped.
+    """
+    return Markup("").join(
+        Markup('<a class="word" href="{}">{}</a>').format(Links.word(word.anchor), piece) if word else escape(piece)
+        for piece, word in spotted(str(text))
+    )
+
+
+def tell(finding: Finding, say: Speech) -> str:
+    """Say a finding in the workshop's units.
+
+    Parameters
+    ----------
+    finding : Finding
+        What was found.
+    say : Speech
+        Of the page.
+
+    Returns
+    -------
+    str
+        A sentence.
+    """
+    return say.finding(finding)
+
 
 environment = Environment(
     loader=FileSystemLoader(str(_HERE.joinpath("templates"))),
@@ -33,6 +73,11 @@ environment.globals.update(
 )
 # times are kept in UTC and shown as the workshop's own clock has them
 environment.filters["local"] = datetime.astimezone
+environment.filters["soon"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%a %H:%M")
+environment.filters["moment"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%-d %b %Y %H:%M")
+environment.filters["day"] = lambda text: date.fromisoformat(text).strftime("%-d %b %Y")
+environment.filters["words"] = with_words
+environment.filters["tell"] = tell
 _templates = Jinja2Templates(env=environment)
 
 

@@ -3,7 +3,7 @@
 import numpy as np
 from scipy import ndimage
 
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.masks import Ring, rings_of
 from ufrin.core.standing import Form
 from ufrin.core.styles import LITTLE_LOCKED

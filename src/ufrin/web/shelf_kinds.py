@@ -5,15 +5,17 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
-from ufrin.actions import CONTAINERS, CUPS, RUBBERS, SCALES, ShelfTable
+from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable
 from ufrin.core.additives import ADDITIVES, GOES_WITH
 from ufrin.core.cups import Cup
+from ufrin.core.kinds import SURFACES
 from ufrin.core.pots import CONTAINER_SHAPES, Container
+from ufrin.core.release import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
 from ufrin.core.rubbers import FAMILIES
-from ufrin.core.terms import ADDITIVE, CONTAINER, CUP, SCALE, SHELF, Term
+from ufrin.core.terms import ADDITIVE, CONTAINER, CUP, PRODUCT, SCALE, SHELF, Term
 from ufrin.web.speech import Speech
 
-KindName = Literal["rubbers", "additives", "cups", "containers", "scales"]
+KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales"]
 NOTHING = "–"
 
 
@@ -48,6 +50,7 @@ class Kind:
     groups: tuple[tuple[str, tuple[str, ...]], ...]
     columns: tuple[Column, ...]
     has_lots: bool = False
+    has_sheet: bool = False
 
     def blank(self) -> object:
         """Give a thing nobody has described yet."""
@@ -86,7 +89,7 @@ def _across(thing: Cup, say: Speech) -> str:
 
 KINDS: Mapping[KindName, Kind] = {
     "rubbers": Kind(
-        title="Rubbers and putties", one="rubber", table=RUBBERS, terms=SHELF, has_lots=True,
+        title="Rubbers and putties", one="rubber", table=RUBBERS, terms=SHELF, has_lots=True, has_sheet=True,
         empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to begin.",
         groups=(
             ("What it is", ("name", "family", "form", "hardness_scale", "hardness")),
@@ -107,7 +110,7 @@ KINDS: Mapping[KindName, Kind] = {
         ),
     ),
     "additives": Kind(
-        title="Thinners, thickeners, pigments", one="additive", table=ADDITIVE_TABLE, terms=ADDITIVE, has_lots=True,
+        title="Thinners, thickeners, pigments", one="additive", table=ADDITIVE_TABLE, terms=ADDITIVE, has_lots=True, has_sheet=True,
         empty="Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles.",
         groups=(("What it is", ("name", "kind", "colour", "family")), ("What its label says", ("sg", "viscosity_mpa_s", "most_parts")), ("The pack", ("pack_g", "pack_price"))),
         columns=(
@@ -117,6 +120,18 @@ KINDS: Mapping[KindName, Kind] = {
             Column(head="SG", says=_known("sg", "density")),
             Column(head="Viscosity", says=_known("viscosity_mpa_s", "viscosity")),
             Column(head="Pack", says=_known("pack_g", "mass", 0)),
+        ),
+    ),
+    "products": Kind(
+        title="Releases and sealers", one="release or sealer", table=PRODUCTS, terms=PRODUCT, has_sheet=True,
+        empty="Put releases and sealers on it under their kind: the checks then name the ones that you have.",
+        groups=(("What it is", ("name", "kind", "by", "finish")), ("What its tin says", ("sets_min", "shots", "pack_price"))),
+        columns=(
+            Column(head="Kind", says=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
+            Column(head="Put on", says=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
+            Column(head="Leaves the cast", says=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
+            Column(head="Sets in", says=_known("sets_min", "time")),
+            Column(head="Casts", says=_known("shots", "number", 0)),
         ),
     ),
     "cups": Kind(
@@ -131,9 +146,10 @@ KINDS: Mapping[KindName, Kind] = {
     "containers": Kind(
         title="Containers to mould in", one="container", table=CONTAINERS, terms=CONTAINER,
         empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes for every master.",
-        groups=(("What it is", ("name", "shape")), ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm"))),
+        groups=(("What it is", ("name", "shape", "material")), ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm"))),
         columns=(
             Column(head="Shape", says=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
+            Column(head="Of", says=lambda thing, say: SURFACES[thing.material], is_figure=False),
             Column(head="Inside", says=_inside), Column(head="Height", says=_known("height_mm", "length")), Column(head="Holds", says=_known("holds_ml", "volume")),
         ),
     ),

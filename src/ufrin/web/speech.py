@@ -7,12 +7,15 @@ from markupsafe import Markup, escape
 from ufrin.core.additives import Additive
 from ufrin.core.cups import Cup
 from ufrin.core.findings import Finding
+from ufrin.core.gate import open_stops
 from ufrin.core.hardness import Scale as ShoreScale
 from ufrin.core.hardness import reading
 from ufrin.core.plan import Plan
 from ufrin.core.pots import Container
 from ufrin.core.pours import Pour
+from ufrin.core.preparing import begin_min
 from ufrin.core.quantities import Units, field_text, figure, say_amounts, show
+from ufrin.core.release import Product
 from ufrin.core.rubbers import Rubber
 from ufrin.core.scales import Scale
 from ufrin.core.stations import State, Station
@@ -21,7 +24,7 @@ from ufrin.core.terms import Term
 from ufrin.errors import Refused
 
 STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
-STATION_WORDS: dict[Station, str] = {"master": "Master", "opening": "Opening", "box": "Box", "rubber": "Rubber"}
+STATION_WORDS: dict[Station, str] = {"master": "Master", "opening": "Opening", "box": "Box", "rubber": "Rubber", "checks": "Checks"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,7 +206,7 @@ class Speech:
                 said.append(f"{scale} {shore:.0f}" if not said else f"{shore:.0f} on {scale}")
         return ", ".join(said[:2]) or "too soft for any gauge"
 
-    def thing(self, thing: Rubber | Additive | Cup | Container | Scale) -> str:
+    def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product) -> str:
         """Name a thing of the Shelf in a list to choose from.
 
         Parameters
@@ -313,7 +316,7 @@ def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Stati
     dict of Station to str
         Empty where there is none yet.
     """
-    said: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": ""}
+    said: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": "", "checks": ""}
     if plan.master.measured:
         said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
     if plan.opening:
@@ -324,5 +327,15 @@ def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Stati
         decimals = say.grams(plan.pour, scale_step_g)
         said["rubber"] = (
             " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values()) + f" {say.plain(0, 'mass').split()[1]}"
+        )
+    if plan.checks:
+        begins = begin_min(plan.checks.steps).get("first")
+        waiting = sum(stop.station == "checks" for stop in open_stops(plan.stops))
+        said["checks"] = (
+            f"{waiting} {'stop' if waiting == 1 else 'stops'}"
+            if waiting
+            else f"begin {say.plain(begins, 'time')} before"
+            if begins
+            else "nothing to prepare"
         )
     return said

@@ -318,10 +318,12 @@ def _plan(scene: BoxScene, said: Said) -> Drawing:
     words = ("Ø " if round_mm else "") + said(round_mm or length_mm, "length")
     half, below = (round_mm or length_mm) * px / 2, foot + wall + beyond_y
     made.append(across(middle_x - half, middle_x + half, below + 10, words, foot + wall + 1))
+    low = below + 10 + 26
     if round_mm is None:
         made.append(beside(edge - 16, top, foot, said(width_mm, "length"), edge - 2))
+        low = max(low, width_px(said(width_mm, "length")) + 6)  # a long text over a narrow box stays on the sheet
     label = f"Plan of the box: {len(box.layout.places)} in it"
-    return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), below + 10 + 26, label, "".join(made))
+    return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), low, label, "".join(made))
 
 
 def _inside(scene: BoxScene, to_px: Callable[[float, float], tuple[float, float]], frame: tuple[float, float, float, float], wall: float) -> str:

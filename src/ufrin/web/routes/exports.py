@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 from starlette.responses import Response
 
 from ufrin.actions import jobs
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.halves import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
 from ufrin.core.mesh_files import write_3mf, write_stl
 from ufrin.core.meshes import Mesh, together

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import jobs
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.blends import blend_range_mpa, share_for
 from ufrin.core.from_shelf import base_hardness, curve_of
 from ufrin.core.hardness import FEELS, Hardness, feel_of

@@ -1,14 +1,15 @@
 """A job's stations: shown, changed field by field, undone; and the job's own name and place."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import Kept, jobs
-from ufrin.actions.jobs import Glance, OpenJob
+from ufrin.actions import Database, Kept, jobs
+from ufrin.actions.jobs import Glance
+from ufrin.actions.opened import OpenJob
 from ufrin.core.hardness import feel_of
 from ufrin.core.holding import plaster_for
 from ufrin.core.masters import STANDIN_NEEDS, WAY_OF
@@ -20,7 +21,8 @@ from ufrin.core.stations import Station
 from ufrin.core.styles import PARTED
 from ufrin.core.terms import RUBBER, TERMS, WAYS, Term, settled
 from ufrin.core.weigh_plan import total_of
-from ufrin.errors import Stale
+from ufrin.errors import Refused, Stale
+from ufrin.web.checks_page import checks_context
 from ufrin.web.drawings.cup import cup_section
 from ufrin.web.drawings.cutting import sheet_drawings
 from ufrin.web.drawings.readings import Reading, error_bars
@@ -107,6 +109,24 @@ def form_version(form: Mapping[str, str]) -> int:
     return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0
 
 
+def done(request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]) -> Response:
+    """Do a deed of a station, and show the station as it is then; what was refused, or overtaken by somebody, is told on it."""
+    refused: Refused | None = None
+    status = 200
+    try:
+        act()
+    except Stale:
+        refused = Refused("", "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.")
+        status = 409
+    except Refused as why:
+        refused, status = why, 422
+    if refused is None and not is_htmx(request):
+        return go_to(request, Links.job(job_id, station))
+    context = job_context(jobs.open_job(database, job_id, station), station, Read(changes={}))
+    context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
+    return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)
+
+
 Conflict = list[tuple[str, str, str, str]]
 
 
@@ -149,6 +169,7 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
         **(opening_context(opened, say) if station == "opening" else {}),
         **(_box_context(opened, say) if station == "box" else {}),
         **(rubber_context(opened, say) if station == "rubber" else {}),
+        **(checks_context(opened, say) if station == "checks" else {}),
         "job": opened.job,
         "plan": plan,
         "say": say,

@@ -1,7 +1,5 @@
 """The Opening station's deeds: pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view."""
 
-from collections.abc import Callable
-
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse
 from starlette.responses import Response
@@ -9,14 +7,13 @@ from starlette.responses import Response
 from ufrin.actions import jobs, meshes, openings
 from ufrin.core.pulls import own_direction, said_direction
 from ufrin.core.quantities import parse
-from ufrin.errors import Refused, Stale
+from ufrin.errors import Refused
 from ufrin.web.drawings.directions import sphere_of
-from ufrin.web.forms import Read
 from ufrin.web.links import Links
 from ufrin.web.opening_page import turning_scene
-from ufrin.web.pages import go_to, is_htmx, render
+from ufrin.web.pages import go_to, render
 from ufrin.web.routes import Number, Posted, TheDatabase
-from ufrin.web.routes.job import form_units, form_version, job_context
+from ufrin.web.routes.job import done, form_units, form_version
 from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
@@ -54,8 +51,12 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
 @router.post("/jobs/{job_id}/opening/pull")
 def pull(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Lay the master so that it is pulled straight up along a direction."""
-    return _done(
-        request, database, job_id, lambda: openings.take_pull(database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200])
+    return done(
+        request,
+        database,
+        job_id,
+        "opening",
+        lambda: openings.take_pull(database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200]),
     )
 
 
@@ -67,14 +68,14 @@ def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
         degrees = parse(form.get("degrees", "5")[:20], "angle", "metric", field="up")
         openings.tip(database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees)
 
-    return _done(request, database, job_id, act)
+    return done(request, database, job_id, "opening", act)
 
 
 @router.post("/jobs/{job_id}/opening/hold")
 def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Hold the mould another way for casting."""
     up = form.get("up", "")[:200] or None
-    return _done(request, database, job_id, lambda: openings.hold(database, job_id, version=form_version(form), up=up))
+    return done(request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up))
 
 
 @router.post("/jobs/{job_id}/opening/place")
@@ -97,7 +98,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         )  # fmt: skip
         openings.place(database, job_id, version=form_version(form), placing=placing)
 
-    return _done(request, database, job_id, act)
+    return done(request, database, job_id, "opening", act)
 
 
 @router.get("/jobs/{job_id}/opening/scene.json")
@@ -108,20 +109,3 @@ def scene(database: TheDatabase, job_id: Number) -> Response:
 
 def _master_version(form: Posted) -> int:
     return form_version({"version": form.get("master_version", "")})
-
-
-def _done(request: Request, database: TheDatabase, job_id: int, act: Callable[[], None]) -> Response:
-    refused: Refused | None = None
-    status = 200
-    try:
-        act()
-    except Stale:
-        refused = Refused("", "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.")
-        status = 409
-    except Refused as why:
-        refused, status = why, 422
-    if refused is None and not is_htmx(request):
-        return go_to(request, Links.job(job_id, "opening"))
-    context = job_context(jobs.open_job(database, job_id, "opening"), "opening", Read(changes={}))
-    context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
-    return render(request, "_job.html" if is_htmx(request) else "job.html", context, status_code=status)

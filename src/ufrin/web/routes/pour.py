@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import Database, pours
+from ufrin.actions import Database, checks, pours
 from ufrin.actions.workshop import settings
 from ufrin.core.csv_files import write
 from ufrin.core.pour_record import CORRECTABLE, lines
@@ -14,6 +14,7 @@ from ufrin.core.terms import RUBBER, settled
 from ufrin.core.weigh_up import Attempt, Entry, WeighUp
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
+from ufrin.web.checks_page import befores, stops_context
 from ufrin.web.forms import Read
 from ufrin.web.links import Links
 from ufrin.web.pages import go_to, render
@@ -48,6 +49,24 @@ def start(request: Request, database: TheDatabase, job_id: Number, form: Posted)
     return go_to(request, Links.pour(number))
 
 
+@router.post("/jobs/{job_id}/pour/sign")
+def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Take a stop upon oneself."""
+    typed = {key: form.get(key, "")[:500] for key in ("about", "reason", "who")}
+    try:
+        checks.sign_off(database, job_id, typed["about"], reason=typed["reason"], who=typed["who"])
+    except Refused as refused:
+        return _page(request, database, job_id, {{"who": "sign_who", "": "stop"}.get(refused.field, refused.field): str(refused)}, typed)
+    return go_to(request, Links.job(job_id, "pour") + "#gate")
+
+
+@router.post("/jobs/{job_id}/pour/unsign")
+def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Take a sign-off back."""
+    checks.take_back(database, job_id, form.get("about", ""))
+    return go_to(request, Links.job(job_id, "pour") + "#gate")
+
+
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
     seen = pours.of_job(database, job_id)
     say = Speech(seen.opened.workshop.units, seen.opened.workshop.currency)
@@ -57,9 +76,11 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         **job_context(seen.opened, "rubber", Read(changes={})),
         "station": "pour",
         "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
-        "stops": [(found, station) for station, some in seen.opened.plan.findings.items() for found in some if found.level == "stop"],
+        "gate": stops_context(seen.opened, say),
+        "befores": befores(seen.opened.plan.checks.steps, say, now.wall_s) if seen.opened.plan.checks else [],
         "errors": errors,
         "typed": {
+            **typed,
             "who": typed.get("who") or (seen.pours[0][0].who if seen.pours else ""),
             "temp_c": typed.get("temp_c") or say.plain(room_c, "temperature"),
         },

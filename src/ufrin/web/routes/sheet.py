@@ -6,8 +6,10 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import jobs
-from ufrin.actions.jobs import OpenJob
+from ufrin.actions.opened import OpenJob
 from ufrin.core.terms import BOX, MASTER, RUBBER, WAYS, settled
+from ufrin.devices import clock
+from ufrin.web.checks_page import befores
 from ufrin.web.drawings.ink import in_a_row
 from ufrin.web.forms import Read
 from ufrin.web.opening_page import opening_context
@@ -36,10 +38,11 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "station": "sheet",
         "views": views,
         "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan") if views else None,
-        "findings": [finding for found in opened.plan.findings.values() for finding in found],
+        "findings": [finding for found in opened.plan.findings.values() for finding in found if finding.level != "note"],
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
         "ways": WAYS,
+        "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
         "printed": date.today(),
     }
 

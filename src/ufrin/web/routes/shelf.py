@@ -1,4 +1,4 @@
-"""The Shelf: rubbers, additives, cups, containers and scales made, edited, retired, deleted while no job uses them."""
+"""The Shelf: rubbers, additives, releases, cups, containers and scales made, edited, retired, deleted while no job uses them."""
 
 from dataclasses import replace
 from typing import Any
@@ -6,7 +6,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import Database, Kept, lots, shelf
+from ufrin.actions import Database, Kept, lots, sheets, shelf
 from ufrin.actions.workshop import settings
 from ufrin.core.rubbers import Rubber
 from ufrin.core.terms import LOT
@@ -150,6 +150,7 @@ def _form(
         "conflict": conflict(the_kind.terms, stale, workshop.units) if stale else [],
         "tins": tins,
         "moves": moves,
+        "sheet": sheets.name_of(database, kind, kept.id) if kept and the_kind.has_sheet else "",
         "lot_fields": fields(LOT, Blank(LOT), workshop.units, lot_errors or {}, typed if lot_errors else {}),
         "lot_wrong": (lot_errors or {}).get("", ""),
     }

@@ -18,7 +18,7 @@ from ufrin.web.routes import TheDatabase
 from ufrin.web.shelf_kinds import KINDS, NOTHING
 
 router = APIRouter(include_in_schema=False)
-CsvKind = Literal["rubbers", "additives", "cups", "containers", "scales", "lots"]
+CsvKind = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "lots"]
 MOST_SHOWN = 200
 TITLES: Mapping[str, str] = {**{name: kind.title for name, kind in KINDS.items()}, "lots": "Lots"}
 

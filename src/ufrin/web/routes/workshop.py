@@ -6,8 +6,10 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import Workshop, workshop
+from ufrin.core.airing import SCHOOLS
 from ufrin.core.findings import Finding
 from ufrin.core.quantities import Units, parse
+from ufrin.core.release import RELEASE_SCHOOLS
 from ufrin.core.terms import BOX, MASTER
 from ufrin.errors import Refused, Stale
 from ufrin.web.forms import fields
@@ -32,7 +34,9 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     units: Units = "us" if form.get("units") == "us" else "metric"
     try:
         sure = parse(form.get("confidence_pct") or f"{workshop.settings(database).confidence_pct:g}", "percent", units, field="confidence_pct")
-        workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""), confidence_pct=sure)
+        kept = workshop.settings(database)
+        schools = {key: form.get(key) or getattr(kept, key) for key in ("air", "release")}
+        workshop.change_settings(database, version=form_version(form), units=units, currency=form.get("currency", ""), confidence_pct=sure, **schools)
     except Refused as refused:
         typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct")}
         return _page(request, workshop.settings(database), errors={refused.field: str(refused)}, typed=typed)
@@ -44,10 +48,10 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
 def _page(
     request: Request, kept: Workshop, *, errors: dict[str, str] | None = None, typed: dict[str, str] | None = None, stale: Stale | None = None
 ) -> Response:
-    labels = {"units": "Units", "currency": "Currency", "confidence_pct": "Enough in"}
+    labels = {"units": "Units", "currency": "Currency", "confidence_pct": "Enough in", "air": "Air out of rubber", "release": "Release"}
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
     shown = {"currency": kept.currency, "confidence_pct": f"{kept.confidence_pct:g} %"} | (typed or {})
-    context = {"kept": kept, "errors": errors or {}, "shown": shown, "conflict": both}
+    context = {"kept": kept, "errors": errors or {}, "shown": shown, "conflict": both, "airs": SCHOOLS, "releases": RELEASE_SCHOOLS}
     return render(request, "settings.html", context, status_code=409 if stale else 422 if errors else 200)
 
 

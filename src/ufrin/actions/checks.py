@@ -1,0 +1,119 @@
+"""What a maker does at the Checks station: take a remedy, sign a stop off, take that back; and what came of the same pairings before."""
+
+from collections.abc import Mapping
+
+from ufrin.actions import jobs
+from ufrin.actions.opened import opened_at
+from ufrin.core.gate import check_sign_off
+from ufrin.core.kinds import PUT_ON
+from ufrin.core.plain_text import one_line
+from ufrin.core.stations import Station
+from ufrin.core.touching import Pair
+from ufrin.errors import Refused
+from ufrin.store import gate
+from ufrin.store.connection import Database
+
+LONGEST_WHO = 80
+
+
+def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
+    """Do what is advised for two things that meet.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    key : str
+        Of the pair.
+    versions : mapping of station to version
+        Of what was read when the page was shown.
+
+    Raises
+    ------
+    Refused
+        When there is nothing that can be done by itself.
+    """
+    opened = jobs.open_job(database, job_id, "checks")
+    pair = opened.plan.checks.pair(key) if opened.plan.checks else None
+    done = remedy_of(pair) if pair else None
+    if done is None:
+        raise Refused("", "There is nothing that can be done here at a click any more. Look at the pair again.")
+    station, changes = done
+    jobs.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
+
+
+def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
+    """Tell what a pair's remedy changes in the job.
+
+    Parameters
+    ----------
+    pair : Pair
+        As it stands.
+
+    Returns
+    -------
+    (Station, changes) or None
+        None where it is fine, or where a click can't do it.
+    """
+    remedy = pair.ruling.remedy or pair.bare.remedy
+    if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
+        return None
+    key = pair.touch.key
+    if key == "master" and remedy.between:
+        sealers = [layer for layer in remedy.between if PUT_ON[layer].seals]
+        over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
+        changes: dict[str, object] = {"release": over[0] if over else None}
+        return "master", {**changes, **({"sealer": sealers[0]} if sealers else {})}
+    if key == "bed" and remedy.touches:
+        return "box", {"bed_material": remedy.touches}
+    if remedy.between and pair.touch.field.startswith("between_"):
+        # what is advised for the bare surface may be two layers, which no single choice says
+        return "checks", {pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]}
+    return None
+
+
+def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
+    """Take a stop upon oneself; the reason is kept with the job, and written into the record of its next pour.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    about : str
+        Key of the stop.
+    reason, who : str
+        Why it may be poured all the same, and who says so.
+
+    Raises
+    ------
+    Refused
+        When the stop is not there any more, or nobody says why.
+    """
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "checks")
+        stop = next((one for one in opened.plan.stops if one.key == about), None)
+        if stop is None:
+            raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
+        reason, who = one_line(reason), one_line(who)[:LONGEST_WHO]
+        check_sign_off(reason, who)
+        gate.sign(connection, job_id, stop, reason=reason, who=who)
+
+
+def take_back(database: Database, job_id: int, about: str) -> None:
+    """Take a sign-off back: the stop stops again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    about : str
+        Key of the stop.
+    """
+    with database.transaction() as connection:
+        gate.withdraw(connection, job_id, about[:64])

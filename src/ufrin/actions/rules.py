@@ -1,0 +1,100 @@
+"""The shop's own tests of pairings: noted, withdrawn, taken in from a file and written to one."""
+
+from ufrin.core import rule_files
+from ufrin.core.pairing import OwnRule, contradictions
+from ufrin.store import rules
+from ufrin.store.connection import Database
+from ufrin.store.rules import KeptRule
+
+
+def own_rules(database: Database, *, withdrawn: bool = False) -> tuple[KeptRule, ...]:
+    """Read the shop's own tests.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    withdrawn : bool, optional
+        Whether those that no longer count are wanted too.
+
+    Returns
+    -------
+    tuple of KeptRule
+        Newest first.
+    """
+    with database.reading() as connection:
+        return tuple(rules.every(connection, withdrawn=withdrawn))
+
+
+def note(database: Database, rule: OwnRule) -> OwnRule | None:
+    """Note a test.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    rule : OwnRule
+        What came of it.
+
+    Returns
+    -------
+    OwnRule or None
+        An earlier one that says otherwise of the same case; the newer one counts from now on.
+    """
+    with database.transaction() as connection:
+        rules.add(connection, rule)
+        every = [kept.rule for kept in rules.every(connection)]
+    return next((older for newer, older in contradictions(every) if newer.case == rule.case), None)
+
+
+def withdraw(database: Database, number: int, *, withdrawn: bool) -> None:
+    """Count on a test no longer, or again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    number : int
+        Of the test.
+    withdrawn : bool
+        No longer, or again.
+    """
+    with database.transaction() as connection:
+        rules.withdraw(connection, number, withdrawn=withdrawn)
+
+
+def take_in(database: Database, data: bytes) -> tuple[int, int]:
+    """Take tests in from a file: all of them, or none.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    data : bytes
+        The file.
+
+    Returns
+    -------
+    int, int
+        How many were new, and how many were there already.
+    """
+    told = rule_files.read(data)
+    with database.transaction() as connection:
+        fresh = sum(rules.add(connection, rule) for rule in told)
+    return fresh, len(told) - fresh
+
+
+def as_file(database: Database) -> str:
+    """Write the tests that count to a file.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    str
+        JSON.
+    """
+    return rule_files.written([kept.rule for kept in own_rules(database)])
