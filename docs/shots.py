@@ -10,7 +10,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from ufrin import demo, logs
-from ufrin.actions import jobs, meshes
+from ufrin.actions import RUBBERS, jobs, meshes, shelf
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
 from ufrin.trial import trial_cluster, trial_database, trial_server
@@ -35,19 +35,18 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("board", DESK, "/", False),
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
-    ("box-gang", DESK, "/jobs/6/box", False),
-    ("box-strip", DESK, "/jobs/5/box", False),
     ("cut-list", DESK, "/jobs/5/box", True),
     ("ways", DESK, "/jobs/8/ways", False),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("hardness", DESK, "/jobs/3/hardness", False),
-    ("coupons", DESK, "/shelf/rubbers/7/coupons", False),
+    ("checks", DESK, "/jobs/8/checks", False),
+    ("pairings", DESK, "/pairings?pour=polyurethane-rubber&touches=bare-wood", False),
+    ("faults", DESK, "/jobs/9/faults?symptom=sticky-skin", False),
     ("allowance", DESK, "/allowance", False),
     ("record", DESK, "/pours/12/record", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf/rubbers", False),
-    ("master-phone", PHONE, "/jobs/5/master", False),
-    ("opening-phone", PHONE, "/jobs/9/opening", False),
+    ("checks-phone", PHONE, "/jobs/7/checks", False),
 )
 
 
@@ -69,6 +68,19 @@ def simulated_scales() -> Iterator[None]:
     finally:
         process.terminate()
         process.wait(10)
+
+
+def shut_the_gate(database: Database) -> int:
+    """Start a job with three mistakes in it, for the picture of the gate."""
+    job = jobs.start_job(database, "Bosun's whistle")
+    tideline = next(kept.id for kept in shelf.shelf(database, RUBBERS).things if kept.thing.name == "Tideline 15")
+    master = {"material": "photopolymer-print", "length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "mass_g": 48.0, "level_before_ml": 300.0, "level_after_ml": 345.0}  # fmt: skip
+    said = {
+        "master": master, "opening": {"style": "two-part"}, "box": {"bed_material": "sulphur-clay"}, "rubber": {"rubber_id": tideline},
+        "checks": {"between_halves": "silicone-release"},
+    }  # fmt: skip
+    jobs.fill_in(database, job, said)  # type: ignore[arg-type]
+    return job
 
 
 def open_up(page: Page, address: str) -> None:
@@ -131,12 +143,14 @@ def main() -> None:
             if opened.mesh:
                 meshes.ask_for(database, opened.mesh, what)
                 meshes.work_on(database, opened.mesh.kept.hash, what)
+        planted = shut_the_gate(database)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
+            shoot(page, f"{address}/jobs/{planted}/pour", FOLDER / "gate.png", DESK, whole=False)
             open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()

@@ -69,7 +69,8 @@ def test_by_keys(page: Page) -> None:
             page.keyboard.type(text)
     page.keyboard.press("Tab")
     expect(page.locator("#w-height_mm input")).to_have_value("38 mm")
-    page.keyboard.press("Tab")  # past the stand-ins
+    for _ in range(5):  # past the stand-ins and what its surface is
+        page.keyboard.press("Tab")
     page.keyboard.press("Enter")  # opens the best way, which comes next
     page.keyboard.press("Tab")
     page.keyboard.type("88.2")
@@ -85,7 +86,10 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.type("Salt")
     expect(page.locator("[data-mark=part-B]")).to_contain_text("blue")
     page.keyboard.press("Escape")
-    page.keyboard.press("6")
+    page.keyboard.press("5")
+    page.wait_for_url("**/checks")
+    expect(page.locator("#pairs")).to_contain_text("The rubber on the walls")
+    page.keyboard.press("7")
     page.wait_for_url("**/sheet")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
