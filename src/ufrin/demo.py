@@ -90,7 +90,7 @@ CUPS: tuple[Cup, ...] = (
 
 PRODUCTS: tuple[Product, ...] = (
     Product(name="Spindrift release", kind="silicone-free-release", by="spray", finish="satin", sets_min=10, shots=4, pack_price=12),
-    Product(name="Shoal varnish", kind="clear-coat", by="brush", sets_min=60, pack_price=16),
+    Product(name="Shoal varnish", kind="clear-coat", by="brush", sets_min=480, pack_price=16),
     Product(name="Sandbar powder", kind="talc", by="dust", finish="matt", shots=1, pack_price=4),
 )
 

@@ -125,6 +125,11 @@ def test_a_spot_is_tested_with_its_coat_on_and_nothing_is_fine_that_nobody_knows
     test = next(step for step in made.steps if "Test a spot" in step.do)
     coats = [step for step in made.steps if "clear coat" in step.do and step is not test]
     assert min(step.before_min - step.work_min - step.dry_min for step in coats) >= test.before_min
+    strange = worked_out(replace(MASTER, material="something-else"))
+    assert strange.checks is not None
+    assert strange.checks.pairs[0].ruling.says == "not known: test a spot"
+    assert any("Test a spot" in step.do for step in strange.checks.steps)
+    assert ([finding.code for finding in strange.findings["checks"]], strange.states["master"]) == (["touch-not-known"], "ready")
     unsaid = checked(replace(MASTER, material=None))
     assert [finding.code for finding in unsaid.findings] == ["touch-not-said"]
 
@@ -227,7 +232,7 @@ def test_bubbles_obey_their_laws(viscosity: float, sg: float, depth_mm: float, t
 
 
 @pytest.mark.parametrize(
-    "call", [lambda: smallest_mm(0, 1, 1, 1), lambda: rise_mm_per_min(1, float("nan"), 1), lambda: pot_ratio(-1), lambda: absolute_kpa(40)]
+    "call", [lambda: smallest_mm(0, 1, 1, 1), lambda: rise_mm_per_min(1, float("nan"), 1), lambda: pot_ratio(-1), lambda: absolute_kpa(102.0)]
 )
 def test_what_can_not_be_is_refused(call: object) -> None:
     with pytest.raises(Refused):
@@ -249,6 +254,17 @@ def test_the_schools_stand_side_by_side() -> None:
     # a stream twice as high is thinner by the fourth root of two: its speed goes with the root of the fall
     assert stream_mm(100, 600) == pytest.approx(stream_mm(100, 300) / 2**0.25)
     assert log10(stream_mm(400, 300) / stream_mm(100, 300)) == pytest.approx(log10(2))
+
+
+def test_a_vacuum_is_read_either_way_and_never_more_than_there_is() -> None:
+    def grown(**said: float) -> tuple[float | None, list[str]]:
+        made = checked(checks=CheckInputs(air="vacuum", **said))  # type: ignore[arg-type]
+        return made.school.slow_mm if made.school else None, [finding.code for finding in made.findings]
+
+    assert grown(vacuum_gauge_kpa=98.325)[0] == pytest.approx(grown()[0])  # 3 kPa are left
+    assert grown(vacuum_gauge_kpa=98.325, vacuum_kpa=50.0)[0] == pytest.approx(grown()[0])
+    for wrong in ({"vacuum_kpa": 200.0}, {"vacuum_gauge_kpa": 120.0}):
+        assert grown(**wrong) == (grown()[0], ["vacuum-impossible"])
 
 
 def test_warts_come_only_of_the_one_bad_mix() -> None:

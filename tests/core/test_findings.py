@@ -149,7 +149,11 @@ def unsuited() -> list[Finding]:
             CheckInputs(cast_finish="matt", cast_air="pressure", cast_material="polyurethane-resin"),
             tin,
         ),
-        (replace(WET, material="latex"), CheckInputs(cast_finish="painted", between_cast="wax", air="vacuum", cast_material="plaster"), tin),
+        (
+            replace(WET, material="latex"),
+            CheckInputs(cast_finish="painted", between_cast="wax", air="vacuum", cast_material="plaster", vacuum_kpa=150.0),
+            tin,
+        ),
         (
             replace(WET, material="plaster", sealer="none"),
             CheckInputs(cast_finish="painted", between_cast="silicone-release", cast_material="plaster"),

@@ -243,7 +243,7 @@ def grown(left_kpa: float, **deep: float) -> Row:
 
 
 def by_gauge(g: Row) -> Row:
-    left_kpa = bubbles.absolute_kpa(g["gauge_vacuum_inhg"])
+    left_kpa = bubbles.absolute_kpa(convert(g["gauge_vacuum_inhg"], "inHg", "kPa"))
     return {"absolute_pressure_mbar": 10 * left_kpa, **grown(left_kpa)}
 
 

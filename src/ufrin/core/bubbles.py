@@ -8,7 +8,6 @@ towards its pot life does worse. Boyle: pressure times volume stays the same; ga
 from math import sqrt
 from typing import Literal
 
-from ufrin.core.quantities import convert
 from ufrin.errors import Refused
 
 G_M_PER_S2 = 9.80665
@@ -142,25 +141,27 @@ def pot_ratio(gauge_kpa: float) -> float:
     return volume_ratio(ATMOSPHERE_KPA, ATMOSPHERE_KPA + gauge_kpa)
 
 
-def absolute_kpa(gauge_vacuum_inhg: float) -> float:
-    """Turn what a vacuum gauge reads into the absolute pressure that is left.
+def absolute_kpa(gauge_kpa: float) -> float:
+    """Turn what a vacuum gauge shows below the air into the absolute pressure that is left.
 
     Parameters
     ----------
-    gauge_vacuum_inhg : float
-        Inches of mercury below the atmosphere.
+    gauge_kpa : float
+        Below the atmosphere.
 
     Returns
     -------
     float
-        In kPa. Near full vacuum half an inch, or the weather, changes it a lot.
+        In kPa. Near full vacuum a little more, or the weather, changes it a lot.
 
     Raises
     ------
     Refused
         When that is more than there is.
     """
-    left = ATMOSPHERE_KPA - convert(gauge_vacuum_inhg, "inHg", "kPa")
-    if not left > 0:
-        raise Refused("gauge_vacuum_inhg", "That is more vacuum than there is air. A gauge at sea level reads up to 29.9 inches of mercury.")
+    left = ATMOSPHERE_KPA - gauge_kpa
+    if not 0 < left < ATMOSPHERE_KPA:
+        raise Refused(
+            "vacuum_gauge_kpa", "A vacuum gauge at sea level shows more than nothing, and less than the [101.325 pressure] that the air has."
+        )
     return left

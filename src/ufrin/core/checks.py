@@ -6,12 +6,13 @@ from dataclasses import dataclass, replace
 from ufrin.core.airing import Aired, Liquid, School, Ways, schools, wart_findings
 from ufrin.core.blends import viscosity_of_mix
 from ufrin.core.box_plans import BoxPlan
+from ufrin.core.bubbles import ATMOSPHERE_KPA, absolute_kpa
 from ufrin.core.figures import BOARDS, MATERIALS
 from ufrin.core.findings import Amount, Finding, worst_first
 from ufrin.core.finish import Finish, finish_findings, finish_of
 from ufrin.core.from_shelf import FromShelf
 from ufrin.core.gate import SignOff
-from ufrin.core.kinds import SEALED
+from ufrin.core.kinds import SEALED, SOMETHING_ELSE
 from ufrin.core.opening import Opening
 from ufrin.core.pairing import VERDICT_WORDS, OwnRule
 from ufrin.core.pours import Pour
@@ -23,6 +24,7 @@ from ufrin.core.styles import PARTED
 from ufrin.core.terms import BOX, CHECKS, RUBBER, settled
 from ufrin.core.thinner_price import price
 from ufrin.core.touching import Pair, Parts, Surface, Touch, judged, touches_of
+from ufrin.errors import Refused
 
 LONGEST_TEST_MIN = 24 * 60.0
 NO_SURFACE = ""
@@ -141,7 +143,8 @@ def master_surface(name: str, inputs: MasterInputs, of_job: int = 0) -> Surface:
     """
     material = MATERIALS.get(inputs.material or "")
     layers = tuple(layer for layer in (inputs.sealer, inputs.release) if layer)
-    return Surface(name=name, kind=material.surface if material else NO_SURFACE, layers=layers, is_said=bool(layers), of_job=of_job)
+    kind = material.surface if material else SOMETHING_ELSE if inputs.material == SOMETHING_ELSE else NO_SURFACE
+    return Surface(name=name, kind=kind, layers=layers, is_said=bool(layers), of_job=of_job)
 
 
 def parts_of(of: Said) -> Parts:
@@ -285,9 +288,13 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
         viscosity_mpa_s=viscosity, sg=pour.mix.sg_mixed or 1.0, depth_mm=of.fill_mm, volume_ml=batch_ml, pour_min=said["pour_min"],
         still_min=max((pour.pot_life_min or 0.0) - pour.batch_min, 0.0),
     )  # fmt: skip
+    vacuum_kpa = _vacuum_kpa(of.checks, checks)
+    if vacuum_kpa is None:
+        said_kpa = of.checks.vacuum_gauge_kpa or checks["vacuum_kpa"]
+        found.append(Finding(code="vacuum-impossible", facts={"pressure": Amount(said_kpa, "pressure")}, field="vacuum_kpa"))
     rise = of.rubber.rise_factor
     ways = Ways(
-        drop_mm=checks["drop_mm"], vibrate_min=checks["vibrate_min"], vacuum_kpa=checks["vacuum_kpa"],
+        drop_mm=checks["drop_mm"], vibrate_min=checks["vibrate_min"], vacuum_kpa=vacuum_kpa or Ways().vacuum_kpa,
         vacuum_min=of.checks.vacuum_min or said["degas_min"] or checks["vacuum_min"], pot_kpa=checks["pot_kpa"], cup_ml=pour.cup_ml,
         **({"rise_factor": rise} if rise and rise > 1 else {}),
     )  # fmt: skip
@@ -295,6 +302,16 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
         facts = {"vessel": Amount(batch_ml * ways.rise_factor, "volume"), "cup": Amount(pour.cup_ml, "volume")}
         found.append(Finding(code="vacuum-vessel", facts=facts, field="air"))
     return schools(liquid, ways), found
+
+
+def _vacuum_kpa(said: CheckInputs, checks: Mapping[str, float]) -> float | None:
+    # absolute; what a gauge shows below the air comes first, and what can't be is None
+    if said.vacuum_gauge_kpa is None:
+        return checks["vacuum_kpa"] if checks["vacuum_kpa"] < ATMOSPHERE_KPA else None
+    try:
+        return absolute_kpa(said.vacuum_gauge_kpa)
+    except Refused:
+        return None
 
 
 def _used(of: Said, pairs: Sequence[Pair], air: str) -> Used:

@@ -317,6 +317,11 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "warn",
         "Under vacuum the mix rises to about {vessel}, and the cup holds {cup}. It would climb over: take a taller vessel, or smaller batches.",
     ),
+    "vacuum-impossible": (
+        "warn",
+        "{pressure} can't be read as a vacuum: the air itself has [101.325 pressure]. Type what the chamber still holds, or what its gauge shows below the air; "
+        "until then [3 pressure] is counted on.",
+    ),
     "viscosity-unknown": (
         "note",
         "How thick the mix is was not said, so nobody can tell which bubbles leave it. It is on the rubber's data sheet: type it on the Shelf.",

@@ -56,6 +56,7 @@ SURFACES: Mapping[str, str] = _KINDS["surfaces"]
 BETWEENS: Mapping[str, str] = _KINDS["between"]
 GROUPS: Mapping[str, tuple[str, ...]] = {name: tuple(members) for name, members in _KINDS["groups"].items()}
 SEALED = "sealed"
+SOMETHING_ELSE = "something-else"  # a surface that no rule speaks of, on purpose
 NOTHING_BETWEEN = "none"
 
 

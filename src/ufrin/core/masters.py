@@ -1,7 +1,7 @@
 """Masters: the Master station worked out, from every way the displacement was measured to the one that counts."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -21,6 +21,7 @@ from ufrin.core.displacement import (
 )
 from ufrin.core.figures import MATERIALS
 from ufrin.core.findings import Amount, Finding, worst_first
+from ufrin.core.kinds import SOMETHING_ELSE
 from ufrin.core.meshes import Mesh
 from ufrin.core.profiles import direction_of, pairs_of
 from ufrin.core.solids import block_ml, drum_ml
@@ -168,6 +169,8 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
     MasterAnswer
         Every way that was begun, the one that counts, and what disagrees.
     """
+    if inputs.material == SOMETHING_ELSE:  # which says nothing of its density
+        inputs = replace(inputs, material=None)
     said = settled(inputs, MASTER)
     by_hand = [_answer_way(key, way, inputs, said) for key, way in WAY_OF.items() if _begun(way, inputs)]
     form, form_refused = mesh, None

@@ -32,7 +32,7 @@ class Product:
     finish : str
         That it leaves on a cast: one of ``PRODUCT_FINISHES``.
     sets_min : float or None
-        Until it may be used, where its tin says.
+        Until it may be poured on, hardened through, where its tin says.
     shots : float or None
         Casts until it is put on again.
     pack_price : float or None
@@ -160,7 +160,7 @@ def offers(
             score += 0.2
             reasons.append(f"It stands on the Shelf: {', '.join(one.name for one in mine)}.")
         found.append(Offer(between=between, ruling=ruling, score=score, reasons=tuple(reasons), against=tuple(against), products=mine))
-    return tuple(sorted(found, key=lambda offer: -offer.score))
+    return tuple(sorted(found, key=lambda offer: (not offer.suits, -offer.score)))
 
 
 def _weighed(key: str, between: Between, ruling: Ruling, wanted: str, *, always: bool) -> tuple[float, list[str], list[str]]:

@@ -179,6 +179,7 @@ class CheckInputs:
     drop_mm: float | None = None
     vibrate_min: float | None = None
     vacuum_kpa: float | None = None
+    vacuum_gauge_kpa: float | None = None
     vacuum_min: float | None = None
     pot_kpa: float | None = None
     cast_air: str | None = None

@@ -13,7 +13,7 @@ from ufrin.core.figures import BOARDS, MATERIALS
 from ufrin.core.finish import FINISHES, WANTED
 from ufrin.core.hardness import SCALES
 from ufrin.core.hardness_wanted import DETAILS, UNDERCUTS
-from ufrin.core.kinds import BETWEENS, NOTHING_BETWEEN, POURS, PUT_ON, SURFACES
+from ufrin.core.kinds import BETWEENS, NOTHING_BETWEEN, POURS, PUT_ON, SOMETHING_ELSE, SURFACES
 from ufrin.core.lots import PARTS
 from ufrin.core.pots import CONTAINER_MATERIALS, CONTAINER_SHAPES
 from ufrin.core.release import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
@@ -139,7 +139,7 @@ MASTER: Mapping[str, Term] = {
     "grain_before_ml": _q("Grain alone, tapped level", "volume", help="Fine dry grain such as millet; for a master that may not get wet."),
     "grain_after_ml": _q("Grain with the master buried, tapped level", "volume"),
     "material": Term(
-        label="Made of", kind="choice", choices={"": "not from the list", **{key: material.label for key, material in MATERIALS.items()}}
+        label="Made of", kind="choice", choices={"": "not said", **{key: material.label for key, material in MATERIALS.items()}, SOMETHING_ELSE: "something else"}
     ),
     "sealer": Term(
         label="Sealed with", kind="choice", help="Porous masters are sealed twice, thinly.",
@@ -263,6 +263,7 @@ CHECKS: Mapping[str, Term] = {
     "drop_mm": _some("Poured from a height of", "length", 300.0),
     "vibrate_min": _some("Vibrated for", "time", LONGEST_VIBRATE_MIN),
     "vacuum_kpa": _some("Vacuum, absolute", "pressure", 3.0, "What is left of the atmosphere's [101.325 pressure]."),
+    "vacuum_gauge_kpa": _some("Or its gauge shows, below the air", "pressure", help="Such as 28 inHg; counts before the other."),
     "vacuum_min": _some("Under vacuum for", "time", USUAL_VACUUM_MIN),
     "pot_kpa": _some("Pressure pot, on its gauge", "pressure", 275.0),
     "cast_air": Term(label="Air out of the cast", kind="choice", choices={"": "nothing is done", **SCHOOLS}),
@@ -274,7 +275,7 @@ PRODUCT: Mapping[str, Term] = {
     "kind": Term(label="It is", kind="choice", choices=PRODUCT_KINDS, default="silicone-free-release"),
     "by": Term(label="Put on", kind="choice", choices=PUT_ON_BY, default="spray"),
     "finish": Term(label="Leaves the cast", kind="choice", choices=PRODUCT_FINISHES, default="kind"),
-    "sets_min": _some("Sets in", "time", help="As its tin says."),
+    "sets_min": _some("May be poured on after", "time", help="As its tin says; of a coat, when it has hardened through."),
     "shots": Term(label="Casts until it is put on again", kind="number", positive=True),
     "pack_price": _q("Price of a can", "money"),
 }

@@ -101,7 +101,7 @@ class Pair:
     @property
     def touches_kind(self) -> str:
         """What is touched, in words."""
-        return SURFACES.get(self.touch.touches, "not said")
+        return SURFACES.get(self.touch.touches) or ("something else" if self.touch.touches else "not said")
 
     @property
     def pour_kind(self) -> str:

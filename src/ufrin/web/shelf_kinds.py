@@ -130,7 +130,7 @@ KINDS: Mapping[KindName, Kind] = {
             Column(head="Kind", says=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
             Column(head="Put on", says=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
             Column(head="Leaves the cast", says=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
-            Column(head="Sets in", says=_known("sets_min", "time")),
+            Column(head="Ready in", says=_known("sets_min", "time")),
             Column(head="Casts", says=_known("shots", "number", 0)),
         ),
     ),

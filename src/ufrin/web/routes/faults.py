@@ -15,7 +15,6 @@ from ufrin.web.routes.job import job_context
 from ufrin.web.speech import Speech
 
 router = APIRouter(include_in_schema=False)
-MOST_SHOTS = 10_000
 TOLD = ("demoulded", "shots")
 
 
