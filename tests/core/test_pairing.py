@@ -136,7 +136,17 @@ def test_a_shops_own_test_comes_first_the_newest_and_the_nearest_of_them() -> No
 
 @pytest.mark.parametrize(
     "wrong",
-    [{"pour": "treacle"}, {"touches": ""}, {"between": "any"}, {"verdict": "perhaps"}, {"why": " "}, {"why": "x" * 401}, {"tried_on": "2026-02-30"}],
+    [
+        {"pour": "treacle"},
+        {"touches": " "},
+        {"touches": "something-else"},
+        {"touches": "x" * 61},
+        {"between": "any"},
+        {"verdict": "perhaps"},
+        {"why": " "},
+        {"why": "x" * 401},
+        {"tried_on": "2026-02-30"},
+    ],
 )
 def test_a_test_that_says_nothing_is_refused(wrong: dict[str, object]) -> None:
     with pytest.raises(Refused):
@@ -193,6 +203,13 @@ def broken(**changes: object) -> bytes:
 def test_what_is_no_rule_file_is_refused_with_the_place(data: bytes, says: str) -> None:
     with pytest.raises(Refused, match=says):
         read(data)
+
+
+def test_a_surface_may_have_a_name_of_its_own() -> None:
+    grey = replace(OWN, touches="Grey print resin")
+    assert judge(ADDITION, "grey print resin", "none", [grey]).verdict == "fine"
+    assert judge(ADDITION, "grey print resin", "wax", [grey]).known is False
+    assert read(written([grey]).encode())[0].touches == "Grey print resin"
 
 
 def test_every_verdict_has_its_level() -> None:

@@ -173,6 +173,25 @@ def test_what_is_no_rule_file_is_refused(client: TestClient, data: bytes) -> Non
     assert client.get("/pairings").context["kept"] == ()
 
 
+def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(client: TestClient, planted: int, database: Database) -> None:
+    version = client.get(f"/jobs/{planted}/master").context["job"].versions["master"]
+    said = {"version": str(version), "units": "metric", "material": "something-else", "own_material": "Grey | resin <i>", "sealer": "none"}
+    client.post(f"/jobs/{planted}/master", data=said, headers=HTMX)
+    unknown = page(client, f"/jobs/{planted}/checks").select_one("#pair-master")
+    assert unknown is not None
+    assert "not known: test a spot" in unknown.text
+    assert not unknown.select("i")
+    tried = next(link for link in unknown.select("a") if link.text == "We tried it")
+    form = page(client, str(tried["href"])).select_one("form#test")
+    assert form is not None
+    filled = {field["name"]: field.get("value", "") for field in form.select("input[type=hidden]")}
+    rubber = form.select_one("#test-rubber option[selected]")
+    assert rubber is not None  # it was tried with the rubber of this job
+    client.post("/pairings", data={**filled, "rubber": rubber.text, "verdict": "fine", "why": "Set", "tried_on": "2026-04-01"})
+    assert verdicts(client, planted)["master"] == "fine"
+    assert client.post("/api/v1/pairing", json={"pour": "plaster", "touches": "Grey | resin <i>"}).status_code == 422
+
+
 def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, planted: int, database: Database) -> None:
     assert "What does it look like?" in page(client, f"/jobs/{planted}/faults").text
     found = client.get(f"/jobs/{planted}/faults?symptom=sticky-skin").context["found"]

@@ -143,7 +143,9 @@ def master_surface(name: str, inputs: MasterInputs, of_job: int = 0) -> Surface:
     """
     material = MATERIALS.get(inputs.material or "")
     layers = tuple(layer for layer in (inputs.sealer, inputs.release) if layer)
-    kind = material.surface if material else SOMETHING_ELSE if inputs.material == SOMETHING_ELSE else NO_SURFACE
+    kind = material.surface if material else NO_SURFACE
+    if inputs.material == SOMETHING_ELSE:
+        kind = inputs.own_material or SOMETHING_ELSE
     return Surface(name=name, kind=kind, layers=layers, is_said=bool(layers), of_job=of_job)
 
 
@@ -239,8 +241,8 @@ def check(of: Said, shop: Shop) -> Checks | None:
 def _about(own: Sequence[OwnRule], touches: Sequence[Touch]) -> tuple[OwnRule, ...]:
     # a shop may have noted hundreds of tests; those of what meets here are few
     pours = {touch.pour for touch in touches}
-    surfaces = {SEALED, *(touch.touches for touch in touches)}
-    return tuple(rule for rule in own if rule.pour in pours and rule.touches in surfaces)
+    surfaces = {SEALED, *(touch.touches.casefold() for touch in touches)}
+    return tuple(rule for rule in own if rule.pour in pours and rule.touches.casefold() in surfaces)
 
 
 def _offers(pair: Pair, of: Said, shop: Shop, *, always: bool) -> tuple[Offer, ...]:

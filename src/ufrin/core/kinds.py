@@ -56,7 +56,8 @@ SURFACES: Mapping[str, str] = _KINDS["surfaces"]
 BETWEENS: Mapping[str, str] = _KINDS["between"]
 GROUPS: Mapping[str, tuple[str, ...]] = {name: tuple(members) for name, members in _KINDS["groups"].items()}
 SEALED = "sealed"
-SOMETHING_ELSE = "something-else"  # a surface that no rule speaks of, on purpose
+SOMETHING_ELSE = "something-else"  # a surface that no shipped rule speaks of, on purpose
+LONGEST_OWN = 60  # characters of a name that a shop gives to a surface of its own
 NOTHING_BETWEEN = "none"
 
 
@@ -111,3 +112,24 @@ def members(names: Iterable[str], known: Mapping[str, str]) -> frozenset[str]:
                 raise KeyError(name)
             found |= set(spelt)
     return frozenset(found)
+
+
+def surface_words(kind: str) -> str:
+    """Say a surface in words.
+
+    Parameters
+    ----------
+    kind : str
+        One of ``SURFACES``, a name of the shop's own, or empty.
+
+    Returns
+    -------
+    str
+        For people.
+
+    Examples
+    --------
+    >>> surface_words("bare-wood"), surface_words("grey print resin"), surface_words("")
+    ('bare wood', 'grey print resin', 'not said')
+    """
+    return SURFACES.get(kind) or {"": "not said", SOMETHING_ELSE: "something else"}.get(kind, kind)

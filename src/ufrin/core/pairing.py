@@ -8,12 +8,12 @@ import tomllib
 from calendar import monthrange
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 from importlib.resources import files
 from typing import Literal, get_args
 
 from ufrin.core.findings import Level
-from ufrin.core.kinds import ANY, BETWEENS, NOTHING_BETWEEN, POURS, SEALED, SURFACES, members
+from ufrin.core.kinds import ANY, BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, SEALED, SOMETHING_ELSE, SURFACES, members
 from ufrin.errors import Refused
 
 Verdict = Literal["fine", "release", "seal", "may-not-set", "will-not-set", "bonds", "harms-mould"]
@@ -109,7 +109,7 @@ class OwnRule:
     Parameters
     ----------
     pour, touches, between : str
-        Kinds.
+        Kinds; what it touches may have a name of the shop's own.
     verdict : str
         What came of it.
     why : str
@@ -132,9 +132,11 @@ class OwnRule:
     id: int = 0
 
     def __post_init__(self) -> None:
-        for field, value, known in (("pour", self.pour, POURS), ("touches", self.touches, SURFACES), ("between", self.between, BETWEENS)):
+        for field, value, known in (("pour", self.pour, POURS), ("between", self.between, BETWEENS)):
             if value not in known:
                 raise Refused(field, f"“{value[:40]}” is not a kind that Ufrin knows. Choose one of the list.")
+        if not self.touches.strip() or self.touches == SOMETHING_ELSE or len(self.touches) > LONGEST_OWN:
+            raise Refused("touches", f"What did it touch? Choose it, or give it a name of up to {LONGEST_OWN} characters.")
         if self.verdict not in VERDICTS:
             raise Refused("verdict", "That is not a verdict. Choose one of the list.")
         if not self.why.strip() or len(self.why) > 400:
@@ -150,7 +152,7 @@ class OwnRule:
     @property
     def case(self) -> tuple[str, str, str, str]:
         """What it speaks of."""
-        return self.pour, self.touches, self.between, self.rubber.casefold()
+        return self.pour, self.touches.casefold(), self.between, self.rubber.casefold()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -209,7 +211,7 @@ REMEDIES: Mapping[str, Remedy] = _read_remedies()
 RULES: tuple[Rule, ...] = _read_rules()
 
 
-@cache
+@lru_cache(maxsize=8192)
 def shipped(pour: str, touches: str, between: str) -> Rule | None:
     """Find the shipped rule for a case: the narrowest that speaks of it.
 
@@ -250,7 +252,7 @@ def judge(pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence
     >>> judge("addition-silicone", "moon dust").says
     'not known: test a spot'
     """
-    tests = [one for one in own if one.case[:3] == (pour, touches, between) and one.rubber.casefold() in {"", rubber.casefold()}]
+    tests = [one for one in own if one.case[:3] == (pour, touches.casefold(), between) and one.rubber.casefold() in {"", rubber.casefold()}]
     tests.sort(key=lambda one: (bool(one.rubber), one.tried_on, one.id), reverse=True)
     if tests:
         newest = tests[0]

@@ -4,7 +4,7 @@ import json
 from collections.abc import Sequence
 from typing import Any
 
-from ufrin.core.kinds import BETWEENS, POURS, SURFACES
+from ufrin.core.kinds import BETWEENS, LONGEST_OWN, POURS, SURFACES
 from ufrin.core.pairing import VERDICTS, OwnRule
 from ufrin.core.plain_text import one_line
 from ufrin.errors import Refused
@@ -30,7 +30,13 @@ SCHEMA: dict[str, Any] = {
                 "additionalProperties": False,
                 "properties": {
                     "pour": {"enum": list(POURS), "description": "what was poured"},
-                    "touches": {"enum": list(SURFACES), "description": "what it touched"},
+                    "touches": {
+                        "type": "string",
+                        "minLength": 1,
+                        "maxLength": LONGEST_OWN,
+                        "examples": list(SURFACES),
+                        "description": "what it touched: a kind, or a name of the workshop's own",
+                    },
                     "between": {"enum": list(BETWEENS), "default": "none", "description": "what lay between"},
                     "verdict": {"enum": list(VERDICTS), "description": "what came of it"},
                     "why": {"type": "string", "minLength": 1, "maxLength": 400, "description": "what was seen"},

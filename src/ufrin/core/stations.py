@@ -49,6 +49,7 @@ class MasterInputs:
     grain_before_ml: float | None = None
     grain_after_ml: float | None = None
     material: str | None = None
+    own_material: str = ""
     sealer: str | None = None
     release: str | None = None
     finish: str | None = None

@@ -13,7 +13,7 @@ from ufrin.core.figures import BOARDS, MATERIALS
 from ufrin.core.finish import FINISHES, WANTED
 from ufrin.core.hardness import SCALES
 from ufrin.core.hardness_wanted import DETAILS, UNDERCUTS
-from ufrin.core.kinds import BETWEENS, NOTHING_BETWEEN, POURS, PUT_ON, SOMETHING_ELSE, SURFACES
+from ufrin.core.kinds import BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, PUT_ON, SOMETHING_ELSE, SURFACES
 from ufrin.core.lots import PARTS
 from ufrin.core.pots import CONTAINER_MATERIALS, CONTAINER_SHAPES
 from ufrin.core.release import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
@@ -141,6 +141,7 @@ MASTER: Mapping[str, Term] = {
     "material": Term(
         label="Made of", kind="choice", choices={"": "not said", **{key: material.label for key, material in MATERIALS.items()}, SOMETHING_ELSE: "something else"}
     ),
+    "own_material": Term(label="What, then", kind="text", longest=LONGEST_OWN, help="A name of your own, such as grey print resin: your tests of it count from then on."),
     "sealer": Term(
         label="Sealed with", kind="choice", help="Porous masters are sealed twice, thinly.",
         choices={"": "not said", NOTHING_BETWEEN: "nothing: it is bare", **{key: one.label for key, one in PUT_ON.items() if one.seals}},

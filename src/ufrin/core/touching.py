@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from ufrin.core.findings import Amount, Finding
-from ufrin.core.kinds import NOTHING_BETWEEN, POURS, PUT_ON, SURFACES
+from ufrin.core.kinds import NOTHING_BETWEEN, POURS, PUT_ON, surface_words
 from ufrin.core.pairing import LEVELS, OwnRule, Ruling, judge_layers
 
 Phase = Literal["first", "second", "cast"]
@@ -101,7 +101,7 @@ class Pair:
     @property
     def touches_kind(self) -> str:
         """What is touched, in words."""
-        return SURFACES.get(self.touch.touches) or ("something else" if self.touch.touches else "not said")
+        return surface_words(self.touch.touches)
 
     @property
     def pour_kind(self) -> str:

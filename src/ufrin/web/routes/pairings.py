@@ -9,7 +9,7 @@ from fastapi.responses import JSONResponse
 from starlette.responses import Response
 
 from ufrin.actions import RUBBERS, Database, rules, shelf
-from ufrin.core.kinds import BETWEENS, NOTHING_BETWEEN, POURS, SURFACES
+from ufrin.core.kinds import BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, SOMETHING_ELSE, SURFACES
 from ufrin.core.pairing import VERDICT_WORDS, OwnRule, contradictions, judge
 from ufrin.core.plain_text import one_line
 from ufrin.core.rule_files import MOST_BYTES, SCHEMA
@@ -40,7 +40,7 @@ def show(request: Request, database: TheDatabase, pour: str = "", touches: str =
 @router.post("/pairings")
 def note(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Note a test."""
-    said = {key: form.get(key, "") for key in (*LOOKED_UP, "rubber")}
+    said = {key: one_line(form.get(key, "")) for key in (*LOOKED_UP, "rubber")}
     typed = {key: form.get(key, "")[:500] for key in TEST}
     try:
         text = one_line(typed["why"])
@@ -99,16 +99,21 @@ def _page(
     request: Request, database: Database, asked: dict[str, str], *, errors: dict[str, str] | None = None, typed: dict[str, str] | None = None,
     taken: str = "",
 ) -> Response:  # fmt: skip
-    case = {key: asked.get(key, "") if asked.get(key, "") in known else default for key, (default, known) in LOOKED_UP.items()}
     kept = rules.own_rules(database, withdrawn=True)
     own = [one.rule for one in kept if not one.withdrawn_at]
+    case = {key: asked.get(key, "") if asked.get(key, "") in known else default for key, (default, known) in LOOKED_UP.items()}
+    named = one_line(asked.get("touches", ""))[:LONGEST_OWN]
+    if named and named != SOMETHING_ELSE:  # a surface may have a name of the shop's own
+        case["touches"] = named
+    surfaces = {**SURFACES, **{one.rule.touches: one.rule.touches for one in kept if one.rule.touches not in SURFACES}}
+    surfaces.setdefault(case["touches"], case["touches"])
     rubber = asked.get("rubber", "")
     names = [one.thing.name for one in shelf.shelf(database, RUBBERS).things if not one.retired_at]
     context: dict[str, Any] = {
-        "case": case, "rubber": rubber if rubber in names else "", "rubbers": names, "known": LOOKED_UP, "ruling": judge(**case, own=own, rubber=rubber),
+        "case": case, "rubber": rubber if rubber in names else "", "rubbers": names, "known": {"pour": POURS, "touches": surfaces, "between": BETWEENS}, "ruling": judge(**case, own=own, rubber=rubber),
         "table": [(key, label, judge(case["pour"], case["touches"], key, own, rubber)) for key, label in BETWEENS.items()],
         "matrix": [(key, label, [(pour, judge(pour, key, own=own)) for pour in POURS]) for key, label in SURFACES.items()],
-        "kept": kept, "against": {older.id for _, older in contradictions(own)}, "pours": POURS, "surfaces": SURFACES, "betweens": BETWEENS,
+        "kept": kept, "against": {older.id for _, older in contradictions(own)}, "pours": POURS, "surfaces": surfaces, "betweens": BETWEENS,
         "verdict_words": VERDICT_WORDS, "errors": errors or {}, "taken": taken, "say": Speech("metric"),
         "fields": fields(TEST, BLANK, "metric", errors or {}, typed or {"tried_on": date.today().isoformat()}),
     }  # fmt: skip
