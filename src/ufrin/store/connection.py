@@ -37,6 +37,7 @@ _SPOKEN: dict[str, UfrinError] = {
     "product_name_length": Refused("name", "A name has 1 to 120 characters."),
     "workshop_air": Refused("air", "That is not one of the choices. Choose again."),
     "workshop_release": Refused("release", "That is not one of the choices. Choose again."),
+    "own_rule_once": Refused("", "The same test is counted on already."),
     "own_rule_why": Refused("why", "Say in up to 400 characters what was seen."),
     "sign_off_reason": Refused("reason", "Say in up to 400 characters why it may be poured all the same."),
     "sign_off_who": Refused("who", "Who takes it upon themselves? A name of up to 120 characters is kept."),
