@@ -3,13 +3,14 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 
 from ufrin import demo
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import empty, trial_database, trial_server
 
+expect.set_options(timeout=12_000)
 ARGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
     "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
@@ -43,7 +44,7 @@ def demo_data(cluster: Cluster) -> None:
 @pytest.fixture
 def context(browser: Browser, address: str, demo_data: None) -> Iterator[BrowserContext]:
     opened = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800})
-    opened.set_default_timeout(8000)
+    opened.set_default_timeout(15_000)  # two of these run side by side on two cores
     yield opened
     opened.close()
 

@@ -267,7 +267,17 @@ def touches_of(parts: Parts) -> tuple[Touch, ...]:
     in_mould = _with(parts, replace(cast, key="cast", touches=parts.rubber, touches_name="the mould"))
     found.append(in_mould if parts.cast else replace(in_mould, field="cast_material"))
     if parts.insert:
-        found.append(replace(cast, key="insert", touches=parts.insert, touches_name="the insert", is_held=True, is_said=True, field="insert"))
+        found.append(
+            replace(
+                cast,
+                key="insert",
+                touches=parts.insert,
+                touches_name="the insert",
+                is_held=True,
+                is_said=True,
+                field="insert" if parts.cast else "cast_material",
+            )
+        )
     return tuple(found)
 
 
