@@ -129,7 +129,7 @@ def _clear(of: Liquid) -> School:
     thin = " So thin a liquid often needs nothing else." if of.viscosity_mpa_s <= THIN_MPA_S else ""
     return School(
         key="clear", fast_mm=fast, slow_mm=slow, is_estimate=False,
-        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.0f} length] up stays.{thin}",
+        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.1f} length ~] up stays.{thin}",
     )  # fmt: skip
 
 
@@ -162,8 +162,8 @@ def _stream(of: Liquid, ways: Ways) -> School:
     fast, slow = _rises(of, of.still_min)
     return School(
         key="stream", fast_mm=min(thick, fast) if fast else thick, slow_mm=min(thick, slow) if slow else thick, is_estimate=True,
-        says=f"Into the lowest corner, from [{ways.drop_mm:.0f} length] up, all of it in {show(of.pour_min, 'time')}: the stream is then about "
-        f"[{thick:.2f} length] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
+        says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in {show(of.pour_min, 'time')}: the stream is then about "
+        f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
     )  # fmt: skip
 
 
@@ -185,11 +185,11 @@ def _vacuum(of: Liquid, ways: Ways) -> School:
     grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
     fast, slow = (smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows for surface in ("clean", "dirty"))
     vessel = of.volume_ml * ways.rise_factor
-    small = f" Your cup holds [{ways.cup_ml:.0f} volume]: too small." if ways.cup_ml and ways.cup_ml < vessel else ""
+    small = f" Your cup holds [{ways.cup_ml:.1f} volume ~0]: too small." if ways.cup_ml and ways.cup_ml < vessel else ""
     return School(
         key="vacuum", fast_mm=fast, slow_mm=slow, is_estimate=False,
-        says=f"At [{ways.vacuum_kpa:.1f} pressure] absolute a bubble grows to {grows:.1f} times its size. The mix rises to about {ways.rise_factor:g} times "
-        f"its volume, climbs and falls: a tall vessel of [{vessel:.0f} volume] or more. Stop {show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin "
+        says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The mix rises to about {ways.rise_factor:g} times "
+        f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop {show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin "
         f"stream, or new air is folded in.{small}",
     )  # fmt: skip
 
@@ -200,8 +200,8 @@ def _pressure(of: Liquid, ways: Ways) -> School:
     unseen = SEEN_MM / shrinks
     return School(
         key="pressure", fast_mm=min(unseen, fast) if fast else unseen, slow_mm=min(unseen, slow) if slow else unseen, is_estimate=False,
-        says=f"At [{ways.pot_kpa:.0f} pressure] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so one of [{unseen:.2f} length] is no longer "
-        f"seen, at [{SEEN_MM:.1f} length]. Keep the pressure on until it has set, or they all come back.",
+        says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so one of [{unseen:.3f} fine ~] is no longer "
+        f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
     )  # fmt: skip
 
 

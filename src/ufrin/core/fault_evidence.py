@@ -91,9 +91,9 @@ def _of_pour(of: Looked) -> Iterator[Evidence]:
         yield Evidence(key="wrong-part", factor=FOR, says="A wrong part was taken in hand during the weighing, and set aside.")
     temps = [entry.temp_c for entry in pour.entries if entry.temp_c is not None]
     if temps and min(temps) < COLD_C:
-        yield Evidence(key="cold", factor=FOR, says=f"The room had [{min(temps):.1f} temperature] at the pour.")
+        yield Evidence(key="cold", factor=FOR, says=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
     elif temps and min(temps) >= WARM_C:
-        yield Evidence(key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature] at the pour: not cold.")
+        yield Evidence(key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold.")
     for one in poured:
         yield from _of_cup(pour, one)
     if len(poured) > 1:
@@ -184,7 +184,7 @@ def _of_air(checks: Checks) -> Iterator[Evidence]:
         yield Evidence(key="not-degassed", factor=2.0, says="The rubber was not degassed in a vacuum.")
     school = checks.school
     if school and school.slow_mm is not None:
-        says = f"As it was aired, bubbles under [{school.slow_mm:.2f} length] may stay."
+        says = f"As it was aired, bubbles under [{school.slow_mm:.3f} fine ~] may stay."
         yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, says=says)
 
 
@@ -203,7 +203,7 @@ def _of_job(of: Looked) -> Iterator[Evidence]:
         yield Evidence(key="air-under", factor=AGAINST, says="No air stays under overhangs as the rubber rises.")
     box = settled(of.box, BOX)
     thin = min(box["side_mm"], box["over_mm"])
-    yield Evidence(key="thin-rubber", factor=FOR if thin < THIN_MM else 0.6, says=f"The thinnest rubber planned is [{thin:.0f} length].")
+    yield Evidence(key="thin-rubber", factor=FOR if thin < THIN_MM else 0.6, says=f"The thinnest rubber planned is [{thin:.1f} length ~].")
     material = MATERIALS.get(of.master.material or "")
     if material and material.surface.endswith("print"):
         yield Evidence(key="is-print", factor=FOR, says=f"The master is a {material.label}.")

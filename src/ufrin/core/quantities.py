@@ -55,6 +55,9 @@ KINDS: Mapping[str, Kind] = {
     "length": Kind(
         noun="a length", base="mm", shown={"metric": ("mm", "mm", 1), "us": ("in", "inch", 2)}, low=0, high=10_000, example="90, 9 cm or 3 1/2 in"
     ),
+    "fine": Kind(
+        noun="a length", base="mm", shown={"metric": ("mm", "mm", 2), "us": ("in", "inch", 2)}, low=0, high=10_000, example="0.3 or 0.01 in"
+    ),
     "mass": Kind(
         noun="a weight", base="g", shown={"metric": ("g", "g", 1), "us": ("oz", "ounce", 2)}, low=0, high=1e7, example="120, 1.2 kg or 4 oz"
     ),
@@ -105,6 +108,7 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "dm": "dm", "m": "m", "in": "inch", "inch": "inch", "inches": "inch",
         '"': "inch", "″": "inch", "”": "inch", "''": "inch", "ft": "foot", "foot": "foot", "feet": "foot", "'": "foot", "′": "foot", "’": "foot",
     },
+    "fine": {"mm": "mm", "in": "inch", '"': "inch"},
     "mass": {
         "mg": "mg", "g": "g", "gr": "g", "gram": "g", "grams": "g", "gm": "g", "kg": "kg", "kilo": "kg", "t": "tonne",
         "oz": "ounce", "ounce": "ounce", "ounces": "ounce", "lb": "pound", "lbs": "pound", "pound": "pound", "pounds": "pound",
@@ -372,7 +376,7 @@ def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
     return f"{_rounded(there, 4).rstrip('0').rstrip('.')} {written}".strip()
 
 
-_AMOUNT = re.compile(r"\[(-?[\d.e+-]+) (\w+)\]")
+_AMOUNT = re.compile(r"\[(-?[\d.e+-]+) (\w+)(?: ~(\d?))?\]")
 
 
 def say_amounts(sentence: str, units: Units = "metric") -> str:
@@ -381,7 +385,8 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     Parameters
     ----------
     sentence : str
-        Amounts stand in it as ``[12 length]``: value in the base unit and kind.
+        Amounts stand in it as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as a figure, ``[12 length ~0]`` to so
+        many decimals.
     units : "metric" or "us"
         The workshop's unit system.
 
@@ -394,5 +399,13 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     --------
     >>> say_amounts("[12 length] is usual", "us")
     '0.4724 in is usual'
+    >>> say_amounts("from [300 length ~0] up", "us")
+    'from 12 in up'
     """
-    return _AMOUNT.sub(lambda found: field_text(float(found[1]), found[2], units), sentence)
+
+    def said(found: re.Match[str]) -> str:
+        if found[3] is None:
+            return field_text(float(found[1]), found[2], units)
+        return show(float(found[1]), found[2], units, int(found[3]) if found[3] else None)
+
+    return _AMOUNT.sub(said, sentence)

@@ -225,6 +225,24 @@ class Speech:
             return f"{thing.name}, {self.plain(thing.holds_ml, 'volume')}"
         return str(thing.name)
 
+    def span(self, low: float, high: float, kind: str) -> str:
+        """Say a range of a quantity; one figure where both ends read alike.
+
+        Parameters
+        ----------
+        low, high : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+
+        Returns
+        -------
+        str
+            Such as "0.56 to 0.69 mm".
+        """
+        ends = self.plain(low, kind), self.plain(high, kind)
+        return ends[0] if ends[0] == ends[1] else f"{self.number(low, kind)} to {ends[1]}"
+
     def clock(self, seconds: float) -> str:
         """Say a time as a clock counts it.
 
