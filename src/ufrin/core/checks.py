@@ -282,13 +282,14 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
     if pour is None or pour.how != "poured" or not of.fill_mm:
         return (), found
     viscosity = _viscosity(of)
-    if viscosity is None:
-        return (), [*found, Finding(code="viscosity-unknown")]
+    if viscosity is None or pour.pot_life_min is None:
+        what = "How thick the mix is" if viscosity is None else "How long the mix stays liquid"
+        return (), [*found, Finding(code="air-not-known", facts={"what": what})]
     said = settled(of.rubber, RUBBER)
     batch_ml = pour.mix.total_ml / len(pour.batches) if pour.mix.total_ml else pour.need_ml
     liquid = Liquid(
         viscosity_mpa_s=viscosity, sg=pour.mix.sg_mixed or 1.0, depth_mm=of.fill_mm, volume_ml=batch_ml, pour_min=said["pour_min"],
-        still_min=max((pour.pot_life_min or 0.0) - pour.batch_min, 0.0),
+        still_min=max(pour.pot_life_min - pour.batch_min, 0.0),
     )  # fmt: skip
     vacuum_kpa = _vacuum_kpa(of.checks, checks)
     if vacuum_kpa is None:

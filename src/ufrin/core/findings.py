@@ -322,9 +322,9 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "{pressure} can't be read as a vacuum: the air itself has [101.325 pressure]. Type what the chamber still holds, or what its gauge shows below the air; "
         "until then [3 pressure] is counted on.",
     ),
-    "viscosity-unknown": (
+    "air-not-known": (
         "note",
-        "How thick the mix is was not said, so nobody can tell which bubbles leave it. It is on the rubber's data sheet: type it on the Shelf.",
+        "{what} was not said, so nobody can tell which bubbles leave it. It is on the rubber's data sheet: type it on the Shelf.",
     ),
     "finish-differs": ("warn", "The cast comes out {cast}, and it is to be {wanted}. {cure}"),
     "paint-spoilt": (

@@ -120,7 +120,6 @@ def checks_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     if made is None:
         return {"checks": None}
     rows = [_row(opened, pair) for pair in made.pairs]
-    own = [row.pair for row in rows if row.pair.ruling.own]
     return {
         "checks": made,
         "rows": rows,
@@ -130,7 +129,6 @@ def checks_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "release_school": RELEASE_SCHOOLS[opened.workshop.release],
         "defers": DEFERS,
         "materials": _materials(opened),
-        "own_tests": own,
     }
 
 
