@@ -6,7 +6,7 @@ import pytest
 from records import ADDITION, MASTER, PARTED, Hand, worked_out
 
 from ufrin.core.fault_evidence import Looked, evidence, last_poured
-from ufrin.core.faults import CAUSES, OTHER, SYMPTOMS, check_outcome, suspects
+from ufrin.core.faults import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, suspects
 from ufrin.core.stations import BoxInputs, CheckInputs, MasterInputs, RubberInputs
 from ufrin.core.weigh_up import WeighUp
 from ufrin.errors import Refused
@@ -114,6 +114,14 @@ def test_what_touches_moves_the_cause_to_the_top() -> None:
     assert likeliest("warts", plan=pressed) == "pressed"
     walls = worked_out(box=BoxInputs(wall_material="plywood"), checks=CheckInputs(between_walls="none"))
     assert likeliest("stuck-in-box", plan=walls) == "walls-grip"
+
+
+def test_four_good_batches_do_not_excuse_the_fifth() -> None:
+    def mixed(*factors: float) -> float:
+        lines = [Evidence(key="short-mix", factor=factor, says="") for factor in factors]
+        return {one.cause.key: one.share for one in suspects("sticky-all", lines)}["mixing"]
+
+    assert mixed(AGAINST, AGAINST, FOR, AGAINST, AGAINST) == mixed(FOR) > mixed() > mixed(AGAINST, AGAINST) == mixed(AGAINST)
 
 
 def test_what_it_was_before_weighs_more() -> None:

@@ -2,6 +2,7 @@
 
 import io
 import json
+from datetime import UTC, datetime
 from itertools import product
 from typing import Any
 
@@ -9,10 +10,11 @@ import pytest
 from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 
-from ufrin import demo
-from ufrin.actions import PRODUCTS, RUBBERS, jobs, shelf
+from ufrin import demo, demo_pours
+from ufrin.actions import PRODUCTS, RUBBERS, jobs, lots, pours, shelf
 from ufrin.core.kinds import BETWEENS, POURS, SURFACES
 from ufrin.core.pairing import VERDICTS
+from ufrin.core.times import Moment
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
@@ -211,6 +213,20 @@ def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, pla
         assert client.post(f"/jobs/{planted}/faults", data=said).status_code == 422
     assert client.get(f"/jobs/{planted}/faults?symptom=soft&demoulded=9 kg&shots=-1").status_code == 422
     assert client.get(f"/jobs/{planted}/faults?symptom=%00").status_code == 422
+
+
+@pytest.mark.parametrize(("use_by", "is_old"), [("2021-03-01", False), ("2019-03-01", True)])
+def test_a_lot_is_as_old_as_it_was_at_the_pour(client: TestClient, planted: int, database: Database, use_by: str, *, is_old: bool) -> None:
+    for key in ("master", "bed", "halves"):
+        remedy(client, planted, key)
+    for part in ("A", "B"):
+        lots.add(database, RUBBERS, 1, {"code": "TL-1", "part": part, "got_g": 5000.0, "use_by": use_by})
+    begun = datetime(2020, 6, 1, tzinfo=UTC).timestamp()
+    number = pours.start(database, planted, who="Wren", temp_c=21.0, what="the box", now=Moment(wall_s=begun, steady_s=begun, machine="then"))
+    demo_pours.weigh_through(demo_pours._Hand(database, number, begun), 0.0, 0.0)  # noqa: SLF001 - the demo's own hand
+    told = client.get(f"/jobs/{planted}/faults?symptom=soft").text
+    assert ("Past their use-by: TL-1." in told) == is_old
+    assert ("within their use-by" in told) != is_old
 
 
 def test_a_safety_data_sheet_is_attached_linked_and_taken_off(client: TestClient, planted: int) -> None:

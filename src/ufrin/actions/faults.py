@@ -1,6 +1,7 @@
 """Faults: what may be behind a symptom of a job, by its record; and what it turned out to be, noted for the next time."""
 
 from dataclasses import dataclass
+from datetime import date
 
 from ufrin.actions.opened import OpenJob, opened_at, pairings
 from ufrin.core.fault_evidence import Looked, evidence, last_poured
@@ -44,8 +45,9 @@ def find(database: Database, job_id: int, symptom: str, *, demoulded_min: float 
     """
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "checks")
-        pour = last_poured([weigh_up(kept.plan, kept.entries) for kept in pours.of_job(connection, job_id)])
-        expired, known = _lots(connection, pour)
+        kept_pours = [(kept, weigh_up(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
+        pour = last_poured([state for _, state in kept_pours])
+        expired, known = _lots(connection, pour, next((kept.started_at.date() for kept, state in kept_pours if state is pour), None))
         noted = tuple(faults.of_job(connection, job_id))
     before = tuple(one for one in opened.happened if one.job_id != job_id)
     job = opened.job
@@ -57,12 +59,11 @@ def find(database: Database, job_id: int, symptom: str, *, demoulded_min: float 
     return Found(opened=opened, pour=pour, suspects=suspects(symptom, evidence(looked), same) if symptom else (), noted=noted, before=before)
 
 
-def _lots(connection: Connection, pour: WeighUp | None) -> tuple[tuple[str, ...], bool]:
+def _lots(connection: Connection, pour: WeighUp | None, on: date | None) -> tuple[tuple[str, ...], bool]:
+    # as old as they were when they were poured, whatever the day is now
     used = {entry.lot_id for entry in pour.entries if entry.lot_id} if pour else set()
-    if not used:
-        return (), False
-    kept = [one for one in lots.every(connection) if one.id in used]
-    return tuple(sorted({one.lot.code for one in kept if one.lot.is_expired})), bool(kept)
+    kept = lots.some(connection, used).values()
+    return tuple(sorted({one.lot.code for one in kept if one.use_by and on and one.use_by < on})), bool(kept)
 
 
 def note(database: Database, job_id: int, *, symptom: str, cause: str, text: str) -> None:

@@ -203,7 +203,7 @@ def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
     """
     wanted = {entry.lot_id for entry in bench.state.entries if entry.lot_id}
     with database.reading() as connection:
-        return lots.codes(connection, wanted)
+        return {number: kept.lot.code for number, kept in lots.some(connection, wanted).items()}
 
 
 def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bool = False) -> Bench:

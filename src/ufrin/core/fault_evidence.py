@@ -111,7 +111,7 @@ def _of_pour(of: Looked) -> Iterator[Evidence]:
 def _of_cup(pour: WeighUp, one: Attempt) -> Iterator[Evidence]:
     if one.contact is None:
         return
-    after = [entry for entry in pour.entries if entry.at.since_s(one.contact) > 0 and entry.number > 0]
+    after = [entry for entry in pour.entries if entry.at.since_s(one.contact) > 0]
     done = next((entry for entry in after if entry.kind == "poured"), None)
     if done and pour.plan.pot_life_min:
         took, may = done.at.since_s(one.contact) / 60, time_at(pour.plan.pot_life_min, pour.room_temp_c)

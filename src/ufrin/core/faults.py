@@ -89,7 +89,7 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
     symptom : str
         One of ``SYMPTOMS``.
     evidence : sequence of Evidence
-        What the record says.
+        What the record says; of several lines about the same thing the worst counts.
     known : sequence of str, optional
         Causes that the same symptom had before with the same pairing, in this shop.
 
@@ -105,12 +105,14 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
     """
     if symptom not in SYMPTOMS:
         raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
+    # of several lines about the same thing, such as five batches, the worst alone counts: four good ones do not excuse it
+    worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
     scored = []
     for cause in CAUSES.values():
         weight = cause.symptoms.get(symptom, 0.0)
         if not weight:
             continue
-        seen = [one for one in evidence if one.key in cause.looks_at]
+        seen = [one for one in worst if one.key in cause.looks_at]
         if cause.key in known:
             seen.append(Evidence(key="known", factor=FOR, says="It was this before, with the same pairing, in this shop."))
         for one in seen:

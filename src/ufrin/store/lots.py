@@ -83,8 +83,8 @@ def every(connection: Connection) -> list[KeptLot]:
     return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]
 
 
-def codes(connection: Connection, numbers: Iterable[int]) -> dict[int, str]:
-    """Read what stands on some lots.
+def some(connection: Connection, numbers: Iterable[int]) -> dict[int, KeptLot]:
+    """Read some lots.
 
     Parameters
     ----------
@@ -95,11 +95,11 @@ def codes(connection: Connection, numbers: Iterable[int]) -> dict[int, str]:
 
     Returns
     -------
-    dict of number to code
+    dict of number to KeptLot
         Those that there are.
     """
     wanted = list(numbers)
-    return {row["id"]: row["code"] for row in connection.execute(_SQL["codes"], {"ids": wanted}).fetchall()} if wanted else {}
+    return {row["id"]: _kept(row) for row in connection.execute(_SQL["some"], {"ids": wanted}).fetchall()} if wanted else {}
 
 
 def lock(connection: Connection, number: int) -> KeptLot:

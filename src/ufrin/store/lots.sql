@@ -11,9 +11,9 @@ from lots l left join rubbers r on r.id = l.rubber_id left join additives a on a
 order by lower(coalesce(r.name, a.name)), l.part, l.left_g = 0, l.use_by nulls last, l.id
 limit %(limit)s
 
--- name: codes
--- What stands on some lots.
-select id, code from lots where id = any(%(ids)s)
+-- name: some
+-- Those that a pour was taken from.
+select *, use_by - current_date as days_left from lots where id = any(%(ids)s)
 
 -- name: lock
 -- One lot, held against other saves.
