@@ -22,7 +22,7 @@ from ufrin.core.release import Product, offers
 from ufrin.core.stations import BoxInputs, CheckInputs, RubberInputs
 from ufrin.core.terms import MASTER as MASTER_TERMS
 from ufrin.core.terms import TERMS
-from ufrin.core.touching import Parts, Surface, judged, touches_of
+from ufrin.core.touching import Parts, Surface, judged, remedy_of, touches_of
 from ufrin.core.words import WORDS, spotted
 from ufrin.errors import Refused
 
@@ -97,6 +97,18 @@ def test_three_planted_mistakes_are_stopped_and_mended() -> None:
     assert any("clear coat on the master" in do for phase, do in steps if phase == "first")
     assert any("Test a spot" in do for phase, do in steps if phase == "first")
     assert any("Release without silicone on the first half" in do for phase, do in steps if phase == "second")
+
+
+def test_a_remedy_changes_what_it_names_and_nothing_else() -> None:
+    bare = checked(replace(MASTER, material="plaster", sealer="none", release="talc")).pair("master")
+    assert bare is not None
+    assert remedy_of(bare) == ("master", {"sealer": "clear-coat"})  # what lies over it stays
+    both = checked(replace(MASTER, material="plaster", sealer="none"), rubber=URETHANE).pair("master")
+    assert both is not None
+    assert remedy_of(both) == ("master", {"sealer": "clear-coat", "release": "silicone-free-release"})
+    fine = checked().pair("walls")
+    assert fine is not None
+    assert remedy_of(fine) is None
 
 
 def test_what_is_advised_becomes_steps_that_end_at_the_pour() -> None:
@@ -192,6 +204,8 @@ def test_the_shops_schools_count_where_the_job_says_nothing() -> None:
     assert checked(checks=cast, shop=Shop(release="always")).pair("cast").layers == ("silicone-free-release",)  # type: ignore[union-attr]
     said = replace(cast, between_cast="none")
     assert checked(checks=said, shop=Shop(release="always")).pair("cast").layers == ()  # type: ignore[union-attr]
+    timed = checked(poured=RubberInputs(degas_min=5.0))
+    assert (timed.air, timed.air_is_shop) == ("vacuum", False)  # who counts a time for it does it
     assert (checked(shop=Shop(air="vacuum")).air, checked(checks=CheckInputs(air="stream"), shop=Shop(air="vacuum")).air) == ("vacuum", "stream")
 
 
@@ -264,7 +278,7 @@ def test_a_vacuum_is_read_either_way_and_never_more_than_there_is() -> None:
     assert grown(vacuum_gauge_kpa=98.325)[0] == pytest.approx(grown()[0])  # 3 kPa are left
     assert grown(vacuum_gauge_kpa=98.325, vacuum_kpa=50.0)[0] == pytest.approx(grown()[0])
     for wrong in ({"vacuum_kpa": 200.0}, {"vacuum_gauge_kpa": 120.0}):
-        assert grown(**wrong) == (grown()[0], ["vacuum-impossible"])
+        assert grown(**wrong) == (grown()[0], ["vacuum-impossible", "vacuum-not-timed"])
 
 
 def test_warts_come_only_of_the_one_bad_mix() -> None:

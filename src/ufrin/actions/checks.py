@@ -1,19 +1,17 @@
-"""What a maker does at the Checks station: take a remedy, sign a stop off, take that back; and what came of the same pairings before."""
+"""What a maker does at the Checks station: take a remedy, sign a stop off, take that back."""
 
 from collections.abc import Mapping
 
 from ufrin.actions import jobs
 from ufrin.actions.opened import opened_at
+from ufrin.actions.pours import LONGEST_WHO
 from ufrin.core.gate import check_sign_off
-from ufrin.core.kinds import PUT_ON
 from ufrin.core.plain_text import one_line
 from ufrin.core.stations import Station
-from ufrin.core.touching import Pair
+from ufrin.core.touching import remedy_of
 from ufrin.errors import Refused
 from ufrin.store import gate
 from ufrin.store.connection import Database
-
-LONGEST_WHO = 80
 
 
 def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
@@ -42,36 +40,6 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
         raise Refused("", "There is nothing that can be done here at a click any more. Look at the pair again.")
     station, changes = done
     jobs.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
-
-
-def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
-    """Tell what a pair's remedy changes in the job.
-
-    Parameters
-    ----------
-    pair : Pair
-        As it stands.
-
-    Returns
-    -------
-    (Station, changes) or None
-        None where it is fine, or where a click can't do it.
-    """
-    remedy = pair.ruling.remedy or pair.bare.remedy
-    if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
-        return None
-    key = pair.touch.key
-    if key == "master" and remedy.between:
-        sealers = [layer for layer in remedy.between if PUT_ON[layer].seals]
-        over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
-        changes: dict[str, object] = {"release": over[0] if over else None}
-        return "master", {**changes, **({"sealer": sealers[0]} if sealers else {})}
-    if key == "bed" and remedy.touches:
-        return "box", {"bed_material": remedy.touches}
-    if remedy.between and pair.touch.field.startswith("between_"):
-        # what is advised for the bare surface may be two layers, which no single choice says
-        return "checks", {pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]}
-    return None
 
 
 def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:

@@ -1,7 +1,7 @@
 """The shop's own tests of pairings: noted, withdrawn, taken in from a file and written to one."""
 
 from ufrin.core import rule_files
-from ufrin.core.pairing import OwnRule, contradictions
+from ufrin.core.pairing import OwnRule
 from ufrin.store import rules
 from ufrin.store.connection import Database
 from ufrin.store.rules import KeptRule
@@ -26,7 +26,7 @@ def own_rules(database: Database, *, withdrawn: bool = False) -> tuple[KeptRule,
         return tuple(rules.every(connection, withdrawn=withdrawn))
 
 
-def note(database: Database, rule: OwnRule) -> OwnRule | None:
+def note(database: Database, rule: OwnRule) -> None:
     """Note a test.
 
     Parameters
@@ -34,17 +34,10 @@ def note(database: Database, rule: OwnRule) -> OwnRule | None:
     database : Database
         The record book.
     rule : OwnRule
-        What came of it.
-
-    Returns
-    -------
-    OwnRule or None
-        An earlier one that says otherwise of the same case; the newer one counts from now on.
+        What came of it; where an older one says otherwise of the same case, this one counts if it was tried later.
     """
     with database.transaction() as connection:
         rules.add(connection, rule)
-        every = [kept.rule for kept in rules.every(connection)]
-    return next((older for newer, older in contradictions(every) if newer.case == rule.case), None)
 
 
 def withdraw(database: Database, number: int, *, withdrawn: bool) -> None:

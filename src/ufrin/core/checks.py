@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ufrin.core.airing import Aired, Liquid, School, Ways, schools, wart_findings
+from ufrin.core.airing import AFTER_FALL_MIN, Aired, Liquid, School, Ways, schools, wart_findings
 from ufrin.core.blends import viscosity_of_mix
 from ufrin.core.box_plans import BoxPlan
 from ufrin.core.bubbles import ATMOSPHERE_KPA, absolute_kpa
@@ -217,7 +217,8 @@ def check(of: Said, shop: Shop) -> Checks | None:
     in_mould = by_key["cast"].layers
     product = next((one for one in shop.products if in_mould and one.kind == in_mould[-1] and one.finish != "kind"), None)
     finish = finish_of(of.master.finish or "", by_key["master"].layers, in_mould, product.finish if product else "")
-    air = of.checks.air or shop.air
+    degassed = bool(of.rubber.degas_min)  # a time for it at the Rubber station says that it is done
+    air = of.checks.air or ("vacuum" if degassed else shop.air)
     airing, air_findings = _airing(of, checks, air)
     found = [finding for pair in pairs if (finding := pair.finding())]
     found += [_differ(pair) for pair in pairs if pair.ruling.against]
@@ -232,7 +233,7 @@ def check(of: Said, shop: Shop) -> Checks | None:
         finish=finish,
         airing=airing,
         air=air,
-        air_is_shop=of.checks.air is None,
+        air_is_shop=of.checks.air is None and not degassed,
         cautions=cautions(_used(of, pairs, air)),
         findings=worst_first(found),
     )
@@ -295,6 +296,8 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
     if vacuum_kpa is None:
         said_kpa = of.checks.vacuum_gauge_kpa or checks["vacuum_kpa"]
         found.append(Finding(code="vacuum-impossible", facts={"pressure": Amount(said_kpa, "pressure")}, field="vacuum_kpa"))
+    if air == "vacuum" and not of.rubber.degas_min:
+        found.append(Finding(code="vacuum-not-timed", facts={"time": Amount(checks["vacuum_min"] + AFTER_FALL_MIN, "time")}))
     rise = of.rubber.rise_factor
     ways = Ways(
         drop_mm=checks["drop_mm"], vibrate_min=checks["vibrate_min"], vacuum_kpa=vacuum_kpa or Ways().vacuum_kpa,
@@ -319,7 +322,7 @@ def _vacuum_kpa(said: CheckInputs, checks: Mapping[str, float]) -> float | None:
 
 def _used(of: Said, pairs: Sequence[Pair], air: str) -> Used:
     deeds = {air, of.checks.cast_air or ""} & {"vacuum", "pressure"}
-    if settled(of.rubber, RUBBER)["degas_min"]:
+    if of.rubber.degas_min:
         deeds.add("vacuum")
     if of.opening and of.opening.slit:
         deeds.add("slit")

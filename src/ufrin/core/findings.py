@@ -322,6 +322,11 @@ SENTENCES: Mapping[str, tuple[Level, str]] = {
         "{pressure} can't be read as a vacuum: the air itself has [101.325 pressure]. Type what the chamber still holds, or what its gauge shows below the air; "
         "until then [3 pressure] is counted on.",
     ),
+    "vacuum-not-timed": (
+        "note",
+        "Getting the air out in a vacuum takes about {time}, and no time is counted for it, so the pot life looks longer than it is. "
+        "Type it on the Rubber station: degassing takes.",
+    ),
     "air-not-known": (
         "note",
         "{what} was not said, so nobody can tell which bubbles leave it. It is on the rubber's data sheet: type it on the Shelf.",

@@ -7,6 +7,7 @@ from typing import Literal
 from ufrin.core.findings import Amount, Finding
 from ufrin.core.kinds import NOTHING_BETWEEN, POURS, PUT_ON, surface_words
 from ufrin.core.pairing import LEVELS, OwnRule, Ruling, judge_layers
+from ufrin.core.stations import Station
 
 Phase = Literal["first", "second", "cast"]
 PHASES: dict[Phase, str] = {"first": "before the rubber is poured", "second": "before the second half is poured", "cast": "before the first cast"}
@@ -56,7 +57,7 @@ class Touch:
     layers: tuple[str, ...] = ()
     is_said: bool = False
     field: str = ""
-    station: str = "checks"
+    station: Station = "checks"
     phase: Phase = "first"
     is_held: bool = False
     rubber: str = ""
@@ -184,6 +185,35 @@ def _meant(ruling: Ruling, touch: Touch) -> Ruling:
     if ruling.verdict == "fine" and touch.key == "insert":
         return Ruling(verdict="fine", why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.")
     return ruling
+
+
+def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
+    """Tell what a pair's remedy changes in the job.
+
+    Parameters
+    ----------
+    pair : Pair
+        As it stands.
+
+    Returns
+    -------
+    (Station, changes) or None
+        None where it is fine, or where a click can't do it.
+    """
+    remedy = pair.ruling.remedy or pair.bare.remedy
+    if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
+        return None
+    key = pair.touch.key
+    if key == "master" and remedy.between:
+        sealers = [layer for layer in remedy.between if PUT_ON[layer].seals]
+        over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
+        return "master", {**({"sealer": sealers[0]} if sealers else {}), **({"release": over[0]} if over else {})}
+    if key == "bed" and remedy.touches:
+        return "box", {"bed_material": remedy.touches}
+    if remedy.between and pair.touch.field.startswith("between_"):
+        # what is advised for the bare surface may be two layers, which no single choice says
+        return "checks", {pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]}
+    return None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ufrin.actions.checks import remedy_of
 from ufrin.actions.opened import OpenJob
 from ufrin.core.faults import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.findings import Finding
@@ -12,8 +11,7 @@ from ufrin.core.pairing import LEVELS
 from ufrin.core.preparing import PrepStep, begin_min
 from ufrin.core.protection import DEFERS
 from ufrin.core.release import RELEASE_SCHOOLS, Offer
-from ufrin.core.stations import Station
-from ufrin.core.touching import PHASES, Pair, Phase
+from ufrin.core.touching import PHASES, Pair, Phase, remedy_of
 from ufrin.devices import clock
 from ufrin.web.drawings.checks import bubbles, preparation
 from ufrin.web.links import Links
@@ -136,14 +134,13 @@ def _row(opened: OpenJob, pair: Pair) -> Row:
     done = remedy_of(pair)
     remedy = pair.ruling.remedy or pair.bare.remedy
     job_id, touch = opened.job.id, pair.touch
-    station: Station = "master" if touch.station == "master" else "box" if touch.station == "box" else "checks"
-    link = "" if station == "checks" else Links.job(touch.of_job or job_id, station)
+    link = "" if touch.station == "checks" else Links.job(touch.of_job or job_id, touch.station)
     made = opened.plan.checks
     return Row(
         pair=pair,
         click=remedy.says if done and remedy else "",
         field=f"{link}#f-{touch.field}" if touch.field else "",
-        field_label=f"To {STATION_WORDS[station]}" if link else "To the field",
+        field_label=f"To {STATION_WORDS[touch.station]}" if link else "To the field",
         tried=Links.pairing(touch.pour, touch.touches, pair.layers[-1] if pair.layers else "none", touch.rubber)
         if touch.pour and touch.touches
         else "",
