@@ -10,8 +10,10 @@ from typing import Any
 import psycopg
 
 from ufrin import demo
-from ufrin.actions import SCALES, pours, shelf
-from ufrin.core.scales import Scale
+from ufrin.actions import SCALES
+from ufrin.actions.bench import pours
+from ufrin.actions.shelf import things
+from ufrin.core.shelf.scales import Scale
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 
@@ -75,7 +77,7 @@ async def _benches(conninfo: str, port: int, process: int) -> tuple[list[float],
     database.open()
     addresses = []
     for index, wire in enumerate(wires):
-        scale = shelf.add(database, SCALES, Scale(name=f"Bench {index + 1}", address=f"socket://127.0.0.1:{wire.port}", step_g=1.0, most_g=1e6))
+        scale = things.add(database, SCALES, Scale(name=f"Bench {index + 1}", address=f"socket://127.0.0.1:{wire.port}", step_g=1.0, most_g=1e6))
         number = pours.start(database, 9, who="", temp_c=None, what="the box", now=clock.now())
         addresses.append(f"/pours/{number}/stream?scale={scale}")
     database.close()

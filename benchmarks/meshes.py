@@ -13,17 +13,17 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from ufrin.core.box_plans import BoxPlan
-from ufrin.core.measuring import measure
-from ufrin.core.mesh_files import read, write_stl
-from ufrin.core.meshes import Mesh
-from ufrin.core.outlines import reduced
-from ufrin.core.pots import Container
-from ufrin.core.sections import volume_below_ml
-from ufrin.core.stances import attitudes, stand
-from ufrin.core.standing import Form, Master
-from ufrin.core.undercuts import under_a_master
-from ufrin.core.ways_to_box import Stood, ways_to_box
+from ufrin.core.box.box_comparison import Stood, ways_to_box
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.master.attitudes import attitudes, stand
+from ufrin.core.master.master_form import Form, Master
+from ufrin.core.mesh.files import read, write_stl
+from ufrin.core.mesh.line_work import reduced
+from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.sections import volume_below_ml
+from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.opening.undercuts import under_a_master
+from ufrin.core.shelf.containers import Container
 
 ROWS, MEMORY_LIMIT = 200, 12
 

@@ -10,16 +10,16 @@ from meshes import best_s, pebble
 from skimage.morphology import reconstruction
 from trimesh.ray.ray_pyembree import RayMeshIntersector
 
-from ufrin.core.columns import columns, grid, stretches
-from ufrin.core.directions import coarse, refined
-from ufrin.core.meshes import Mesh
-from ufrin.core.outlines import reduced
-from ufrin.core.pulls import rankings
-from ufrin.core.split import box_round, split
-from ufrin.core.stances import stand, turn_up
-from ufrin.core.swept import trapped_cells
-from ufrin.core.undercuts import locked_ml
-from ufrin.core.voxels import voxels
+from ufrin.core.master.attitudes import stand, turn_up
+from ufrin.core.mesh.cells import voxels
+from ufrin.core.mesh.compiled_loops import trapped_cells
+from ufrin.core.mesh.line_work import reduced
+from ufrin.core.mesh.rays import columns, grid, stretches
+from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.opening.parting_surface import box_round, split
+from ufrin.core.opening.pull_directions import coarse, refined
+from ufrin.core.opening.pull_ranking import rankings
+from ufrin.core.opening.undercuts import locked_ml
 
 CELLS = 128
 

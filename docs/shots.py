@@ -10,7 +10,9 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from ufrin import demo, logs
-from ufrin.actions import RUBBERS, jobs, meshes, shelf
+from ufrin.actions import RUBBERS
+from ufrin.actions.job import meshes, stations
+from ufrin.actions.shelf import things
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
 from ufrin.trial import trial_cluster, trial_database, trial_server
@@ -72,14 +74,14 @@ def simulated_scales() -> Iterator[None]:
 
 def shut_the_gate(database: Database) -> int:
     """Start a job with three mistakes in it, for the picture of the gate."""
-    job = jobs.start_job(database, "Bosun's whistle")
-    tideline = next(kept.id for kept in shelf.shelf(database, RUBBERS).things if kept.thing.name == "Tideline 15")
+    job = stations.start_job(database, "Bosun's whistle")
+    tideline = next(kept.id for kept in things.shelf(database, RUBBERS).things if kept.thing.name == "Tideline 15")
     master = {"material": "photopolymer-print", "length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "mass_g": 48.0, "level_before_ml": 300.0, "level_after_ml": 345.0}  # fmt: skip
     said = {
         "master": master, "opening": {"style": "two-part"}, "box": {"bed_material": "sulphur-clay"}, "rubber": {"rubber_id": tideline},
         "checks": {"between_halves": "silicone-release"},
     }  # fmt: skip
-    jobs.fill_in(database, job, said)  # type: ignore[arg-type]
+    stations.fill_in(database, job, said)  # type: ignore[arg-type]
     return job
 
 
@@ -139,7 +141,7 @@ def main() -> None:
         database.open()
         demo.fill(database, scale_port=SCALE_PORT)
         for number, what in WORK:  # what a worker would do
-            opened = jobs.open_job(database, number)
+            opened = stations.open_job(database, number)
             if opened.mesh:
                 meshes.ask_for(database, opened.mesh, what)
                 meshes.work_on(database, opened.mesh.kept.hash, what)

@@ -2,16 +2,16 @@
 
 from dataclasses import replace
 
-from ufrin.core.checks import Shop
-from ufrin.core.from_shelf import FromShelf
-from ufrin.core.plan import Beside, Plan, plan
-from ufrin.core.pour_record import check_entry
-from ufrin.core.rubbers import Rubber
-from ufrin.core.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
-from ufrin.core.times import Moment
-from ufrin.core.touching import Surface
-from ufrin.core.weigh_plan import Ingredient, WeighPlan, in_order
-from ufrin.core.weigh_up import Entry, Kind, WeighUp, weigh_up
+from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.job.checks_station import Shop
+from ufrin.core.job.job_plan import Beside, Plan, plan
+from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.pairing.contacts import Surface
+from ufrin.core.rubber.pot_life import Moment
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.weighing.bench_state import Entry, Kind, WeighUp, weigh_up
+from ufrin.core.weighing.record_rules import check_entry
+from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
 
 A = Ingredient(key="A", role="A", name="Saltmarsh base", colour="white", g=200.0)
 B = Ingredient(key="B", role="B", name="Saltmarsh catalyst", colour="blue", g=20.0)

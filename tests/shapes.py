@@ -3,9 +3,9 @@
 import numpy as np
 from manifold3d import CrossSection, Manifold
 
-from ufrin.core.measuring import from_manifold
-from ufrin.core.meshes import Mesh
-from ufrin.core.standins import block, fitted
+from ufrin.core.master.stand_ins import block, fitted
+from ufrin.core.mesh.mesh_volume import from_manifold
+from ufrin.core.mesh.triangles import Mesh
 
 
 def moved(mesh: Mesh, *by_mm: float) -> Mesh:

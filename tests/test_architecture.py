@@ -15,6 +15,56 @@ ARROWS = {
     "devices": {"core"}, "demo": {"actions", "core", "demo_masters", "demo_pours"}, "demo_masters": {"core"}, "demo_pours": {"actions", "core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
     "__main__": {"settings", "store", "web", "demo", "logs", "jobs"},
 }  # fmt: skip
+# the packages of a room and what each may import of that room besides itself, in the order of the house
+ORDER: dict[str, dict[str, set[str]]] = {
+    "core": {
+        "measures": set(),
+        "wording": {"measures"},
+        "inputs": set(),
+        "mesh": {"measures", "wording"},
+        "materials": set(),
+        "shelf": {"measures", "wording"},
+        "rubber": {"measures", "wording"},
+        "master": {"measures", "wording", "mesh", "materials"},
+        "opening": {"measures", "wording", "mesh", "master"},
+        "box": {"measures", "wording", "mesh", "shelf", "master", "opening"},
+        "degassing": {"measures", "wording"},
+        "pairing": {"measures", "wording", "inputs", "materials"},
+        "weighing": {"measures", "wording", "shelf", "rubber"},
+        "job": {
+            "measures",
+            "wording",
+            "inputs",
+            "mesh",
+            "materials",
+            "shelf",
+            "rubber",
+            "master",
+            "opening",
+            "box",
+            "degassing",
+            "pairing",
+            "weighing",
+        },
+        "faults": {"measures", "wording", "inputs", "materials", "rubber", "pairing", "weighing", "job"},
+        "exchange": {"measures", "wording", "materials", "pairing", "job"},
+    },
+    "actions": {
+        "shop": set(),
+        "shelf": {"shop"},
+        "job": {"shop", "shelf"},
+        "bench": {"shop", "shelf", "job"},
+        "checks": {"shop", "shelf", "job", "bench"},
+    },
+    "web": {
+        "frame": set(),
+        "drawings": {"frame"},
+        "contexts": {"frame", "drawings"},
+        "routes": {"frame", "drawings", "contexts"},
+        "app": {"frame", "routes"},
+    },
+}
+MOST_AT_THE_TOP_OF_CORE = 5
 # the application is put together in one place: it alone takes the record book and the settings into its hands
 PUT_TOGETHER = {"ufrin.web.app"}
 NOT_FOR_CORE = {
@@ -65,6 +115,28 @@ def test_arrows(path: Path) -> None:
         assert not {name.split(".")[0] for name in imports(path)} & NOT_FOR_CORE
         opened = [node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Name) and node.id == "open"]
         assert not opened
+
+
+@pytest.mark.parametrize("room", ORDER)
+def test_order_of_packages(room: str) -> None:
+    packages = {
+        path.name if path.is_dir() else path.stem for path in (SRC / room).iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()
+    }
+    assert packages - {"__init__"} == set(ORDER[room])
+    for package, may_import in ORDER[room].items():
+        files = [path for path in FILES if module_of(path).split(".")[1:3] == [room, package]]
+        found = {name.split(".")[2] for path in files for name in imports(path) if name.startswith(f"ufrin.{room}.")}
+        assert found <= may_import | {package}, f"{room}.{package} imports {sorted(found - may_import - {package})}"
+
+
+def test_little_at_the_top_of_core() -> None:
+    assert len([path for path in (SRC / "core").glob("*.py") if path.stem != "__init__"]) <= MOST_AT_THE_TOP_OF_CORE
+
+
+def test_no_route_imports_a_route() -> None:
+    for path in (path for path in FILES if path.is_relative_to(SRC / "web" / "routes")):
+        own = module_of(path)
+        assert {name for name in imports(path) if name.startswith("ufrin.web.routes.") and name != own} == set(), own
 
 
 def test_no_cycles() -> None:

@@ -7,15 +7,15 @@ import numpy as np
 import pytest
 
 from ufrin import demo
-from ufrin.core.masters import answer_master
-from ufrin.core.measuring import measure
-from ufrin.core.mesh_files import read
-from ufrin.core.meshes import Mesh
-from ufrin.core.outlines import outline, reduced, shadow
-from ufrin.core.sections import section
-from ufrin.core.stances import stand
-from ufrin.core.standing import Form
-from ufrin.core.stations import MasterInputs
+from ufrin.core.inputs.stations import MasterInputs
+from ufrin.core.job.master_station import answer_master
+from ufrin.core.master.attitudes import stand
+from ufrin.core.master.master_form import Form
+from ufrin.core.mesh.files import read
+from ufrin.core.mesh.line_work import outline, reduced, shadow
+from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.sections import section
+from ufrin.core.mesh.triangles import Mesh
 from ufrin.demo_masters import MASTERS, as_file
 
 SIZES = {"ammonite": (92, 78, 31), "finial": (46, 46, 118), "pulley-block": (64, 38, 40), "barnacle-tile": (120, 120, 16), "cormorant": (96, 51, 148)}

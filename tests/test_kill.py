@@ -8,7 +8,7 @@ import urllib.request
 from running import Killable
 
 from ufrin import demo
-from ufrin.actions import pours
+from ufrin.actions.bench import pours
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_database

@@ -8,10 +8,10 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from ufrin.actions import jobs, meshes
-from ufrin.core.mesh_files import write_stl
-from ufrin.core.meshes import Mesh, together
-from ufrin.core.standins import fitted
+from ufrin.actions.job import meshes, stations
+from ufrin.core.master.stand_ins import fitted
+from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
@@ -41,11 +41,11 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
         connection.execute("delete from procrastinate_jobs")
     data = write_stl(many_eggs())
     assert len(data) > meshes.LARGE_BYTES
-    job = jobs.start_job(database, "A hundred eggs")
-    jobs.give_mesh(database, job, "eggs.stl", data)
+    job = stations.start_job(database, "A hundred eggs")
+    stations.give_mesh(database, job, "eggs.stl", data)
 
     def work() -> str:
-        kept = jobs.open_job(database, job).mesh
+        kept = stations.open_job(database, job).mesh
         return f"{kept.kept.work['measure'].state} {kept.kept.work['measure'].progress > 0}" if kept else ""
 
     first = begin(conninfo, tmp_path)
@@ -62,7 +62,7 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
     finally:
         second.terminate()
         assert second.wait(20) == 0
-    opened = jobs.open_job(database, job)
+    opened = stations.open_job(database, job)
     assert opened.mesh is not None
     assert opened.mesh.figures is not None
     assert (opened.mesh.figures.bodies, opened.mesh.figures.triangles) == (100, len(many_eggs().faces))
@@ -85,14 +85,14 @@ def test_a_worker_outlives_a_database_that_stops_and_comes_back(database: Databa
         cluster.stop()
         time.sleep(2)
         cluster.start()
-        job = jobs.start_job(database, "Egg")
-        jobs.give_mesh(database, job, "egg.stl", write_stl(fitted(60, 44, 50, 60)))
-        opened = jobs.open_job(database, job)
+        job = stations.start_job(database, "Egg")
+        stations.give_mesh(database, job, "egg.stl", write_stl(fitted(60, 44, 50, 60)))
+        opened = stations.open_job(database, job)
         assert opened.mesh is not None
         meshes.ask_for(database, opened.mesh, "attitudes")
 
         def compared() -> bool:
-            kept = jobs.open_job(database, job).mesh
+            kept = stations.open_job(database, job).mesh
             return kept is not None and kept.kept.work["attitudes"].state == "done"
 
         wait_until(compared, 30)

@@ -9,15 +9,18 @@ from ufrin.actions import CUPS as CUP_TABLE
 from ufrin.actions import PRODUCTS as PRODUCT_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
-from ufrin.actions import Database, board, coupons, jobs, lots, shelf
-from ufrin.core.additives import Additive
-from ufrin.core.coupons import Coupon
-from ufrin.core.cups import Cup
-from ufrin.core.pots import Container
-from ufrin.core.release import Product
-from ufrin.core.rubbers import Rubber
-from ufrin.core.scales import Scale
-from ufrin.core.stations import Station
+from ufrin.actions import Database
+from ufrin.actions.job import board
+from ufrin.actions.job import stations as jobs
+from ufrin.actions.shelf import coupons, lots, things
+from ufrin.core.inputs.stations import Station
+from ufrin.core.pairing.releases import Product
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.coupons import Coupon
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.containers import Container
+from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.scales import Scale
 from ufrin.demo_masters import as_file
 from ufrin.demo_pours import pour_before
 
@@ -208,16 +211,16 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     bool
         Whether anything was put in.
     """
-    if shelf.shelf(database, RUBBER_TABLE).things or board.board(database).total or board.board(database, put_away=True).total:
+    if things.shelf(database, RUBBER_TABLE).things or board.board(database).total or board.board(database, put_away=True).total:
         return False
-    numbers: dict[object, int] = {rubber.name: shelf.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
-    numbers |= {container.name: shelf.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
-    numbers |= {additive.name: shelf.add(database, ADDITIVE_TABLE, additive) for additive in ADDITIVES}
+    numbers: dict[object, int] = {rubber.name: things.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
+    numbers |= {container.name: things.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
+    numbers |= {additive.name: things.add(database, ADDITIVE_TABLE, additive) for additive in ADDITIVES}
     for product in PRODUCTS:
-        shelf.add(database, PRODUCT_TABLE, product)
-    numbers |= {cup.name: shelf.add(database, CUP_TABLE, cup) for cup in CUPS}
+        things.add(database, PRODUCT_TABLE, product)
+    numbers |= {cup.name: things.add(database, CUP_TABLE, cup) for cup in CUPS}
     for index, (name, step_g, most_g) in enumerate((("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))):
-        shelf.add(database, SCALE_TABLE, Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g))
+        things.add(database, SCALE_TABLE, Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g))
     for name, mesh, stations in JOBS:
         job_id = jobs.start_job(database, name)
         if mesh:

@@ -7,10 +7,10 @@ from math import cos, exp, log, pi, sin
 import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
 
-from ufrin.core.measuring import from_manifold, manifold
-from ufrin.core.mesh_files import write_stl
-from ufrin.core.meshes import Mesh
-from ufrin.core.standins import fitted, turned
+from ufrin.core.master.stand_ins import fitted, turned
+from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.mesh_volume import from_manifold, manifold
+from ufrin.core.mesh.triangles import Mesh
 
 _ROUND = 40  # segments of a ball
 

@@ -1,9 +1,10 @@
 """The demo's past pours: weighed through at the bench like any other, some months ago."""
 
-from ufrin.actions import Database, pours
-from ufrin.actions.pours import Bench
-from ufrin.core.times import Moment
-from ufrin.core.weigh_up import Entry, Kind
+from ufrin.actions import Database
+from ufrin.actions.bench import pours
+from ufrin.actions.bench.pours import Bench
+from ufrin.core.rubber.pot_life import Moment
+from ufrin.core.weighing.bench_state import Entry, Kind
 
 # job, days ago, who, A over what was asked for in g, left over in g
 PAST: tuple[tuple[int, int, str, float, float], ...] = (

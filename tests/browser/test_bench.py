@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect
 from running import Killable, Lever, simulated_scales
 
 from ufrin import demo
-from ufrin.actions import pours
+from ufrin.actions.bench import pours
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import empty, trial_database

@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from shapes import cup
 
-from ufrin.core.mesh_files import write_stl
+from ufrin.core.mesh.files import write_stl
 from ufrin.store.cluster import Cluster
 
 pytestmark = pytest.mark.browser

@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ufrin.core.box_plans import BoxPlan
-from ufrin.core.boxes import box
-from ufrin.core.solids import cup_level_mm, frustum_ml
-from ufrin.core.standing import Master
-from ufrin.core.weighing import MixPlan, Thinner, mix
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.box_volumes import box
+from ufrin.core.master.master_form import Master
+from ufrin.core.measures.plain_volumes import cup_level_mm, frustum_ml
+from ufrin.core.weighing.mix import MixPlan, Thinner, mix
 
 small = st.integers(1, 9)
 spare = st.integers(0, 4)

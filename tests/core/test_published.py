@@ -8,23 +8,24 @@ from typing import Any
 
 import pytest
 
-from ufrin.core import bubbles, solids
-from ufrin.core.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
-from ufrin.core.box_plans import BoxPlan
-from ufrin.core.boxes import box
-from ufrin.core.coupons import Coupon
-from ufrin.core.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
-from ufrin.core.figures import BOARDS
-from ufrin.core.hardness import Hardness, gent_mpa, gent_shore_a, qi_mpa
-from ufrin.core.mending import check
-from ufrin.core.quantities import convert
-from ufrin.core.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
-from ufrin.core.standing import Master
-from ufrin.core.thinning import Curve, diluted_mpa, polymer_fraction
-from ufrin.core.times import activation_energy_kj_per_mol, time_at, time_by_arrhenius
-from ufrin.core.walls import GRAVITY_M_PER_S2, Sheet, bow_mm, lift_gf, wall_load
-from ufrin.core.water import water_density_g_per_ml
-from ufrin.core.weighing import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mixed_sg, weight_shares
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.box_volumes import box
+from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, Sheet, bow_mm, lift_gf, wall_load
+from ufrin.core.degassing import bubbles
+from ufrin.core.master.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
+from ufrin.core.master.master_form import Master
+from ufrin.core.materials.tables import BOARDS
+from ufrin.core.measures import plain_volumes
+from ufrin.core.measures.quantities import convert
+from ufrin.core.measures.water_density import water_density_g_per_ml
+from ufrin.core.rubber.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
+from ufrin.core.rubber.coupons import Coupon
+from ufrin.core.rubber.pot_life import activation_energy_kj_per_mol, time_at, time_by_arrhenius
+from ufrin.core.rubber.shore import Hardness, gent_mpa, gent_shore_a, qi_mpa
+from ufrin.core.rubber.thinner_curve import Curve, diluted_mpa, polymer_fraction
+from ufrin.core.shelf.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
+from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mixed_sg, weight_shares
+from ufrin.core.weighing.ratio_mend import check
 
 Row = Mapping[str, Any]
 ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "published.jsonl").read_text().splitlines()]
@@ -37,7 +38,7 @@ PINT_NAMES = {
 
 
 def tapered_cup(g: Row) -> Row:
-    level = solids.cup_level_mm(g["bottom_diameter_mm"], g["top_diameter_mm"], g["cup_height_mm"], g["volume_ml"])
+    level = plain_volumes.cup_level_mm(g["bottom_diameter_mm"], g["top_diameter_mm"], g["cup_height_mm"], g["volume_ml"])
     taper = (g["top_diameter_mm"] - g["bottom_diameter_mm"]) / g["cup_height_mm"]
     return {"fill_height_mm": level, "surface_diameter_mm": g["bottom_diameter_mm"] + taper * level}
 
@@ -258,17 +259,17 @@ def volume_of(shape: Callable[..., float], *names: str) -> Callable[[Row], Row]:
 
 
 CASES: Mapping[str, Callable[[Row], Row]] = {
-    "rectangular_prism": volume_of(solids.block_ml, "length_mm", "width_mm", "height_mm"),
-    "cylinder": volume_of(solids.drum_ml, "diameter_mm", "height_mm"),
-    "cone_frustum": volume_of(solids.frustum_ml, "bottom_diameter_mm", "top_diameter_mm", "height_mm"),
+    "rectangular_prism": volume_of(plain_volumes.block_ml, "length_mm", "width_mm", "height_mm"),
+    "cylinder": volume_of(plain_volumes.drum_ml, "diameter_mm", "height_mm"),
+    "cone_frustum": volume_of(plain_volumes.frustum_ml, "bottom_diameter_mm", "top_diameter_mm", "height_mm"),
     "fill_height_in_tapered_cup": tapered_cup,
-    "spherical_cap": volume_of(solids.cap_ml, "sphere_diameter_mm", "cap_height_mm"),
-    "spherical_cap_from_base": volume_of(solids.dome_ml, "base_diameter_mm", "cap_height_mm"),
-    "torus": volume_of(solids.ring_ml, "centreline_diameter_mm", "tube_diameter_mm"),
-    "ellipsoid": volume_of(solids.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
-    "regular_polygon_prism": volume_of(solids.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
+    "spherical_cap": volume_of(plain_volumes.cap_ml, "sphere_diameter_mm", "cap_height_mm"),
+    "spherical_cap_from_base": volume_of(plain_volumes.dome_ml, "base_diameter_mm", "cap_height_mm"),
+    "torus": volume_of(plain_volumes.ring_ml, "centreline_diameter_mm", "tube_diameter_mm"),
+    "ellipsoid": volume_of(plain_volumes.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
+    "regular_polygon_prism": volume_of(plain_volumes.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
     "regular_polygon_prism_across_flats": lambda g: {
-        "volume_ml": solids.polygon_prism_ml(g["sides"], solids.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"])
+        "volume_ml": plain_volumes.polygon_prism_ml(g["sides"], plain_volumes.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"])
     },
     "box_around_master": box_round_master,
     "water_density": lambda g: {"density_kg_per_m3": 1000 * water_density_g_per_ml(g["water_temp_c"])},

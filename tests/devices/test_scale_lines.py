@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ufrin.core.scales import Scale
+from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_line import Line, Lines, Settling, read_line
 from ufrin.devices.simulated_scale import SimulatedScale
 from ufrin.errors import Refused

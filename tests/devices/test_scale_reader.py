@@ -10,7 +10,7 @@ from contextlib import contextmanager
 
 import pytest
 
-from ufrin.core.scales import Scale
+from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_program import Bench
 from ufrin.devices.scales import Scales
 from ufrin.devices.simulated_scale import SimulatedScale

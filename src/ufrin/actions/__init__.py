@@ -2,6 +2,6 @@
 
 from ufrin.store.connection import Database
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, Kept, ShelfTable, Thing
-from ufrin.store.workshop import Workshop
+from ufrin.store.workshop_settings import Workshop
 
 __all__ = ["ADDITIVES", "CONTAINERS", "CUPS", "PRODUCTS", "RUBBERS", "SCALES", "Database", "Kept", "ShelfTable", "Thing", "Workshop"]

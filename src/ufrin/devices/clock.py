@@ -4,7 +4,7 @@ import time
 from functools import cache
 from pathlib import Path
 
-from ufrin.core.times import Moment
+from ufrin.core.rubber.pot_life import Moment
 
 
 @cache

@@ -9,7 +9,7 @@ from typing import Literal
 import serial
 import structlog
 
-from ufrin.core.scales import Scale
+from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_line import Line, Lines, Settling, read_line
 
 log = structlog.get_logger()

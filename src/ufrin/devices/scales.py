@@ -6,7 +6,7 @@ import time
 from collections.abc import AsyncIterator
 from contextlib import suppress
 
-from ufrin.core.scales import Scale
+from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_reader import Heard, ScaleReader
 from ufrin.errors import Refused
 

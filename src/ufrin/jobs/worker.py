@@ -10,7 +10,8 @@ import structlog
 from procrastinate import App, PsycopgConnector
 from procrastinate.exceptions import ProcrastinateException
 
-from ufrin.actions import Database, meshes
+from ufrin.actions import Database
+from ufrin.actions.job import meshes
 
 log = structlog.get_logger()
 QUEUE = "meshes"

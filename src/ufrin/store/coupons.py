@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import cast
 
-from ufrin.core.coupons import Coupon
-from ufrin.core.hardness import Scale
-from ufrin.core.thinning import Point
+from ufrin.core.rubber.coupons import Coupon
+from ufrin.core.rubber.shore import Scale
+from ufrin.core.rubber.thinner_curve import Point
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

@@ -8,7 +8,7 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.stations import INPUTS, STATIONS, BoxInputs, CheckInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
+from ufrin.core.inputs.stations import INPUTS, STATIONS, BoxInputs, CheckInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, cast
 
-from ufrin.core.lots import Lot, Part
+from ufrin.core.shelf.lots import Lot, Part
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

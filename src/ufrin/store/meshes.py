@@ -9,7 +9,7 @@ from typing import Any, Literal
 import numpy as np
 from psycopg.types.json import Jsonb
 
-from ufrin.core.meshes import Mesh
+from ufrin.core.mesh.triangles import Mesh
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

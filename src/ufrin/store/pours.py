@@ -8,10 +8,10 @@ from typing import Any
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.allowance import LEARNT_FROM, PastPour
-from ufrin.core.times import Moment
-from ufrin.core.weigh_plan import WeighPlan
-from ufrin.core.weigh_up import Entry
+from ufrin.core.rubber.pot_life import Moment
+from ufrin.core.weighing.allowance import LEARNT_FROM, PastPour
+from ufrin.core.weighing.bench_state import Entry
+from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

@@ -7,12 +7,12 @@ from typing import Any, Generic, TypeVar
 
 from psycopg import sql
 
-from ufrin.core.additives import Additive
-from ufrin.core.cups import Cup
-from ufrin.core.pots import Container
-from ufrin.core.release import Product
-from ufrin.core.rubbers import Rubber
-from ufrin.core.scales import Scale
+from ufrin.core.pairing.releases import Product
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.containers import Container
+from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.scales import Scale
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries

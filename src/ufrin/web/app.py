@@ -14,36 +14,16 @@ from ufrin.actions import Database
 from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
-from ufrin.web import errors
-from ufrin.web.bells import Bells
-from ufrin.web.guard import Guard
-from ufrin.web.pages import static_folder
-from ufrin.web.routes import (
-    api,
-    bench,
-    board,
-    checks,
-    coupons,
-    exports,
-    faults,
-    hardness,
-    health,
-    job,
-    lots,
-    mesh,
-    mesh_api,
-    opening,
-    pairing_api,
-    pairings,
-    pour,
-    sheet,
-    sheets,
-    shelf,
-    shelf_csv,
-    ways,
-    words,
-    workshop,
-)  # fmt: skip
+from ufrin.web.frame import errors
+from ufrin.web.frame.bench_events import Bells
+from ufrin.web.frame.pages import static_folder
+from ufrin.web.frame.request_guard import Guard
+from ufrin.web.routes.bench import allowance_and_lots, bench, pour
+from ufrin.web.routes.interface import mesh, mix_box_hardness, pairing
+from ufrin.web.routes.paper import exports, job_sheet
+from ufrin.web.routes.shelf import csv_files, safety_sheets, things
+from ufrin.web.routes.shop import board, faults, glossary, health, pairings, workshop_settings
+from ufrin.web.routes.station import box_comparison, coupons, hardness, mesh_upload, opening, remedies, station
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -76,31 +56,31 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.state.database, app.state.settings = database, settings
     app.state.scales, app.state.bells = Scales(), Bells()
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
-    for routes in (
+    for routes in (  # fixed paths before those with a number in their place
         board,
-        sheet,
-        ways,
-        mesh,
+        job_sheet,
+        box_comparison,
+        mesh_upload,
         exports,
         hardness,
         pour,
         bench,
         opening,
-        checks,
+        remedies,
         faults,
-        job,
-        shelf_csv,
-        lots,
+        station,
+        csv_files,
+        allowance_and_lots,
         coupons,
-        sheets,
-        shelf,
-        workshop,
+        safety_sheets,
+        things,
+        workshop_settings,
         health,
-        api,
-        mesh_api,
-        pairing_api,
+        mix_box_hardness,
+        mesh,
+        pairing,
         pairings,
-        words,
+        glossary,
     ):
         app.include_router(routes.router)
     app.add_exception_handler(UfrinError, errors.ufrin_error)

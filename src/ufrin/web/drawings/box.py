@@ -3,13 +3,28 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from ufrin.core.box_plans import BoxPlan
-from ufrin.core.boxes import Box
-from ufrin.core.layouts import Place
-from ufrin.core.outlines import ViewKey
-from ufrin.core.standing import Master
-from ufrin.web.drawings.figure import draw, plain
-from ufrin.web.drawings.ink import LINE_PX, Drawing, across, area, beside, chain, disc, line, path, patterns, sheet, short_across, text, width_px
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.box_volumes import Box
+from ufrin.core.box.layouts import Place
+from ufrin.core.master.master_form import Master
+from ufrin.core.mesh.line_work import ViewKey
+from ufrin.web.drawings.master_lines import draw, plain
+from ufrin.web.drawings.svg_marks import (
+    LINE_PX,
+    Drawing,
+    across,
+    area,
+    beside,
+    chain,
+    disc,
+    line,
+    path,
+    patterns,
+    sheet,
+    short_across,
+    text,
+    width_px,
+)
 
 ROW_PX, WIDEST_PX, HIGHEST_PX = 440.0, 250.0, 170.0  # front and side in a row, one view, and its height
 TOP_PX, BOARD_PX = 10.0, 9.0

@@ -5,8 +5,8 @@ from math import log10
 
 from markupsafe import escape
 
-from ufrin.core.airing import School
-from ufrin.core.preparing import PrepStep
+from ufrin.core.degassing.schools import School
+from ufrin.core.pairing.preparation_steps import PrepStep
 
 WIDTH, NAMES, ROW, TOP = 640.0, 208.0, 30.0, 26.0
 SMALLEST_MM, LARGEST_MM = 0.08, 6.0

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable, Sequence
 
-from ufrin.core.cups import Cup, Mark
-from ufrin.web.drawings.ink import TEXT_PX, Drawing, line, path, patterns, sheet, spread, text, width_px
+from ufrin.core.shelf.cups import Cup, Mark
+from ufrin.web.drawings.svg_marks import TEXT_PX, Drawing, line, path, patterns, sheet, spread, text, width_px
 
 HIGH_PX, MOST_WIDE_PX = 240.0, 240.0
 STRIP_MM, ABOVE_MM = 24.0, 8.0

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import log
 
-from ufrin.core.hardness import GOOD_TO, Hardness, Scale, reading
-from ufrin.core.thinning import MOST_PARTS, Curve
-from ufrin.web.drawings.ink import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
+from ufrin.core.rubber.shore import GOOD_TO, Hardness, Scale, reading
+from ufrin.core.rubber.thinner_curve import MOST_PARTS, Curve
+from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 62.0, 62.0, 34.0, 300.0, 520.0, 46.0
 STEPS = 60

@@ -2,11 +2,11 @@
 
 from collections.abc import Callable
 
-from ufrin.core.outlines import ViewKey
-from ufrin.core.standing import Form
+from ufrin.core.master.master_form import Form
+from ufrin.core.mesh.line_work import ViewKey
 from ufrin.web.drawings.box import View
-from ufrin.web.drawings.figure import draw
-from ufrin.web.drawings.ink import Drawing, across, beside, patterns, sheet, width_px
+from ufrin.web.drawings.master_lines import draw
+from ufrin.web.drawings.svg_marks import Drawing, across, beside, patterns, sheet, width_px
 
 ROW_PX, HIGHEST_PX, LEFT_PX, TOP_PX = 400.0, 200.0, 36.0, 6.0
 TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}

@@ -8,17 +8,17 @@ import numpy as np
 import shapely
 from contourpy import contour_generator
 
-from ufrin.core.masks import Ring, polygon_rings
-from ufrin.core.meshes import Floats
-from ufrin.core.opening import Opening
-from ufrin.core.outlines import ViewKey
-from ufrin.core.split import Seam
-from ufrin.core.standing import Form
-from ufrin.core.stretch import TOWARDS
+from ufrin.core.job.opening_station import Opening
+from ufrin.core.master.master_form import Form
+from ufrin.core.mesh.cell_rings import Ring, polygon_rings
+from ufrin.core.mesh.line_work import ViewKey
+from ufrin.core.mesh.triangles import Floats
+from ufrin.core.opening.parting_surface import Seam
+from ufrin.core.opening.stretch_and_slit import TOWARDS
 from ufrin.web.drawings.box import View
-from ufrin.web.drawings.figure import draw
-from ufrin.web.drawings.ink import LINE_PX, Drawing, across, line, path, patterns, sheet, spread, strokes, text, width_px
-from ufrin.web.drawings.laid import (
+from ufrin.web.drawings.master_lines import draw
+from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, across, line, path, patterns, sheet, spread, strokes, text, width_px
+from ufrin.web.drawings.view_layout import (
     HIGHEST_PX,
     LEFT_PX,
     ROW_PX,

@@ -8,9 +8,9 @@ from contourpy import contour_generator
 from ezdxf import units
 from ezdxf.filemanagement import new
 
-from ufrin.core.keys import Key
-from ufrin.core.masks import polygon_rings
-from ufrin.core.split import Split
+from ufrin.core.mesh.cell_rings import polygon_rings
+from ufrin.core.opening.keys import Key
+from ufrin.core.opening.parting_surface import Split
 
 
 def plan_dxf(parted: Split, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:

@@ -6,8 +6,8 @@ from fastapi import Depends, Path, Request
 
 from ufrin.actions import Database
 from ufrin.devices.scales import Scales
-from ufrin.web.bells import Bells
-from ufrin.web.pages import posted
+from ufrin.web.frame.bench_events import Bells
+from ufrin.web.frame.pages import posted
 
 
 def _database(request: Request) -> Database:

@@ -1,0 +1,333 @@
+"""Pours: a weighing begun, line after line added to its record, corrected, finished; and what past pours teach."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from secrets import token_hex
+
+from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.job.rubber_station import weigh_plan
+from ufrin.core.job.sign_off import Stop, open_stops
+from ufrin.core.measures.quantities import say_amounts
+from ufrin.core.rubber.pot_life import Moment, check_room
+from ufrin.core.weighing.allowance import Allowance, learn
+from ufrin.core.weighing.bench_state import Entry, WeighUp, weigh_up
+from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
+from ufrin.core.weighing.weigh_plan import Ingredient
+from ufrin.core.wording.one_line import one_line
+from ufrin.errors import Overtaken, Refused
+from ufrin.store import lots, pours, workshop_settings
+from ufrin.store.connection import Connection, Database
+from ufrin.store.lots import KeptLot
+from ufrin.store.pours import KeptPour, Past
+from ufrin.store.workshop_settings import Workshop
+
+LONGEST_WHO, LONGEST_TOKEN = 80, 64
+
+
+def new_token() -> str:
+    """Make a token by which a line is known when it is sent again.
+
+    Returns
+    -------
+    str
+        Sixteen hexadecimal digits.
+    """
+    return token_hex(8)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bench:
+    """A pour as its page needs it: what is kept, where it stands, and the tins that the next part may come from."""
+
+    pour: KeptPour
+    state: WeighUp
+    lots: tuple[KeptLot, ...]
+    workshop: Workshop
+
+    @property
+    def lot(self) -> KeptLot | None:
+        """The tin to use."""
+        return _tin(self.lots)
+
+
+def _tin(found: Sequence[KeptLot]) -> KeptLot | None:
+    # the first that is good and not empty; an old one before none at all
+    with_some = [one for one in found if one.lot.left_g > 0]
+    return next((one for one in with_some if not one.lot.is_expired), with_some[0] if with_some else None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobPours:
+    """A job at its Pour station: worked out, with its pours."""
+
+    opened: OpenJob
+    pours: tuple[tuple[KeptPour, WeighUp], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Learnt:
+    """The allowance and the pours behind it."""
+
+    allowance: Allowance
+    past: tuple[Past, ...]
+    workshop: Workshop
+
+
+def of_job(database: Database, job_id: int) -> JobPours:
+    """Show a job's pours.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+
+    Returns
+    -------
+    JobPours
+        Newest first.
+    """
+    with database.reading() as connection:
+        opened = opened_at(connection, job_id, "rubber")
+        kept = pours.of_job(connection, job_id)
+    return JobPours(opened=opened, pours=tuple((one, weigh_up(one.plan, one.entries)) for one in kept))
+
+
+def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
+    """Begin to weigh.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    who : str
+        Who weighs.
+    temp_c : float or None
+        Of the room; None takes what the Rubber station says.
+    what : str
+        What is poured.
+    now : Moment
+        As the server's clock has it.
+
+    Returns
+    -------
+    int
+        The pour's number.
+
+    Raises
+    ------
+    Refused
+        When there is nothing to weigh yet, or a stop is neither settled nor signed off.
+    """
+    who = one_line(who)[:LONGEST_WHO]
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "rubber")
+        if opened.plan.pour is None:
+            raise Refused("", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first.")
+        if opened.job.rubber.basis == "volume":
+            raise Refused("", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first.")
+        waiting = open_stops(opened.plan.stops)
+        if waiting:
+            raise Refused(
+                "stops",
+                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor signed off. The bench opens when they are.",
+            )
+        room_c = temp_c if temp_c is not None else opened.job.rubber.room_temp_c if opened.job.rubber.room_temp_c is not None else 23.0
+        check_room(room_c)
+        half = opened.plan.pour.half
+        plan = weigh_plan(opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what)
+        number = pours.start(connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s)
+        pours.enter(connection, number, Entry(number=1, at=now, kind="start", temp_c=room_c), "start")
+        for number_of, stop in enumerate((stop for stop in opened.plan.stops if stop.signed), 2):
+            pours.enter(connection, number, Entry(number=number_of, at=now, kind="note", text=_signed_text(stop)), f"signed-{stop.key}")
+    return number
+
+
+def _signed_text(stop: Stop) -> str:
+    if stop.signed is None:
+        return ""
+    said = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.says)}"
+    return said if len(said) <= LONGEST_TEXT else f"{said[: LONGEST_TEXT - 1]}…"
+
+
+def look(database: Database, number: int) -> Bench:
+    """Show where a pour stands.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    number : int
+        Of the pour.
+
+    Returns
+    -------
+    Bench
+        As its record has it.
+    """
+    with database.reading() as connection:
+        return _bench(connection, pours.look(connection, number))
+
+
+def _bench(connection: Connection, kept: KeptPour) -> Bench:
+    state = weigh_up(kept.plan, kept.entries)
+    return Bench(pour=kept, state=state, lots=_lots_for(connection, state.step.ingredient), workshop=workshop_settings.load(connection))
+
+
+def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[KeptLot, ...]:
+    if ingredient is None or not ingredient.shelf:
+        return ()
+    kind, _, number = ingredient.shelf.partition(":")
+    found = lots.of(connection, rubbers=[int(number)]) if kind == "rubber" else lots.of(connection, additives=[int(number)])
+    part = ingredient.role if ingredient.role in {"A", "B"} else "all"
+    return tuple(one for one in found if one.lot.part == part)
+
+
+def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
+    """Name the tins that a pour was taken from.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    bench : Bench
+        With the pour's record.
+
+    Returns
+    -------
+    mapping of lot number to code
+        Those on record.
+    """
+    wanted = {entry.lot_id for entry in bench.state.entries if entry.lot_id}
+    with database.reading() as connection:
+        return {number: kept.lot.code for number, kept in lots.some(connection, wanted).items()}
+
+
+def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bool = False) -> Bench:
+    """Add a line to a pour's record. The same line sent again is taken once.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    number : int
+        Of the pour.
+    entry : Entry
+        With the number that the page expects it to have.
+    token : str
+        By which the line is known when it is sent again.
+    sure : bool, optional
+        Whether the maker has said that an unlikely weight is right.
+
+    Returns
+    -------
+    Bench
+        As it stands then.
+
+    Raises
+    ------
+    Refused
+        When the line can't come next.
+    Overtaken
+        When another bench has written a line meanwhile.
+    """
+    if not 0 < len(token) <= LONGEST_TOKEN or not token.isprintable():
+        raise Refused("", "This page is out of date. Reload it: nothing is lost.")
+    with database.transaction() as connection:
+        kept = pours.look(connection, number, lock=True)
+        if pours.has_token(connection, number, token):
+            return _bench(connection, kept)
+        state = weigh_up(kept.plan, kept.entries)
+        if entry.number != state.next_number:
+            raise Overtaken
+        entry = replace(entry, text=one_line(entry.text), ingredient=one_line(entry.ingredient))
+        check_entry(state, entry, sure=sure)
+        entry = _from_tin(connection, kept, state, entry)
+        pours.enter(connection, number, entry, token)
+        after = replace(kept, entries=(*kept.entries, entry))
+        stands = weigh_up(after.plan, after.entries)
+        if stands.is_finished:
+            pours.settle(connection, number, needed_g=needed_g(stands), used_g=stands.used_g, wall_s=entry.at.wall_s)
+        return _bench(connection, after)
+
+
+def needed_g(state: WeighUp) -> float:
+    """Give what the batches that were really poured were needed for; one that was left out needs nothing.
+
+    Parameters
+    ----------
+    state : WeighUp
+        As the record stands.
+
+    Returns
+    -------
+    float
+        In g.
+    """
+    whole = state.plan.total_g
+    poured = sum(one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch])
+    return state.plan.need_g * poured / whole if whole else 0.0
+
+
+def _from_tin(connection: Connection, kept: KeptPour, state: WeighUp, entry: Entry) -> Entry:
+    # takes what was weighed out of its tin, and puts back what a correction says was never taken
+    if entry.kind == "correction":
+        about = next(one for one in state.entries if one.number == entry.of_number)
+        if about.lot_id and about.kind != "leftover":
+            earlier = [one.net_g for one in state.entries if one.kind == "correction" and one.of_number == about.number]
+            was_g = earlier[-1] if earlier else about.net_g
+            lots.take(
+                connection, about.lot_id, (entry.net_g or 0.0) - (was_g or 0.0), why=f"corrected: {entry.text}", pour_id=kept.id, entry=entry.number
+            )
+        return entry
+    if entry.kind not in {"weigh", "wrong"}:
+        return replace(entry, lot_id=None)
+    ingredient = next(one for one in state.batch if one.key == entry.ingredient)
+    tins = _lots_for(connection, ingredient)
+    named = next((one for one in tins if one.id == entry.lot_id), None)
+    if entry.lot_id is not None and named is None:
+        raise Refused("lot_id", "This lot is not of that part. Choose the tin that it was poured from.")
+    chosen = named or _tin(tins)
+    if chosen is None:
+        return replace(entry, lot_id=None)
+    lots.take(connection, chosen.id, entry.net_g or 0.0, why=f"poured: {kept.job_name}", pour_id=kept.id, entry=entry.number)
+    return replace(entry, lot_id=chosen.id)
+
+
+def running(database: Database) -> tuple[tuple[KeptPour, WeighUp], ...]:
+    """Show the weighings that are not finished.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    tuple of (KeptPour, WeighUp)
+        Newest first.
+    """
+    with database.reading() as connection:
+        kept: Sequence[KeptPour] = pours.running(connection)
+    return tuple((one, weigh_up(one.plan, one.entries)) for one in kept)
+
+
+def learnt(database: Database) -> Learnt:
+    """Show the allowance with its evidence.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    Learnt
+        The newest pours first.
+    """
+    with database.reading() as connection:
+        past, settings = pours.past(connection), workshop_settings.load(connection)
+    return Learnt(allowance=learn([one.pour.over_pct for one in past], settings.confidence_pct), past=tuple(past), workshop=settings)

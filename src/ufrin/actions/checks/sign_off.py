@@ -1,0 +1,87 @@
+"""What a maker does at the Checks station: take a remedy, sign a stop off, take that back."""
+
+from collections.abc import Mapping
+
+from ufrin.actions.bench.pours import LONGEST_WHO
+from ufrin.actions.job import stations
+from ufrin.actions.job.open_job import opened_at
+from ufrin.core.inputs.stations import Station
+from ufrin.core.job.sign_off import check_sign_off
+from ufrin.core.pairing.contacts import remedy_of
+from ufrin.core.wording.one_line import one_line
+from ufrin.errors import Refused
+from ufrin.store import sign_offs
+from ufrin.store.connection import Database
+
+
+def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
+    """Do what is advised for two things that meet.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    key : str
+        Of the pair.
+    versions : mapping of station to version
+        Of what was read when the page was shown.
+
+    Raises
+    ------
+    Refused
+        When there is nothing that can be done by itself.
+    """
+    opened = stations.open_job(database, job_id, "checks")
+    pair = opened.plan.checks.pair(key) if opened.plan.checks else None
+    done = remedy_of(pair) if pair else None
+    if done is None:
+        raise Refused("", "There is nothing that can be done here at a click any more. Look at the pair again.")
+    station, changes = done
+    stations.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
+
+
+def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
+    """Take a stop upon oneself; the reason is kept with the job, and written into the record of its next pour.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    about : str
+        Key of the stop.
+    reason, who : str
+        Why it may be poured all the same, and who says so.
+
+    Raises
+    ------
+    Refused
+        When the stop is not there any more, or nobody says why.
+    """
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "checks")
+        stop = next((one for one in opened.plan.stops if one.key == about), None)
+        if stop is None:
+            raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
+        reason, who = one_line(reason), one_line(who)[:LONGEST_WHO]
+        check_sign_off(reason, who)
+        sign_offs.sign(connection, job_id, stop, reason=reason, who=who)
+
+
+def take_back(database: Database, job_id: int, about: str) -> None:
+    """Take a sign-off back: the stop stops again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    about : str
+        Key of the stop.
+    """
+    with database.transaction() as connection:
+        sign_offs.withdraw(connection, job_id, about[:64])

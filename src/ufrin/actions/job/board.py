@@ -1,0 +1,75 @@
+"""The Board: the jobs, newest first, each worked out."""
+
+from dataclasses import dataclass
+
+from ufrin.actions.job import meshes
+from ufrin.actions.job.open_job import planned
+from ufrin.actions.shelf.picks import gather
+from ufrin.actions.shop.shop_ways import shops
+from ufrin.core.job.job_plan import Plan
+from ufrin.core.rubber.tins import Rubber
+from ufrin.store import jobs, workshop_settings
+from ufrin.store.connection import Database
+from ufrin.store.jobs import Job
+from ufrin.store.shelf import CONTAINERS
+from ufrin.store.workshop_settings import Workshop
+
+JOBS_A_PAGE = 12
+LONGEST_SEARCH = 120
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Listed:
+    """A job on the Board."""
+
+    job: Job
+    plan: Plan
+    rubber: Rubber | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board:
+    """A page of the Board; ``pages`` is at least 1."""
+
+    listed: tuple[Listed, ...]
+    total: int
+    page: int
+    pages: int
+    search: str
+    put_away: bool
+    workshop: Workshop
+
+
+def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
+    """Show the jobs, newest first.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    search : str, optional
+        Part of a name.
+    put_away : bool, optional
+        Those off the Board instead of those on it.
+    page : int, optional
+        From 1.
+
+    Returns
+    -------
+    Board
+        Each job with its figures, worked out from what its Shelf says now.
+    """
+    search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
+    with database.reading() as connection:
+        found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
+        held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
+        settings = workshop_settings.load(connection)
+        shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
+        listed = []
+        for job in found:
+            container = held.get(job.box.container_id or 0)
+            mesh = meshes.state_of(connection, job.master)
+            worked_out = planned(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
+            listed.append(Listed(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
+    pages = max(1, -(-total // JOBS_A_PAGE))
+    return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)

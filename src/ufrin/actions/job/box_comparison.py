@@ -1,0 +1,75 @@
+"""Ways to box a job's master, compared in one table."""
+
+from dataclasses import dataclass
+
+from ufrin.actions.job import meshes, stations
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.box.box_comparison import Stood, Way, like, stood, ways_to_box
+from ufrin.core.job.master_station import turned_standin
+from ufrin.core.master.attitudes import attitudes
+from ufrin.core.rubber.tins import Rubber
+from ufrin.store.connection import Database
+from ufrin.store.meshes import Work
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WaysTable:
+    """The ways to box a job's master; ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for."""
+
+    opened: OpenJob
+    ways: tuple[Way, ...]
+    work: Work | None
+
+
+def compared(database: Database, job_id: int) -> WaysTable:
+    """Compare all ways to box a job's master.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+
+    Returns
+    -------
+    WaysTable
+        In every attitude where they were compared; else as it stands.
+    """
+    opened = stations.open_job(database, job_id, "box")
+    if opened.plan.box_plan is None:
+        return WaysTable(opened=opened, ways=(), work=None)
+    stoods, work = _stoods(database, opened)
+    offered = {kept.id: kept.thing for kept in opened.containers if not kept.retired_at}
+    ways = ways_to_box(opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg))
+    return WaysTable(opened=opened, ways=ways, work=work)
+
+
+def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[Stood, ...], Work | None]:
+    as_it_is, form = (Stood(attitude=None, form=None),), opened.plan.master.form
+    if form is None:
+        return as_it_is, None
+    if form.is_standin:
+        mesh = turned_standin(opened.job.master, opened.plan.master.measured)
+        if mesh is None:
+            return as_it_is, None
+        found: list[Stood] = []
+        for one in (stood(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)):
+            if not any(like(one, other) for other in found):
+                found.append(one)
+        return tuple(found), None
+    if opened.mesh is None:
+        return as_it_is, None
+    meshes.ask_for(database, opened.mesh, "attitudes")
+    with database.reading() as connection:
+        known = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
+        if known is not None:
+            return known, None
+        state = meshes.state_of(connection, opened.job.master)
+    return as_it_is, state.kept.work.get("attitudes") if state else None
+
+
+def _cost_per_ml(rubber: Rubber | None, sg: float | None) -> float | None:
+    if rubber is None or sg is None or not rubber.kit_g or rubber.kit_price is None:
+        return None
+    return sg * rubber.kit_price / rubber.kit_g

@@ -1,0 +1,394 @@
+"""Meshes: taken in, measured here or by a worker, given to a job, and stood on the board."""
+
+from collections import OrderedDict
+from collections.abc import Hashable
+from dataclasses import asdict, dataclass
+from threading import Lock
+from typing import Any
+
+from ufrin.core.box.box_comparison import Stood, like, stood
+from ufrin.core.inputs.stations import MasterInputs
+from ufrin.core.job.terms import MASTER, settled
+from ufrin.core.master.attitudes import Attitude, attitudes, stand
+from ufrin.core.master.master_form import Form, KnownForm, stood_up
+from ufrin.core.master.turned_profiles import direction_of
+from ufrin.core.mesh.files import UNITS_MM, kind_of, read
+from ufrin.core.mesh.line_work import reduced
+from ufrin.core.mesh.measured_record import MeshFigures, figures_of, worked_out
+from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.opening.pull_ranking import Ranking, rankings
+from ufrin.core.opening.undercuts import UnderAMaster
+from ufrin.errors import Refused
+from ufrin.store import meshes
+from ufrin.store.connection import Connection, Database
+from ufrin.store.meshes import KeptMesh, What
+
+LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: more is a worker's
+MOST_TRIES = 2
+FACES_REMEMBERED = 6_000_000
+WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
+
+
+class _Remembered:
+    """What was worked out from meshes, the newest kept. A mesh is named by its content, so that nothing here can be out of date."""
+
+    def __init__(self) -> None:
+        self._held: OrderedDict[Hashable, tuple[object, int]] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, key: Hashable) -> object | None:
+        with self._lock:
+            if key not in self._held:
+                return None
+            self._held.move_to_end(key)
+            return self._held[key][0]
+
+    def put(self, key: Hashable, value: object, weight: int) -> None:
+        with self._lock:
+            self._held[key] = value, weight
+            while sum(weight for _, weight in self._held.values()) > FACES_REMEMBERED and len(self._held) > 1:
+                self._held.popitem(last=False)
+
+
+_remembered = _Remembered()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeshState:
+    """Where a job's mesh stands: what is kept of it, its figures in the unit that counts, and that unit."""
+
+    kept: KeptMesh
+    figures: MeshFigures | None
+    unit: str
+
+
+def take_in(database: Database, name: str, data: bytes) -> str:
+    """Keep a mesh file; a small one is measured at once, a large one put on the queue.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    name : str
+        Of the file; only its last part is kept.
+    data : bytes
+        The file.
+
+    Returns
+    -------
+    str
+        Its hash.
+
+    Raises
+    ------
+    Refused
+        When it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept then.
+    """
+    name = "".join(sign for sign in name.replace("\\", "/").rsplit("/", 1)[-1] if sign.isprintable())[:200] or "mesh"
+    known = meshes.hash_of(data)
+    with database.reading() as connection:
+        kept = meshes.facts(connection, known)
+    if kept is not None and kept.figures is not None:
+        return known
+    if len(data) > LARGE_BYTES:
+        kind_of(data, name)
+        with database.transaction() as connection:
+            mesh = meshes.keep(connection, name, data)
+            if meshes.ask(connection, mesh, "measure"):
+                meshes.defer(connection, mesh, "measure")
+        return mesh
+    figures, whole, drawn = worked_out(read(data, name))
+    with database.transaction() as connection:
+        mesh = meshes.keep(connection, name, data)
+        if meshes.ask(connection, mesh, "measure"):
+            meshes.keep_measured(connection, mesh, figures.to_plain(), whole, drawn)
+    return mesh
+
+
+def work_on(database: Database, mesh: str, what: What) -> str:
+    """Do what somebody waits for, as a worker does.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    mesh : str
+        Its hash.
+    what : "measure", "attitudes" or "directions"
+        The work.
+
+    Returns
+    -------
+    str
+        "done", "refused", or "stopped" when nobody waits for it any more. A mesh on which workers died twice is refused.
+    """
+    with database.transaction() as connection:
+        tries = meshes.begin(connection, mesh, what)
+        if tries is None:
+            return "stopped"
+        if tries > MOST_TRIES:
+            meshes.finish(
+                connection, mesh, what, "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again."
+            )
+            return "refused"
+    try:
+        done = {"measure": _measure, "attitudes": _compare, "directions": _rank}[what](database, mesh)
+    except Refused as refused:
+        with database.transaction() as connection:
+            meshes.finish(connection, mesh, what, str(refused))
+        return "refused"
+    return "done" if done else "stopped"
+
+
+def _told(database: Database, mesh: str, what: What, share: float) -> bool:
+    with database.reading() as connection:
+        return meshes.progress(connection, mesh, what, share)
+
+
+def _measure(database: Database, mesh: str) -> bool:
+    with database.reading() as connection:
+        name, data = meshes.data(connection, mesh)
+    got = read(data, name)
+    del data
+    if not _told(database, mesh, "measure", 0.35):
+        return False
+    measured = measure(got.mesh)
+    if not _told(database, mesh, "measure", 0.75):
+        return False
+    drawn = reduced(measured.solid)
+    with database.transaction() as connection:
+        meshes.keep_measured(connection, mesh, figures_of(got, measured).to_plain(), measured.solid, drawn)
+    return True
+
+
+def _compare(database: Database, mesh: str) -> bool:
+    with database.reading() as connection:
+        whole, drawn = meshes.solid(connection, mesh), meshes.solid(connection, mesh, drawn=True)
+    found: list[Stood] = []
+    volume_ml = whole.volume_mm3 / 1000
+    ways = attitudes(drawn)
+    for number, attitude in enumerate(ways, 1):
+        one = stood(whole, drawn, attitude, volume_ml)
+        if not any(like(one, other) for other in found):
+            found.append(one)
+        if not _told(database, mesh, "attitudes", number / len(ways) * 0.98):
+            return False
+    with database.transaction() as connection:
+        meshes.keep_attitudes(connection, mesh, [_plain(one) for one in found])
+    return True
+
+
+def _rank(database: Database, mesh: str) -> bool:
+    with database.reading() as connection:
+        whole = meshes.solid(connection, mesh)
+    for ranking, share in zip(rankings(whole), (0.2, 0.65, 1.0), strict=True):
+        with database.transaction() as connection:
+            meshes.keep_directions(connection, mesh, ranking.to_plain(), is_whole=ranking.is_whole)
+        if not ranking.is_whole and not _told(database, mesh, "directions", share):
+            return False
+    return True
+
+
+def _plain(one: Stood) -> dict[str, Any]:
+    attitude, form, under = one.attitude, one.form, one.under
+    return {
+        "attitude": asdict(attitude) if attitude else None, "form": form.to_plain() if form else None, "under": asdict(under) if under else None,
+    }  # fmt: skip
+
+
+def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[Stood, ...] | None:
+    """Give the ways a job's mesh could stand, where they were compared.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    inputs : MasterInputs
+        Of its Master station.
+    state : MeshState
+        Measured.
+
+    Returns
+    -------
+    tuple of Stood or None
+        In mm; None before they were compared.
+    """
+    found = meshes.attitudes(connection, state.kept.hash)
+    if found is None:
+        return None
+    k = UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)
+    return tuple(
+        Stood(
+            attitude=Attitude(**{**one["attitude"], "up": tuple(one["attitude"]["up"])}),
+            form=KnownForm(one["form"], k),
+            under=UnderAMaster(
+                trapped_ml=one["under"]["trapped_ml"] * k**3, overhang_ml=one["under"]["overhang_ml"] * k**3, cell_mm=one["under"]["cell_mm"] * k
+            ),
+        )
+        for one in found
+    )
+
+
+def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> Ranking | None:
+    """Give the ranking of a job's mesh's pull directions, so far.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    inputs : MasterInputs
+        Of its Master station.
+    state : MeshState
+        Measured.
+
+    Returns
+    -------
+    Ranking or None
+        In mm; None before anything is known.
+    """
+    found = meshes.directions(connection, state.kept.hash)
+    return Ranking.from_plain(found, UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)) if found else None
+
+
+def ask_for(database: Database, state: MeshState, what: What) -> None:
+    """Have something worked out from a mesh by a worker.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    state : MeshState
+        Measured.
+    what : "attitudes" or "directions"
+        The ways it could stand compared, or its pull directions ranked.
+    """
+    with database.transaction() as connection:
+        if meshes.ask(connection, state.kept.hash, what):
+            meshes.defer(connection, state.kept.hash, what)
+
+
+def stop_work(database: Database, mesh: str, what: What) -> None:
+    """Give up work on a mesh; it can be asked for again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    mesh : str
+        Its hash.
+    what : "measure", "attitudes" or "directions"
+        The work.
+    """
+    with database.transaction() as connection:
+        meshes.stop(connection, mesh, what)
+
+
+def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
+    """Tell where a job's mesh stands.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    inputs : MasterInputs
+        Of its Master station.
+
+    Returns
+    -------
+    MeshState or None
+        None without a mesh.
+    """
+    if not inputs.mesh:
+        return None
+    kept = meshes.facts(connection, inputs.mesh)
+    if kept is None:
+        return None
+    if kept.figures is None:
+        return MeshState(kept=kept, figures=None, unit=inputs.mesh_unit or "mm")
+    figures = MeshFigures.from_plain(kept.figures)
+    unit = inputs.mesh_unit or figures.unit
+    return MeshState(kept=kept, figures=figures.in_unit(unit), unit=unit)
+
+
+def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -> Mesh:
+    """Give a job's solid, in mm, as drawn.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    state : MeshState
+        Measured.
+    drawn : bool, optional
+        The one thinned out for drawing.
+
+    Returns
+    -------
+    Mesh
+        Remembered for the next time.
+    """
+    key = state.kept.hash, drawn
+    held = _remembered.get(key)
+    if not isinstance(held, Mesh):
+        held = meshes.solid(connection, state.kept.hash, drawn=drawn)
+        _remembered.put(key, held, len(held.faces))
+    factor = UNITS_MM[state.unit]
+    return held if factor == 1 else Mesh(vertices_mm=held.vertices_mm * factor, faces=held.faces)
+
+
+def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | None = None) -> Form | None:
+    """Stand a job's mesh on the board.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    inputs : MasterInputs
+        Of its Master station.
+    state : MeshState, optional
+        When it is known already.
+
+    Returns
+    -------
+    Form or None
+        None without a mesh that is measured.
+    """
+    state = state or state_of(connection, inputs)
+    if state is None or state.figures is None:
+        return None
+    said = settled(inputs, MASTER)
+    key = state.kept.hash, state.unit, said["up"], said["spin_deg"], said["shrink_pct"]
+    held = _remembered.get(key)
+    if isinstance(held, Form):
+        return held
+    up, scale = direction_of(said["up"]), 1 + said["shrink_pct"] / 100
+    drawn = stand(solid_of(connection, state, drawn=True), up, said["spin_deg"], scale)
+    form = stood_up(solid_of(connection, state), up, said["spin_deg"], scale, volume_ml=state.figures.volume_ml * scale**3, drawn=drawn)
+    _remembered.put(key, form, len(form.mesh.faces) + len(drawn.faces) + WORKED_OUT)
+    return form
+
+
+def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
+    """Give the ways a job's mesh could stand, by themselves.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    state : MeshState
+        Of its mesh.
+
+    Returns
+    -------
+    tuple of Attitude
+        Remembered for the next time; nothing until it is measured.
+    """
+    if state.figures is None:
+        return ()
+    key = state.kept.hash, "stances"
+    held = _remembered.get(key)
+    if not isinstance(held, tuple):
+        held = attitudes(solid_of(connection, state, drawn=True))
+        _remembered.put(key, held, 1)
+    return held

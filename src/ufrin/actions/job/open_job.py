@@ -1,0 +1,203 @@
+"""A job as a page needs it: what is kept, what it points to, and all that follows from it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from ufrin.actions.job import meshes
+from ufrin.actions.job.meshes import MeshState
+from ufrin.actions.shelf.picks import gather, waiting
+from ufrin.actions.shop.shop_ways import shops
+from ufrin.core.inputs.stations import BoxInputs, Station
+from ufrin.core.job.checks_station import Shop, master_surface
+from ufrin.core.job.job_plan import Beside, Plan, plan
+from ufrin.core.job.master_station import answer_master, box_master
+from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.master.attitudes import Attitude
+from ufrin.core.master.master_form import Master
+from ufrin.core.pairing.contacts import Surface
+from ufrin.core.pairing.releases import Product
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.containers import Container
+from ufrin.core.shelf.cups import Cup
+from ufrin.core.weighing.allowance import learn
+from ufrin.core.weighing.whole_kit import Waiting
+from ufrin.errors import Refused
+from ufrin.store import faults, jobs, safety_sheets, workshop_settings
+from ufrin.store.connection import Connection
+from ufrin.store.faults import KeptFault
+from ufrin.store.jobs import Job
+from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Kept
+from ufrin.store.workshop_settings import Workshop
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OpenJob:
+    """A job as a page needs it: what is kept, and all that follows from it."""
+
+    job: Job
+    plan: Plan
+    rubbers: tuple[Kept[Rubber], ...]
+    containers: tuple[Kept[Container], ...]
+    additives: tuple[Kept[Additive], ...]
+    cups: tuple[Kept[Cup], ...]
+    shelf: FromShelf
+    other_jobs: tuple[tuple[int, str], ...]
+    mesh: MeshState | None
+    stances: tuple[Attitude, ...]
+    workshop: Workshop
+    products: tuple[Kept[Product], ...] = ()
+    happened: tuple[KeptFault, ...] = ()
+    sheets: Mapping[tuple[str, int], str] = field(default_factory=dict)
+
+    @property
+    def spare_pct(self) -> float:
+        """The allowance learnt from past pours: what is recommended as spare."""
+        return learn(self.shelf.past_over_pct, self.workshop.confidence_pct).spare_pct
+
+    @property
+    def rubber(self) -> Rubber | None:
+        """The rubber chosen."""
+        return self.shelf.rubber
+
+
+def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ...], tuple[Surface, ...], tuple[str, ...]]:
+    # the masters of other jobs that share the box, what their surfaces are, and the names of those that can't yet
+    wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
+    found, surfaces, not_ready = [], [], []
+    for job in jobs.some(connection, [number for number, _ in wanted if number]):
+        count = next(int(count or 1) for number, count in wanted if number == job.id)
+        try:
+            master = box_master(job.master, answer_master(job.master, meshes.form_of(connection, job.master)), count, job.name)
+        except Refused:
+            master = None
+        if master is None:
+            not_ready.append(job.name)
+        else:
+            found.append(master)
+            surfaces.append(master_surface(job.name, job.master, job.id))
+    return tuple(found), tuple(surfaces), tuple(not_ready)
+
+
+def planned(
+    connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None, *, shop: Shop, whole: bool = True
+) -> Plan:
+    """Work out a job with all that it points to.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job : Job
+        As kept.
+    shelf : FromShelf
+        What its Rubber station points to.
+    container : Kept or None
+        The one chosen at its Box station.
+    mesh : MeshState or None
+        Where its mesh stands.
+    shop : Shop
+        How the shop does things.
+    whole : bool, optional
+        Whether all is wanted, or amounts alone.
+
+    Returns
+    -------
+    Plan
+        Answers, refusals, findings and states.
+    """
+    others, surfaces, not_ready = _others(connection, job.box)
+    beside = Beside(
+        shelf=shelf,
+        mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
+        container=container.thing if container else None,
+        others=others,
+        other_surfaces=surfaces,
+        not_ready=not_ready,
+        shop=shop,
+        whole=whole,
+    )
+    return plan(job.master, job.box, job.rubber, beside, job.opening, checked=job.checks)
+
+
+def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
+    """Open a job at one of its stations, on a connection that is lent already.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    job_id : int
+        Its number.
+    station : Station
+        The one that is shown.
+
+    Returns
+    -------
+    OpenJob
+        Worked out.
+    """
+    job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
+    containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
+    at_rubber = station == "rubber"
+    rubbers = tuple(RUBBERS.all(connection)) if at_rubber else ()
+    shelf = gather(connection, [job], settings, rubbers)[job.id]
+    if at_rubber and job.rubber.amount == "kit":
+        shelf = replace(shelf, waiting=_waiting(connection, job, settings))
+    container = next((kept for kept in containers if kept.id == job.box.container_id), None)
+    mesh = meshes.state_of(connection, job.master)
+    worked_out = planned(connection, job, shelf, container, mesh, shop=shops(connection, [job], settings)[job.id])
+    at_checks = station == "checks"
+    return OpenJob(
+        job=job,
+        plan=worked_out,
+        rubbers=rubbers,
+        containers=containers,
+        additives=tuple(ADDITIVES.all(connection)) if at_rubber else (),
+        cups=tuple(CUPS.all(connection)) if at_rubber else (),
+        shelf=shelf,
+        other_jobs=tuple(jobs.names(connection, besides=job_id)) if station == "box" else (),
+        mesh=mesh,
+        stances=meshes.stances_of(connection, mesh) if mesh and station == "master" else (),
+        workshop=settings,
+        products=tuple(PRODUCTS.all(connection)) if at_checks else (),
+        happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
+        sheets=safety_sheets.names(connection) if at_checks else {},
+    )
+
+
+def pairings(worked_out: Plan) -> list[str]:
+    """Spell a job's pairings as they are kept with a fault.
+
+    Parameters
+    ----------
+    worked_out : Plan
+        The job.
+
+    Returns
+    -------
+    list of str
+        As "poured|touched|between".
+    """
+    return ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.touch.pour and pair.touch.touches] if worked_out.checks else []
+
+
+def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:
+    # what the jobs that count on the same rubber take; each is worked out, so only the newest are asked
+    others = jobs.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
+    shelves = gather(connection, others, settings)
+    needs = []
+    for other in others:
+        held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
+        made = planned(
+            connection,
+            other,
+            shelves[other.id],
+            held.get(other.box.container_id or 0),
+            meshes.state_of(connection, other.master),
+            shop=Shop(),
+            whole=False,
+        ).pour
+        if made and not made.whole_kit:
+            needs.append((other.id, other.name, made.mix.total_g))
+    return waiting(needs)

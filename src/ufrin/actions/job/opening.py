@@ -1,0 +1,240 @@
+"""What a maker does at the Opening station: look at pulls and take one, tip the master, place gates, vents and keys, hold the mould."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ufrin.actions.job import meshes, stations
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.job.opening_station import Opening
+from ufrin.core.master.master_form import Form
+from ufrin.core.master.turned_profiles import direction_of, keep_direction
+from ufrin.core.opening.point_lists import kept_points, turned_by
+from ufrin.core.opening.pull_ranking import Ranking, own_direction, rankings
+from ufrin.errors import Refused
+from ufrin.store.connection import Database
+from ufrin.store.meshes import Work
+
+MOST_HOLES = 40
+KINDS = ("gate", "vent", "key")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pulls:
+    """The pull directions of a job's master, so far; ``work`` says where the ranking stands, None where there is nothing to wait for."""
+
+    opened: OpenJob
+    ranking: Ranking | None
+    work: Work | None
+
+
+def pulls(database: Database, job_id: int) -> Pulls:
+    """Rank the pull directions of a job's master: a mesh's by a worker, a stand-in's at once.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+
+    Returns
+    -------
+    Pulls
+        What is known so far.
+    """
+    opened = stations.open_job(database, job_id, "opening")
+    form = opened.plan.master.form
+    if form is None:
+        return Pulls(opened=opened, ranking=None, work=None)
+    if form.is_standin:
+        return Pulls(opened=opened, ranking=form.once("pulls", lambda: _of_standin(form)), work=None)
+    if opened.mesh is None:
+        return Pulls(opened=opened, ranking=None, work=None)
+    meshes.ask_for(database, opened.mesh, "directions")
+    with database.reading() as connection:
+        known = meshes.directions_of(connection, opened.job.master, opened.mesh)
+        state = meshes.state_of(connection, opened.job.master)
+    work = state.kept.work.get("directions") if state else None
+    return Pulls(opened=opened, ranking=known, work=work if work and work.state != "done" else None)
+
+
+def _of_standin(form: Form) -> Ranking:
+    # a stand-in is simple: the first of the rankings comes within a moment, and says all that it can; directions are told as it was described
+    found = next(rankings(form.mesh))
+    turned = [replace(one, pull=_own(form, one.pull)) for one in found.scored]
+    own = [replace(pull, scored=replace(pull.scored, pull=_own(form, pull.scored.pull)), outward=pull.outward @ form.turn) for pull in found.pulls]
+    return Ranking(scored=tuple(turned), pulls=tuple(own), is_whole=True)
+
+
+def _own(form: Form, pull: Sequence[float]) -> tuple[float, float, float]:
+    x, y, z = np.array(pull) @ form.turn
+    return (float(x), float(y), float(z))
+
+
+def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> None:
+    """Lay the master so that it is pulled straight up.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    version : int
+        Of the Master station, when the page was shown.
+    pull : str
+        In its own coordinates, as typed.
+    """
+    stations.change_station(database, job_id, "master", version=version, changes={"up": keep_direction(pull), "spin_deg": None})
+
+
+def tip(database: Database, job_id: int, *, version: int, towards: str, degrees: float) -> None:
+    """Tip the master a little.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    version : int
+        Of the Master station, when the page was shown.
+    towards : "front", "back", "left" or "right"
+        As it stands.
+    degrees : float
+        By how much.
+
+    Raises
+    ------
+    Refused
+        For a side that is none.
+    """
+    if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
+        raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
+    way = turned_by(direction_of(stations.glance(database, job_id).job.master.up), towards, degrees)
+    stations.change_station(database, job_id, "master", version=version, changes={"up": own_direction(way)})
+
+
+def hold(database: Database, job_id: int, *, version: int, up: str | None) -> None:
+    """Hold the mould another way while it is cast in.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    version : int
+        Of the Opening station, when the page was shown.
+    up : str or None
+        Upright direction in the master's own coordinates; None for the way that is best.
+    """
+    kept = keep_direction(up) if up else None
+    stations.change_station(database, job_id, "opening", version=version, changes={"cast_up": kept, "gates": None, "vents": None})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placing:
+    """What happens to a gate, a vent or a key.
+
+    Parameters
+    ----------
+    kind : "gate", "vent" or "key"
+        What.
+    number : int
+        Which of them, from 1; 0 is a new one.
+    act : "move", "take" or "auto"
+        Put it there, take it away, or let all of that kind be placed again.
+    across_mm, up_mm, deep_mm : float or None
+        Where: of a gate or vent as the mould is held, x to the right, z upwards, y to the back; of a key across and deep. None is where it is.
+    """
+
+    kind: str
+    number: int
+    act: str
+    across_mm: float | None = None
+    up_mm: float | None = None
+    deep_mm: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.kind not in KINDS or self.act not in {"move", "take", "auto"} or not 0 <= self.number <= MOST_HOLES:
+            raise Refused("", "That is not something that can be placed. Open the page again.")
+        for value in (self.across_mm, self.up_mm, self.deep_mm):
+            if value is not None and not -10_000 <= value <= 10_000:
+                raise Refused("", "That place is beyond any mould. Type a distance from the middle, such as 12 mm.")
+
+
+def place(database: Database, job_id: int, *, version: int, placing: Placing) -> None:
+    """Place a gate, a vent or a key by hand; it is put on the nearest surface of the cavity, and checked again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    version : int
+        Of the Opening station, when the page was shown.
+    placing : Placing
+        What happens.
+
+    Raises
+    ------
+    Refused
+        Where there is no mould to place it in.
+    """
+    opened = stations.open_job(database, job_id, "opening")
+    opening, form = opened.plan.opening, opened.plan.master.form
+    if opening is None or form is None or (placing.kind == "key" and opening.split is None) or (placing.kind != "key" and opening.cavity is None):
+        raise Refused("", "There is nothing to place it in yet: the master needs a mesh or a stand-in, and a key a mould in two parts.")
+    field = {"gate": "gates", "vent": "vents", "key": "keys"}[placing.kind]
+    if placing.act == "auto":
+        kept: str | None = None
+    elif placing.kind == "key":
+        spots = [(key.x_mm, key.y_mm) for key in opening.keys]
+        changed = _changed(spots, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0))
+        kept = kept_points(changed) if changed else None
+    else:
+        kept = kept_points(_holes(opening, form, placing))
+    stations.change_station(database, job_id, "opening", version=version, changes={field: kept})
+
+
+def _or(said: float | None, was: float) -> float:
+    return was if said is None else said
+
+
+Spot = tuple[float, ...]
+
+
+def _changed(spots: Sequence[Spot], placing: Placing, moved: Callable[[Spot], Spot], fresh: Spot) -> list[Spot]:
+    found = list(spots)
+    if placing.number == 0:
+        if placing.act == "take" or len(found) >= MOST_HOLES:
+            raise Refused("", "There is no such one to take away, or there are too many already.")
+        return [*found, moved(fresh)]
+    if placing.number > len(found):
+        raise Refused("", "It is not there any more. Open the page again.")
+    if placing.act == "take":
+        del found[placing.number - 1]
+    else:
+        found[placing.number - 1] = moved(found[placing.number - 1])
+    return found
+
+
+def _holes(opening: Opening, form: Form, placing: Placing) -> list[list[float]]:
+    if opening.cast is None or opening.cavity is None:
+        return []
+    risers = opening.cast.gates if placing.kind == "gate" else opening.cast.vents
+    top = opening.cavity.highest()[0]
+    cavity = opening.cavity
+
+    def moved(was: Spot) -> Spot:
+        asked = (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1]), _or(placing.up_mm, was[2]))
+        x, y, z = cavity.surface_near(np.array(asked))
+        return (float(x), float(y), float(z))
+
+    spots = _changed([riser.at_mm for riser in risers], placing, moved, (float(top[0]), float(top[1]), float(top[2])))
+    own = form.to_own_mm(np.array(spots).reshape(-1, 3) @ opening.cast_turn)
+    return [[float(number) for number in spot] for spot in own]

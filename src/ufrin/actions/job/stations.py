@@ -1,0 +1,274 @@
+"""Jobs: started, opened, changed station by station, undone, renamed, put away."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from ufrin.actions.job import meshes
+from ufrin.actions.job.meshes import MeshState
+from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.inputs.stations import Inputs, Station
+from ufrin.core.weighing.allowance import learn
+from ufrin.core.wording.one_line import one_line
+from ufrin.errors import Refused, Stale
+from ufrin.store import jobs, pours, workshop_settings
+from ufrin.store.connection import Connection, Database
+from ufrin.store.jobs import Job
+from ufrin.store.workshop_settings import Workshop
+
+
+def start_job(database: Database, name: str) -> int:
+    """Start a job.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    name : str
+        All that is asked for.
+
+    Returns
+    -------
+    int
+        The job's number.
+    """
+    with database.transaction() as connection:
+        return jobs.start(connection, checked_name(name))
+
+
+def checked_name(name: str) -> str:
+    """Refuse a name that can't be one.
+
+    Parameters
+    ----------
+    name : str
+        As typed.
+
+    Returns
+    -------
+    str
+        Without idle spaces and control characters.
+
+    Raises
+    ------
+    Refused
+        When it is empty or too long.
+    """
+    plain = one_line(name)
+    if not plain:
+        raise Refused("name", "Give the job a name, such as the master's: you will look for it later.")
+    if len(plain) > 120:
+        raise Refused("name", f"That name has {len(plain)} characters; 120 is the most. Shorten it and keep the rest for the description.")
+    return plain
+
+
+def open_job(database: Database, job_id: int, station: Station = "master") -> OpenJob:
+    """Open a job at one of its stations.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    station : Station, optional
+        The one that is shown.
+
+    Returns
+    -------
+    OpenJob
+        Worked out.
+    """
+    with database.reading() as connection:
+        return opened_at(connection, job_id, station)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Glance:
+    """A job as it is kept, with what a form needs to be read; nothing is worked out."""
+
+    job: Job
+    mesh: MeshState | None
+    workshop: Workshop
+    spare_pct: float | None
+
+
+def glance(database: Database, job_id: int, station: Station = "master") -> Glance:
+    """Look at a job without working it out.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    station : Station, optional
+        The one that a form comes from.
+
+    Returns
+    -------
+    Glance
+        As it is kept.
+    """
+    with database.reading() as connection:
+        job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
+        mesh = meshes.state_of(connection, job.master) if station == "master" else None
+        spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
+        return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
+
+
+def change_station(database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]) -> OpenJob:
+    """Save what was changed at a station.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    station : Station
+        Which.
+    version : int
+        Of what was read when the change was typed.
+    changes : mapping of field to value
+        Already read; what is not named stays as it is.
+
+    Returns
+    -------
+    OpenJob
+        Worked out afresh.
+
+    Raises
+    ------
+    Stale
+        When someone saved meanwhile and the two differ.
+    """
+    with database.transaction() as connection:
+        _change(connection, job_id, station, version, changes)
+        return opened_at(connection, job_id, station)
+
+
+def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[str, object]]) -> None:
+    """Fill in stations of a job that nobody else works on; nothing is worked out.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    stations : mapping of station to fields with values
+        Already read.
+    """
+    with database.transaction() as connection:
+        for station, said in stations.items():
+            _, version = jobs.lock_station(connection, job_id, station)
+            _change(connection, job_id, station, version, said)
+
+
+def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:
+    before, kept_version = jobs.lock_station(connection, job_id, station)
+    differing = {name: value for name, value in changes.items() if getattr(before, name) != value}
+    if differing and version != kept_version:
+        raise Stale({name: getattr(before, name) for name in differing}, differing, kept_version)
+    if differing:
+        after: Inputs = replace(before, **differing)  # type: ignore[arg-type]
+        jobs.save_station(connection, job_id, station, after, before=before, version=kept_version)
+
+
+def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
+    """Give a job a mesh, in place of the one it has; how it was turned is forgotten with that.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    name : str
+        Of the file.
+    data : bytes
+        The file.
+    """
+    with database.reading() as connection:
+        jobs.load(connection, job_id)
+    mesh = meshes.take_in(database, name, data)
+    with database.transaction() as connection:
+        _, version = jobs.lock_station(connection, job_id, "master")
+        fresh = {"mesh": mesh, "mesh_unit": None, "up": None, "spin_deg": None, "shrink_pct": None, "standin": None}
+        _change(connection, job_id, "master", version, fresh)
+
+
+def use_way(database: Database, job_id: int, *, versions: Mapping[Station, int], master: Mapping[str, object], box: Mapping[str, object]) -> None:
+    """Take one way to box a master: how it stands and what it stands in, in one go.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    versions : mapping of station to version
+        Of what was read when the table was shown.
+    master, box : mapping of field to value
+        What changes at either station.
+    """
+    with database.transaction() as connection:
+        _change(connection, job_id, "master", versions["master"], master)
+        _change(connection, job_id, "box", versions["box"], box)
+
+
+def undo(database: Database, job_id: int, station: Station) -> OpenJob:
+    """Bring back what a station held before its last change.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        The job's number.
+    station : Station
+        Which.
+
+    Returns
+    -------
+    OpenJob
+        Worked out afresh; unchanged when nothing is left to undo.
+    """
+    with database.transaction() as connection:
+        _, version = jobs.lock_station(connection, job_id, station)
+        earlier = jobs.take_earlier(connection, job_id, station)
+        if earlier is not None:
+            jobs.save_station(connection, job_id, station, earlier, before=None, version=version)
+        return opened_at(connection, job_id, station)
+
+
+def rename_job(database: Database, job_id: int, name: str) -> None:
+    """Give a job another name.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    name : str
+        As typed.
+    """
+    with database.transaction() as connection:
+        jobs.rename(connection, job_id, checked_name(name))
+
+
+def put_job_away(database: Database, job_id: int, *, away: bool) -> None:
+    """Take a job off the Board, or bring it back.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    job_id : int
+        Its number.
+    away : bool
+        Off, or back.
+    """
+    with database.transaction() as connection:
+        jobs.put_away(connection, job_id, away=away)

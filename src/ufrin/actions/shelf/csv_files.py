@@ -1,0 +1,222 @@
+"""The Shelf as CSV: written out, and read in after a look at what would change."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal
+
+from ufrin.actions.shelf import lots as lot_actions
+from ufrin.core.exchange.csv_table import Wrong, read, write
+from ufrin.core.job.terms import LOT, Term
+from ufrin.core.shelf.lots import Part
+from ufrin.errors import Refused
+from ufrin.store import lots
+from ufrin.store.connection import Connection, Database
+from ufrin.store.lots import KeptLot
+from ufrin.store.shelf import ADDITIVES, RUBBERS, Kept, ShelfTable
+
+What = Literal["new", "changed", "same"]
+# a lot's line names its thing first; what is left stands beside what came
+LOT_COLUMNS: Mapping[str, Term] = {
+    "of": Term(label="Of", kind="text"),
+    **LOT,
+    "left_g": Term(label="Left", kind="mass"),
+}
+LOT_KEY = ("of", "part", "code")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """What a line of a file would do: to which thing, and each field's value before and after."""
+
+    line: int
+    name: str
+    what: What
+    fields: tuple[tuple[str, object, object], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Preview:
+    """What a file would do to the Shelf."""
+
+    changes: tuple[Change, ...]
+    wrong: tuple[Wrong, ...]
+
+    @property
+    def counts(self) -> Mapping[What, int]:
+        """How many lines are new, changed, and the same."""
+        kinds: tuple[What, ...] = ("new", "changed", "same")
+        return {what: sum(change.what == what for change in self.changes) for what in kinds}
+
+
+def things_csv(database: Database, table: ShelfTable[Any]) -> str:
+    """Write the things of one kind.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of their kind.
+
+    Returns
+    -------
+    str
+        CSV; retired ones are left out.
+    """
+    columns = [f.name for f in fields(table.kind)]
+    with database.reading() as connection:
+        kept = [one.thing for one in table.all(connection) if not one.retired_at]
+    return write(columns, [{column: getattr(thing, column) for column in columns} for thing in kept])
+
+
+def lots_csv(database: Database) -> str:
+    """Write every lot.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    str
+        CSV.
+    """
+    with database.reading() as connection:
+        rows = [_lot_row(one) for one in lots.every(connection)]
+    return write(list(LOT_COLUMNS), rows)
+
+
+def _lot_row(one: KeptLot) -> dict[str, object]:
+    same = {key: getattr(one.lot, key) for key in ("code", "part", "got_g", "left_g", "price")}
+    return {"of": one.name, **same, "use_by": one.use_by, "opened_on": one.opened_on}
+
+
+def things_in(database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool) -> Preview:
+    """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of their kind.
+    terms : mapping of field to Term
+        Its columns.
+    text : str
+        CSV.
+    keep : bool
+        False only looks.
+
+    Returns
+    -------
+    Preview
+        What was, or would be, done. Nothing is kept while anything in the file is wrong.
+    """
+    taken = read(text, terms)
+    with database.transaction() as connection:
+        known = {kept.thing.name.lower(): kept for kept in table.all(connection)}
+        changes, wrong, ready = [], list(taken.wrong), []
+        for row in taken.rows:
+            try:
+                change, thing = _compared(table, terms, known.get(str(row.said["name"]).lower()), row.said, row.line)
+            except Refused as refused:
+                wrong.append(Wrong(line=row.line, column=refused.field, why=str(refused)))
+                continue
+            changes.append(change)
+            ready.append((change, known.get(str(row.said["name"]).lower()), thing))
+        if keep and not wrong:
+            for change, kept, thing in ready:
+                if change.what == "new":
+                    table.add(connection, thing)
+                elif change.what == "changed" and kept:
+                    table.change(connection, kept.id, thing)
+    return Preview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
+
+
+def _compared(table: ShelfTable[Any], terms: Mapping[str, Term], kept: Kept[Any] | None, said: Mapping[str, Any], line: int) -> tuple[Change, Any]:
+    if kept is None:
+        filled = {key: term.default for key, term in terms.items() if term.default is not None} | dict(said)
+        thing = table.kind(**filled)
+        return Change(line=line, name=thing.name, what="new", fields=tuple((key, None, value) for key, value in said.items() if key != "name")), thing
+    differing = {key: value for key, value in said.items() if _differs(getattr(kept.thing, key), value) and key != "name"}
+    thing = replace(kept.thing, **differing)
+    told = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
+    return Change(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
+
+
+def _differs(kept: object, said: object) -> bool:
+    # what was written with ten digits comes back as the same figure
+    if isinstance(kept, float) and isinstance(said, float):
+        return abs(kept - said) > 1e-9 * max(abs(kept), abs(said))
+    return kept != said
+
+
+def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
+    """Read a file of lots, and keep what it says if that is wanted. A lot is known by its thing, part and code.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    text : str
+        CSV.
+    keep : bool
+        False only looks.
+
+    Returns
+    -------
+    Preview
+        What was, or would be, done. Nothing is kept while anything in the file is wrong.
+    """
+    taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
+    with database.transaction() as connection:
+        places = {kept.thing.name.lower(): (table, kept) for table in (RUBBERS, ADDITIVES) for kept in table.all(connection)}
+        known = {(one.name.lower(), one.lot.part, one.lot.code.lower()): one for one in lots.every(connection)}
+        changes, wrong = [], list(taken.wrong)
+        for row in taken.rows:
+            try:
+                changes.append(_lot_compared(places, known, row.said, row.line))
+            except Refused as refused:
+                wrong.append(Wrong(line=row.line, column=refused.field, why=str(refused)))
+        if keep and not wrong:
+            for change, row in zip(changes, taken.rows, strict=True):
+                _keep_lot(connection, places, known, change, row.said)
+    return Preview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
+
+
+Places = Mapping[str, tuple[ShelfTable[Any], Kept[Any]]]
+Known = Mapping[tuple[str, Part, str], KeptLot]
+
+
+def _known(known: Known, said: Mapping[str, Any]) -> KeptLot | None:
+    part: Part = said.get("part") or "all"
+    return known.get((str(said["of"]).lower(), part, str(said["code"]).lower()))
+
+
+def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: int) -> Change:
+    if str(said["of"]).lower() not in places:
+        raise Refused("of", f"“{said['of']}” is not on the Shelf. Put it there first.")
+    table, kept = places[str(said["of"]).lower()]
+    if "code" not in said:
+        raise Refused("code", "A lot has a code. A date will do where there is none.")
+    if table is ADDITIVES and said.get("part") not in {None, "all"}:
+        raise Refused("part", "Only rubbers have a part A and a part B.")
+    for key in ("use_by", "opened_on"):
+        lot_actions.read_date(key, said.get(key))
+    name, one = f"{kept.thing.name} {said['code']}", _known(known, said)
+    words = [key for key in ("got_g", "left_g", "price", "use_by", "opened_on") if key in said]
+    if one is None:
+        if not said.get("got_g"):
+            raise Refused("got_g", "How much came? A new lot needs it.")
+        return Change(line=line, name=name, what="new", fields=tuple((key, None, said[key]) for key in words))
+    before = _lot_row(one)
+    told = tuple((key, before[key], said[key]) for key in words if _differs(before[key], said[key]) and str(before[key]) != str(said[key]))
+    return Change(line=line, name=name, what="changed" if told else "same", fields=told)
+
+
+def _keep_lot(connection: Connection, places: Places, known: Known, change: Change, said: Mapping[str, Any]) -> None:
+    if change.what == "new":
+        lot_actions.enter(connection, *places[str(said["of"]).lower()], said)
+    elif change.what == "changed" and (one := _known(known, said)):
+        lot_actions.rewrite(connection, one, {key: after for key, _, after in change.fields}, why="counted again, by a file")

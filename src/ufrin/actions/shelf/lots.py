@@ -1,0 +1,217 @@
+"""Lots: tins that came, counted again, opened, and taken off the Shelf while nothing was poured from them."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import date
+from typing import Any
+
+from ufrin.core.shelf.lots import Lot
+from ufrin.errors import Refused, Stale
+from ufrin.store import lots, workshop_settings
+from ufrin.store.connection import Connection, Database
+from ufrin.store.lots import KeptLot, Move
+from ufrin.store.shelf import ADDITIVES, RUBBERS, Kept, ShelfTable
+from ufrin.store.workshop_settings import Workshop
+
+
+def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[tuple[KeptLot, ...], tuple[Move, ...]]:
+    """Show the lots of a thing.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        RUBBERS or ADDITIVES; other things have no lots.
+    number : int
+        Its number.
+
+    Returns
+    -------
+    tuple of KeptLot, tuple of Move
+        The one to use first comes first; what last happened to them.
+    """
+    with database.reading() as connection:
+        found = tuple(lots.of(connection, **_place(table, number)))
+        return found, tuple(lots.moves(connection, [one.id for one in found]))
+
+
+def _place(table: ShelfTable[Any], number: int) -> dict[str, list[int]]:
+    if table is RUBBERS:
+        return {"rubbers": [number]}
+    return {"additives": [number]} if table is ADDITIVES else {}
+
+
+def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[str, Any]) -> None:
+    """Put a tin on the Shelf; a kit of a rubber, "all" of it, becomes a tin of A and one of B.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        RUBBERS or ADDITIVES.
+    number : int
+        Of the thing.
+    said : mapping of field to value
+        As ``terms.LOT`` has them.
+    """
+    with database.transaction() as connection:
+        enter(connection, table, table.lock(connection, number), said)
+
+
+def enter(connection: Connection, table: ShelfTable[Any], kept: Kept[Any], said: Mapping[str, Any]) -> None:
+    """Put a tin on the Shelf inside a transaction.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    table : ShelfTable
+        RUBBERS or ADDITIVES.
+    kept : Kept
+        The thing.
+    said : mapping of field to value
+        As ``terms.LOT`` has them; ``left_g`` may stand beside them.
+
+    Raises
+    ------
+    Refused
+        When it does not say how much came, or a date can't be.
+    """
+    got_g = said.get("got_g")
+    if not got_g:
+        raise Refused("got_g", "How much came? Type what the tin holds.")
+    dates = {key: read_date(key, said.get(key)) for key in ("use_by", "opened_on")}
+    shares = {said.get("part") or "all": 1.0}
+    if table is RUBBERS and "all" in shares:
+        a, b = kept.thing.weight_ratio
+        shares = {"A": a / (a + b), "B": b / (a + b)}
+    for part, share in shares.items():
+        left_g = said["left_g"] if said.get("left_g") is not None else got_g
+        price = said["price"] * share if said.get("price") is not None else None
+        lot = Lot(code=str(said.get("code") or ""), part=part, got_g=got_g * share, left_g=left_g * share, price=price)  # type: ignore[arg-type]
+        rubber_id, additive_id = (kept.id, None) if table is RUBBERS else (None, kept.id)
+        lots.add(connection, lot, rubber_id=rubber_id, additive_id=additive_id, use_by=dates["use_by"], opened_on=dates["opened_on"])
+
+
+def read_date(field: str, text: object) -> date | None:
+    """Read a date as it is typed.
+
+    Parameters
+    ----------
+    field : str
+        Where it was typed.
+    text : object
+        Year-month-day; a date is given back as it is.
+
+    Returns
+    -------
+    date or None
+        None for nothing.
+
+    Raises
+    ------
+    Refused
+        When it is no date, or of another century.
+    """
+    if not text:
+        return None
+    if isinstance(text, date):
+        return text
+    try:
+        said = date.fromisoformat(str(text).strip())
+    except ValueError:
+        raise Refused(field, "Type a date as year-month-day, such as 2027-03-31.") from None
+    if not 2000 <= said.year <= 2100:
+        raise Refused(field, "That year is a slip of the finger. Type a date such as 2027-03-31.")
+    return said
+
+
+def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, Any]) -> None:
+    """Count a tin again, or correct what stands on it.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    lot_id : int
+        Its number.
+    version : int
+        Of what was read when the change was typed.
+    said : mapping of field to value
+        As ``terms.LOT`` has them, and ``left_g``; what is not named stays.
+
+    Raises
+    ------
+    Stale
+        When it was poured from or changed meanwhile and the two differ.
+    """
+    with database.transaction() as connection:
+        kept = lots.lock(connection, lot_id)
+        words = {key: said[key] for key in ("code", "left_g", "price") if key in said}
+        differing = {key: value for key, value in words.items() if getattr(kept.lot, key) != value}
+        if differing and version != kept.version:
+            raise Stale({key: getattr(kept.lot, key) for key in differing}, differing, kept.version)
+        rewrite(connection, kept, said, why="counted again")
+
+
+def rewrite(connection: Connection, kept: KeptLot, said: Mapping[str, Any], *, why: str) -> None:
+    """Keep what is newly known of a tin, and say in its history what was counted.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    kept : KeptLot
+        As it is.
+    said : mapping of field to value
+        What is not named stays.
+    why : str
+        For its history.
+
+    Raises
+    ------
+    Refused
+        When nothing stands where the weight was, or a date can't be.
+    """
+    dates = {key: read_date(key, said[key]) if key in said else getattr(kept, key) for key in ("use_by", "opened_on")}
+    words = {key: said[key] for key in ("code", "got_g", "left_g", "price") if key in said}
+    if words.get("left_g", 0.0) is None:
+        raise Refused("left_g", "What is left? Type 0 when the tin is empty.")
+    lot = replace(kept.lot, **words)
+    if lot.left_g != kept.lot.left_g:
+        lots.moved(connection, kept.id, kept.lot.left_g - lot.left_g, why=why)
+    lots.change(connection, kept.id, replace(lot, got_g=max(lot.got_g, lot.left_g)), use_by=dates["use_by"], opened_on=dates["opened_on"])
+
+
+def delete(database: Database, lot_id: int) -> None:
+    """Take a tin off the Shelf that never was.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    lot_id : int
+        Its number.
+    """
+    with database.transaction() as connection:
+        lots.lock(connection, lot_id)
+        lots.delete(connection, lot_id)
+
+
+def every(database: Database) -> tuple[tuple[KeptLot, ...], Workshop]:
+    """Show every lot on the Shelf.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+
+    Returns
+    -------
+    tuple of KeptLot, Workshop
+        By the name of what is in them.
+    """
+    with database.reading() as connection:
+        return tuple(lots.every(connection)), workshop_settings.load(connection)

@@ -1,0 +1,125 @@
+"""What jobs point to on the Shelf, gathered for a page of them at once, with what past pours teach."""
+
+from collections.abc import Mapping, Sequence
+
+from ufrin.core.inputs.stations import RubberInputs
+from ufrin.core.job.shelf_picks import FromShelf, Stocked
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.weighing.whole_kit import Waiting
+from ufrin.store import coupons, lots, pours, workshop_settings
+from ufrin.store.connection import Connection
+from ufrin.store.coupons import KeptCoupon
+from ufrin.store.jobs import Job
+from ufrin.store.lots import KeptLot
+from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS, Kept
+from ufrin.store.workshop_settings import Workshop
+
+
+def gather(
+    connection: Connection, listed: Sequence[Job], settings: Workshop | None = None, on_shelf: Sequence[Kept[Rubber]] = ()
+) -> Mapping[int, FromShelf]:
+    """Gather what the Rubber stations of some jobs point to.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    listed : sequence of Job
+        The jobs.
+    settings : Workshop, optional
+        Where they are read already.
+    on_shelf : sequence of Kept, optional
+        The rubbers, where they are read already.
+
+    Returns
+    -------
+    mapping of job number to FromShelf
+        Without the jobs that wait for the same rubber: those cost a plan each.
+    """
+    said = [job.rubber for job in listed]
+    rubber_ids = sorted(_named(said, "rubber_id", "blend_id"))
+    settings = settings or workshop_settings.load(connection)
+    past = pours.past_over_pct(connection)
+    if not rubber_ids:
+        return {job.id: FromShelf(past_over_pct=past, confidence_pct=settings.confidence_pct) for job in listed}
+    additive_ids = sorted(_named(said, "thinner_id", "thickener_id", "pigment_id"))
+    rubbers = {kept.id: kept for kept in on_shelf} or RUBBERS.some(connection, rubber_ids)
+    additives = ADDITIVES.some(connection, additive_ids)
+    cups = CUPS.some(connection, _named(said, "cup_id"))
+    stocked = lots.of(connection, rubbers=rubber_ids, additives=additive_ids)
+    tested = coupons.of(connection, rubber_ids)
+    gathered = {}
+    for job in listed:
+        inputs = job.rubber
+        rubber, blend = rubbers.get(inputs.rubber_id or 0), rubbers.get(inputs.blend_id or 0)
+        thinner, thickener, pigment = (additives.get(number or 0) for number in (inputs.thinner_id, inputs.thickener_id, inputs.pigment_id))
+        cup = cups.get(inputs.cup_id or 0)
+        gathered[job.id] = FromShelf(
+            rubber=rubber.thing if rubber else None,
+            retired=bool(rubber and rubber.retired_at),
+            blend=blend.thing if blend else None,
+            thinner=thinner.thing if thinner else None,
+            thickener=thickener.thing if thickener else None,
+            pigment=pigment.thing if pigment else None,
+            cup=cup.thing if cup else None,
+            points=tuple(one.point for one in tested if counts(one, inputs.rubber_id, inputs.thinner_id)),
+            stock=_stock(inputs, stocked),
+            past_over_pct=past,
+            confidence_pct=settings.confidence_pct,
+        )
+    return gathered
+
+
+def _named(said: Sequence[RubberInputs], *fields: str) -> set[int]:
+    return {number for inputs in said for number in (getattr(inputs, field) for field in fields) if number}
+
+
+def counts(one: KeptCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:
+    """Tell whether a coupon is a point of the curve of a rubber with a thinner.
+
+    Parameters
+    ----------
+    one : KeptCoupon
+        As logged.
+    rubber_id, thinner_id : int or None
+        The curve's; no thinner takes those of every thinner.
+
+    Returns
+    -------
+    bool
+        One without thinner counts for all.
+    """
+    if one.withdrawn_at or one.rubber_id != rubber_id:
+        return False
+    return one.thinner_id is None or thinner_id is None or one.thinner_id == thinner_id
+
+
+def _stock(inputs: RubberInputs, stocked: Sequence[KeptLot]) -> dict[str, Stocked]:
+    places = {
+        "A": ("rubber", inputs.rubber_id),
+        "B": ("rubber", inputs.rubber_id),
+        "A2": ("rubber", inputs.blend_id),
+        "B2": ("rubber", inputs.blend_id),
+    }
+    places |= {key: ("additive", getattr(inputs, f"{key}_id")) for key in ("thinner", "thickener", "pigment")}
+    return {
+        key: Stocked(shelf=f"{kind}:{number}", lots=tuple(one.lot for one in stocked if getattr(one, f"{kind}_id") == number))
+        for key, (kind, number) in places.items()
+        if number
+    }
+
+
+def waiting(needs: Sequence[tuple[int, str, float]]) -> tuple[Waiting, ...]:
+    """Name the jobs that wait for a rubber.
+
+    Parameters
+    ----------
+    needs : sequence of (job number, name, g)
+        What each takes.
+
+    Returns
+    -------
+    tuple of Waiting
+        In the order given.
+    """
+    return tuple(Waiting(job_id=number, name=name, need_g=grams) for number, name, grams in needs)

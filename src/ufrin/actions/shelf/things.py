@@ -1,0 +1,174 @@
+"""The Shelf: rubbers, additives, cups, containers and scales put on it, changed, retired, deleted while no job uses them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Generic
+
+from ufrin.errors import InUse, Stale
+from ufrin.store import lots, workshop_settings
+from ufrin.store.connection import Database
+from ufrin.store.lots import KeptLot
+from ufrin.store.shelf import Kept, ShelfTable, Thing
+from ufrin.store.workshop_settings import Workshop
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board(Generic[Thing]):
+    """One board of the Shelf: the things of a kind, how many jobs use each, and the lots of each."""
+
+    things: tuple[Kept[Thing], ...]
+    used: Mapping[int, int]
+    lots: Mapping[int, tuple[KeptLot, ...]]
+    workshop: Workshop
+
+
+def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
+    """Show one board of the Shelf.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        RUBBERS, ADDITIVES, CUPS, CONTAINERS or SCALES.
+
+    Returns
+    -------
+    Board
+        What is in use first.
+    """
+    with database.reading() as connection:
+        things = tuple(table.all(connection))
+        numbers = [kept.id for kept in things]
+        found = (
+            lots.of(connection, rubbers=numbers)
+            if table.name == "rubbers"
+            else lots.of(connection, additives=numbers)
+            if table.name == "additives"
+            else []
+        )
+        of_each: dict[int, list[KeptLot]] = {}
+        for one in found:
+            of_each.setdefault(one.rubber_id or one.additive_id or 0, []).append(one)
+        return Board(
+            things=things,
+            used=table.jobs_using(connection),
+            lots={number: tuple(some) for number, some in of_each.items()},
+            workshop=workshop_settings.load(connection),
+        )
+
+
+def look(database: Database, table: ShelfTable[Thing], number: int) -> Kept[Thing]:
+    """Open one thing on the Shelf.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of its kind.
+    number : int
+        Its number.
+
+    Returns
+    -------
+    Kept
+        As it is.
+    """
+    with database.transaction() as connection:
+        return table.lock(connection, number)
+
+
+def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
+    """Put a thing on the Shelf.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of its kind.
+    thing : Thing
+        What its tin says, or its measures.
+
+    Returns
+    -------
+    int
+        Its number.
+    """
+    with database.transaction() as connection:
+        return table.add(connection, thing)
+
+
+def change(database: Database, table: ShelfTable[Thing], number: int, *, version: int, changes: Mapping[str, object]) -> None:
+    """Change a thing's figures; every job that uses it is worked out from the new ones.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of its kind.
+    number : int
+        Its number.
+    version : int
+        Of what was read when the change was typed.
+    changes : mapping of field to value
+        What is not named stays as it is.
+
+    Raises
+    ------
+    Stale
+        When someone saved meanwhile and the two differ.
+    """
+    with database.transaction() as connection:
+        kept = table.lock(connection, number)
+        differing = {name: value for name, value in changes.items() if getattr(kept.thing, name) != value}
+        if differing and version != kept.version:
+            raise Stale({name: getattr(kept.thing, name) for name in differing}, differing, kept.version)
+        if differing:
+            table.change(connection, number, replace(kept.thing, **differing))  # type: ignore[arg-type]
+
+
+def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired: bool) -> None:
+    """Stop offering a thing, or offer it again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of its kind.
+    number : int
+        Its number.
+    retired : bool
+        Off, or back.
+    """
+    with database.transaction() as connection:
+        table.retire(connection, number, retired=retired)
+
+
+def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
+    """Take a thing off the Shelf for good.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    table : ShelfTable
+        Of its kind.
+    number : int
+        Its number.
+
+    Raises
+    ------
+    InUse
+        While a job uses it; the database itself would refuse too.
+    """
+    with database.transaction() as connection:
+        name = table.lock(connection, number).thing.name
+        used = table.jobs_using(connection).get(number, 0)
+        if used:
+            jobs = "1 job counts" if used == 1 else f"{used} jobs count"
+            raise InUse(f"{jobs} on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+        table.delete(connection, number)

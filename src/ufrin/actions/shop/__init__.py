@@ -1,0 +1,4 @@
+"""Actions on what the whole shop shares: settings, own pairing tests, safety data sheets.
+
+Imports nothing of ``actions``.
+"""

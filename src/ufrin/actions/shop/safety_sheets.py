@@ -1,0 +1,93 @@
+"""Safety data sheets: attached to things on the Shelf, opened, taken off."""
+
+from ufrin.errors import Refused
+from ufrin.store import safety_sheets
+from ufrin.store.connection import Database
+from ufrin.store.safety_sheets import Sheet
+
+MOST_BYTES = 20_000_000
+# how a file begins, and what it is then sent as; nothing that a browser would run
+_KINDS = ((b"%PDF-", "application/pdf"), (b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
+
+
+def attach(database: Database, kind: str, number: int, name: str, data: bytes) -> None:
+    """Attach a sheet to a thing, in place of the one it had.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    kind : str
+        "rubbers", "additives" or "products".
+    number : int
+        Of the thing.
+    name : str
+        Of the file.
+    data : bytes
+        The file.
+
+    Raises
+    ------
+    Refused
+        When it is no PDF, PNG or JPEG, or larger than 20 MB.
+    """
+    if len(data) > MOST_BYTES:
+        raise Refused("file", f"That file is larger than {MOST_BYTES // 1_000_000} MB. Save it smaller, or attach the pages that count.")
+    media = next((media for begin, media in _KINDS if data.startswith(begin)), None)
+    if media is None:
+        raise Refused("file", "A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")
+    plain = "".join(sign for sign in name if sign.isprintable() and sign not in '"\\/').strip()[-120:] or "sheet"
+    with database.transaction() as connection:
+        safety_sheets.attach(connection, kind, number, Sheet(name=plain, media=media, data=data))
+
+
+def open_sheet(database: Database, kind: str, number: int) -> Sheet:
+    """Open a thing's sheet.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    kind, number : str, int
+        Of the thing.
+
+    Returns
+    -------
+    Sheet
+        As attached.
+    """
+    with database.reading() as connection:
+        return safety_sheets.load(connection, kind, number)
+
+
+def name_of(database: Database, kind: str, number: int) -> str:
+    """Tell the name of a thing's sheet.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    kind, number : str, int
+        Of the thing.
+
+    Returns
+    -------
+    str
+        Empty where there is none.
+    """
+    with database.reading() as connection:
+        return safety_sheets.names(connection).get((kind, number), "")
+
+
+def take_off(database: Database, kind: str, number: int) -> None:
+    """Take a thing's sheet off again.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    kind, number : str, int
+        Of the thing.
+    """
+    with database.transaction() as connection:
+        safety_sheets.take_off(connection, kind, number)

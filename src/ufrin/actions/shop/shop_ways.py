@@ -1,0 +1,33 @@
+"""How the shop does things, gathered for a page of jobs at once: its own tests, schools, releases, and stops that somebody signed off."""
+
+from collections.abc import Mapping, Sequence
+
+from ufrin.core.job.checks_station import Shop
+from ufrin.store import shop_ways
+from ufrin.store.connection import Connection
+from ufrin.store.jobs import Job
+from ufrin.store.workshop_settings import Workshop
+
+
+def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> Mapping[int, Shop]:
+    """Gather how the shop does things, for some jobs.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    listed : sequence of Job
+        The jobs.
+    settings : Workshop
+        With its schools.
+
+    Returns
+    -------
+    mapping of job number to Shop
+        They differ in what was signed off.
+    """
+    kept = shop_ways.load(connection, [job.id for job in listed])
+    return {
+        job.id: Shop(own_rules=kept.rules, air=settings.air, release=settings.release, products=kept.products, signed=kept.signed.get(job.id, ()))
+        for job in listed
+    }

@@ -1,0 +1,167 @@
+"""Ways to box a master: every shape of box and every container on the Shelf, in every attitude, in one table."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from ufrin.core.box.box_plan import BoxPlan, Shape
+from ufrin.core.box.box_volumes import box
+from ufrin.core.master.attitudes import Attitude, stand
+from ufrin.core.master.master_form import Form
+from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.opening.undercuts import UnderAMaster, under_a_master
+from ufrin.core.shelf.containers import Container
+from ufrin.errors import Refused
+
+BUILT: tuple[Shape, ...] = ("rectangle", "round", "contour")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stood:
+    """An attitude worked out: the form as it stands so, and what lies under it (None where that was not looked at)."""
+
+    attitude: Attitude | None
+    form: Form | None
+    under: UnderAMaster | None = None
+
+
+def stood(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> Stood:
+    """Work one attitude out.
+
+    Parameters
+    ----------
+    mesh, drawn : Mesh
+        The solid, and the same thinned out: air and overhang are looked at by cells far coarser than either.
+    attitude : Attitude
+        How it stands.
+    volume_ml : float
+        What it displaces.
+
+    Returns
+    -------
+    Stood
+        With all that a box asks of its form worked out already.
+    """
+    form = Form(stand(mesh, attitude.up), volume_ml=volume_ml)
+    form.settle()
+    return Stood(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
+
+
+def like(one: Stood, other: Stood) -> bool:
+    """Tell whether two attitudes come to the same, as they do of a turned or a mirrored master.
+
+    Parameters
+    ----------
+    one, other : Stood
+        Of one master.
+
+    Returns
+    -------
+    bool
+        True where size, circle, overhang and trapped air agree within 1 %, or within what cells can tell.
+    """
+    if one.form is None or other.form is None or one.under is None or other.under is None:
+        return False
+    sizes = [(*sorted(form.size_mm[:2]), form.size_mm[2], form.circle[0]) for form in (one.form, other.form)]
+    rough_ml = 0.02 * one.form.volume_ml
+    return (
+        all(abs(a - b) <= 0.01 * max(a, b) for a, b in zip(*sizes, strict=True))
+        and abs(one.under.overhang_ml - other.under.overhang_ml) <= rough_ml
+        and abs(one.under.trapped_ml - other.under.trapped_ml) <= rough_ml
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
+    """One way to box a master.
+
+    Parameters
+    ----------
+    stood : Stood
+        How it stands; without attitude as it stands now.
+    shape : Shape
+        Of the box.
+    container : int or None
+        Number of the container on the Shelf.
+    name : str
+        The container's name; empty for a built box.
+    net_ml, fill_mm : float
+        Rubber and fill line.
+    bed_mm, bed_ml : float
+        The bed that lifts it clear in a tapered pot, counted in.
+    cost : float or None
+        Of the rubber.
+    why_not : str
+        Why it does not fit; empty when it does.
+    """
+
+    stood: Stood
+    shape: Shape
+    container: int | None
+    name: str
+    net_ml: float
+    fill_mm: float
+    bed_mm: float
+    bed_ml: float
+    cost: float | None
+    why_not: str
+
+    @property
+    def fits(self) -> bool:
+        """Whether nothing stops it."""
+        return not self.why_not
+
+
+def ways_to_box(plan: BoxPlan, stoods: Sequence[Stood], containers: Mapping[int, Container], cost_per_ml: float | None) -> tuple[Way, ...]:
+    """Compare all ways to box the masters of a plan.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        Its clearances are kept; its shape, pot and container are not. The first kind of master takes the attitudes.
+    stoods : sequence of Stood
+        The attitudes.
+    containers : mapping of number to Container
+        What stands on the Shelf.
+    cost_per_ml : float or None
+        Of the rubber, spare left out.
+
+    Returns
+    -------
+    tuple of Way
+        Those that fit first, the least rubber first.
+    """
+    found = []
+    for stood in stoods:
+        free = replace(_standing(plan, stood), container=None, pot=None, shape="rectangle")
+        found += [_way(replace(free, shape=shape), stood, None, cost_per_ml) for shape in BUILT]
+        found += [_way(replace(free, container=container), stood, number, cost_per_ml) for number, container in containers.items()]
+    return tuple(sorted((way for way in found if way), key=lambda way: (not way.fits, way.net_ml)))
+
+
+def _standing(plan: BoxPlan, stood: Stood) -> BoxPlan:
+    if stood.form is None:
+        return plan
+    length, width, height = stood.form.size_mm
+    first = replace(plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=stood.form, outline="rectangle")
+    # a bed that seats it one way says nothing about another
+    return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if stood.attitude is None else 0.0)
+
+
+def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | None) -> Way | None:
+    try:
+        made = box(plan)
+        if made.raise_to_clear_mm:
+            plan = replace(plan, bed_mm=made.raise_to_clear_mm)
+            made = box(plan)
+    except Refused as refused:
+        if number is None:
+            return None
+        return Way(
+            stood=stood, shape=plan.kind, container=number, name=plan.container.name if plan.container else "", net_ml=0.0, fill_mm=0.0, bed_mm=0.0,
+            bed_ml=0.0, cost=None, why_not=refused.why,
+        )  # fmt: skip
+    stops = [finding.text() for finding in made.findings if finding.level == "stop"]
+    return Way(
+        stood=stood, shape=plan.kind, container=number, name=plan.container.name if plan.container else "", net_ml=made.net_ml, fill_mm=made.fill_mm,
+        bed_mm=plan.bed_mm, bed_ml=made.bed_ml, cost=made.net_ml * cost_per_ml if cost_per_ml is not None else None, why_not=" ".join(stops[:1]),
+    )  # fmt: skip

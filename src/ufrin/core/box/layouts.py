@@ -1,0 +1,198 @@
+"""Layouts: where the masters of a box stand in plan, on a grid or, when they are of several kinds, packed."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import ceil, hypot
+
+import rectpack
+import shapely
+from shapely import affinity
+
+from ufrin.core.master.master_form import Master
+from ufrin.core.measures.plain_volumes import diagonal_mm
+from ufrin.errors import Refused
+
+TENTHS = 10  # the packing library wants whole numbers
+TRIED_WIDTHS = 14
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """Where one master stands: which of the kinds, its middle from the middle of the layout, and whether it was turned a quarter."""
+
+    kind: int
+    x_mm: float
+    y_mm: float
+    turned: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Layout:
+    """Where all masters stand.
+
+    Its size over all masters, the smallest circle round them and that circle's middle, and each master's place, numbered from 1 row by row
+    from the far left. ``rows`` and ``columns`` are of the grid, or 1 and the number of masters when packed.
+    """
+
+    rows: int
+    columns: int
+    length_mm: float
+    width_mm: float
+    circle_mm: float
+    places: tuple[Place, ...]
+    circle_at_mm: tuple[float, float] = (0.0, 0.0)
+
+
+def grids(masters: Sequence[Master], gap_mm: float, rows: int | None, columns: int | None) -> list[Layout]:
+    """Lay masters out on grids whose cells are as large as the largest.
+
+    Parameters
+    ----------
+    masters : sequence of Master
+        Each kind with its count.
+    gap_mm : float
+        Between neighbours.
+    rows, columns : int or None
+        As wanted; None tries them all.
+
+    Returns
+    -------
+    list of Layout
+        At least one.
+
+    Raises
+    ------
+    Refused
+        When the rows and columns wanted don't hold the masters.
+    """
+    count = sum(master.count for master in masters)
+    if rows and columns:
+        if rows * columns < count:
+            raise Refused("rows", f"{rows} rows of {columns} hold {rows * columns} masters, and there are {count}. Add a row or a column.")
+        pairs = [(rows, columns)]
+    elif rows or columns:
+        given = rows or columns or 1
+        pairs = [(given, ceil(count / given)) if rows else (ceil(count / given), given)]
+    else:
+        pairs = [(ceil(count / columns), columns) for columns in range(1, count + 1)]
+    return [_grid(masters, gap_mm, *pair) for pair in pairs]
+
+
+def _grid(masters: Sequence[Master], gap_mm: float, rows: int, columns: int) -> Layout:
+    cell_x, cell_y = max(master.length_mm for master in masters), max(master.width_mm for master in masters)
+    kinds = [kind for kind, master in enumerate(masters) for _ in range(master.count)]
+    places = []
+    for number, kind in enumerate(kinds):
+        row, column = divmod(number, columns)
+        x = (column - (columns - 1) / 2) * (cell_x + gap_mm)
+        places.append(Place(kind=kind, x_mm=x, y_mm=((rows - 1) / 2 - row) * (cell_y + gap_mm)))
+    along, across = (columns - 1) * (cell_x + gap_mm), (rows - 1) * (cell_y + gap_mm)
+    circle, at = diagonal_mm(along + cell_x, across + cell_y), (0.0, 0.0)
+    if len(kinds) == 1 and masters[0].form:
+        circle, at = masters[0].form.circle
+    elif all(master.outline == "round" for master in masters):
+        circle = hypot(along, across) + max(cell_x, cell_y)
+    return Layout(
+        rows=rows, columns=columns, length_mm=along + cell_x, width_mm=across + cell_y, circle_mm=circle, places=tuple(places), circle_at_mm=at
+    )
+
+
+def packed(masters: Sequence[Master], gap_mm: float) -> list[Layout]:
+    """Pack masters of several kinds as closely as their gaps allow, each turned a quarter where that helps.
+
+    Parameters
+    ----------
+    masters : sequence of Master
+        Each kind with its count.
+    gap_mm : float
+        Between neighbours.
+
+    Returns
+    -------
+    list of Layout
+        One for each width tried; the packing itself is a library's (maximal rectangles).
+    """
+    sizes = [(master.length_mm, master.width_mm) for master in masters for _ in range(master.count)]
+    kinds = [kind for kind, master in enumerate(masters) for _ in range(master.count)]
+    whole = [(ceil((x + gap_mm) * TENTHS), ceil((y + gap_mm) * TENTHS)) for x, y in sizes]
+    least = max(min(pair) for pair in whole)
+    most = sum(max(pair) for pair in whole)
+    found = []
+    for step in range(TRIED_WIDTHS):
+        width = round(least + (most - least) * (step / (TRIED_WIDTHS - 1)) ** 2)
+        packer = rectpack.newPacker(rotation=True)
+        for number, pair in enumerate(whole):
+            packer.add_rect(*pair, rid=number)
+        packer.add_bin(width, most + 1)
+        packer.pack()
+        rectangles = packer.rect_list()
+        if len(rectangles) == len(whole):
+            found.append(_from_packing(masters, rectangles, sizes, kinds, gap_mm))
+    return found
+
+
+def _from_packing(
+    masters: Sequence[Master],
+    rectangles: list[tuple[int, int, int, int, int, int]],
+    sizes: list[tuple[float, float]],
+    kinds: list[int],
+    gap_mm: float,
+) -> Layout:
+    places, right, far = [], 0.0, 0.0
+    for _, x, y, wide, _, number in rectangles:
+        length, width = sizes[number]
+        turned = wide != ceil((length + gap_mm) * TENTHS)
+        length, width = (width, length) if turned else (length, width)
+        places.append(Place(kind=kinds[number], x_mm=x / TENTHS + length / 2, y_mm=y / TENTHS + width / 2, turned=turned))
+        right, far = max(right, x / TENTHS + length), max(far, y / TENTHS + width)
+    places = [Place(kind=place.kind, x_mm=place.x_mm - right / 2, y_mm=place.y_mm - far / 2, turned=place.turned) for place in places]
+    places.sort(key=lambda place: (-round(place.y_mm, 1), place.x_mm))
+    circle, at = diagonal_mm(right, far), (0.0, 0.0)
+    return Layout(rows=1, columns=len(places), length_mm=right, width_mm=far, circle_mm=circle, places=tuple(places), circle_at_mm=at)
+
+
+def placed_outline(master: Master, place: Place) -> shapely.Geometry:
+    """Give a master's outline in plan where it stands.
+
+    Parameters
+    ----------
+    master : Master
+        Of the place's kind.
+    place : Place
+        Its middle, and whether it was turned.
+
+    Returns
+    -------
+    Geometry
+        In mm from the middle of the layout.
+    """
+    outline = master.plan_outline()
+    if place.turned:
+        outline = affinity.rotate(outline, 90, origin=(0, 0))
+    return affinity.translate(outline, place.x_mm, place.y_mm)
+
+
+def with_true_circle(masters: Sequence[Master], layout: Layout) -> Layout:
+    """Draw the smallest circle round a layout's true outlines; until then it has the one round its rectangle.
+
+    Parameters
+    ----------
+    masters : sequence of Master
+        Each kind with its count.
+    layout : Layout
+        Of several masters.
+
+    Returns
+    -------
+    Layout
+        With a circle no larger than before.
+    """
+    circle, at = _circle(masters, layout.places)
+    return replace(layout, circle_mm=circle, circle_at_mm=at)
+
+
+def _circle(masters: Sequence[Master], places: Sequence[Place]) -> tuple[float, tuple[float, float]]:
+    everything = shapely.union_all([placed_outline(masters[place.kind], place).convex_hull for place in places])
+    ball = shapely.minimum_bounding_circle(everything)
+    middle = shapely.centroid(ball)
+    return 2 * float(shapely.minimum_bounding_radius(everything)), (float(middle.x), float(middle.y))

@@ -1,1 +1,0 @@
-"""Figures as TOML: each table says its unit, its source and what kind of source that is."""

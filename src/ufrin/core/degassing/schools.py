@@ -1,0 +1,240 @@
+"""Airing: the schools of getting air out of a liquid, side by side for this liquid, depth and time; and the wart check.
+
+Which bubbles rise in time is computed (``bubbles``). What a thin stream and a vibrating table do besides is an estimate of ours, and told as one.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import pi, sqrt
+
+from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA, G_M_PER_S2, diameter_ratio, pot_ratio, smallest_mm, volume_ratio
+from ufrin.core.measures.quantities import show
+from ufrin.core.wording.findings import Amount, Finding
+
+SCHOOLS: Mapping[str, str] = {
+    "clear": "Let it clear by itself",
+    "stream": "Thin stream from high up",
+    "vibrate": "Vibrate",
+    "vacuum": "Vacuum before pouring",
+    "pressure": "Pressure pot until set",
+}
+SEEN_MM = 0.2  # what is seen as a pit on a cast; our choice
+AFTER_FALL_MIN = 1.5  # common practice: keep the vacuum on about 90 s after the fall
+USUAL_VACUUM_MIN = 4.0
+USUAL_RISE = 4.0  # common practice: the mix rises to several times its volume
+LONGEST_VIBRATE_MIN = 30.0  # common practice
+THIN_MPA_S = 3000.0  # common practice: thin rubbers often need no vacuum
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Liquid:
+    """A liquid that air must get out of.
+
+    Parameters
+    ----------
+    viscosity_mpa_s, sg : float
+        Mixed, thinner counted.
+    depth_mm : float
+        It stands in the mould.
+    volume_ml : float
+        Of a batch in its cup.
+    still_min : float
+        It stays liquid once it is poured.
+    pour_min : float
+        The pour takes.
+    """
+
+    viscosity_mpa_s: float
+    sg: float
+    depth_mm: float
+    volume_ml: float
+    still_min: float
+    pour_min: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ways:
+    """How each school is gone about here: height of the stream, minutes, absolute pressure of the vacuum, gauge pressure of the pot, rise."""
+
+    drop_mm: float = 300.0
+    vibrate_min: float = LONGEST_VIBRATE_MIN
+    vacuum_kpa: float = 3.0
+    vacuum_min: float = USUAL_VACUUM_MIN
+    pot_kpa: float = 275.0
+    rise_factor: float = USUAL_RISE
+    cup_ml: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class School:
+    """What one school does here.
+
+    Parameters
+    ----------
+    key : str
+        One of ``SCHOOLS``.
+    fast_mm, slow_mm : float or None
+        The smallest bubble that is gone, by the fast and by the slow bound; None where there is no time for any.
+    is_estimate : bool
+        Whether ours goes into it.
+    says : str
+        What to do and what to mind, amounts as ``say_amounts`` reads them.
+    """
+
+    key: str
+    fast_mm: float | None
+    slow_mm: float | None
+    is_estimate: bool
+    says: str
+
+    @property
+    def label(self) -> str:
+        """Its name."""
+        return SCHOOLS[self.key]
+
+
+def schools(of: Liquid, ways: Ways) -> tuple[School, ...]:
+    """Lay the schools side by side.
+
+    Parameters
+    ----------
+    of : Liquid
+        What is poured.
+    ways : Ways
+        How each is gone about.
+
+    Returns
+    -------
+    tuple of School
+        All five, in the order of ``SCHOOLS``.
+    """
+    return (_clear(of), _stream(of, ways), _vibrate(of, ways), _vacuum(of, ways), _pressure(of, ways))
+
+
+def _rises(of: Liquid, time_min: float) -> tuple[float | None, float | None]:
+    if not time_min > 0:
+        return None, None
+    return (
+        smallest_mm(of.depth_mm, time_min, of.viscosity_mpa_s, of.sg, "clean"),
+        smallest_mm(of.depth_mm, time_min, of.viscosity_mpa_s, of.sg, "dirty"),
+    )
+
+
+def _clear(of: Liquid) -> School:
+    fast, slow = _rises(of, of.still_min)
+    if fast is None:
+        return School(
+            key="clear", fast_mm=None, slow_mm=None, is_estimate=False, says="No time is left after mixing and pouring: what is in it stays in it."
+        )
+    thin = " So thin a liquid often needs nothing else." if of.viscosity_mpa_s <= THIN_MPA_S else ""
+    return School(
+        key="clear", fast_mm=fast, slow_mm=slow, is_estimate=False,
+        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.1f} length ~] up stays.{thin}",
+    )  # fmt: skip
+
+
+def stream_mm(flow_ml_per_min: float, drop_mm: float) -> float:
+    """Give how thick a stream is after its fall: it thins as it speeds up (free fall; a thick liquid falls slower and stays thicker).
+
+    Parameters
+    ----------
+    flow_ml_per_min : float
+        Poured.
+    drop_mm : float
+        How far it falls.
+
+    Returns
+    -------
+    float
+        Its diameter in mm.
+
+    Examples
+    --------
+    >>> round(stream_mm(100, 300), 2)
+    0.94
+    """
+    speed_mm_per_s = sqrt(2 * G_M_PER_S2 * 1000 * drop_mm)
+    return sqrt(4 * flow_ml_per_min * 1000 / 60 / (pi * speed_mm_per_s))
+
+
+def _stream(of: Liquid, ways: Ways) -> School:
+    thick = stream_mm(of.volume_ml / max(of.pour_min, 0.1), ways.drop_mm)
+    fast, slow = _rises(of, of.still_min)
+    return School(
+        key="stream", fast_mm=min(thick, fast) if fast else thick, slow_mm=min(thick, slow) if slow else thick, is_estimate=True,
+        says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in {show(of.pour_min, 'time')}: the stream is then about "
+        f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
+    )  # fmt: skip
+
+
+def _vibrate(of: Liquid, ways: Ways) -> School:
+    time_min = min(ways.vibrate_min, of.still_min)
+    fast, slow = _rises(of, time_min)
+    if fast is None:
+        return School(key="vibrate", fast_mm=None, slow_mm=None, is_estimate=True, says="No time is left after mixing and pouring to vibrate it.")
+    return School(
+        key="vibrate", fast_mm=fast, slow_mm=slow, is_estimate=True,
+        says=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small ones join, so the better of the two "
+        "figures is the likelier. Stop before it thickens, or it traps what it moves.",
+    )  # fmt: skip
+
+
+def _vacuum(of: Liquid, ways: Ways) -> School:
+    # in the cup the liquid stands about as deep as a cube of it is high; bubbles at the bottom grow least, so those are asked for
+    cup_mm = (of.volume_ml * 1000) ** (1 / 3)
+    grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
+    fast, slow = (smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows for surface in ("clean", "dirty"))
+    vessel = of.volume_ml * ways.rise_factor
+    small = f" Your cup holds [{ways.cup_ml:.1f} volume ~0]: too small." if ways.cup_ml and ways.cup_ml < vessel else ""
+    return School(
+        key="vacuum", fast_mm=fast, slow_mm=slow, is_estimate=False,
+        says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The mix rises to about {ways.rise_factor:g} times "
+        f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop {show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin "
+        f"stream, or new air is folded in.{small}",
+    )  # fmt: skip
+
+
+def _pressure(of: Liquid, ways: Ways) -> School:
+    shrinks = diameter_ratio(pot_ratio(ways.pot_kpa))
+    fast, slow = _rises(of, of.still_min)
+    unseen = SEEN_MM / shrinks
+    return School(
+        key="pressure", fast_mm=min(unseen, fast) if fast else unseen, slow_mm=min(unseen, slow) if slow else unseen, is_estimate=False,
+        says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so one of [{unseen:.3f} fine ~] is no longer "
+        f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aired:
+    """How mould and cast are aired, with the gauge pressure of each where it is a pressure pot."""
+
+    mould: str
+    cast: str
+    mould_kpa: float
+    cast_kpa: float
+
+
+def wart_findings(aired: Aired) -> tuple[Finding, ...]:
+    """Check mould and cast against each other.
+
+    A mould that was neither degassed nor set under the pressure of the cast holds bubbles; under pressure they are squeezed, the mould's face
+    sinks in over each, and the cast grows a wart there.
+
+    Parameters
+    ----------
+    aired : Aired
+        Both.
+
+    Returns
+    -------
+    tuple of Finding
+        ``warts``, or nothing.
+    """
+    if aired.cast != "pressure" or aired.mould == "vacuum":
+        return ()
+    if aired.mould == "pressure" and aired.mould_kpa >= aired.cast_kpa:
+        return ()
+    left_pct = 100 * pot_ratio(aired.cast_kpa) / (pot_ratio(aired.mould_kpa) if aired.mould == "pressure" else 1.0)
+    facts = {"pressure": Amount(aired.cast_kpa, "pressure", 0), "left": Amount(left_pct, "percent", 0)}
+    return (Finding(code="warts", facts=facts, field="cast_air"),)

@@ -1,0 +1,207 @@
+"""CSV files: one line per thing, columns named after its fields; read with forgiveness, and written safe for spreadsheets."""
+
+import csv
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from io import StringIO
+from typing import Any
+
+from ufrin.core.job.terms import Term
+from ufrin.core.measures.quantities import KINDS, parse
+from ufrin.core.wording.one_line import one_line
+from ufrin.errors import Refused
+
+MOST_ROWS, LONGEST_CELL = 2000, 400
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One line that was read: its number in the file, and what it says by field; what is not said is not in it."""
+
+    line: int
+    said: Mapping[str, Any]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wrong:
+    """What can't be read: the line, the column, and why."""
+
+    line: int
+    column: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadIn:
+    """A file as it was read: the lines that are good, and what is wrong with the others."""
+
+    rows: tuple[Row, ...]
+    wrong: tuple[Wrong, ...]
+
+
+def safe(text: str) -> str:
+    """Keep a spreadsheet from taking a text for a formula: what begins like one gets an apostrophe before it.
+
+    Parameters
+    ----------
+    text : str
+        Of a cell.
+
+    Returns
+    -------
+    str
+        As it is written.
+
+    Examples
+    --------
+    >>> safe("=1+1"), safe("Saltmarsh")
+    ("'=1+1", 'Saltmarsh')
+    """
+    return f"'{text}" if text.startswith(_FORMULA) or (text.startswith("'") and text[1:].startswith((*_FORMULA, "'"))) else text
+
+
+def plain(text: str) -> str:
+    """Take off the apostrophe that ``safe`` put on.
+
+    Parameters
+    ----------
+    text : str
+        Of a cell.
+
+    Returns
+    -------
+    str
+        As it was.
+    """
+    return text[1:] if text.startswith("'") and text[1:].startswith((*_FORMULA, "'")) else text
+
+
+def write(columns: Sequence[str], rows: Sequence[Mapping[str, object]]) -> str:
+    """Write a file.
+
+    Parameters
+    ----------
+    columns : sequence of str
+        In their order; the unit of a quantity is in its name.
+    rows : sequence of mapping
+        What each line says; None is an empty cell.
+
+    Returns
+    -------
+    str
+        With a head, and lines ending as RFC 4180 has them.
+    """
+    out = StringIO()
+    writer = csv.writer(out)
+    writer.writerow(columns)
+    for row in rows:
+        writer.writerow([_cell(row.get(column)) for column in columns])
+    return out.getvalue()
+
+
+def _cell(value: object) -> str:
+    if value is None:
+        return ""
+    return f"{value:.10g}" if isinstance(value, float) else safe(str(value))
+
+
+def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), needed: Sequence[str] = ("name",)) -> ReadIn:
+    """Read a file.
+
+    Parameters
+    ----------
+    text : str
+        With commas or semicolons, and a head that names the columns in any order.
+    terms : mapping of column to Term
+        The columns there are. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as typed anywhere.
+    key : sequence of str
+        The columns that tell things apart.
+    needed : sequence of str
+        Those that every file has.
+
+    Returns
+    -------
+    ReadIn
+        Empty cells are not said. A name that stands twice is wrong.
+
+    Raises
+    ------
+    Refused
+        When it is no table, has columns that are not known, or more than 2000 lines.
+    """
+    lines = _lines(text)
+    head = [plain(cell.strip()).lower() for cell in lines[0]] if lines else []
+    unknown = [column for column in head if column not in terms]
+    if unknown or not set(needed) <= set(head) or len(set(head)) != len(head):
+        named = (
+            f"“{unknown[0][:40]}” is not one of them. "
+            if unknown
+            else f"“{needed[0]}” is needed. "
+            if not set(needed) <= set(head)
+            else "One stands there twice. "
+        )
+        raise Refused("csv", f"The first line must name the columns. {named}They are: {', '.join(terms)}.")
+    rows, wrong, seen = [], [], set()
+    for number, cells in enumerate(lines[1:], start=2):
+        if not any(cell.strip() for cell in cells):
+            continue
+        said, faults = _row(number, head, cells, terms)
+        name = tuple(str(said.get(column, "")).lower() for column in key)
+        if not faults and not said.get(key[0]):
+            faults = [Wrong(line=number, column=key[0], why="This is needed: it tells one from another.")]
+        if not faults and name in seen:
+            faults = [Wrong(line=number, column=key[0], why="This stands in the file twice.")]
+        seen.add(name)
+        wrong += faults
+        if not faults:
+            rows.append(Row(line=number, said=said))
+    return ReadIn(rows=tuple(rows), wrong=tuple(wrong))
+
+
+def _lines(text: str) -> list[list[str]]:
+    text = text.removeprefix("\ufeff")
+    first = text.split("\n", 1)[0]
+    apart = ";" if first.count(";") > first.count(",") else "\t" if "\t" in first and "," not in first else ","
+    if text.count("\n") > MOST_ROWS * 4:
+        raise Refused("csv", f"That is more than {MOST_ROWS} lines, so nothing was read. Split the file.")
+    try:
+        lines = list(csv.reader(StringIO(text, newline=""), delimiter=apart, strict=True))
+    except csv.Error as error:
+        raise Refused("csv", f"This can't be read as a table: {error}. Save it as CSV with commas, and try again.") from None
+    if len(lines) > MOST_ROWS + 1:
+        raise Refused("csv", f"That is {len(lines) - 1} lines; {MOST_ROWS} is the most at once. Split the file.")
+    return lines
+
+
+def _row(number: int, head: Sequence[str], cells: Sequence[str], terms: Mapping[str, Term]) -> tuple[dict[str, Any], list[Wrong]]:
+    if len(cells) > len(head):
+        return {}, [
+            Wrong(
+                line=number,
+                column="",
+                why=f"It has {len(cells)} cells, and the head has {len(head)} columns. A comma in a text must stand in quotes.",
+            )
+        ]
+    said, wrong = {}, []
+    for column, cell in zip(head, cells, strict=False):
+        if not cell.strip():
+            continue
+        try:
+            said[column] = _value(column, terms[column], plain(cell.strip()))
+        except Refused as refused:
+            wrong.append(Wrong(line=number, column=column, why=str(refused)))
+    return said, wrong
+
+
+def _value(column: str, term: Term, text: str) -> object:
+    if len(text) > LONGEST_CELL:
+        raise Refused(column, f"That is {len(text)} characters; {LONGEST_CELL} is the most.")
+    if term.kind in KINDS:
+        return parse(text, term.kind, "metric", field=column)
+    if term.kind == "choice" and text not in (term.choices or {}):
+        raise Refused(column, f"“{text[:40]}” is not one of: {', '.join(choice for choice in term.choices or {} if choice)}.")
+    clean = one_line(text)
+    if len(clean) > term.longest:
+        raise Refused(column, f"That is {len(clean)} characters; {term.longest} is the most.")
+    return clean

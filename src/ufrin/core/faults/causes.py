@@ -1,0 +1,148 @@
+"""Faults: from a symptom to its causes, ranked by what the job's record says for and against each; how to tell them apart, and what to do.
+
+Common practice throughout; how often a cause is behind a symptom, and how much a line of the record weighs, is ours.
+"""
+
+import tomllib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from importlib.resources import files
+
+from ufrin.errors import Refused
+
+FOR, STRONG, AGAINST = 3.0, 8.0, 0.35
+OTHER, LONGEST_NOTE = "other", 400
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cause:
+    """What may be behind a symptom.
+
+    Parameters
+    ----------
+    key, says : str
+        Its name in records, and a sentence.
+    symptoms : mapping of symptom to weight
+        How often it is behind each, before the record is looked at.
+    looks_at : tuple of str
+        Evidence that speaks for or against it.
+    test, now, next : str
+        How to tell it from the others, what to do now, and what next time.
+    """
+
+    key: str
+    says: str
+    symptoms: Mapping[str, float]
+    looks_at: tuple[str, ...]
+    test: str
+    now: str
+    next: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Evidence:
+    """A line of the record.
+
+    Parameters
+    ----------
+    key : str
+        What it is about.
+    factor : float
+        Over 1 speaks for a cause that looks at it, under 1 against.
+    says : str
+        For people, amounts as ``say_amounts`` reads them.
+    """
+
+    key: str
+    factor: float
+    says: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Suspect:
+    """A cause as it stands in this job: its share of all, and the evidence for and against it."""
+
+    cause: Cause
+    share: float
+    evidence: tuple[Evidence, ...]
+
+
+def _read() -> tuple[Mapping[str, str], Mapping[str, Cause]]:
+    table = tomllib.loads(files("ufrin.core.faults").joinpath("data/faults.toml").read_text("utf-8"))
+    causes = {
+        key: Cause(
+            key=key, says=row["says"], symptoms=row["symptoms"], looks_at=tuple(row["looks_at"]), test=row["test"], now=row["now"], next=row["next"]
+        )
+        for key, row in table["causes"].items()
+    }  # fmt: skip
+    return table["symptoms"], causes
+
+
+SYMPTOMS, CAUSES = _read()
+
+
+def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = ()) -> tuple[Suspect, ...]:
+    """Rank what may be behind a symptom.
+
+    Parameters
+    ----------
+    symptom : str
+        One of ``SYMPTOMS``.
+    evidence : sequence of Evidence
+        What the record says; of several lines about the same thing the worst counts.
+    known : sequence of str, optional
+        Causes that the same symptom had before with the same pairing, in this shop.
+
+    Returns
+    -------
+    tuple of Suspect
+        The likeliest first; shares add up to 1.
+
+    Raises
+    ------
+    Refused
+        For a symptom that is none.
+    """
+    if symptom not in SYMPTOMS:
+        raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
+    # of several lines about the same thing, such as five batches, the worst alone counts: four good ones do not excuse it
+    worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
+    scored = []
+    for cause in CAUSES.values():
+        weight = cause.symptoms.get(symptom, 0.0)
+        if not weight:
+            continue
+        seen = [one for one in worst if one.key in cause.looks_at]
+        if cause.key in known:
+            seen.append(Evidence(key="known", factor=FOR, says="It was this before, with the same pairing, in this shop."))
+        for one in seen:
+            weight *= one.factor
+        scored.append((weight, cause, tuple(sorted(seen, key=lambda one: -one.factor))))
+    whole = sum(weight for weight, _, _ in scored)
+    scored.sort(key=lambda row: -row[0])
+    return tuple(Suspect(cause=cause, share=weight / whole, evidence=seen) for weight, cause, seen in scored)
+
+
+def check_outcome(symptom: str, cause: str, note: str) -> None:
+    """Refuse an outcome that says nothing.
+
+    Parameters
+    ----------
+    symptom, cause : str
+        Keys; the cause may be "other".
+    note : str
+        In the maker's words.
+
+    Raises
+    ------
+    Refused
+        With what is missing.
+    """
+    if symptom not in SYMPTOMS:
+        raise Refused("symptom", "What did it look like? Choose from the list what comes nearest.")
+    if cause != OTHER and cause not in CAUSES:
+        raise Refused("cause", "What was it? Choose from the list, or “something else” and say what.")
+    if cause == OTHER and not note.strip():
+        raise Refused("note", "What was it? Say it in a few words.")
+    if len(note) > LONGEST_NOTE:
+        raise Refused("note", f"That is {len(note)} characters; {LONGEST_NOTE} is the most. Shorten it.")

@@ -1,0 +1,244 @@
+"""Fault evidence: what a job and its pours say for or against a cause."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from ufrin.core.faults.causes import AGAINST, FOR, STRONG, Evidence
+from ufrin.core.inputs.stations import BoxInputs, MasterInputs, RubberInputs
+from ufrin.core.job.checks_station import Checks
+from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.terms import BOX, settled
+from ufrin.core.materials.kinds import GROUPS, PUT_ON
+from ufrin.core.materials.tables import MATERIALS
+from ufrin.core.measures.quantities import show
+from ufrin.core.pairing.contacts import Pair
+from ufrin.core.rubber.pot_life import time_at
+from ufrin.core.weighing.bench_state import Attempt, WeighUp
+
+COLD_C, WARM_C = 18.0, 20.0
+THIN_MM = 8.0
+MUCH_THINNER, MUCH_PIGMENT_PCT = 30.0, 2.0
+LARGE_BUBBLE_MM = 1.0
+MANY_SHOTS = 30.0
+SHORT_MIX = 0.6
+STOPS_CURE = {"will-not-set", "may-not-set"}
+HOLDS = {"bonds", "release", "seal"}
+DRUNK = {"polyester-resin", "clear-polyurethane", "epoxy-resin"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Looked:
+    """What is looked at: the job as it stands, its stations, its last pour, and what the maker adds.
+
+    Parameters
+    ----------
+    plan : Plan
+        Worked out.
+    master, box, rubber : MasterInputs, BoxInputs, RubberInputs
+        As filled in.
+    pour : WeighUp or None
+        The last one that was poured.
+    lots_expired : tuple of str
+        Lots of that pour that are past their use-by.
+    lots_known : bool
+        Whether any lot is on record.
+    demoulded_min : float or None
+        After the first contact, as the maker says.
+    shots : float or None
+        Of the mould so far, as the maker says.
+    """
+
+    plan: Plan
+    master: MasterInputs
+    box: BoxInputs
+    rubber: RubberInputs
+    pour: WeighUp | None = None
+    lots_expired: tuple[str, ...] = ()
+    lots_known: bool = False
+    demoulded_min: float | None = None
+    shots: float | None = None
+
+
+def evidence(of: Looked) -> tuple[Evidence, ...]:
+    """Collect what the record says.
+
+    Parameters
+    ----------
+    of : Looked
+        All that is on record.
+
+    Returns
+    -------
+    tuple of Evidence
+        Nothing is said about what is not on record.
+    """
+    return (*_of_pour(of), *_of_pairs(of), *_of_job(of), *_of_rubber(of))
+
+
+def _of_pour(of: Looked) -> Iterator[Evidence]:
+    pour = of.pour
+    if pour is None:
+        return
+    poured = [one for one in pour.attempts if one.outcome == "poured"]
+    errors = [(error, one) for one in poured if (error := pour.ratio_error_pct(one)) is not None]
+    if errors:
+        worst, batch = max(errors, key=lambda row: abs(row[0]))
+        off = abs(worst) > pour.plan.tolerance_pct
+        far = abs(worst) > 3 * pour.plan.tolerance_pct
+        says = f"Batch {batch.batch + 1}: part B came out {abs(worst):.1f} % {'over' if worst > 0 else 'under'} the ratio, and the rubber stands {pour.plan.tolerance_pct:g} %."
+        yield Evidence(key="ratio-off", factor=(STRONG if far else FOR) if off else AGAINST, says=says)
+    if any(entry.kind == "wrong" for entry in pour.entries):
+        yield Evidence(key="wrong-part", factor=FOR, says="A wrong part was taken in hand during the weighing, and set aside.")
+    temps = [entry.temp_c for entry in pour.entries if entry.temp_c is not None]
+    if temps and min(temps) < COLD_C:
+        yield Evidence(key="cold", factor=FOR, says=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
+    elif temps and min(temps) >= WARM_C:
+        yield Evidence(key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold.")
+    for one in poured:
+        yield from _of_cup(pour, one)
+    if len(poured) > 1:
+        yield Evidence(key="many-batches", factor=FOR, says=f"It was poured in {len(poured)} batches.")
+    if of.lots_expired:
+        yield Evidence(key="lot-old", factor=FOR, says=f"Past their use-by: {', '.join(of.lots_expired)}.")
+    elif of.lots_known:
+        yield Evidence(key="lot-old", factor=AGAINST, says="The lots on record are within their use-by.")
+    if of.demoulded_min is not None and poured and (wanted := pour.demould_min(poured[-1])):
+        early = of.demoulded_min < wanted
+        says = f"Taken out after {show(of.demoulded_min, 'time')}; in that room it wants {show(wanted, 'time')}."
+        yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, says=says)
+
+
+def _of_cup(pour: WeighUp, one: Attempt) -> Iterator[Evidence]:
+    if one.contact is None:
+        return
+    after = [entry for entry in pour.entries if entry.at.since_s(one.contact) > 0]
+    done = next((entry for entry in after if entry.kind == "poured"), None)
+    if done and pour.plan.pot_life_min:
+        took, may = done.at.since_s(one.contact) / 60, time_at(pour.plan.pot_life_min, pour.room_temp_c)
+        says = f"Batch {one.batch + 1} was poured {show(took, 'time')} after A met B; in that room its pot life is {show(may, 'time')}."
+        yield Evidence(key="late-pour", factor=STRONG if took > may else AGAINST, says=says)
+    mixed = next((entry for entry in after if entry.kind == "mixed"), None)
+    if mixed:
+        took = mixed.at.since_s(one.contact) / 60
+        short = took < SHORT_MIX * pour.plan.mix_min
+        says = f"Batch {one.batch + 1} was mixed for {show(took, 'time')}; {show(pour.plan.mix_min, 'time')} was planned."
+        yield Evidence(key="short-mix", factor=FOR if short else AGAINST, says=says)
+
+
+def _named(pair: Pair) -> str:
+    return f"{pair.touch.pour_name[:1].upper()}{pair.touch.pour_name[1:]} on {pair.touch.touches_name} ({pair.touches_kind}), with {pair.between_words} between: {pair.ruling.says}."
+
+
+def _of_pairs(of: Looked) -> Iterator[Evidence]:
+    checks = of.plan.checks
+    if checks is None:
+        return
+    for pair in checks.pairs:
+        if pair.touch.pour and pair.touch.touches and not pair.touch.is_held:
+            yield from _of_cure(pair)
+            yield from _of_hold(pair)
+            if pair.touch.key == "cast":
+                yield from _of_cast(pair)
+    yield from _of_air(checks)
+
+
+def _of_cure(pair: Pair) -> Iterator[Evidence]:
+    at_master = pair.touch.key.startswith("master")
+    key = "inhibiting-master" if at_master else "cast-may-not-set" if pair.touch.key == "cast" else "inhibiting-elsewhere"
+    if pair.ruling.verdict in STOPS_CURE:
+        yield Evidence(key=key, factor=STRONG, says=_named(pair))
+    elif pair.bare.verdict in STOPS_CURE:
+        yield Evidence(key=key, factor=FOR, says=f"{_named(pair)} Bare, it would be: {pair.bare.says}. A place that was missed is enough.")
+    elif at_master:
+        yield Evidence(key=key, factor=AGAINST, says=_named(pair))
+
+
+def _of_hold(pair: Pair) -> Iterator[Evidence]:
+    holds = {"board": "walls-hold", "walls": "walls-hold", "halves": "halves-hold"}.get(
+        pair.touch.key, "master-holds" if pair.touch.key.startswith("master") else ""
+    )
+    if holds:
+        factor = STRONG if pair.ruling.verdict in HOLDS else AGAINST if pair.bare.verdict == "fine" else 1.5
+        yield Evidence(key=holds, factor=factor, says=_named(pair))
+    if pair.ruling.verdict == "seal":
+        yield Evidence(key="porous-open", factor=STRONG, says=_named(pair))
+    elif pair.touch.key == "master":
+        yield Evidence(key="porous-open", factor=AGAINST, says=_named(pair))
+    if "silicone-release" in pair.layers and pair.touch.touches in GROUPS["silicones"]:
+        yield Evidence(key="silicone-on-silicone", factor=STRONG, says=_named(pair))
+
+
+def _of_cast(pair: Pair) -> Iterator[Evidence]:
+    if pair.layers:
+        yield Evidence(key="release-in-mould", factor=FOR, says=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
+    if pair.touch.pour in DRUNK:
+        yield Evidence(key="eats-mould", factor=FOR, says=f"Cast of {pair.pour_kind}, which rubber drinks.")
+
+
+def _of_air(checks: Checks) -> Iterator[Evidence]:
+    if any(finding.code == "warts" for finding in checks.findings):
+        yield Evidence(key="wart-risk", factor=STRONG, says="The cast is put under pressure, and the mould's rubber was not degassed.")
+    if checks.air == "vacuum":
+        yield Evidence(key="not-degassed", factor=AGAINST, says="The rubber was degassed in a vacuum.")
+    else:
+        yield Evidence(key="not-degassed", factor=2.0, says="The rubber was not degassed in a vacuum.")
+    school = checks.school
+    if school and school.slow_mm is not None:
+        says = f"As it was aired, bubbles under [{school.slow_mm:.3f} fine ~] may stay."
+        yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, says=says)
+
+
+def _of_job(of: Looked) -> Iterator[Evidence]:
+    codes = {finding.code for found in of.plan.findings.values() for finding in found}
+    for code, key, says in (
+        ("stretch-over", "stretch-over", "It has to stretch more than the rubber gives again and again."),
+        ("wall-bows", "walls-bow", "The walls bow out under the rubber."),
+        ("floats", "floats", "The master floats up if rubber creeps under it."),
+    ):
+        if code in codes:
+            yield Evidence(key=key, factor=FOR, says=says)
+    if {"air-under", "air-under-tilt"} & codes:
+        yield Evidence(key="air-under", factor=STRONG, says="Air stays under overhangs as the rubber rises.")
+    elif of.plan.opening and of.plan.opening.under is not None:
+        yield Evidence(key="air-under", factor=AGAINST, says="No air stays under overhangs as the rubber rises.")
+    box = settled(of.box, BOX)
+    thin = min(box["side_mm"], box["over_mm"])
+    yield Evidence(key="thin-rubber", factor=FOR if thin < THIN_MM else 0.6, says=f"The thinnest rubber planned is [{thin:.1f} length ~].")
+    material = MATERIALS.get(of.master.material or "")
+    if material and material.surface.endswith("print"):
+        yield Evidence(key="is-print", factor=FOR, says=f"The master is a {material.label}.")
+    if of.plan.opening and of.plan.opening.style != "skin":
+        yield Evidence(key="no-jacket", factor=1.5, says="The mould has no jacket.")
+    if of.shots is not None:
+        yield Evidence(key="many-shots", factor=STRONG if of.shots > MANY_SHOTS else AGAINST, says=f"It has had {of.shots:g} shots.")
+
+
+def _of_rubber(of: Looked) -> Iterator[Evidence]:
+    if of.plan.pour is None:
+        return
+    if of.plan.pour.rubber.family.startswith("polyurethane"):
+        yield Evidence(key="is-polyurethane", factor=FOR, says="The rubber is a polyurethane.")
+    dose = of.plan.pour.rubber.parts_of_both(of.rubber.thinner_parts or 0.0)
+    if dose > MUCH_THINNER:
+        yield Evidence(key="thinner-high", factor=STRONG, says=f"{dose:g} parts of thinner per 100 were planned.")
+    else:
+        yield Evidence(key="thinner-high", factor=1.0 if dose else 0.1, says=f"{dose:g} parts of thinner per 100 were planned.")
+    pigment = of.rubber.pigment_pct or 0.0
+    factor = STRONG if pigment > MUCH_PIGMENT_PCT else 1.0 if pigment else 0.1
+    yield Evidence(key="pigment-high", factor=factor, says=f"{pigment:g} % of pigment was planned.")
+
+
+def last_poured(pours: Sequence[WeighUp]) -> WeighUp | None:
+    """Find the last pour in which something was poured.
+
+    Parameters
+    ----------
+    pours : sequence of WeighUp
+        Newest first.
+
+    Returns
+    -------
+    WeighUp or None
+        None where nothing was.
+    """
+    return next((pour for pour in pours if any(one.outcome == "poured" for one in pour.attempts)), None)

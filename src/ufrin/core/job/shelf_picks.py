@@ -1,0 +1,127 @@
+"""From the Shelf: what a job's Rubber station points to there, and what follows from it alone: SG, hardness, what is left."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.blends import blend_mpa
+from ufrin.core.rubber.shore import GOOD_TO, Hardness, reading
+from ufrin.core.rubber.thinner_curve import Curve, Point
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.lots import Lot
+from ufrin.core.weighing.mix import MixPlan, mix
+from ufrin.core.weighing.whole_kit import Waiting
+
+DEFAULT_CONFIDENCE_PCT = 80.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stocked:
+    """A thing on the Shelf as a pour needs it: its number there, and its lots."""
+
+    shelf: str
+    lots: tuple[Lot, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FromShelf:
+    """What the Rubber station points to on the Shelf, and what past pours teach."""
+
+    rubber: Rubber | None = None
+    retired: bool = False
+    blend: Rubber | None = None
+    thinner: Additive | None = None
+    thickener: Additive | None = None
+    pigment: Additive | None = None
+    cup: Cup | None = None
+    points: tuple[Point, ...] = ()
+    stock: Mapping[str, Stocked] = field(default_factory=dict)
+    past_over_pct: tuple[float, ...] = ()
+    confidence_pct: float = DEFAULT_CONFIDENCE_PCT
+    waiting: tuple[Waiting, ...] = ()
+
+
+def left_on_shelf_g(shelf: FromShelf) -> float:
+    """Add up the A that the Shelf's lots have left.
+
+    Parameters
+    ----------
+    shelf : FromShelf
+        With the rubber's lots.
+
+    Returns
+    -------
+    float
+        In g; 0 where nobody keeps count.
+    """
+    stocked = shelf.stock.get("A")
+    return sum(lot.left_g for lot in stocked.lots if lot.part == "A" and not lot.is_expired) if stocked else 0.0
+
+
+def sg_of(rubber: Rubber) -> float:
+    """Give a rubber's SG when mixed: as its tin says, or from its parts.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        From the Shelf.
+
+    Returns
+    -------
+    float
+        In g/ml.
+    """
+    ratio = dict(zip("AB", rubber.weight_ratio, strict=True))
+    return mix(MixPlan(ratio=ratio, need_g=1, sg_parts=rubber.sg_parts, sg_mixed=rubber.sg_mixed)).sg_mixed or 1.0
+
+
+def base_hardness(shelf: FromShelf, said: Mapping[str, Any]) -> Hardness | None:
+    """Give the hardness of the rubber, or of the blend, without thinner.
+
+    Parameters
+    ----------
+    shelf : FromShelf
+        With the rubber and what it is blended with.
+    said : mapping
+        The Rubber station, settled.
+
+    Returns
+    -------
+    Hardness or None
+        None where a tin does not say.
+    """
+    own = shelf.rubber.reading if shelf.rubber else None
+    if own is None or shelf.blend is None:
+        return own
+    if shelf.blend.reading is None:
+        return None
+    modulus = blend_mpa(own, shelf.blend.reading, said["blend_pct"] / 100)
+    scale = own.scale
+    shore = reading(modulus, scale)
+    if shore is None or shore > GOOD_TO:
+        scale, shore = shelf.blend.reading.scale, reading(modulus, shelf.blend.reading.scale)
+    return Hardness(scale=scale, shore=shore) if shore is not None else None
+
+
+def curve_of(shelf: FromShelf, said: Mapping[str, Any]) -> Curve | None:
+    """Give the curve of hardness against thinner.
+
+    Parameters
+    ----------
+    shelf : FromShelf
+        With the rubber, its test points, and the thinner.
+    said : mapping
+        The Rubber station, settled.
+
+    Returns
+    -------
+    Curve or None
+        None where the tin says no hardness; a blend has no test points.
+    """
+    base = base_hardness(shelf, said)
+    if base is None or shelf.rubber is None:
+        return None
+    points = () if shelf.blend else shelf.points
+    return Curve(base, points, rubber_sg=sg_of(shelf.rubber), thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None)

@@ -1,0 +1,118 @@
+"""Gate: what must be settled, or signed off with a reason, before the tin is opened."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from hashlib import sha256
+
+from ufrin.core.inputs.stations import Station
+from ufrin.core.wording.findings import Finding
+from ufrin.errors import Refused
+
+LONGEST_REASON = 400
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SignOff:
+    """A stop that a maker takes upon themselves.
+
+    Parameters
+    ----------
+    about : str
+        Key of the stop.
+    says : str
+        The stop as it was.
+    reason, who : str
+        Why it is poured all the same, and who says so.
+    at_s : float
+        When, in seconds since 1970.
+    """
+
+    about: str
+    says: str
+    reason: str
+    who: str
+    at_s: float
+
+
+def check_sign_off(reason: str, who: str) -> None:
+    """Refuse a sign-off that says nothing.
+
+    Parameters
+    ----------
+    reason, who : str
+        Why it may be poured all the same, and who says so.
+
+    Raises
+    ------
+    Refused
+        When one of them is missing or too long.
+    """
+    if not reason.strip():
+        raise Refused("reason", "Say why it may be poured all the same: the reason is kept with the job.")
+    if len(reason) > LONGEST_REASON:
+        raise Refused("reason", f"That is {len(reason)} characters; {LONGEST_REASON} is the most. Shorten it.")
+    if not who.strip():
+        raise Refused("who", "Who takes it upon themselves? A name is kept with the reason.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stop:
+    """A stop of a job: its key, its station, what it says in metric units, and who signed it off."""
+
+    key: str
+    station: Station
+    says: str
+    finding: Finding | None
+    signed: SignOff | None = None
+
+
+def _key(station: str, says: str) -> str:
+    # what it says is part of what it is: a stop whose figures changed is another, and must be looked at again
+    return sha256(f"{station}|{says}".encode()).hexdigest()[:16]
+
+
+def stops(
+    findings: Mapping[Station, Sequence[Finding]], refusals: Mapping[Station, Sequence[Refused]], signed: Iterable[SignOff] = ()
+) -> tuple[Stop, ...]:
+    """List the stops of a job.
+
+    Parameters
+    ----------
+    findings, refusals : mapping of station to what was found
+        Of the plan.
+    signed : iterable of SignOff, optional
+        On record.
+
+    Returns
+    -------
+    tuple of Stop
+        In the order of the stations; those signed off say by whom.
+    """
+    taken = {one.about: one for one in signed}
+    found = []
+    for station in dict.fromkeys([*refusals, *findings]):
+        for refused in refusals.get(station, ()):
+            key = _key(station, str(refused))
+            found.append(Stop(key=key, station=station, says=str(refused), finding=None, signed=taken.get(key)))
+        for finding in findings.get(station, ()):
+            if finding.level == "stop":
+                says = finding.text()
+                key = _key(station, says)
+                found.append(Stop(key=key, station=station, says=says, finding=finding, signed=taken.get(key)))
+    return tuple(found)
+
+
+def open_stops(all_stops: Sequence[Stop]) -> tuple[Stop, ...]:
+    """Give the stops that nobody signed off.
+
+    Parameters
+    ----------
+    all_stops : sequence of Stop
+        Of a job.
+
+    Returns
+    -------
+    tuple of Stop
+        Nothing may be poured while there are any.
+    """
+    return tuple(stop for stop in all_stops if stop.signed is None)

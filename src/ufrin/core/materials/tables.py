@@ -1,0 +1,74 @@
+"""The figures of ``data/``, read once."""
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from importlib.resources import files
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Material:
+    """What a master may be made of.
+
+    Parameters
+    ----------
+    key, label : str
+        Its name in records and on screen.
+    low_g_per_ml, high_g_per_ml : float
+        The range usually met.
+    may_be_hollow : bool
+        A print whose inside may be sparse: its weight says nothing about its outside.
+    surface : str
+        Its kind where rubber touches it.
+    """
+
+    key: str
+    label: str
+    low_g_per_ml: float
+    high_g_per_ml: float
+    may_be_hollow: bool = False
+    surface: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board:
+    """What walls may be cut from.
+
+    Parameters
+    ----------
+    key, label : str
+        Its name in records and on screen.
+    youngs_modulus_gpa, poisson_ratio : float
+        Its stiffness.
+    surface : str
+        Its kind where rubber touches it.
+    """
+
+    key: str
+    label: str
+    youngs_modulus_gpa: float
+    poisson_ratio: float
+    surface: str
+
+
+def _boards() -> Mapping[str, Board]:
+    table = tomllib.loads(files("ufrin.core.materials").joinpath("data/boards.toml").read_text("utf-8"))
+    return {
+        key: Board(key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"], surface=row["surface"])
+        for key, row in table["boards"].items()
+    }
+
+
+def _materials() -> Mapping[str, Material]:
+    table = tomllib.loads(files("ufrin.core.materials").joinpath("data/densities.toml").read_text("utf-8"))
+    return {
+        key: Material(
+            key=key, label=row["label"], low_g_per_ml=row["low"], high_g_per_ml=row["high"], may_be_hollow=row.get("may_be_hollow", False),
+            surface=row["surface"],
+        )
+        for key, row in table["materials"].items()
+    }  # fmt: skip
+
+
+MATERIALS: Mapping[str, Material] = _materials()
+BOARDS: Mapping[str, Board] = _boards()

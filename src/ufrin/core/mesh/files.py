@@ -1,0 +1,331 @@
+"""Mesh files: STL, OBJ, PLY, 3MF, OFF and GLB read from bytes, and STL and 3MF written. Nothing that a file points to is ever followed."""
+
+import io
+import json
+import re
+import struct
+import zipfile
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import trimesh
+
+from ufrin.core.mesh.triangles import Floats, Mesh, Whole, from_triangles, merged
+from ufrin.errors import Refused
+
+FORMATS: Mapping[str, str] = {"stl": "STL", "obj": "OBJ", "ply": "PLY", "3mf": "3MF", "off": "OFF", "glb": "GLB"}
+UNITS_MM: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+MOST_UNPACKED_BYTES = 400 * 1024 * 1024
+MOST_TRIANGLES = 6_000_000
+LONGEST_MM = 10_000.0
+CHUNK_BYTES = 4_000_000
+_STL_HEAD, _STL_ROW = 84, 50
+_3MF_UNITS = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Read:
+    """A mesh as a file holds it.
+
+    Parameters
+    ----------
+    format : str
+        A key of ``FORMATS``.
+    mesh : Mesh
+        Corners in the file's own unit.
+    triangles : int
+        As listed in the file.
+    says_unit : str
+        A key of ``UNITS_MM`` where the format or the file names one; else empty.
+    """
+
+    format: str
+    mesh: Mesh
+    triangles: int
+    says_unit: str = ""
+
+
+def read(data: bytes, name: str = "") -> Read:
+    """Read a mesh file.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+    name : str, optional
+        Its name; only the ending is looked at, and only where the content does not tell.
+
+    Returns
+    -------
+    Read
+        With corners shared.
+
+    Raises
+    ------
+    Refused
+        When it is no mesh, cut short, lies about its size or holds nothing.
+    """
+    kind = kind_of(data, name)
+    try:
+        got = _READERS[kind](data)
+    except Refused:
+        raise
+    except MemoryError as error:
+        raise Refused("file", "The file unpacks to more than can be held. Reduce the model and export it again.") from error
+    except Exception as error:  # whatever a reader trips over, the file is at fault
+        raise Refused(
+            "file", f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. Export it again."
+        ) from error
+    if got.triangles > MOST_TRIANGLES:
+        raise Refused("file", f"It holds {got.triangles} triangles; {MOST_TRIANGLES} is the most. Reduce the model and export it again.")
+    if not np.isfinite(got.mesh.vertices_mm).all():
+        raise Refused("file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again.")
+    return got
+
+
+def kind_of(data: bytes, name: str = "") -> str:
+    """Tell a mesh file's format.
+
+    Parameters
+    ----------
+    data : bytes
+        The file.
+    name : str, optional
+        Its name; only the ending is looked at.
+
+    Returns
+    -------
+    str
+        A key of ``FORMATS``.
+
+    Raises
+    ------
+    Refused
+        When it is empty or none of them.
+    """
+    if not data[:65536].strip(b"\0 \r\n\t") and not _is_sized_like_stl(data):
+        raise Refused("file", "The file is empty. Export the model again and look at the file's size.")
+    ending = name.rsplit(".", 1)[-1].lower()
+    head = data[:512].lstrip()
+    if data[:4] == b"glTF":
+        return "glb"
+    if data[:4] == b"PK\x03\x04":
+        return "3mf"
+    if head[:3] == b"ply":
+        return "ply"
+    if re.match(rb"(ST)?C?N?OFF\b", head):
+        return "off"
+    if _is_ascii_stl(data) or ending == "stl" or _is_sized_like_stl(data):
+        return "stl"
+    if ending == "obj" or re.search(rb"^v\s+-?[\d.]", data[:65536], re.MULTILINE):
+        return "obj"
+    raise Refused("file", "This is none of the mesh files Ufrin reads: STL, OBJ, PLY, 3MF, OFF or GLB. Export the model as one of them.")
+
+
+def _stl_count(data: bytes) -> int:
+    return int(struct.unpack_from("<I", data, 80)[0]) if len(data) >= _STL_HEAD else -1
+
+
+def _is_sized_like_stl(data: bytes) -> bool:
+    return len(data) >= _STL_HEAD and len(data) == _STL_HEAD + _STL_ROW * _stl_count(data)
+
+
+def _is_ascii_stl(data: bytes) -> bool:
+    return data[:512].lstrip()[:5].lower() == b"solid" and b"facet" in data[:4096]
+
+
+def _stl(data: bytes) -> Read:
+    if _is_ascii_stl(data):
+        return _ascii_stl(data)
+    count, room = _stl_count(data), (len(data) - _STL_HEAD) // _STL_ROW
+    if count < 0:
+        raise Refused("file", "The file ends before its first triangle: it is cut short or is no STL. Export it again.")
+    if count > room:
+        raise Refused("file", f"The file says it has {count} triangles and there is room for {room} in it: it is cut short. Export or copy it again.")
+    rows = np.frombuffer(data, np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]), count, _STL_HEAD)
+    corners = np.ascontiguousarray(rows["corners"]).reshape(-1, 3)
+    return _loose(corners, count)
+
+
+def _ascii_stl(data: bytes) -> Read:
+    if b"endsolid" not in data[-4096:].lower():
+        raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
+    if b"VERTEX" in data:
+        data = data.lower()
+    line = re.compile(rb"vertex(.*)")
+    numbers = np.concatenate([_numbers(line.findall(chunk), 3) for chunk in _chunks(data)])
+    if len(numbers) % 3:
+        raise Refused("file", "Its last triangle is not whole: the file is cut short. Export or copy it again.")
+    return _loose(numbers.astype(np.float32), len(numbers) // 3)
+
+
+def _chunks(data: bytes) -> Iterator[bytes]:
+    # whole lines, a few megabytes at a time, so that a large file is never in pieces all at once
+    begin = 0
+    while begin < len(data):
+        end = data.find(b"\n", begin + CHUNK_BYTES)
+        end = len(data) if end < 0 else end + 1
+        yield data[begin:end]
+        begin = end
+
+
+def _numbers(rows: list[bytes], each: int) -> Floats:
+    numbers = np.fromstring(b" ".join(rows), sep=" ")
+    if len(numbers) != each * len(rows):  # more columns than wanted, such as colours: only then row by row
+        numbers = np.array([row.split()[:each] for row in rows], dtype=np.float64)
+    return numbers.reshape(-1, each)
+
+
+def _obj(data: bytes) -> Read:
+    # corners and faces alone: materials, textures and other files that it names are never looked at
+    vertices, made, listed, seen = [], [], 0, 0
+    for chunk in _chunks(data):
+        lines = chunk.splitlines()
+        corners = [line[2:] for line in lines if line[:2] == b"v "]
+        faces = [line[2:] for line in lines if line[:2] == b"f "]
+        seen += len(corners)
+        if corners:
+            vertices.append(_numbers(corners, 3))
+        for triangles in _fans(faces, seen):
+            made.append(triangles)
+            listed += len(triangles)
+    if not made or not vertices:
+        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
+    return _indexed("obj", np.concatenate(vertices), np.concatenate(made), listed)
+
+
+def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
+    # each face as a fan of triangles about its first corner; "12/5/7" is corner 12
+    plain = [re.sub(rb"/\S*", b"", row).split() if b"/" in row else row.split() for row in faces]
+    for size in {len(row) for row in plain} - {0, 1, 2}:
+        corners = np.array([row for row in plain if len(row) == size]).astype(np.int64)
+        corners = np.where(corners < 0, seen + corners, corners - 1)  # below nothing counts back from the newest corner
+        for step in range(1, size - 1):
+            yield corners[:, [0, step, step + 1]]
+
+
+def _loose(corners: np.ndarray, count: int) -> Read:
+    if not np.isfinite(corners).all():
+        raise Refused("file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again.")
+    if count == 0:
+        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene.")
+    return Read(format="stl", mesh=from_triangles(corners), triangles=count)
+
+
+def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
+    loaded: Any = trimesh.load(io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True)
+    faces = np.asarray(getattr(loaded, "faces", np.zeros((0, 3)))).reshape(-1, 3)
+    if len(faces) == 0:
+        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
+    return _indexed(kind, np.asarray(loaded.vertices, dtype=np.float64), faces, len(faces), says_unit)
+
+
+def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> Read:
+    if faces.min() < 0 or faces.max() >= len(vertices):
+        raise Refused("file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again.")
+    return Read(format=kind, mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))), triangles=listed, says_unit=says_unit)
+
+
+def _glb(data: bytes) -> Read:
+    length, kind = struct.unpack_from("<I4s", data, 12)
+    if kind != b"JSON" or 20 + length > len(data) or struct.unpack_from("<I", data, 8)[0] > len(data):
+        raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
+    tree = json.loads(data[20 : 20 + length])
+    named = [part.get("uri", "") for key in ("buffers", "images") for part in tree.get(key, []) if isinstance(part, dict)]
+    if any(uri and not str(uri).startswith("data:") for uri in named):
+        raise Refused(
+            "file", "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. Export it in one piece."
+        )
+    return _by_library("glb", data, "m")
+
+
+def _3mf(data: bytes) -> Read:
+    with zipfile.ZipFile(io.BytesIO(data)) as packed:
+        sizes = [entry.file_size for entry in packed.infolist()]
+        if sum(sizes) > MOST_UNPACKED_BYTES or len(sizes) > 10_000:
+            raise Refused("file", f"It would unpack to {sum(sizes) // 1_000_000} MB, far more than it weighs. Reduce the model and export it again.")
+        models = [entry for entry in packed.infolist() if entry.filename.lower().endswith(".model")]
+        if not models:
+            raise Refused("file", "It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
+        heads = [packed.open(entry).read(4096) for entry in models]
+    if any(b"<!DOCTYPE" in head or b"<!ENTITY" in head for head in heads):
+        raise Refused("file", "Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again.")
+    unit = re.search(rb'<model[^>]*\bunit="(\w+)"', heads[0])
+    return _by_library("3mf", data, _3MF_UNITS.get(unit[1].decode(), "") if unit else "mm")
+
+
+_READERS: Mapping[str, Callable[[bytes], Read]] = {
+    "stl": _stl,
+    "3mf": _3mf,
+    "glb": _glb,
+    "obj": _obj,
+    "ply": lambda data: _by_library("ply", data),
+    "off": lambda data: _by_library("off", data),
+}
+
+
+def in_mm(mesh: Mesh, unit: str) -> Mesh:
+    """Give a mesh its size.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        Corners in a file's own unit.
+    unit : str
+        A key of ``UNITS_MM``.
+
+    Returns
+    -------
+    Mesh
+        In mm.
+
+    Raises
+    ------
+    Refused
+        For an unknown unit, or one in which it would be beyond 10 m or smaller than a grain of dust.
+    """
+    if unit not in UNITS_MM:
+        raise Refused("units", "The unit of a mesh is mm, cm, m or in.")
+    longest = float(mesh.extents_mm.max()) * UNITS_MM[unit]
+    if not 0.01 <= longest <= LONGEST_MM:
+        size = "over 10 m" if longest > 1 else "a hundredth of a millimetre"
+        raise Refused("units", f"In {unit} it would be {size} long. Choose the unit it was drawn in.")
+    return mesh if unit == "mm" else Mesh(vertices_mm=mesh.vertices_mm * UNITS_MM[unit], faces=mesh.faces)
+
+
+def write_stl(mesh: Mesh) -> bytes:
+    """Write binary STL, in mm.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        In mm.
+
+    Returns
+    -------
+    bytes
+        The file.
+    """
+    rows = np.zeros(len(mesh.faces), np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]))
+    rows["corners"] = mesh.vertices_mm[mesh.faces]
+    return b"Ufrin, millimetres".ljust(80, b" ") + struct.pack("<I", len(rows)) + rows.tobytes()
+
+
+def write_3mf(mesh: Mesh) -> bytes:
+    """Write 3MF, in mm.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        In mm.
+
+    Returns
+    -------
+    bytes
+        The file.
+    """
+    made = trimesh.Trimesh(mesh.vertices_mm, mesh.faces, process=False)
+    made.units = "mm"
+    return bytes(made.export(file_type="3mf"))  # type: ignore[arg-type] # this format is always bytes

@@ -1,0 +1,339 @@
+"""Vents: where the cast goes in, where its air gets out, and how to hold the mould, or the box, so that little is left behind."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import cos, pi, radians, sin
+
+import numpy as np
+from scipy import ndimage
+
+from ufrin.core.master.attitudes import AXES, turn_up
+from ufrin.core.mesh.cells import Voxels, voxels
+from ufrin.core.mesh.triangles import Flags, Floats, Mesh
+from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, Pocket, Point, round_a_master
+from ufrin.errors import Refused
+
+MOST_VENTS = 12
+WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
+PLAN_CELLS, ATTITUDE_CELLS, TILT_CELLS = 80, 48, 56
+ON_SHOW = 0.5  # cosine: what looks within 60 degrees of where the show face looks belongs to it
+STRAIGHT_UP: Point = (0.0, 0.0, 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Riser:
+    """A gate or a vent: where it meets the cavity, which way it leads out (None where every straight way is blocked), and what it costs."""
+
+    at_mm: Point
+    way: Point | None
+    on_show: bool
+    by_hand: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class CastPlan:
+    """A mould held one way, its gate and vents, and the air it keeps with them.
+
+    Parameters
+    ----------
+    gates, vents : tuple of Riser
+        In the coordinates of the mould as it is held, z upright.
+    air : Air
+        With all of them open.
+    bare_ml : float
+        Trapped with the gate alone.
+    """
+
+    gates: tuple[Riser, ...]
+    vents: tuple[Riser, ...]
+    air: Air
+    bare_ml: float
+
+    @property
+    def left(self) -> tuple[Pocket, ...]:
+        """Pockets that matter still."""
+        return tuple(pocket for pocket in self.air.pockets if pocket.matters)
+
+    @property
+    def cost(self) -> float:
+        """The less, the better: air left, vents, and holes on the show face."""
+        shown = sum(riser.on_show for riser in (*self.gates, *self.vents))
+        return sum(pocket.ml for pocket in self.left if pocket.ml >= WORTH_A_VENT_ML) * 2 + len(self.vents) + 3 * shown
+
+
+def plan_cast(
+    cavity: Cavity, shown: Floats | None, *, gates: Sequence[Point] | None = None, vents: Sequence[Point] | None = None,
+    mouth: Flags | None = None, worth_ml: float = WORTH_A_VENT_ML,
+) -> CastPlan:  # fmt: skip
+    """Choose the gate and the fewest vents that free every pocket worth one; what was placed by hand is kept and checked.
+
+    Parameters
+    ----------
+    cavity : Cavity
+        The mould as it is held.
+    shown : (3,) float or None
+        Where the show face looks to.
+    gates, vents : sequence of (x, y, z), optional
+        Placed by hand; None lets them be chosen, an empty one means none.
+    mouth : (nz, nx, ny) bool, optional
+        Cells at which a one-piece mould is open anyway; it needs no gate then.
+    worth_ml : float, optional
+        Smaller pockets get no vent.
+
+    Returns
+    -------
+    CastPlan
+        Vents stand at the peaks of pockets, away from the show face where the peak leaves a choice.
+
+    Raises
+    ------
+    Refused
+        For a gate or vent away from the cavity.
+    """
+    if mouth is not None:
+        return _with_gates(cavity, shown, [], vents, worth_ml=worth_ml, mouth=mouth)
+    if gates is not None:
+        by_hand = _with_gates(cavity, shown, [np.array(gate, dtype=float) for gate in gates], vents, worth_ml=worth_ml)
+        return replace(by_hand, gates=tuple(replace(gate, by_hand=True) for gate in by_hand.gates))
+    return min((_with_gates(cavity, shown, [spot], vents, worth_ml=worth_ml) for spot in _gate_spots(cavity, shown)), key=lambda plan: plan.cost)
+
+
+def _with_gates(
+    cavity: Cavity, shown: Floats | None, gates: list[Floats], vents: Sequence[Point] | None, *, worth_ml: float, mouth: Flags | None = None
+) -> CastPlan:
+    outlets = cavity.outlets(np.array(gates)) if gates else np.zeros_like(cavity.solid.solid) if mouth is None else mouth
+    bare = air = cavity.air(outlets)
+    chosen: list[Floats] = []
+    if vents is not None:
+        chosen = [np.array(vent, dtype=float) for vent in vents]
+        if chosen:
+            air = cavity.air(outlets | _vent_cells(cavity, chosen))
+    else:
+        while len(chosen) < MOST_VENTS:
+            worth = [pocket for pocket in air.pockets if pocket.ml >= worth_ml]
+            spot = next(
+                (found for pocket in worth if (found := _vent_spot(cavity, air, pocket, shown, open_already=outlets, worth_ml=worth_ml)) is not None),
+                None,
+            )
+            if spot is None:
+                break
+            chosen.append(spot)
+            outlets = outlets | cavity.outlets(spot)
+            air = cavity.air(outlets)
+    return CastPlan(
+        gates=tuple(_riser(cavity, spot, shown, by_hand=False) for spot in gates),
+        vents=tuple(_riser(cavity, spot, shown, by_hand=vents is not None) for spot in chosen), air=air, bare_ml=bare.trapped_ml,
+    )  # fmt: skip
+
+
+def _vent_cells(cavity: Cavity, vents: list[Floats]) -> Flags:
+    try:
+        return cavity.outlets(np.array(vents))
+    except Refused as refused:
+        raise Refused("vents", refused.why) from None
+
+
+def _vent_spot(cavity: Cavity, air: Air, pocket: Pocket, shown: Floats | None, *, open_already: Flags, worth_ml: float) -> Floats | None:
+    # anywhere in the top of the pocket will do, as long as what stays above it is a crumb
+    (own, begin), room = air.cells(pocket), cavity.solid
+    cell_ml, per_layer = room.cell_mm**3 / 1000, own.sum(axis=(1, 2))
+    layers = len(per_layer)
+    above = np.cumsum(per_layer[::-1])[::-1] - per_layer
+    low = next((z for z in range(layers) if above[z] * cell_ml < worth_ml / 4), layers - 1)
+    at = np.argwhere(own[low:]) + [low, 0, 0] + begin
+    # on the surface: the cell above is no cavity
+    top = np.minimum(at[:, 0] + 1, room.solid.shape[0] - 1)
+    at = at[~room.solid[top, at[:, 1], at[:, 2]]]
+    if not len(at):
+        return np.array(pocket.peak_mm, dtype=float)
+    if open_already[tuple(at.T)].any():
+        return None
+    points = _surface(room, at)
+    worst = _shows(cavity, at, shown)
+    away = np.linalg.norm(points - np.array(pocket.peak_mm), axis=1) / room.cell_mm
+    return np.asarray(points[int(np.argmin(away + 50.0 * worst))])
+
+
+def _surface(room: Voxels, at: np.ndarray) -> Floats:
+    # the middle of the top face of each cell
+    return np.asarray(room.middle_mm(at) + np.array([0, 0, 0.5 * room.cell_mm]))
+
+
+def _shows(cavity: Cavity, at: np.ndarray, shown: Floats | None) -> Flags:
+    # whether cells lie on the show face: the cavity's surface there looks where it looks
+    if shown is None:
+        return np.zeros(len(at), dtype=bool)
+    return np.asarray(_outward(cavity, at) @ shown > ON_SHOW)
+
+
+def _outward(cavity: Cavity, at: np.ndarray) -> Floats:
+    solid = np.pad(cavity.solid.solid, 3)
+    offsets = np.argwhere(np.ones((5, 5, 5), dtype=bool)) - 2
+    around = at[:, None, :] + 3 + offsets[None]
+    filled = solid[around[..., 0], around[..., 1], around[..., 2]]
+    out = -(filled[..., None] * offsets[None]).sum(axis=1).astype(float)[:, [1, 2, 0]]
+    length = np.linalg.norm(out, axis=1, keepdims=True)
+    return np.asarray(out / np.maximum(length, 1e-9))
+
+
+def _gate_spots(cavity: Cavity, shown: Floats | None) -> list[Floats]:
+    # upper surfaces, thick underneath, high up, off the show face; a few that lie apart
+    room = cavity.solid
+    top = room.solid & ~np.roll(room.solid, -1, axis=0)
+    at = np.argwhere(top)
+    thick = np.minimum(ndimage.distance_transform_cdt(room.solid, metric="chessboard"), 12)
+    inner = ndimage.maximum_filter(thick, size=(5, 3, 3), origin=(2, 0, 0))[tuple(at.T)].astype(float)
+    height = at[:, 0] / max(1, room.solid.shape[0] - 1)
+    score = 2.0 * height + 0.6 * inner / max(1.0, float(inner.max())) - 1.6 * _shows(cavity, at, shown)
+    order = np.argsort(-score)
+    found: list[np.ndarray] = []
+    least = 0.2 * max(room.solid.shape)
+    for index in order:
+        if all(np.linalg.norm(at[index] - one) > least for one in found):
+            found.append(at[index])
+        if len(found) == 4:
+            break
+    return list(_surface(room, np.array(found)))
+
+
+def _riser(cavity: Cavity, spot: Floats, shown: Floats | None, *, by_hand: bool) -> Riser:
+    room = cavity.solid
+    index = np.clip(room.index_of(spot - np.array([0, 0, 0.5 * room.cell_mm])), 0, np.array(room.solid.shape) - 1)
+    on_show = bool(_shows(cavity, index[None], shown)[0])
+    return Riser(at_mm=(float(spot[0]), float(spot[1]), float(spot[2])), way=way_out(cavity, spot), on_show=on_show, by_hand=by_hand)
+
+
+def way_out(cavity: Cavity, spot_mm: Floats) -> Point | None:
+    """Find a straight way out of the mould that does not run through the cavity again, the steeper the better.
+
+    Parameters
+    ----------
+    cavity : Cavity
+        The mould as it is held.
+    spot_mm : (3,) float
+        Where it begins.
+
+    Returns
+    -------
+    (x, y, z) or None
+        Of unit length, never flatter than 30 degrees; None where there is none.
+    """
+    room = cavity.solid
+    reach = float(np.linalg.norm(room.solid.shape)) * room.cell_mm
+    steps = np.arange(2.0, reach / room.cell_mm, 0.5)[:, None] * room.cell_mm
+    for tilt in (0, 15, 30, 45, 60):
+        for turn in np.arange(8 if tilt else 1) * pi / 4:
+            way = np.array([sin(radians(tilt)) * cos(turn), sin(radians(tilt)) * sin(turn), cos(radians(tilt))])
+            at = room.index_of(spot_mm + steps * way)
+            known = ((at >= 0) & (at < np.array(room.solid.shape))).all(axis=1)
+            if not room.solid[tuple(at[known].T)].any():
+                return (float(way[0]), float(way[1]), float(way[2]))
+    return None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Held:
+    """A way to hold the mould while it is cast in: upright direction, in words, and what it takes."""
+
+    up: Point
+    said: str
+    bare_ml: float
+    vents: int
+    left_ml: float
+    on_show: int
+
+    @property
+    def cost(self) -> float:
+        """The less, the better."""
+        return self.left_ml * 2 + self.vents + 3 * self.on_show
+
+
+CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
+
+
+def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[Held, ...]:
+    """Rank the ways to hold a mould while it is cast in.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        The master as it stood while the mould was made.
+    shown : (3,) float or None
+        Where the show face looks to, as it stood.
+    cells : int, optional
+        Along the longest side.
+
+    Returns
+    -------
+    tuple of Held
+        The six straight ways and eight on a corner edge; the fewest vents first.
+    """
+    slanted = [
+        ((x, y, 1.0), said)
+        for x, y, said in ((1, 0, "leaning left"), (-1, 0, "leaning right"), (0, 1, "leaning to the front"), (0, -1, "leaning back"))
+    ]
+    ups: list[tuple[Point, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
+    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted]
+    found = []
+    for up, said in ups:
+        turn = turn_up(up)
+        plan = plan_cast(Cavity(solid=voxels(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
+        holes = (*plan.gates, *plan.vents)
+        found.append(
+            Held(
+                up=up, said=said, bare_ml=plan.bare_ml, vents=len(plan.vents), left_ml=sum(pocket.ml for pocket in plan.left),
+                on_show=sum(hole.on_show for hole in holes),
+            )
+        )  # fmt: skip
+    # equal ways: the straight ones, which come first, are easier to hold
+    return tuple(sorted(found, key=lambda one: round(one.cost, 2)))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tilt:
+    """How the box is tilted while the rubber is poured: by how much, towards which side it leans, and the air left level and so."""
+
+    degrees: float
+    towards_deg: float
+    level_ml: float
+    tilted_ml: float
+
+
+def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt | None:
+    """Find the tilt of the box that leaves the least air round a master.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        As it stands, foot at 0.
+    limit_deg : float
+        At most.
+    cells : int, optional
+        Along the longest side.
+
+    Returns
+    -------
+    Tilt or None
+        None where level is as good.
+    """
+
+    def left(up: Point) -> float:
+        turn = turn_up(up)
+        turned = mesh.moved(turn)
+        air = round_a_master(voxels(turned, cells), board_mm=0.0, board_normal=turn @ np.array([0.0, 0.0, 1.0]))
+        return sum(pocket.ml for pocket in air.pockets if pocket.matters)
+
+    level = left(STRAIGHT_UP)
+    if level < LEAST_ML or limit_deg <= 0:
+        return None
+    best: Tilt | None = None
+    for share in (0.5, 1.0):
+        for turn in np.arange(12) * pi / 6:
+            tilt = radians(limit_deg * share)
+            # the box leans towards `turn`: what was upright in it now points away from there
+            ml = left((-sin(tilt) * cos(turn), -sin(tilt) * sin(turn), cos(tilt)))
+            if ml < (best.tilted_ml if best else level) * 0.98 - LEAST_ML / 2:
+                best = Tilt(degrees=limit_deg * share, towards_deg=float(np.degrees(turn)), level_ml=level, tilted_ml=ml)
+        if best and best.tilted_ml < LEAST_ML:
+            break
+    return best

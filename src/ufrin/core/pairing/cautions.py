@@ -1,0 +1,77 @@
+"""Protection: the usual cautions for what a job uses. No substitute for the safety data sheet, local rules or a competent person."""
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from importlib.resources import files
+
+from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
+
+DEFERS = "The usual cautions, from common practice. The maker's safety data sheet, local rules and a competent person come before anything said here."
+DEEDS: Mapping[str, str] = {
+    "vacuum": "the vacuum", "pressure": "the pressure pot", "slit": "cutting the slit", "thinner": "the thinner",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Caution:
+    """One caution: its topic, what in the job calls for it, and what to do."""
+
+    topic: str
+    because: tuple[str, ...]
+    says: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Used:
+    """What a job uses: kinds of what is poured, touched and put between, and deeds of ``DEEDS``."""
+
+    pour: frozenset[str] = frozenset()
+    touches: frozenset[str] = frozenset()
+    between: frozenset[str] = frozenset()
+    deed: frozenset[str] = frozenset()
+
+
+KNOWN: Mapping[str, Mapping[str, str]] = {"pour": POURS, "touches": SURFACES, "between": BETWEENS, "deed": DEEDS}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Topic:
+    """One caution as it is kept: what calls for it, by column of ``KNOWN``."""
+
+    topic: str
+    says: str
+    always: bool
+    wants: Mapping[str, tuple[str, ...]]
+
+
+def _read() -> tuple[Topic, ...]:
+    table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/protection.toml").read_text("utf-8"))
+    return tuple(
+        Topic(topic=row["topic"], says=row["says"], always=row.get("always", False), wants={name: tuple(row.get(name, ())) for name in KNOWN})
+        for row in table["topics"]
+    )
+
+
+TOPICS: tuple[Topic, ...] = _read()
+
+
+def cautions(used: Used) -> tuple[Caution, ...]:
+    """Tell what a job's people protect themselves with.
+
+    Parameters
+    ----------
+    used : Used
+        In the job.
+
+    Returns
+    -------
+    tuple of Caution
+        What holds for everything, and what this job calls for, in the order of the file.
+    """
+    found = []
+    for one in TOPICS:
+        because = [known[key] for name, known in KNOWN.items() for key in one.wants[name] if key in getattr(used, name)]
+        if because or one.always:
+            found.append(Caution(topic=one.topic, because=tuple(dict.fromkeys(because)), says=one.says))
+    return tuple(found)

@@ -1,0 +1,324 @@
+"""Touching: every pair of things that meet in a job, with what lies between, and what comes of it."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from ufrin.core.inputs.stations import Station
+from ufrin.core.materials.kinds import NOTHING_BETWEEN, POURS, PUT_ON, surface_words
+from ufrin.core.pairing.rules import LEVELS, OwnRule, Ruling, judge_layers
+from ufrin.core.wording.findings import Amount, Finding
+
+Phase = Literal["first", "second", "cast"]
+PHASES: dict[Phase, str] = {"first": "before the rubber is poured", "second": "before the second half is poured", "cast": "before the first cast"}
+_CODES = {
+    "will-not-set": "touch-will-not-set", "bonds": "touch-bonds", "harms-mould": "touch-harms", "may-not-set": "touch-may-not-set", "release": "touch-release",
+    "seal": "touch-seal",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Touch:
+    """Two things that meet.
+
+    Parameters
+    ----------
+    key : str
+        "master", "master-2", "board", "walls", "bed", "halves", "filler", "jacket", "cast" or "insert".
+    pour, touches : str
+        Kinds; empty where nobody said.
+    pour_name, touches_name : str
+        What they are called in this job: "the rubber", "the walls".
+    layers : tuple of str
+        What lies between, from the surface up, as it was said.
+    is_said : bool
+        Whether the maker said so; otherwise what is advised is taken.
+    field : str
+        Where what lies between is said, or what it is made of where that is missing.
+    station : str
+        Of that field.
+    phase : str
+        When it is put on.
+    is_held : bool
+        Whether the two are meant to hold on to each other.
+    rubber : str
+        Name of the rubber, for tests of its own.
+    may_be_advised : bool
+        Whether what is advised may be counted on; what lies on a master is a fact of it.
+    of_job : int
+        Number of the other job whose master it is.
+    """
+
+    key: str
+    pour: str
+    touches: str
+    pour_name: str
+    touches_name: str
+    layers: tuple[str, ...] = ()
+    is_said: bool = False
+    field: str = ""
+    station: Station = "checks"
+    phase: Phase = "first"
+    is_held: bool = False
+    rubber: str = ""
+    may_be_advised: bool = True
+    of_job: int = 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pair:
+    """Two things that meet, judged.
+
+    Parameters
+    ----------
+    touch : Touch
+        With the layers that are counted on.
+    bare, ruling : Ruling
+        With nothing between, and as it is.
+    is_advised : bool
+        Whether the layers are ours and not the maker's.
+    """
+
+    touch: Touch
+    bare: Ruling
+    ruling: Ruling
+    is_advised: bool
+
+    @property
+    def case(self) -> tuple[str, str, str]:
+        """What pours, what is touched, what lies last between."""
+        return self.touch.pour, self.touch.touches, self.layers[-1] if self.layers else NOTHING_BETWEEN
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """What lies between, without "nothing"."""
+        return tuple(layer for layer in self.touch.layers if layer != NOTHING_BETWEEN)
+
+    @property
+    def between_words(self) -> str:
+        """What lies between, in words."""
+        return ", then ".join(PUT_ON[layer].label for layer in self.layers) or "nothing"
+
+    @property
+    def touches_kind(self) -> str:
+        """What is touched, in words."""
+        return surface_words(self.touch.touches)
+
+    @property
+    def pour_kind(self) -> str:
+        """What is poured, in words."""
+        return POURS.get(self.touch.pour, "not said")
+
+    def finding(self) -> Finding | None:
+        """Tell what is wrong.
+
+        Returns
+        -------
+        Finding or None
+            None where it is fine, and for old rubber that does not bond, which the Box station tells.
+        """
+        field = self.touch.field if self.touch.station == "checks" else ""
+        if not self.touch.touches and self.touch.pour:
+            facts: dict[str, Amount | str] = {"pour": self.touch.pour_name, "touches": self.touch.touches_name}
+            return Finding(code="touch-not-said", facts=facts, field=field)
+        if not self.touch.pour or not self.touch.touches:
+            return None
+        if not self.ruling.known:
+            code = "touch-not-known"
+        elif LEVELS[self.ruling.verdict] is None or (self.touch.key == "filler" and self.ruling.verdict == "harms-mould"):
+            return None
+        else:
+            code = _CODES[self.ruling.verdict]
+        facts = {
+            "pour": self.touch.pour_name, "touches": self.touch.touches_name, "kind": self.touches_kind, "why": self.ruling.why,
+            "remedy": self.ruling.remedy.says if self.ruling.remedy else "Test a spot first.",
+        }  # fmt: skip
+        return Finding(code=code, facts=facts, field=field)
+
+
+NOT_SAID = "What it is made of was not said, so nobody can tell."
+
+
+def judged(touch: Touch, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> Pair:
+    """Judge two things that meet. Where the maker said nothing of what lies between, what is advised is counted on.
+
+    Parameters
+    ----------
+    touch : Touch
+        The two.
+    own : sequence of OwnRule, optional
+        The shop's own tests.
+    always_release : bool, optional
+        Whether this shop puts a release in its moulds even where none is needed.
+
+    Returns
+    -------
+    Pair
+        With verdict, reason and remedy.
+    """
+    if not touch.pour or not touch.touches:
+        nobody = Ruling(verdict="may-not-set", why=NOT_SAID, known=False)
+        return Pair(touch=touch, bare=nobody, ruling=nobody, is_advised=False)
+    bare = _meant(judge_layers(touch.pour, touch.touches, (), own, touch.rubber), touch)
+    layers = touch.layers
+    is_advised = False
+    if not touch.is_said and touch.may_be_advised:
+        remedy = bare.remedy
+        layers = remedy.between if remedy and bare.verdict != "fine" else ()
+        if always_release and bare.verdict == "fine" and touch.key == "cast":
+            layers = ("silicone-free-release",)
+        is_advised = True
+    ruling = _meant(judge_layers(touch.pour, touch.touches, layers, own, touch.rubber), touch)
+    return Pair(touch=replace(touch, layers=layers), bare=bare, ruling=ruling, is_advised=is_advised)
+
+
+def _meant(ruling: Ruling, touch: Touch) -> Ruling:
+    # what is to stay in the cast, or old rubber in new, is to be held: what parts elsewhere is the fault here
+    if not touch.is_held or ruling.own:
+        return ruling
+    if touch.key == "filler" and ruling.verdict in {"fine", "release"}:
+        return Ruling(
+            verdict="harms-mould", why="Old rubber of another family does not bond to the new: the mould would fall apart round the pieces."
+        )
+    if ruling.verdict in {"bonds", "release"}:
+        return Ruling(verdict="fine", why="It takes hold, as it is meant to. Clean it, and roughen what is smooth.")
+    if ruling.verdict == "fine" and touch.key == "insert":
+        return Ruling(verdict="fine", why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.")
+    return ruling
+
+
+def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
+    """Tell what a pair's remedy changes in the job.
+
+    Parameters
+    ----------
+    pair : Pair
+        As it stands.
+
+    Returns
+    -------
+    (Station, changes) or None
+        None where it is fine, or where a click can't do it.
+    """
+    remedy = pair.ruling.remedy or pair.bare.remedy
+    if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
+        return None
+    key = pair.touch.key
+    if key == "master" and remedy.between:
+        sealers = [layer for layer in remedy.between if PUT_ON[layer].seals]
+        over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
+        return "master", {**({"sealer": sealers[0]} if sealers else {}), **({"release": over[0]} if over else {})}
+    if key == "bed" and remedy.touches:
+        return "box", {"bed_material": remedy.touches}
+    if remedy.between and pair.touch.field.startswith("between_"):
+        # what is advised for the bare surface may be two layers, which no single choice says
+        return "checks", {pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]}
+    return None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Surface:
+    """A master as others touch it: its name, kind, and what lies on it; whether anyone said what; and the other job that it is of."""
+
+    name: str
+    kind: str
+    layers: tuple[str, ...] = ()
+    is_said: bool = False
+    of_job: int = 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Parts:
+    """All that meets in a job, as it was said; empty where it is not there, or was not said.
+
+    Parameters
+    ----------
+    rubber, rubber_name : str
+        Kind, and name on the Shelf.
+    masters : tuple of Surface
+        The job's own first.
+    board, walls, bed, filler, cast, insert : str
+        Kinds.
+    walls_name : str
+        What they are called.
+    has_board, has_bed, is_parted, has_jacket : bool
+        Whether rubber meets the board, whether there is a bed, a second half, a jacket over a skin.
+    between : mapping of what to kind
+        What the maker said lies between; None where nothing was said.
+    """
+
+    rubber: str
+    rubber_name: str
+    masters: tuple[Surface, ...]
+    board: str
+    walls: str
+    bed: str = ""
+    filler: str = ""
+    cast: str = ""
+    insert: str = ""
+    walls_name: str = "the walls"
+    has_board: bool = True
+    has_bed: bool = False
+    is_parted: bool = False
+    has_jacket: bool = False
+    between: Mapping[str, str | None] = field(default_factory=dict)
+
+
+def touches_of(parts: Parts) -> tuple[Touch, ...]:
+    """List every two things that meet.
+
+    Parameters
+    ----------
+    parts : Parts
+        Of the job.
+
+    Returns
+    -------
+    tuple of Touch
+        In the order of the work; the cast last.
+    """
+    on = Touch(key="", pour=parts.rubber, pour_name="the rubber", touches="", touches_name="", rubber=parts.rubber_name)
+    found = [_on_master(on, number, master) for number, master in enumerate(parts.masters, 1)]
+    if parts.has_board:
+        found.append(_with(parts, replace(on, key="board", touches=parts.board, touches_name="the board")))
+    found.append(_with(parts, replace(on, key="walls", touches=parts.walls, touches_name=parts.walls_name)))
+    if parts.has_bed:
+        bed = _with(parts, replace(on, key="bed", touches=parts.bed, touches_name="the bed"))
+        found.append(bed if parts.bed else replace(bed, field="bed_material", station="box"))
+    if parts.filler:
+        found.append(
+            replace(on, key="filler", touches=parts.filler, touches_name="the old rubber laid in", is_held=True, is_said=True, field="filler_family", station="box")
+        )  # fmt: skip
+    if parts.is_parted:
+        found.append(_with(parts, replace(on, key="halves", touches=parts.rubber, touches_name="the first half", phase="second")))
+    if parts.has_jacket:
+        found.append(replace(on, key="jacket", pour="plaster", pour_name="the jacket", touches=parts.rubber, touches_name="the skin", phase="second"))
+    cast = replace(on, pour=parts.cast, pour_name="the cast", phase="cast")
+    in_mould = _with(parts, replace(cast, key="cast", touches=parts.rubber, touches_name="the mould"))
+    found.append(in_mould if parts.cast else replace(in_mould, field="cast_material"))
+    if parts.insert:
+        found.append(
+            replace(
+                cast,
+                key="insert",
+                touches=parts.insert,
+                touches_name="the insert",
+                is_held=True,
+                is_said=True,
+                field="insert" if parts.cast else "cast_material",
+            )
+        )
+    return tuple(found)
+
+
+def _on_master(on: Touch, number: int, master: Surface) -> Touch:
+    return replace(
+        on, key="master" if number == 1 else f"master-{number}", touches=master.kind, layers=master.layers, is_said=master.is_said,
+        touches_name="the master" if number == 1 else f"the master of “{master.name}”", field="sealer" if master.kind else "material", station="master",
+        may_be_advised=False, of_job=master.of_job,
+    )  # fmt: skip
+
+
+def _with(parts: Parts, touch: Touch) -> Touch:
+    said = parts.between.get(touch.key)
+    return replace(touch, layers=(said,) if said else (), is_said=said is not None, field=f"between_{touch.key}")

@@ -1,0 +1,194 @@
+"""Release: which kind to put between, or none, for a pair and the finish that is wanted; and a shop's own products under their kind."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from ufrin.core.materials.kinds import BETWEENS, NOTHING_BETWEEN, PUT_ON, Between, StepOf
+from ufrin.core.pairing.contacts import Pair
+from ufrin.core.pairing.rules import WORST, OwnRule, Ruling, judge_layers
+from ufrin.core.pairing.surface_finish import FINISHES, PAINT_SPOILERS
+from ufrin.errors import Refused
+
+RELEASE_SCHOOLS: Mapping[str, str] = {
+    "spare": "Only where a pairing needs it: what is carried over spoils paint",
+    "always": "Always in a mould, thinly: the mould lives longer",
+}
+PRODUCT_KINDS: Mapping[str, str] = {key: label for key, label in BETWEENS.items() if key != NOTHING_BETWEEN}
+PUT_ON_BY: Mapping[str, str] = {"spray": "sprayed", "brush": "brushed on", "wipe": "wiped on", "dust": "dusted in"}
+PRODUCT_FINISHES: Mapping[str, str] = {"kind": "as its kind does", **FINISHES}
+PAINT_FRIENDLY = "talc"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Product:
+    """A release or sealer as the Shelf knows it.
+
+    Parameters
+    ----------
+    name, kind : str
+        What it is called, and one of ``PRODUCT_KINDS``.
+    by : str
+        One of ``PUT_ON_BY``.
+    finish : str
+        That it leaves on a cast: one of ``PRODUCT_FINISHES``.
+    sets_min : float or None
+        Until it may be poured on, hardened through, where its tin says.
+    shots : float or None
+        Casts until it is put on again.
+    pack_price : float or None
+        Of a can.
+    """
+
+    name: str
+    kind: str = "silicone-free-release"
+    by: str = "spray"
+    finish: str = "kind"
+    sets_min: float | None = None
+    shots: float | None = None
+    pack_price: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.kind not in PRODUCT_KINDS or self.by not in PUT_ON_BY or self.finish not in PRODUCT_FINISHES:
+            raise Refused("kind", "That is not one of the choices. Choose again.")
+        for name in ("sets_min", "shots"):
+            value = getattr(self, name)
+            if value is not None and not value > 0:
+                raise Refused(name, "Nothing at all can't be. Leave the field empty if the tin does not say.")
+
+
+def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
+    """Give the steps of putting something on, with the shop's own product where it has one.
+
+    Parameters
+    ----------
+    layer : str
+        What is put on; not nothing.
+    product : Product or None
+        Of its kind: it is named, and sets in the time that its tin says.
+
+    Returns
+    -------
+    tuple of StepOf
+        In their order.
+    """
+    *before, last = PUT_ON[layer].steps
+    if product is None:
+        return (*before, last)
+    named = f"{last.do} ({product.name})" if not before else last.do
+    first = [replace(before[0], do=f"{before[0].do} ({product.name})"), *before[1:]] if before else []
+    return (*first, replace(last, do=named, dry_min=product.sets_min if product.sets_min is not None else last.dry_min))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offer:
+    """One kind that could lie between.
+
+    Parameters
+    ----------
+    between : Between
+        The kind.
+    ruling : Ruling
+        What comes of it.
+    score : float
+        Ours; the best is highest.
+    reasons, against : tuple of str
+        For people.
+    products : tuple of Product
+        The shop's own of this kind.
+    """
+
+    between: Between
+    ruling: Ruling
+    score: float
+    reasons: tuple[str, ...]
+    against: tuple[str, ...]
+    products: tuple[Product, ...] = ()
+
+    @property
+    def suits(self) -> bool:
+        """Whether the pair is fine with it."""
+        return self.ruling.verdict == "fine"
+
+    @property
+    def minutes(self) -> float:
+        """What putting it on takes, drying included."""
+        if self.between.key == NOTHING_BETWEEN:
+            return 0.0
+        return sum(step.work_min + step.dry_min for step in steps_with(self.between.key, self.products[0] if self.products else None))
+
+    @property
+    def renew(self) -> str:
+        """How often it is put on again: as the shop's own tin says, or as is usual."""
+        shots = next((one.shots for one in self.products if one.shots), None)
+        return f"every {shots:g} casts, as its tin says" if shots else self.between.renew
+
+
+def offers(
+    pair: Pair, *, wanted: str = "", always: bool = False, own: Sequence[OwnRule] = (), products: Sequence[Product] = (), under: Sequence[str] = ()
+) -> tuple[Offer, ...]:
+    """Rank what could lie between two things that meet.
+
+    Parameters
+    ----------
+    pair : Pair
+        The two.
+    wanted : str, optional
+        The finish wanted, where one of them is the cast.
+    always : bool, optional
+        Whether this shop always puts something in its moulds.
+    own : sequence of OwnRule, optional
+        The shop's own tests.
+    products : sequence of Product, optional
+        On its Shelf.
+    under : sequence of str, optional
+        Layers that stay, such as a sealer.
+
+    Returns
+    -------
+    tuple of Offer
+        What suits first; empty where one of the two is not known.
+    """
+    touch = pair.touch
+    if not touch.pour or not touch.touches:
+        return ()
+    found = []
+    for key, between in PUT_ON.items():
+        ruling = judge_layers(touch.pour, touch.touches, (*under, key), own, touch.rubber)
+        mine = tuple(one for one in products if one.kind == key)
+        score, reasons, against = _weighed(key, between, ruling, wanted if touch.key == "cast" else "", always=always and touch.key == "cast")
+        if mine and key != NOTHING_BETWEEN:
+            score += 0.2
+            reasons.append(f"It stands on the Shelf: {', '.join(one.name for one in mine)}.")
+        found.append(Offer(between=between, ruling=ruling, score=score, reasons=tuple(reasons), against=tuple(against), products=mine))
+    return tuple(sorted(found, key=lambda offer: (not offer.suits, -offer.score)))
+
+
+def _weighed(key: str, between: Between, ruling: Ruling, wanted: str, *, always: bool) -> tuple[float, list[str], list[str]]:
+    # weights are ours
+    score = -3.0 * WORST[ruling.verdict]
+    reasons: list[str] = []
+    against: list[str] = []
+    (reasons if ruling.verdict == "fine" else against).append(ruling.why)
+    if key == NOTHING_BETWEEN:
+        if ruling.verdict == "fine":
+            score += -0.5 if always else 1.0
+            reasons.append("Nothing to put on, nothing to dry, nothing on the cast." if not always else "This shop puts one in all the same.")
+        return score, reasons, against
+    score -= sum(step.work_min + step.dry_min for step in between.steps) / 720
+    if wanted == "painted":
+        if key in PAINT_SPOILERS:
+            score -= 4.0
+            against.append(f"Paint: it {between.paint}.")
+        elif key == PAINT_FRIENDLY:
+            score += 0.5
+            reasons.append(f"Paint: it {between.paint}.")
+        else:
+            against.append(f"Paint: {between.paint}.")
+    elif wanted:
+        if between.finish == wanted:
+            score += 0.3
+            reasons.append(f"Leaves the cast {between.finish}, as it is wanted.")
+        elif between.finish:
+            score -= 0.6
+            against.append(f"Leaves the cast {between.finish}, and {wanted} is wanted.")
+    return score, reasons, against

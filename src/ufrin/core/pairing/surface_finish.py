@@ -1,0 +1,100 @@
+"""Finish: what the master's finish, and what lies on it, does to the mould and the cast. Common practice throughout."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ufrin.core.materials.kinds import NOTHING_BETWEEN, PUT_ON
+from ufrin.core.wording.findings import Finding
+
+FINISHES: Mapping[str, str] = {"shiny": "shiny", "satin": "satin", "matt": "matt"}
+WANTED: Mapping[str, str] = {**FINISHES, "painted": "to be painted"}
+PAINT_SPOILERS = ("silicone-release",)
+WASHES = ("wax", "petroleum-jelly", "silicone-free-release")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finish:
+    """How the cast will look.
+
+    Parameters
+    ----------
+    mould, cast : str
+        One of ``FINISHES``; empty where nobody said how the master looks.
+    sentences : tuple of str
+        Why, step by step.
+    """
+
+    mould: str
+    cast: str
+    sentences: tuple[str, ...]
+
+
+def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], release_finish: str = "") -> Finish:
+    """Follow a finish from the master to the cast.
+
+    Parameters
+    ----------
+    master : str
+        One of ``FINISHES``; empty for not said.
+    on_master, on_mould : sequence of str
+        What lies between master and rubber, and between mould and cast.
+    release_finish : str, optional
+        That the shop's own release leaves, where one is chosen.
+
+    Returns
+    -------
+    Finish
+        With its reasons.
+    """
+    told = []
+    mould = master
+    films = [PUT_ON[key] for key in on_master if key != NOTHING_BETWEEN]
+    if films:
+        mould = films[-1].finish
+        told.append(f"The mould copies what lies on the master, not the master: {films[-1].label} makes it {mould}.")
+    elif master:
+        told.append(f"A {master} master makes a {master} mould.")
+    else:
+        told.append("How shiny the master is was not said: a shiny one makes a shiny mould and a shiny cast, a matt one a matt cast.")
+    cast = mould
+    over = [PUT_ON[key] for key in on_mould if key != NOTHING_BETWEEN]
+    left = release_finish or (over[-1].finish if over else "")
+    if left and left != "shiny":
+        cast = left
+        told.append(f"What is put in the mould leaves its own finish on the cast: {left}.")
+    elif cast:
+        told.append(f"The cast comes out {cast}, every scratch and fingerprint of the master with it.")
+    return Finish(mould=mould, cast=cast, sentences=tuple(told))
+
+
+def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple[Finding, ...]:
+    """Compare the finish with what is wanted.
+
+    Parameters
+    ----------
+    made : Finish
+        As it will be.
+    wanted : str
+        One of ``WANTED``; empty for not said.
+    on_mould : sequence of str
+        What lies between mould and cast.
+
+    Returns
+    -------
+    tuple of Finding
+        ``finish-differs``, ``paint-spoilt``, ``paint-wash``, or nothing.
+    """
+    if wanted == "painted":
+        spoilers = [key for key in on_mould if key in PAINT_SPOILERS]
+        if spoilers:
+            return (Finding(code="paint-spoilt", facts={"what": PUT_ON[spoilers[0]].label}, field="between_cast"),)
+        washes = [key for key in on_mould if key in WASHES]
+        return (Finding(code="paint-wash", facts={"what": PUT_ON[washes[0]].label}, field="between_cast"),) if washes else ()
+    if not wanted or not made.cast or wanted == made.cast:
+        return ()
+    cure = {
+        "shiny": "Polish the master, or give it a clear coat, and leave matt releases away.",
+        "satin": "Rub the master down evenly, or take a release that leaves satin.",
+        "matt": "Give the master a matt coat, or dust the mould with talc before each cast.",
+    }[wanted]
+    return (Finding(code="finish-differs", facts={"cast": made.cast, "wanted": wanted, "cure": cure}, field="cast_finish"),)

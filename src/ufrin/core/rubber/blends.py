@@ -1,0 +1,145 @@
+"""Blends: two rubbers of one family and ratio mixed for a hardness between theirs, and what thinner does to the viscosity."""
+
+from collections.abc import Sequence
+from math import exp, log
+
+from ufrin.core.rubber.shore import Hardness
+from ufrin.core.rubber.tins import Rubber
+from ufrin.errors import Refused
+
+SAME_RATIO_PCT = 1.0
+
+
+def blend_mpa(first: Hardness, second: Hardness, second_share: float) -> float:
+    """Give the modulus of a blend: ln E mixes by mass (a rule of thumb).
+
+    Parameters
+    ----------
+    first, second : Hardness
+        Of the two.
+    second_share : float
+        By mass, from 0 to 1.
+
+    Returns
+    -------
+    float
+        In MPa. With the log-linear relation of Qi, Joyce and Boyce the same rule mixes the Shore numbers themselves.
+
+    Examples
+    --------
+    >>> round(blend_mpa(Hardness(scale="A", shore=10), Hardness(scale="A", shore=30), 0.5), 6)
+    0.686613
+    """
+    return exp((1 - second_share) * log(first.modulus_mpa) + second_share * log(second.modulus_mpa))
+
+
+def blend_range_mpa(first: Hardness, second: Hardness, second_share: float) -> tuple[float, float]:
+    """Give where a blend may lie: the rule of thumb by Gent's relation, and plain mixing of the Shore numbers, as the log-linear relation has it.
+
+    Parameters
+    ----------
+    first, second : Hardness
+        Of the two.
+    second_share : float
+        By mass, from 0 to 1.
+
+    Returns
+    -------
+    float, float
+        Softer and harder, in MPa; the two relations are both from memory, and apart by about a point or two of hardness.
+    """
+    made = [blend_mpa(first, second, second_share)]
+    if first.scale == second.scale:
+        shore = (1 - second_share) * first.shore + second_share * second.shore
+        made.append(Hardness(scale=first.scale, shore=shore).modulus_mpa)
+    return min(made), max(made)
+
+
+def share_for(first: Hardness, second: Hardness, target: Hardness) -> float:
+    """Find the share of the second rubber that gives a hardness.
+
+    Parameters
+    ----------
+    first, second, target : Hardness
+        Of the two, and wanted.
+
+    Returns
+    -------
+    float
+        By mass, from 0 to 1.
+
+    Raises
+    ------
+    Refused
+        When the target does not lie between the two.
+    """
+    low, high, wanted = (log(hardness.modulus_mpa) for hardness in (first, second, target))
+    if not min(low, high) - 1e-9 <= wanted <= max(low, high) + 1e-9:
+        raise Refused("target", f"A blend lies between its two: {first} and {second}. {target} does not.")
+    return 0.0 if low == high else min(1.0, max(0.0, (wanted - low) / (high - low)))
+
+
+def check_blend(first: Rubber, second: Rubber) -> None:
+    """Refuse two rubbers that don't go together: other families stop each other's cure, other ratios can't be weighed as one.
+
+    Parameters
+    ----------
+    first, second : Rubber
+        From the Shelf.
+
+    Raises
+    ------
+    Refused
+        With what differs.
+    """
+    if first.family != second.family:
+        raise Refused(
+            "blend_id", f"{first.name} and {second.name} are of different families and would not set together. Blend rubbers of one family."
+        )
+    ratios = [b / a for a, b in (first.weight_ratio, second.weight_ratio)]
+    if abs(ratios[0] / ratios[1] - 1) * 100 > SAME_RATIO_PCT:
+        raise Refused(
+            "blend_id",
+            f"{first.name} and {second.name} have different ratios of A to B, so they can't be weighed as one. Blend rubbers of one ratio.",
+        )
+
+
+def viscosity_of_mix(masses_g: Sequence[float], viscosities_mpa_s: Sequence[float]) -> float:
+    """Give the viscosity of a mix: ln eta adds up by mass (Arrhenius 1887; for a filled rubber with a thin oil it can be off by a factor of 2).
+
+    Parameters
+    ----------
+    masses_g, viscosities_mpa_s : sequence of float
+        Of what is mixed, in the same order.
+
+    Returns
+    -------
+    float
+        In mPa s.
+    """
+    whole = sum(masses_g)
+    return exp(sum(mass / whole * log(viscosity) for mass, viscosity in zip(masses_g, viscosities_mpa_s, strict=True)))
+
+
+def parts_for_viscosity(base_mpa_s: float, thinner_mpa_s: float, target_mpa_s: float) -> float:
+    """Find the thinner that brings a viscosity down: w = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
+
+    Parameters
+    ----------
+    base_mpa_s, thinner_mpa_s, target_mpa_s : float
+        Of the rubber, of the thinner, and wanted.
+
+    Returns
+    -------
+    float
+        Parts per 100 of A + B, by mass.
+
+    Raises
+    ------
+    Refused
+        When the target does not lie between the two.
+    """
+    if not thinner_mpa_s < target_mpa_s <= base_mpa_s:
+        raise Refused("target_mpa_s", "The viscosity wanted must lie between the thinner's and the rubber's own.")
+    share = log(base_mpa_s / target_mpa_s) / log(base_mpa_s / thinner_mpa_s)
+    return 100 * share / (1 - share)

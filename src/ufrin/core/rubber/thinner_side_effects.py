@@ -1,0 +1,94 @@
+"""The price of thinner: what softness is paid for with, in viscosity, time, tear strength and bleeding. Guesses until tested, and told as such."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ufrin.core.rubber.blends import viscosity_of_mix
+from ufrin.core.rubber.thinner_curve import polymer_fraction
+from ufrin.core.rubber.tins import Rubber
+
+Bleeding = Literal["none", "unlikely", "possible", "likely"]
+DOUBLES_DEMOULD_PARTS = 50.0  # common practice: 50 parts per 100 doubled a rubber's time to demould
+TEAR_EXPONENT, TEAR_EXPONENT_WORST = 1.5, 3.0  # from memory; tear energy of swollen networks falls at least so fast
+VISCOSITY_DOUBT = 2.0
+BLEEDS: tuple[tuple[float, Bleeding], ...] = ((0.0, "none"), (20.0, "unlikely"), (35.0, "possible"))  # up to so many parts; common practice
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Price:
+    """What a dose costs. What the Shelf does not know is None; ranges run from low to high.
+
+    Parameters
+    ----------
+    viscosity_mpa_s, viscosity_range_mpa_s : float or None, pair or None
+        Of the mix; it may be off by a factor of two.
+    demould_min : float or None
+        At the temperature that the tin speaks of.
+    tear_range_kn_per_m : pair or None
+        What is left.
+    tear_lost_pct : pair
+        Least and most.
+    bleeding : str
+        How likely oil comes out.
+    """
+
+    viscosity_mpa_s: float | None
+    viscosity_range_mpa_s: tuple[float, float] | None
+    demould_min: float | None
+    tear_range_kn_per_m: tuple[float, float] | None
+    tear_lost_pct: tuple[float, float]
+    bleeding: Bleeding
+
+
+def price(rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None = None, thinner_sg: float | None = None) -> Price:
+    """Work out what a dose of thinner is paid for with.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        As its tin describes it.
+    parts_per_100 : float
+        Of thinner to A + B.
+    thinner_mpa_s, thinner_sg : float or None
+        Of the thinner.
+
+    Returns
+    -------
+    Price
+        Each figure to be tested first.
+    """
+    viscosity = None
+    if rubber.viscosity_mpa_s and (thinner_mpa_s or not parts_per_100):
+        viscosity = viscosity_of_mix([100, parts_per_100], [rubber.viscosity_mpa_s, thinner_mpa_s or 1.0])
+    fraction = polymer_fraction(parts_per_100, rubber_sg=rubber.sg_mixed, thinner_sg=thinner_sg)
+    left = (fraction**TEAR_EXPONENT_WORST, fraction**TEAR_EXPONENT)
+    doubt = VISCOSITY_DOUBT if parts_per_100 else 1.0
+    return Price(
+        viscosity_mpa_s=viscosity,
+        viscosity_range_mpa_s=(viscosity / doubt, min(viscosity * doubt, rubber.viscosity_mpa_s or viscosity)) if viscosity else None,
+        demould_min=rubber.demould_min * demould_factor(parts_per_100) if rubber.demould_min else None,
+        tear_range_kn_per_m=(rubber.tear_kn_per_m * left[0], rubber.tear_kn_per_m * left[1]) if rubber.tear_kn_per_m else None,
+        tear_lost_pct=(100 * (1 - left[1]), 100 * (1 - left[0])),
+        bleeding=next((word for most, word in BLEEDS if parts_per_100 <= most), "likely"),
+    )
+
+
+def demould_factor(parts_per_100: float) -> float:
+    """Give how many times longer it takes to demould: double at 50 parts per 100 (common practice), in between by equal ratios.
+
+    Parameters
+    ----------
+    parts_per_100 : float
+        Of thinner to A + B.
+
+    Returns
+    -------
+    float
+        1 or more.
+
+    Examples
+    --------
+    >>> demould_factor(50)
+    2.0
+    """
+    return float(2 ** (parts_per_100 / DOUBLES_DEMOULD_PARTS))

@@ -1,0 +1,183 @@
+"""Rubbers: what the Shelf knows of one, and whether its figures agree with each other."""
+
+from dataclasses import dataclass
+from typing import Literal, cast
+
+from ufrin.core.rubber.shore import HARDEST_A, Hardness, Scale
+from ufrin.core.wording.findings import Amount, Finding
+from ufrin.errors import Refused
+
+FORMS: dict[str, str] = {"liquid": "Poured", "putty": "Putty, kneaded"}
+THINNED: dict[str, str] = {"A+B": "of A and B together", "A": "of A alone"}
+Family = Literal["addition-silicone", "condensation-silicone", "polyurethane-rubber"]
+FAMILIES: dict[str, str] = {
+    "addition-silicone": "Addition-cure silicone",
+    "condensation-silicone": "Condensation-cure silicone",
+    "polyurethane-rubber": "Polyurethane rubber",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rubber:
+    """A two-part rubber as its tin describes it. What the tin does not say is None.
+
+    Parameters
+    ----------
+    name, family, form : str
+        What it is called, one of ``FAMILIES``, and one of ``FORMS``.
+    a_name, a_colour, b_name, b_colour : str
+        The parts, so that nobody mixes A with A.
+    weight_a, weight_b : float or None
+        Ratio by weight.
+    volume_a, volume_b : float or None
+        Ratio by volume.
+    sg_a, sg_b, sg_mixed : float or None
+        Specific gravities.
+    tolerance_pct : float
+        How far the ratio may be off.
+    viscosity_mpa_s, pot_life_min, demould_min, full_cure_min : float or None
+        In the cup and after.
+    hardness_scale, hardness : str, float or None
+        Shore.
+    thinner_of : "A+B" or "A"
+        What its tin counts thinner to 100 parts of.
+    elongation_pct, tear_kn_per_m : float or None
+        At break.
+    kit_g, kit_price : float or None
+        What a kit weighs (both parts) and costs.
+    """
+
+    name: str
+    family: str = "addition-silicone"
+    form: str = "liquid"
+    a_name: str = "Part A"
+    a_colour: str = ""
+    b_name: str = "Part B"
+    b_colour: str = ""
+    weight_a: float | None = None
+    weight_b: float | None = None
+    volume_a: float | None = None
+    volume_b: float | None = None
+    sg_a: float | None = None
+    sg_b: float | None = None
+    sg_mixed: float | None = None
+    tolerance_pct: float = 2.0
+    viscosity_mpa_s: float | None = None
+    pot_life_min: float | None = None
+    demould_min: float | None = None
+    full_cure_min: float | None = None
+    hardness_scale: str = "A"
+    hardness: float | None = None
+    thinner_of: str = "A+B"
+    elongation_pct: float | None = None
+    tear_kn_per_m: float | None = None
+    kit_g: float | None = None
+    kit_price: float | None = None
+
+    def __post_init__(self) -> None:
+        self._check_ratios()
+        for name, word in (("pot_life_min", "pot life"), ("demould_min", "demould time"), ("full_cure_min", "full cure"), ("kit_g", "kit")):
+            value = getattr(self, name)
+            if value is not None and not value > 0:
+                raise Refused(name, f"A {word} of nothing can't be. Leave the field empty if the tin does not say.")
+        if self.hardness is not None and not 0 <= self.hardness <= 100:
+            raise Refused("hardness", "Shore hardness runs from 0 to 100.")
+        if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
+            raise Refused("form", "That is not one of the choices. Choose again.")
+        if not self.tolerance_pct > 0:
+            raise Refused("tolerance_pct", "No scale is perfect: the tolerance must be more than nothing. 2 % is usual.")
+        if self.sg_mixed is None and (self.sg_a is None or self.sg_b is None):
+            raise Refused(
+                "sg_mixed", "The specific gravity of the mix, or of both parts, is needed to turn millilitres into grams. It is on the data sheet."
+            )
+
+    def _check_ratios(self) -> None:
+        for first, second in (("weight_a", "weight_b"), ("volume_a", "volume_b")):
+            pair = getattr(self, first), getattr(self, second)
+            if (pair[0] is None) != (pair[1] is None):
+                raise Refused(first if pair[0] is None else second, "A ratio has two numbers: one for A and one for B.")
+            for name, part in zip((first, second), pair, strict=True):
+                if part is not None and not part > 0:
+                    raise Refused(name, "A ratio of nothing to something never sets. Both numbers must be more than 0.")
+        if self.weight_a is None and not self.by_volume:
+            raise Refused("weight_a", "A ratio is needed: by weight, or by volume together with the specific gravity of both parts.")
+
+    @property
+    def by_volume(self) -> bool:
+        """Whether it may be measured by volume: the ratio and both parts' SG are known."""
+        return None not in (self.volume_a, self.volume_b, self.sg_a, self.sg_b)
+
+    @property
+    def b_per_100_a_by_volume_ratio(self) -> float | None:
+        """Part B per 100 of A by weight, as the ratio by volume has it: 100 vb db / (va da)."""
+        if self.volume_a is None or self.volume_b is None or self.sg_a is None or self.sg_b is None:
+            return None
+        return 100 * self.volume_b * self.sg_b / (self.volume_a * self.sg_a)
+
+    @property
+    def weight_ratio(self) -> tuple[float, float]:
+        """A and B by weight; from the ratio by volume where the tin gives no other."""
+        if self.weight_a is not None and self.weight_b is not None:
+            return self.weight_a, self.weight_b
+        return 100.0, self.b_per_100_a_by_volume_ratio or 0.0
+
+    @property
+    def sg_parts(self) -> dict[str, float] | None:
+        """SG of A and B, where both are known."""
+        return {"A": self.sg_a, "B": self.sg_b} if self.sg_a is not None and self.sg_b is not None else None
+
+    @property
+    def reading(self) -> Hardness | None:
+        """Its hardness, where the tin says one."""
+        if self.hardness is None:
+            return None
+        return Hardness(scale=cast(Scale, self.hardness_scale), shore=min(self.hardness, HARDEST_A) if self.hardness_scale == "A" else self.hardness)
+
+    def parts_of_both(self, parts: float) -> float:
+        """Turn a dose of thinner as the tin counts it into parts per 100 of A + B.
+
+        Parameters
+        ----------
+        parts : float
+            Per 100 of A + B, or of A.
+
+        Returns
+        -------
+        float
+            Per 100 of A + B.
+        """
+        a, b = self.weight_ratio
+        return parts * a / (a + b) if self.thinner_of == "A" else parts
+
+    def parts_as_told(self, parts: float) -> float:
+        """Turn parts per 100 of A + B into the dose as the tin counts it.
+
+        Parameters
+        ----------
+        parts : float
+            Per 100 of A + B.
+
+        Returns
+        -------
+        float
+            Per 100 of A + B, or of A.
+        """
+        a, b = self.weight_ratio
+        return parts * (a + b) / a if self.thinner_of == "A" else parts
+
+    def findings(self) -> tuple[Finding, ...]:
+        """Check the two ratios against each other.
+
+        Returns
+        -------
+        tuple of Finding
+            ``ratios-disagree`` when they differ by more than the tolerance, or nothing.
+        """
+        by_volume = self.b_per_100_a_by_volume_ratio
+        if by_volume is None or self.weight_a is None or self.weight_b is None:
+            return ()
+        by_weight = 100 * self.weight_b / self.weight_a
+        if abs(by_volume / by_weight - 1) * 100 <= self.tolerance_pct:
+            return ()
+        facts = {"by_volume": Amount(by_volume, "number", 1), "by_weight": Amount(by_weight, "number", 1)}
+        return (Finding(code="ratios-disagree", facts=facts, field="volume_a"),)

@@ -1,0 +1,93 @@
+"""Lots: the tins that stand on the Shelf, what is left in each, and whether it is enough and still good."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ufrin.core.wording.findings import Amount, Finding
+from ufrin.errors import Refused
+
+Part = Literal["A", "B", "all"]
+PARTS: Mapping[str, str] = {"A": "Part A", "B": "Part B", "all": "All of it"}
+SOON_DAYS = 30
+LONGEST_CODE = 60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lot:
+    """One tin, or several of one lot.
+
+    Parameters
+    ----------
+    code : str
+        As printed on it.
+    part : "A", "B" or "all"
+        What is in it; "all" for what has no parts.
+    left_g, got_g : float
+        What is in it now, and when it came.
+    days_left : int or None
+        Until its use-by; negative when past, None when it has none.
+    price : float or None
+        Paid for it.
+    """
+
+    code: str
+    part: Part = "all"
+    left_g: float = 0.0
+    got_g: float = 0.0
+    days_left: int | None = None
+    price: float | None = None
+
+    def __post_init__(self) -> None:
+        if not 0 < len(self.code) <= LONGEST_CODE:
+            raise Refused(
+                "code", f"A lot has a code of 1 to {LONGEST_CODE} characters; it is printed on the tin. A date will do where there is none."
+            )
+        if self.part not in PARTS:
+            raise Refused("part", "A lot is of part A, of part B, or of all.")
+        if not 0 <= self.left_g <= 1e7 or not 0 < self.got_g <= 1e7:
+            raise Refused("got_g", "A tin holds more than nothing when it comes, and never less than nothing.")
+
+    @property
+    def is_expired(self) -> bool:
+        """Whether its use-by is past."""
+        return self.days_left is not None and self.days_left < 0
+
+
+def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]) -> tuple[Finding, ...]:
+    """Say whether the lots of a thing are enough for a pour, and still good.
+
+    Parameters
+    ----------
+    name : str
+        Of the rubber, thinner and so on.
+    lots : sequence of Lot
+        Its lots; none at all means that nobody keeps count, and nothing is said.
+    needed_g : mapping of part to g
+        What the pour takes.
+
+    Returns
+    -------
+    tuple of Finding
+        ``stock-low`` for each part short, ``lot-expired`` and ``lot-expires`` where tins that would be needed are old.
+    """
+    if not lots:
+        return ()
+    found = []
+    for part, grams in needed_g.items():
+        of_part = [lot for lot in lots if lot.part in {part, "all"} and lot.left_g > 0]
+        good_g = sum(lot.left_g for lot in of_part if not lot.is_expired)
+        what: str = name if part == "all" else f"{name}, part {part}"
+        if good_g < grams * (1 - 1e-9):
+            facts: dict[str, Amount | str] = {"what": what, "needed": Amount(grams, "mass", 0), "left": Amount(good_g, "mass", 0)}
+            found.append(Finding(code="stock-low", facts=facts, field="rubber_id"))
+        for lot in of_part:
+            if lot.is_expired:
+                found.append(
+                    Finding(code="lot-expired", facts={"what": what, "lot": lot.code, "days": str(-(lot.days_left or 0))}, field="rubber_id")
+                )
+    soon = [lot for lot in lots if lot.days_left is not None and 0 <= lot.days_left <= SOON_DAYS and lot.left_g > 0]
+    if soon:
+        first = min(soon, key=lambda lot: lot.days_left or 0)
+        found.append(Finding(code="lot-expires", facts={"what": name, "lot": first.code, "days": str(first.days_left)}, field="rubber_id"))
+    return tuple(found)

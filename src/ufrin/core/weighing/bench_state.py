@@ -1,0 +1,393 @@
+"""Weigh-up: where a pour stands, worked out from the entries of its record alone; what to do next, and what to weigh."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from ufrin.core.rubber.pot_life import TIN_TEMP_C, Moment, PotLife, pot_life, time_at
+from ufrin.core.weighing.ratio_mend import check
+from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan
+
+Kind = Literal[
+    "start", "tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "correction", "note", "finish",
+]  # fmt: skip
+StepKind = Literal["cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "done"]
+Verdict = Literal["under", "within", "over"]
+Outcome = Literal["open", "poured", "wrong", "discarded"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One line of a pour's record; lines are added and never changed.
+
+    Parameters
+    ----------
+    number : int
+        From 1, without gaps.
+    at : Moment
+        When.
+    kind : str
+        What happened.
+    ingredient : str
+        Which, for "hold", "weigh" and "wrong".
+    net_g, gross_g : float or None
+        What was weighed, and what the scale itself showed.
+    scale : str
+        The scale's name; empty for a typed figure.
+    temp_c : float or None
+        Of the room.
+    of_number : int or None
+        The entry that a correction is about.
+    lot_id : int or None
+        The tin it was taken from.
+    text : str
+        Why, or a note.
+    """
+
+    number: int
+    at: Moment
+    kind: Kind
+    ingredient: str = ""
+    net_g: float | None = None
+    gross_g: float | None = None
+    scale: str = ""
+    temp_c: float | None = None
+    of_number: int | None = None
+    lot_id: int | None = None
+    text: str = ""
+
+
+@dataclass(slots=True, kw_only=True)
+class Attempt:
+    """One cup: a batch, or one that had to be set aside.
+
+    ``poured_g`` has what is in it by ingredient, corrections counted; ``contact`` is when A met B.
+    """
+
+    batch: int
+    tared: bool = False
+    zero_g: float | None = None
+    scale: str = ""
+    in_hand: str = ""
+    poured_g: dict[str, float] = field(default_factory=dict)
+    wrong_g: dict[str, float] = field(default_factory=dict)
+    contact: Moment | None = None
+    mixed: bool = False
+    outcome: Outcome = "open"
+    leftover_g: float | None = None
+
+    @property
+    def total_g(self) -> float:
+        """All that is in the cup."""
+        return sum(self.poured_g.values()) + sum(self.wrong_g.values())
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """What to do next.
+
+    Parameters
+    ----------
+    kind : str
+        Put a cup on, take a part in hand, weigh it, mix, pour, weigh what is left, finish; or done.
+    ingredient : Ingredient or None
+        For "hold" and "weigh".
+    target_g, low_g, high_g : float
+        What to weigh now, with its band.
+    is_mend : bool
+        Whether it brings a ratio right that was poured wrong.
+    """
+
+    kind: StepKind
+    ingredient: Ingredient | None = None
+    target_g: float = 0.0
+    low_g: float = 0.0
+    high_g: float = 0.0
+    is_mend: bool = False
+
+    def verdict(self, net_g: float) -> Verdict:
+        """Say how a weight stands to the band.
+
+        Parameters
+        ----------
+        net_g : float
+            Weighed.
+
+        Returns
+        -------
+        "under", "within" or "over"
+            The ends of the band are within.
+        """
+        return "under" if net_g < self.low_g - 1e-9 else "over" if net_g > self.high_g + 1e-9 else "within"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighUp:
+    """A pour as its record has it."""
+
+    plan: WeighPlan
+    entries: tuple[Entry, ...]
+    attempts: tuple[Attempt, ...]
+    step: Step
+    targets_g: Mapping[int, float]
+
+    @property
+    def attempt(self) -> Attempt:
+        """The cup at work, or the last one."""
+        return self.attempts[-1]
+
+    @property
+    def batch(self) -> tuple[Ingredient, ...]:
+        """What the cup at work is to hold."""
+        return self.plan.batches[min(self.attempt.batch, len(self.plan.batches) - 1)]
+
+    @property
+    def next_number(self) -> int:
+        """The number that the next entry will have."""
+        return len(self.entries) + 1
+
+    @property
+    def room_temp_c(self) -> float:
+        """As it was last noted."""
+        return next((entry.temp_c for entry in reversed(self.entries) if entry.temp_c is not None), TIN_TEMP_C)
+
+    @property
+    def is_finished(self) -> bool:
+        """Whether nothing is left to do."""
+        return self.step.kind == "done"
+
+    @property
+    def used_g(self) -> float:
+        """What went into moulds: the poured cups less what was left in them."""
+        return sum(one.total_g - (one.leftover_g or 0.0) for one in self.attempts if one.outcome == "poured")
+
+    @property
+    def lost_g(self) -> float:
+        """What was set aside or thrown away."""
+        return sum(one.total_g for one in self.attempts if one.outcome in {"wrong", "discarded"})
+
+    def ratio_error_pct(self, attempt: Attempt) -> float | None:
+        """Tell how far a cup's ratio is off.
+
+        Parameters
+        ----------
+        attempt : Attempt
+            One of the cups.
+
+        Returns
+        -------
+        float or None
+            Of B/A in percent; None while one of them is missing.
+        """
+        a, b = (_sum_of(self.plan.batches[attempt.batch], attempt.poured_g, role) for role in ("A", "B"))
+        return 100 * (b / a / self.plan.b_per_a - 1) if a and b else None
+
+    def clock(self, now: Moment, attempt: Attempt | None = None) -> PotLife | None:
+        """Read the pot-life clock of a cup.
+
+        Parameters
+        ----------
+        now : Moment
+            As the server's clock has it.
+        attempt : Attempt, optional
+            The one at work, if none is named.
+
+        Returns
+        -------
+        PotLife or None
+            None before A met B, or for a rubber without a pot life.
+        """
+        attempt = attempt or self.attempt
+        if attempt.contact is None or not self.plan.pot_life_min:
+            return None
+        start = attempt.contact
+        temps = [
+            (entry.at.since_s(start) if entry.number > _number_of(self.entries, start) else 0.0, entry.temp_c)
+            for entry in self.entries
+            if entry.temp_c is not None
+        ]
+        before = [temp for at, temp in temps if at == 0.0]
+        later = [(at, temp) for at, temp in temps if at > 0.0]
+        return pot_life(self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later])
+
+    def demould_min(self, attempt: Attempt) -> float | None:
+        """Give the time from first contact until a cup's rubber may be demoulded, in the room as it is.
+
+        Parameters
+        ----------
+        attempt : Attempt
+            One of the cups.
+
+        Returns
+        -------
+        float or None
+            In min; None before A met B, or for a rubber that does not say.
+        """
+        if attempt.contact is None or not self.plan.demould_min:
+            return None
+        return time_at(self.plan.demould_min, self.room_temp_c)
+
+    def after_ml(self) -> float:
+        """Give the volume that the cup at work will hold after this step.
+
+        Returns
+        -------
+        float
+            In ml, by the SG of the mix.
+        """
+        return (self.attempt.total_g + self.step.target_g) / self.plan.sg
+
+
+def _number_of(entries: Sequence[Entry], moment: Moment) -> int:
+    return next((entry.number for entry in entries if entry.at == moment), 0)
+
+
+def _sum_of(batch: Sequence[Ingredient], grams: Mapping[str, float], role: str) -> float:
+    return sum(grams.get(one.key, 0.0) for one in batch if one.role == role)
+
+
+def _planned(batch: Sequence[Ingredient], role: str) -> float:
+    return sum(one.g for one in batch if one.role == role)
+
+
+def corrected(entries: Sequence[Entry]) -> tuple[Entry, ...]:
+    """Give the entries with the figures that corrections put in their place.
+
+    Parameters
+    ----------
+    entries : sequence of Entry
+        As kept.
+
+    Returns
+    -------
+    tuple of Entry
+        As many; the corrections themselves stay among them.
+    """
+    right = {entry.of_number: entry.net_g for entry in entries if entry.kind == "correction"}
+    return tuple(replace(entry, net_g=right[entry.number]) if entry.number in right else entry for entry in entries)
+
+
+def weigh_up(plan: WeighPlan, entries: Sequence[Entry]) -> WeighUp:
+    """Work out where a pour stands.
+
+    Parameters
+    ----------
+    plan : WeighPlan
+        As it was when the weighing began.
+    entries : sequence of Entry
+        Its record, in the order of their numbers.
+
+    Returns
+    -------
+    WeighUp
+        With the next step.
+    """
+    attempts = [Attempt(batch=0)]
+    targets: dict[int, float] = {}
+    finished = False
+    for entry in corrected(entries):
+        if attempts[-1].outcome in {"wrong", "discarded"} and entry.kind == "tare":
+            attempts.append(Attempt(batch=attempts[-1].batch))
+        elif attempts[-1].outcome == "poured" and entry.kind == "tare":
+            attempts.append(Attempt(batch=attempts[-1].batch + 1))
+        if entry.kind == "weigh":
+            targets[entry.number] = _target_g(plan, attempts[-1], entry.ingredient)
+        _enter(plan, attempts[-1], entry)
+        finished = finished or entry.kind == "finish"
+    step = Step(kind="done") if finished else _next(plan, attempts[-1])
+    return WeighUp(plan=plan, entries=tuple(entries), attempts=tuple(attempts), step=step, targets_g=targets)
+
+
+def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
+    match entry.kind:
+        case "tare":
+            cup.tared, cup.zero_g, cup.scale = True, entry.gross_g, entry.scale
+        case "hold":
+            cup.in_hand = entry.ingredient
+            if cup.contact is None and _role(plan, cup, entry.ingredient) == "B":
+                cup.contact = entry.at
+        case "down":
+            cup.in_hand = ""
+            if not any(_role(plan, cup, key) == "B" for key in cup.poured_g):  # nothing of B is in the cup, so nothing has met
+                cup.contact = None
+        case "weigh":
+            cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
+            cup.in_hand = ""
+            # what was typed may stand on the scale as well: it must be tared before it counts again
+            cup.zero_g, cup.scale = entry.gross_g, entry.scale
+        case "wrong":
+            cup.wrong_g[entry.ingredient] = entry.net_g or 0.0
+            cup.outcome = "wrong"
+        case "discard":
+            cup.outcome = "discarded"
+        case "mixed":
+            cup.mixed = True
+        case "poured":
+            cup.outcome = "poured"
+        case "leftover":
+            cup.leftover_g = entry.net_g
+        case _:
+            pass
+
+
+def _role(plan: WeighPlan, cup: Attempt, key: str) -> str:
+    return next((one.role for one in plan.batches[cup.batch] if one.key == key), "")
+
+
+def _target_g(plan: WeighPlan, cup: Attempt, key: str) -> float:
+    # what of an ingredient is still to go in, by what is really in the cup
+    batch = plan.batches[cup.batch]
+    one = next(ingredient for ingredient in batch if ingredient.key == key)
+    b_in = _sum_of(batch, cup.poured_g, "B")
+    if one.role == "A" and b_in:
+        scaled = b_in / _planned(batch, "B")
+    else:
+        # the first A sets the measure for all that follows it
+        led = [other for other in batch if other.role == "A" and other.key in cup.poured_g]
+        scaled = sum(cup.poured_g[other.key] for other in led) / sum(other.g for other in led) if led else 1.0
+        if one.role == "A" and one in led:
+            scaled = max(cup.poured_g[other.key] / other.g for other in led)
+    return max(0.0, one.g * scaled - cup.poured_g.get(key, 0.0))
+
+
+def _next(plan: WeighPlan, cup: Attempt) -> Step:
+    if cup.outcome in {"wrong", "discarded"}:
+        return Step(kind="cup")
+    if cup.outcome == "poured":
+        if cup.leftover_g is None:
+            return Step(kind="leftover")
+        return Step(kind="cup") if cup.batch + 1 < len(plan.batches) else Step(kind="finish")
+    if not cup.tared:
+        return Step(kind="cup")
+    batch = plan.batches[cup.batch]
+    for one in batch:
+        if one.role == "pigment" and (mend := _mend(plan, cup)):
+            return mend
+        if one.key not in cup.poured_g:
+            return _weigh(plan, cup, one)
+    if mend := _mend(plan, cup):
+        return mend
+    return Step(kind="pour") if cup.mixed else Step(kind="mix")
+
+
+def _weigh(plan: WeighPlan, cup: Attempt, one: Ingredient, *, is_mend: bool = False) -> Step:
+    target = _target_g(plan, cup, one.key)
+    whole = target + cup.poured_g.get(one.key, 0.0)
+    # half a step each way at least: no scale can be held to less
+    band = max(whole * BAND_PCT.get(one.role, plan.tolerance_pct) / 100, plan.step_g / 2)
+    if is_mend:  # what is missing has the tolerance of the whole part
+        band = max(whole * plan.tolerance_pct / 100, plan.step_g / 2)
+    kind: StepKind = "weigh" if cup.in_hand == one.key else "hold"
+    return Step(kind=kind, ingredient=one, target_g=target, low_g=max(0.0, target - band), high_g=target + band, is_mend=is_mend)
+
+
+def _mend(plan: WeighPlan, cup: Attempt) -> Step | None:
+    batch = plan.batches[cup.batch]
+    a, b = (_sum_of(batch, cup.poured_g, role) for role in ("A", "B"))
+    if not a or not b or any(one.role == "B" and one.key not in cup.poured_g for one in batch):
+        return None
+    checked = check(ratio={"A": 1.0, "B": plan.b_per_a}, poured_g={"A": a, "B": b}, tolerance_pct=plan.tolerance_pct)
+    if checked.verdict == "within":
+        return None
+    short = [one for one in batch if one.role == checked.add_part and _target_g(plan, cup, one.key) > 0]
+    return _weigh(plan, cup, short[0], is_mend=True) if short else None

@@ -1,0 +1,166 @@
+"""Pour record: which line may come next in it, and what its lines say afterwards."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ufrin.core.rubber.pot_life import check_room
+from ufrin.core.weighing.bench_state import Entry, Kind, Step, StepKind, WeighUp
+from ufrin.errors import Refused
+
+CORRECTABLE: frozenset[Kind] = frozenset({"weigh", "leftover", "wrong"})
+MOST_G = 1e6
+LONGEST_TEXT = 400
+MOST_ENTRIES = 2000
+UNLIKELY_TIMES = 1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
+# at which steps a line may be written; those not named may be written at any step before the end
+_AT: Mapping[Kind, frozenset[StepKind]] = {
+    "tare": frozenset({"cup", "hold", "weigh"}), "hold": frozenset({"hold"}), "down": frozenset({"weigh"}), "weigh": frozenset({"weigh"}), "wrong": frozenset({"hold", "weigh", "mix"}),
+    "discard": frozenset({"hold", "weigh", "mix", "pour"}), "mixed": frozenset({"mix"}), "poured": frozenset({"pour"}), "leftover": frozenset({"leftover"}),
+    "finish": frozenset({"finish", "cup", "leftover"}),
+}  # fmt: skip
+
+
+def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
+    """Refuse a line that can't come next.
+
+    Parameters
+    ----------
+    state : WeighUp
+        As the record stands.
+    entry : Entry
+        That is to be added.
+    sure : bool, optional
+        Whether the maker has said that an unlikely weight is right.
+
+    Raises
+    ------
+    Refused
+        With what is wrong, and what to do.
+    """
+    if len(state.entries) >= MOST_ENTRIES:
+        raise Refused("", "This record is full. Finish the pour, and start another for what is left.")
+    if len(entry.text) > LONGEST_TEXT:
+        raise Refused("text", f"That is {len(entry.text)} characters; {LONGEST_TEXT} is the most. Shorten it.")
+    if entry.temp_c is not None:
+        check_room(entry.temp_c)
+    if entry.kind == "correction":
+        _check_correction(state, entry)
+        return
+    if state.is_finished and entry.kind != "note":
+        raise Refused("", "This pour is finished. What was wrong in it can still be corrected in its record.")
+    if entry.kind in _AT and state.step.kind not in _AT[entry.kind]:
+        raise Refused("", "That is not what comes next. The page shows where the pour stands.")
+    if entry.kind in {"hold", "weigh"} and (state.step.ingredient is None or entry.ingredient != state.step.ingredient.key):
+        raise Refused("", "That is not the part that comes next. Look at the name and the colour on the page.")
+    _check_weighed(state, entry, sure=sure)
+    if entry.kind in {"discard", "note"} and not entry.text.strip():
+        raise Refused("text", "Say why in a few words: the record is read long after.")
+
+
+def _check_weighed(state: WeighUp, entry: Entry, *, sure: bool) -> None:
+    if entry.kind == "weigh":
+        check_weight(state.step, entry.net_g or 0.0, sure=sure)
+    if entry.kind == "wrong":
+        if entry.ingredient not in {one.key for one in state.batch}:
+            raise Refused("ingredient", "Which part was poured? Choose it: its tin is that much emptier.")
+        _check_mass(entry, least=0.0)
+    if entry.kind == "leftover":
+        _check_mass(entry, least=0.0)
+        if (entry.net_g or 0.0) > state.attempt.total_g:
+            raise Refused(
+                "net_g",
+                f"Only [{state.attempt.total_g:.1f} mass] went into this cup, so that much can't be left in it. Take the empty cup's own weight off.",
+            )
+
+
+def _check_mass(entry: Entry, *, least: float) -> None:
+    if entry.net_g is None or not least <= entry.net_g <= MOST_G:
+        raise Refused("net_g", "Type what it weighs: never less than nothing.")
+
+
+def _check_correction(state: WeighUp, entry: Entry) -> None:
+    about = next((one for one in state.entries if one.number == entry.of_number), None)
+    if about is None or about.kind not in CORRECTABLE:
+        raise Refused("of_number", "Only what was weighed can be corrected. Choose a line with a weight.")
+    _check_mass(entry, least=0.0)
+    if not entry.text.strip():
+        raise Refused("text", "Say why it is corrected: the record is read long after.")
+
+
+def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
+    """Refuse a weight that can't be, and ask about one that is unlikely.
+
+    Parameters
+    ----------
+    step : Step
+        A "weigh" step.
+    net_g : float
+        Weighed.
+    sure : bool
+        Whether the maker has said that it is right all the same.
+
+    Raises
+    ------
+    Refused
+        For nothing or less, more than a tonne, or a weight far off the target without ``sure``.
+    """
+    if not 0 < net_g <= MOST_G:
+        raise Refused("net_g", "The weight must be more than nothing. Tare the empty cup, pour, and read again.")
+    if not sure and not step.target_g / UNLIKELY_TIMES <= net_g <= max(step.target_g * UNLIKELY_TIMES, step.high_g):
+        raise Refused(
+            "sure", f"[{net_g:.2f} mass] is far from the [{step.target_g:.2f} mass] asked for. Read the scale again; if it is right, say so below."
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """A line of the record for people.
+
+    Parameters
+    ----------
+    entry : Entry
+        As written.
+    since_start_s : float
+        Since the first line.
+    target_g : float or None
+        What was asked for at that step.
+    right_g : float or None
+        What a later correction says instead.
+    """
+
+    entry: Entry
+    since_start_s: float
+    target_g: float | None
+    right_g: float | None
+
+    @property
+    def error_g(self) -> float | None:
+        """How far off the target it was."""
+        net_g = self.entry.net_g if self.right_g is None else self.right_g
+        return None if self.target_g is None or net_g is None else net_g - self.target_g
+
+
+def lines(state: WeighUp) -> tuple[Line, ...]:
+    """Read a record out.
+
+    Parameters
+    ----------
+    state : WeighUp
+        As it stands.
+
+    Returns
+    -------
+    tuple of Line
+        In their order.
+    """
+    right = {entry.of_number: entry.net_g for entry in state.entries if entry.kind == "correction"}
+    start = state.entries[0].at if state.entries else None
+    return tuple(
+        Line(
+            entry=entry,
+            since_start_s=entry.at.since_s(start) if start else 0.0,
+            target_g=state.targets_g.get(entry.number),
+            right_g=right.get(entry.number),
+        )
+        for entry in state.entries
+    )

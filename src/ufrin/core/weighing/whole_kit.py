@@ -1,0 +1,60 @@
+"""Whole kit: all of the A that is left is used, so that the ratio can't be wrong; what it makes, what is left over, and what else that would fill."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ufrin.core.weighing.mix import MixPlan, mix
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Waiting:
+    """Another job that waits for the same rubber, and what it takes."""
+
+    job_id: int
+    name: str
+    need_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WholeKit:
+    """What all of the A makes.
+
+    Parameters
+    ----------
+    makes_g : float
+        In all, thinner and pigment included.
+    over_g : float
+        Left over after this job; less than 0 is missing.
+    fills : tuple of Waiting
+        The jobs that the rest would fill one after the other, those that use most of it.
+    """
+
+    makes_g: float
+    over_g: float
+    fills: tuple[Waiting, ...]
+
+
+def whole_kit(plan: MixPlan, this_job_g: float, waiting: Sequence[Waiting] = ()) -> WholeKit:
+    """Work out what all of the A makes.
+
+    Parameters
+    ----------
+    plan : MixPlan
+        With ``have_g``.
+    this_job_g : float
+        What this job takes, spare and loss on cups included.
+    waiting : sequence of Waiting
+        Jobs of the same rubber.
+
+    Returns
+    -------
+    WholeKit
+        The rest is dealt out to the biggest job that it fills, then to the next.
+    """
+    makes_g = mix(plan).total_g
+    rest, fills = makes_g - this_job_g, []
+    for job in sorted(waiting, key=lambda job: -job.need_g):
+        if 0 < job.need_g <= rest:
+            fills.append(job)
+            rest -= job.need_g
+    return WholeKit(makes_g=makes_g, over_g=makes_g - this_job_g, fills=tuple(fills))

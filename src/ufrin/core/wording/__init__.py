@@ -1,0 +1,4 @@
+"""Sentences that a maker reads: findings with their facts, the glossary, text on one line.
+
+May import ``measures`` of ``core``.
+"""

@@ -1,0 +1,99 @@
+"""The shop's own tests as they are kept."""
+
+from dataclasses import asdict, dataclass
+from datetime import datetime
+
+from ufrin.core.pairing.rules import OwnRule
+from ufrin.errors import Missing, Refused
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("pairing_tests")
+MOST_RULES = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptRule:
+    """A test, and since when it is withdrawn."""
+
+    rule: OwnRule
+    withdrawn_at: datetime | None
+
+
+def every(connection: Connection, *, withdrawn: bool = False) -> list[KeptRule]:
+    """Read the shop's own tests.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    withdrawn : bool, optional
+        Whether those that no longer count are wanted too.
+
+    Returns
+    -------
+    list of KeptRule
+        Newest first.
+    """
+    rows = connection.execute(_SQL["all"], {"withdrawn": withdrawn, "limit": MOST_RULES}).fetchall()
+    return [
+        KeptRule(
+            rule=OwnRule(
+                id=row["id"], pour=row["pour"], touches=row["touches"], between=row["between_kind"], verdict=row["verdict"], why=row["why"],
+                tried_on=row["tried_on"].isoformat(), rubber=row["rubber"],
+            ),
+            withdrawn_at=row["withdrawn_at"],
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def add(connection: Connection, rule: OwnRule) -> bool:
+    """Keep a test.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    rule : OwnRule
+        Checked.
+
+    Returns
+    -------
+    bool
+        Whether it was not there yet.
+
+    Raises
+    ------
+    Refused
+        When its rubber is not on the Shelf, or there are too many.
+    """
+    if rule.rubber and connection.execute(_SQL["rubber"], {"rubber": rule.rubber}).fetchone() is None:
+        raise Refused(
+            "rubber", f"“{rule.rubber[:60]}” is not on the Shelf. Put it there first, or leave the rubber away: the test then holds for its kind."
+        )
+    held = connection.execute(_SQL["count"]).fetchone()
+    if held and held["rules"] >= MOST_RULES:
+        raise Refused("", f"There are {MOST_RULES} tests already, the most that Ufrin keeps in use. Withdraw old ones first.")
+    return connection.execute(_SQL["add"], asdict(rule)).fetchone() is not None
+
+
+def withdraw(connection: Connection, number: int, *, withdrawn: bool) -> None:
+    """Count on a test no longer, or again.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    number : int
+        Of the test.
+    withdrawn : bool
+        No longer, or again.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    if connection.execute(_SQL["withdraw"], {"id": number, "withdrawn": withdrawn}).fetchone() is None:
+        raise Missing("this test")

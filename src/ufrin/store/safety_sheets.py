@@ -1,0 +1,103 @@
+"""Safety data sheets as they are kept, each with the thing on the Shelf that it is of."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("safety_sheets")
+COLUMNS: Mapping[str, str] = {"rubbers": "rubber_id", "additives": "additive_id", "products": "product_id"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """A safety data sheet: its file's name, what kind of file it is, and the file."""
+
+    name: str
+    media: str
+    data: bytes
+
+
+def _of(kind: str, number: int) -> dict[str, Any]:
+    if kind not in COLUMNS:
+        raise Missing("a safety data sheet of such a thing")
+    return {column: number if column == COLUMNS[kind] else None for column in COLUMNS.values()}
+
+
+def attach(connection: Connection, kind: str, number: int, sheet: Sheet) -> None:
+    """Keep a sheet, in place of the one that the thing had.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    kind : str
+        "rubbers", "additives" or "products".
+    number : int
+        Of the thing.
+    sheet : Sheet
+        Checked.
+    """
+    connection.execute(_SQL["attach"], {**_of(kind, number), "name": sheet.name, "media": sheet.media, "data": sheet.data})
+
+
+def names(connection: Connection) -> dict[tuple[str, int], str]:
+    """Tell which things have a sheet.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+
+    Returns
+    -------
+    dict of (kind, number) to name of the file
+        Of all that have one.
+    """
+    found = {}
+    for row in connection.execute(_SQL["names"]).fetchall():
+        kind, number = next((kind, row[column]) for kind, column in COLUMNS.items() if row[column] is not None)
+        found[kind, int(number)] = str(row["name"])
+    return found
+
+
+def load(connection: Connection, kind: str, number: int) -> Sheet:
+    """Read a sheet.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    kind, number : str, int
+        Of the thing.
+
+    Returns
+    -------
+    Sheet
+        As it was attached.
+
+    Raises
+    ------
+    Missing
+        When there is none.
+    """
+    row = connection.execute(_SQL["open"], _of(kind, number)).fetchone()
+    if row is None:
+        raise Missing("this safety data sheet")
+    return Sheet(name=row["name"], media=row["media"], data=bytes(row["data"]))
+
+
+def take_off(connection: Connection, kind: str, number: int) -> None:
+    """Take a sheet off again.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction.
+    kind, number : str, int
+        Of the thing.
+    """
+    connection.execute(_SQL["take_off"], _of(kind, number))

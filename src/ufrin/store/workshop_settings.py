@@ -1,0 +1,71 @@
+"""The workshop's settings as they are kept."""
+
+from dataclasses import dataclass
+
+from psycopg.rows import class_row
+
+from ufrin.core.measures.quantities import Units
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("workshop_settings")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Workshop:
+    """What holds for every page: the unit system, the currency's sign, how sure the allowance is to be, its schools of air and release, and the version of all."""
+
+    units: Units
+    currency: str
+    confidence_pct: float
+    air: str
+    release: str
+    version: int
+
+
+def load(connection: Connection, *, lock: bool = False) -> Workshop:
+    """Read the settings.
+
+    Parameters
+    ----------
+    connection : Connection
+        Open.
+    lock : bool, optional
+        Hold them against other saves until the transaction ends.
+
+    Returns
+    -------
+    Workshop
+        As kept.
+
+    Raises
+    ------
+    Missing
+        When the database was emptied by hand.
+    """
+    with connection.cursor(row_factory=class_row(Workshop)) as cursor:
+        workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()
+    if workshop is None:
+        raise Missing("the workshop's settings")
+    return workshop
+
+
+def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float, air: str, release: str) -> None:
+    """Keep new settings.
+
+    Parameters
+    ----------
+    connection : Connection
+        In a transaction that has locked them.
+    units : "metric" or "us"
+        For display only.
+    currency : str
+        1 to 8 characters.
+    confidence_pct : float
+        50 to 99.
+    air, release : str
+        Its schools.
+    """
+    said = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
+    connection.execute(_SQL["save"], said)

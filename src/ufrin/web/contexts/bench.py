@@ -1,0 +1,149 @@
+"""Bench words: what the page at the bench says at each step, in the workshop's units."""
+
+from dataclasses import dataclass
+from math import ceil, log10
+
+from ufrin.actions.bench.pours import Bench
+from ufrin.core.rubber.pot_life import PotLife
+from ufrin.core.weighing.bench_state import Step, WeighUp
+from ufrin.core.weighing.weigh_plan import Ingredient
+from ufrin.web.frame.wording_in_units import Speech
+
+BAR_PX, BAR_BEYOND = 1000.0, 1.3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bar:
+    """The bar that fills: px of the target and of its band, and g for its whole length."""
+
+    target_px: float
+    low_px: float
+    high_px: float
+    whole_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Words:
+    """What a step says: its head, the sentence under it, and the word on its button."""
+
+    head: str
+    sentence: str
+    button: str
+
+
+def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
+    """Tell how many decimals the scale of this bench shows; one more for what is weighed in small amounts."""
+    step = scale_step_g or bench.state.plan.step_g
+    shown = max(0, ceil(-log10(step) - 1e-9)) if step < 1 else 0
+    if ingredient and ingredient.g < 20 * step:
+        shown += 1
+    return shown + 2 if bench.workshop.units == "us" else shown
+
+
+def bar(step: Step) -> Bar | None:
+    """Measure the bar of a weighing step."""
+    if step.kind != "weigh" or step.target_g <= 0:
+        return None
+    whole = max(step.target_g * BAR_BEYOND, step.high_g * 1.1)
+    return Bar(
+        target_px=BAR_PX * step.target_g / whole, low_px=BAR_PX * step.low_g / whole, high_px=BAR_PX * min(step.high_g, whole) / whole, whole_g=whole
+    )
+
+
+def words(bench: Bench, say: Speech) -> Words:
+    """Say what to do next."""
+    state, step = bench.state, bench.state.step
+    one = step.ingredient
+    if step.kind == "cup":
+        return _cup(state)
+    if step.kind == "hold" and one:
+        return _hold(state, one, step)
+    if step.kind == "weigh" and one:
+        return _weigh(state, one, step, say)
+    if step.kind == "mix":
+        return _mix(state, say)
+    if step.kind == "pour":
+        return Words(
+            head="Pour",
+            sentence="Into the lowest corner, in a thin stream from a height, and let it rise by itself. Keep a little in the cup: it tells when it has set.",
+            button="It is poured",
+        )
+    if step.kind == "leftover":
+        return Words(
+            head="What is left over?",
+            sentence="Weigh what stays in the cup and on the stick, less the empty cup. It teaches how much to mix next time.",
+            button="That is left",
+        )
+    if step.kind == "finish":
+        return Words(head="All batches are poured", sentence="Finish closes the record; it can still be corrected.", button="Finish")
+    return Words(head="Done", sentence="The record is closed. What was wrong in it can still be corrected there.", button="")
+
+
+def _cup(state: WeighUp) -> Words:
+    again = state.attempt.outcome in {"wrong", "discarded"}
+    after = state.attempt.batch + (1 if state.attempt.outcome == "poured" else 0) + 1
+    head = "A fresh cup" if again else "Empty cup on the scale"
+    which = f" for batch {after} of {len(state.plan.batches)}" if len(state.plan.batches) > 1 else ""
+    first = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
+    return Words(head=head, sentence=f"{first}Put a clean, dry cup{which} on the scale and tare it.", button="Tare: the cup counts as nothing")
+
+
+def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
+    if step.is_mend:
+        return Words(
+            head=f"Mend: more of {_short(one)}",
+            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take it in hand again.",
+            button=f"I hold {one.called}",
+        )
+    clock = " From the first drop the pot life runs: tap when you begin." if one.role == "B" and state.attempt.contact is None else ""
+    return Words(head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}")
+
+
+def _short(one: Ingredient) -> str:
+    return f"part {one.role}" if one.role in {"A", "B"} else f"the {one.role}"
+
+
+def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
+    if step.is_mend:
+        whole = state.after_ml()
+        full = state.plan.cup_ml is not None and whole > state.plan.cup_ml
+        return Words(
+            head=f"Add {one.called}",
+            sentence=f"This brings the ratio right; the cup then holds {say.plain(whole, 'volume')}."
+            + (
+                f" It is made for {say.plain(state.plan.cup_ml or 0, 'volume')}: pour over into a bigger cup first, all of it, or discard."
+                if full
+                else ""
+            ),
+            button="Add it",
+        )
+    if one.role == "A":
+        sentence = "A little over or under does no harm: B follows what is really in the cup."
+    elif one.role == "B":
+        a = sum(state.attempt.poured_g.get(other.key, 0.0) for other in state.batch if other.role == "A")
+        sentence = f"For the {say.plain(a, 'mass')} of A that are in the cup. Slowly at the end: too much asks for more A."
+    else:
+        sentence = "By what is really in the cup."
+    return Words(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
+
+
+def _mix(state: WeighUp, say: Speech) -> Words:
+    error = state.ratio_error_pct(state.attempt)
+    told = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
+    grams = state.attempt.poured_g
+    base = sum(grams.get(one.key, 0.0) for one in state.batch if one.role in {"A", "B"})
+    if base and "thinner" in grams:
+        told += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
+    degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
+    return Words(
+        head="Mix", sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}", button="It is mixed"
+    )
+
+
+def clock_words(clock: PotLife, say: Speech) -> str:
+    """Say how the pot life stands."""
+    if clock.phase == "over":
+        return "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin."
+    if clock.phase == "now":
+        return "Pour now."
+    return "Pour soon." if clock.phase == "soon" else f"left of {say.plain(clock.whole_min, 'time')}"

@@ -1,0 +1,201 @@
+"""What the Checks station's page receives: pairs with what can be done, the preparation drawn, air, and safety data sheets."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
+from ufrin.core.pairing.cautions import DEFERS
+from ufrin.core.pairing.contacts import PHASES, Pair, Phase, remedy_of
+from ufrin.core.pairing.preparation_steps import PrepStep, begin_min
+from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Offer
+from ufrin.core.pairing.rules import LEVELS
+from ufrin.core.wording.findings import Finding
+from ufrin.devices import clock
+from ufrin.web.drawings.checks import bubbles, preparation
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.wording_in_units import STATION_WORDS, Speech
+
+MOST_OFFERS = 6
+# what stands in the table of pairs already is not told a second time under it
+IN_THE_TABLE = {
+    "touch-not-said",
+    "touch-will-not-set",
+    "touch-bonds",
+    "touch-harms",
+    "touch-may-not-set",
+    "touch-not-known",
+    "touch-release",
+    "touch-seal",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """A pair in the table: what can be done about it at a click, where its field is, and what came of it before."""
+
+    pair: Pair
+    click: str
+    field: str
+    field_label: str
+    tried: str
+    happened: tuple[str, ...]
+    offers: tuple[Offer, ...]
+
+    @property
+    def level(self) -> str:
+        """How it is marked: ready, warning, stop, or empty where it is for later."""
+        if not self.pair.touch.pour:
+            return "empty"
+        level = LEVELS[self.pair.ruling.verdict] if self.pair.ruling.known else "warn"
+        return {None: "ready", "note": "ready", "warn": "warning", "stop": "stop"}[level]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Before:
+    """What is done before one pour."""
+
+    phase: Phase
+    words: str
+    begin_min: float
+    steps: tuple[PrepStep, ...]
+    svg: str
+    now_s: float
+
+    @property
+    def ready_s(self) -> float:
+        """When it can be poured, if the first step is begun now: seconds since 1970."""
+        return self.now_s + 60 * self.begin_min
+
+    def at_s(self, step: PrepStep) -> float:
+        """Give when a step is begun, if the first one is begun now: seconds since 1970."""
+        return self.ready_s - 60 * step.before_min
+
+
+def befores(steps: Sequence[PrepStep], say: Speech, now_s: float) -> list[Before]:
+    """Lay the preparation out, pour by pour.
+
+    Parameters
+    ----------
+    steps : sequence of PrepStep
+        Of the job.
+    say : Speech
+        In the workshop's units.
+    now_s : float
+        Seconds since 1970: when the first step could be begun.
+
+    Returns
+    -------
+    list of Before
+        Pours that want nothing are left out.
+    """
+    begins = begin_min(steps)
+    found = []
+    for phase, words in PHASES.items():
+        own = tuple(step for step in steps if step.phase == phase)
+        if own:
+            found.append(Before(phase=phase, words=words, begin_min=begins[phase], steps=own, svg=preparation(own, say.plain), now_s=now_s))
+    return found
+
+
+def checks_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+    """Give what the Checks station's templates receive besides.
+
+    Parameters
+    ----------
+    opened : OpenJob
+        Worked out.
+    say : Speech
+        In the workshop's units.
+
+    Returns
+    -------
+    dict
+        By the names that the templates use.
+    """
+    made = opened.plan.checks
+    if made is None:
+        return {"checks": None}
+    rows = [_row(opened, pair) for pair in made.pairs]
+    return {
+        "checks": made,
+        "rows": rows,
+        "befores": befores(made.steps, say, clock.now().wall_s),
+        "bars": bubbles(made.airing, made.air, say.plain) if made.airing else "",
+        "others": tuple(finding for finding in made.findings if finding.code not in IN_THE_TABLE),
+        "release_school": RELEASE_SCHOOLS[opened.workshop.release],
+        "defers": DEFERS,
+        "materials": _materials(opened),
+    }
+
+
+def _row(opened: OpenJob, pair: Pair) -> Row:
+    done = remedy_of(pair)
+    remedy = pair.ruling.remedy or pair.bare.remedy
+    job_id, touch = opened.job.id, pair.touch
+    link = "" if touch.station == "checks" else Links.job(touch.of_job or job_id, touch.station)
+    made = opened.plan.checks
+    return Row(
+        pair=pair,
+        click=remedy.says if done and remedy else "",
+        field=f"{link}#f-{touch.field}" if touch.field else "",
+        field_label=f"To {STATION_WORDS[touch.station]}" if link else "To the field",
+        tried=Links.pairing(touch.pour, touch.touches, pair.layers[-1] if pair.layers else "none", touch.rubber)
+        if touch.pour and touch.touches
+        else "",
+        happened=_happened(opened, pair),
+        offers=made.offers.get(touch.key, ())[:MOST_OFFERS] if made else (),
+    )
+
+
+def _happened(opened: OpenJob, pair: Pair) -> tuple[str, ...]:
+    case = "|".join(pair.case)
+    return tuple(
+        f"{one.at.astimezone():%-d %b %Y}, {one.job_name}: {SYMPTOMS.get(one.symptom, one.symptom)}. "
+        + (CAUSES[one.cause].says if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
+        + (f" “{one.note}”" if one.note else "")
+        for one in opened.happened
+        if case in one.pairs
+    )[:3]
+
+
+def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
+    # what of the Shelf is in the job: its name, its address there, its sheet's name and address
+    said, shelf = opened.job.rubber, opened.shelf
+    named = [
+        ("rubbers", said.rubber_id, shelf.rubber), ("rubbers", said.blend_id, shelf.blend), ("additives", said.thinner_id, shelf.thinner),
+        ("additives", said.thickener_id, shelf.thickener), ("additives", said.pigment_id, shelf.pigment),
+    ]  # fmt: skip
+    used = {layer for pair in (opened.plan.checks.pairs if opened.plan.checks else ()) for layer in pair.layers}
+    named += [("products", kept.id, kept.thing) for kept in opened.products if kept.thing.kind in used and not kept.retired_at]  # type: ignore[misc]
+    found = []
+    for kind, number, thing in named:
+        if number and thing:
+            sheet = opened.sheets.get((kind, number), "")
+            found.append((thing.name, Links.thing(kind, number), sheet, Links.thing(kind, number, "sheet") if sheet else ""))
+    return found
+
+
+def stops_context(opened: OpenJob, say: Speech) -> list[dict[str, Any]]:
+    """Lay out the stops of a job for its gate.
+
+    Parameters
+    ----------
+    opened : OpenJob
+        Worked out.
+    say : Speech
+        In the workshop's units.
+
+    Returns
+    -------
+    list of dict
+        Each with its text, its station and its sign-off.
+    """
+
+    def text(finding: Finding | None, says: str) -> str:
+        return say.finding(finding) if finding else say.amounts(says)
+
+    return [
+        {"key": stop.key, "station": stop.station, "text": text(stop.finding, stop.says), "signed": stop.signed} for stop in opened.plan.stops
+    ]  # fmt: skip

@@ -1,0 +1,165 @@
+"""The kinds of things on the Shelf: for each its table, its inputs, how its form is laid out, and the columns of its list."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
+from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable
+from ufrin.core.job.terms import ADDITIVE, CONTAINER, CUP, PRODUCT, SCALE, SHELF, Term
+from ufrin.core.materials.kinds import SURFACES
+from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
+from ufrin.core.rubber.additives import ADDITIVES, GOES_WITH
+from ufrin.core.rubber.tins import FAMILIES
+from ufrin.core.shelf.containers import CONTAINER_SHAPES, Container
+from ufrin.core.shelf.cups import Cup
+from ufrin.web.frame.wording_in_units import Speech
+
+KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales"]
+NOTHING = "–"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Column:
+    """A column of a list: its head, what it says of a thing, and whether it is a figure."""
+
+    head: str
+    says: Callable[[Any, Speech], str]
+    is_figure: bool = True
+
+
+class Blank:
+    """A thing nobody has described yet: everything unsaid."""
+
+    def __init__(self, terms: Mapping[str, Term]) -> None:
+        self._terms = terms
+
+    def __getattr__(self, name: str) -> object:
+        return "" if self._terms[name].kind in {"text", "date"} and self._terms[name].default is None else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kind:
+    """A kind of thing on the Shelf."""
+
+    title: str
+    one: str
+    table: ShelfTable[Any]
+    terms: Mapping[str, Term]
+    empty: str
+    groups: tuple[tuple[str, tuple[str, ...]], ...]
+    columns: tuple[Column, ...]
+    has_lots: bool = False
+    has_sheet: bool = False
+
+    def blank(self) -> object:
+        """Give a thing nobody has described yet."""
+        return Blank(self.terms)
+
+
+def _known(name: str, kind: str, decimals: int | None = None) -> Callable[[Any, Speech], str]:
+    def says(thing: object, say: Speech) -> str:
+        value = getattr(thing, name)
+        return NOTHING if value is None else say.money(value) if kind == "money" else say.plain(value, kind, decimals)
+
+    return says
+
+
+def _pair(first: str, second: str) -> Callable[[Any, Speech], str]:
+    def says(thing: object, say: Speech) -> str:
+        a, b = getattr(thing, first), getattr(thing, second)
+        return NOTHING if a is None else f"{a:g} : {b:g}"
+
+    return says
+
+
+def _part(name: str, colour: str) -> Callable[[Any, Speech], str]:
+    return lambda thing, say: getattr(thing, name) + (f", {getattr(thing, colour)}" if getattr(thing, colour) else "")
+
+
+def _inside(thing: Container, say: Speech) -> str:
+    if thing.shape == "rectangle":
+        return f"{say.plain(thing.length_mm or 0, 'length')} × {say.plain(thing.width_mm or 0, 'length')}"
+    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.shape == "tapered" else "")
+
+
+def _across(thing: Cup, say: Speech) -> str:
+    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.top_mm else "")
+
+
+KINDS: Mapping[KindName, Kind] = {
+    "rubbers": Kind(
+        title="Rubbers and putties", one="rubber", table=RUBBERS, terms=SHELF, has_lots=True, has_sheet=True,
+        empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to begin.",
+        groups=(
+            ("What it is", ("name", "family", "form", "hardness_scale", "hardness")),
+            ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
+            ("Ratio and specific gravity (SG)", ("weight_a", "weight_b", "tolerance_pct", "volume_a", "volume_b", "sg_mixed", "sg_a", "sg_b", "thinner_of")),
+            ("In the cup and after", ("viscosity_mpa_s", "pot_life_min", "demould_min", "full_cure_min", "elongation_pct", "tear_kn_per_m")),
+            ("The kit", ("kit_g", "kit_price")),
+        ),
+        columns=(
+            Column(head="", says=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""), is_figure=False),
+            Column(head="Part A", says=_part("a_name", "a_colour"), is_figure=False),
+            Column(head="Part B", says=_part("b_name", "b_colour"), is_figure=False),
+            Column(head="A : B by weight", says=_pair("weight_a", "weight_b")),
+            Column(head="by volume", says=_pair("volume_a", "volume_b")),
+            Column(head="Hardness", says=lambda thing, say: NOTHING if thing.hardness is None else f"{thing.hardness_scale} {thing.hardness:g}"),
+            Column(head="Pot life", says=_known("pot_life_min", "time")),
+            Column(head="Demould", says=_known("demould_min", "time")),
+        ),
+    ),
+    "additives": Kind(
+        title="Thinners, thickeners, pigments", one="additive", table=ADDITIVE_TABLE, terms=ADDITIVE, has_lots=True, has_sheet=True,
+        empty="Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles.",
+        groups=(("What it is", ("name", "kind", "colour", "family")), ("What its label says", ("sg", "viscosity_mpa_s", "most_parts")), ("The pack", ("pack_g", "pack_price"))),
+        columns=(
+            Column(head="", says=lambda thing, say: ADDITIVES[thing.kind], is_figure=False),
+            Column(head="Colour", says=lambda thing, say: thing.colour or NOTHING, is_figure=False),
+            Column(head="Goes with", says=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
+            Column(head="SG", says=_known("sg", "density")),
+            Column(head="Viscosity", says=_known("viscosity_mpa_s", "viscosity")),
+            Column(head="Pack", says=_known("pack_g", "mass", 0)),
+        ),
+    ),
+    "products": Kind(
+        title="Releases and sealers", one="release or sealer", table=PRODUCTS, terms=PRODUCT, has_sheet=True,
+        empty="Put releases and sealers on it under their kind: the checks then name the ones that you have.",
+        groups=(("What it is", ("name", "kind", "by", "finish")), ("What its tin says", ("sets_min", "shots", "pack_price"))),
+        columns=(
+            Column(head="Kind", says=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
+            Column(head="Put on", says=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
+            Column(head="Leaves the cast", says=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
+            Column(head="Ready in", says=_known("sets_min", "time")),
+            Column(head="Casts", says=_known("shots", "number", 0)),
+        ),
+    ),
+    "cups": Kind(
+        title="Cups to mix in", one="cup", table=CUPS, terms=CUP,
+        empty="Measure the inside of the cups you mix in: batches are then cut to fit, and a strip shows how high each part stands.",
+        groups=(("What it is", ("name", "mark_ml")), ("Its inside", ("bottom_mm", "top_mm", "height_mm"))),
+        columns=(
+            Column(head="Inside", says=_across), Column(head="Height", says=_known("height_mm", "length")), Column(head="Holds", says=_known("holds_ml", "volume")),
+            Column(head="Marked every", says=_known("mark_ml", "volume")),
+        ),
+    ),
+    "containers": Kind(
+        title="Containers to mould in", one="container", table=CONTAINERS, terms=CONTAINER,
+        empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes for every master.",
+        groups=(("What it is", ("name", "shape", "material")), ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm"))),
+        columns=(
+            Column(head="Shape", says=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
+            Column(head="Of", says=lambda thing, say: SURFACES[thing.material], is_figure=False),
+            Column(head="Inside", says=_inside), Column(head="Height", says=_known("height_mm", "length")), Column(head="Holds", says=_known("holds_ml", "volume")),
+        ),
+    ),
+    "scales": Kind(
+        title="Scales", one="scale", table=SCALES, terms=SCALE,
+        empty="Connect a scale and the bench reads it by itself. Without one, weights are typed.",
+        groups=(("What it is", ("name", "step_g", "most_g")), ("Where it is", ("address", "baud"))),
+        columns=(
+            Column(head="Where", says=lambda thing, say: thing.address, is_figure=False),
+            Column(head="Steps", says=_known("step_g", "mass", 2)), Column(head="At most", says=_known("most_g", "mass", 0)),
+        ),
+    ),
+}  # fmt: skip

@@ -1,0 +1,167 @@
+"""What the template of a station receives, and the answer to an action of a station."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from fastapi import Request
+from starlette.responses import Response
+
+from ufrin.actions import Database, Kept
+from ufrin.actions.job import stations as jobs
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.actions.job.stations import Glance
+from ufrin.core.box.hold_down import plaster_for
+from ufrin.core.inputs.stations import Station
+from ufrin.core.job.job_plan import cuts
+from ufrin.core.job.master_station import STANDIN_NEEDS, WAY_OF
+from ufrin.core.job.terms import RUBBER, TERMS, WAYS, Term, settled
+from ufrin.core.measures.quantities import Units
+from ufrin.core.mesh.measured_record import about_as_large_as
+from ufrin.core.opening.mould_styles import PARTED
+from ufrin.core.rubber.shore import feel_of
+from ufrin.core.rubber.tins import FAMILIES
+from ufrin.core.weighing.weigh_plan import total_of
+from ufrin.errors import Refused, Stale
+from ufrin.web.contexts.checks import checks_context
+from ufrin.web.contexts.opening import opening_context
+from ufrin.web.contexts.scenes import box_views, views_of_master
+from ufrin.web.drawings.cup import cup_section
+from ufrin.web.drawings.cut_list import sheet_drawings
+from ufrin.web.drawings.displacement import Reading, error_bars
+from ufrin.web.frame.forms import Field, Read, fields, shown_text
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, is_htmx, render
+from ufrin.web.frame.wording_in_units import Speech, headlines
+
+
+def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
+    """Give a station's inputs, with what is recommended for this very job."""
+    terms = TERMS[station]
+    if station == "rubber" and opened.spare_pct is not None:
+        return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
+    if station == "box" and opened.job.opening.style in PARTED:
+        over = settled(opened.job.box, terms)["over_mm"]
+        return {**terms, "under_mm": replace(terms["under_mm"], default=over)}
+    if station == "master" and opened.mesh and opened.mesh.figures:
+        return {**terms, "mesh_unit": replace(terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm")}
+    return terms
+
+
+Conflict = list[tuple[str, str, str, str]]
+
+
+def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
+    """Lay both sides of a stale save beside each other: key, label, the text kept, the text refused."""
+    return [
+        (key, terms[key].label, shown_text(terms[key], stale.theirs[key], units), shown_text(terms[key], mine, units))
+        for key, mine in stale.mine.items()
+    ]
+
+
+def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
+    """Give what a station's template receives."""
+    say, plan, terms = Speech(opened.workshop.units, opened.workshop.currency), opened.plan, terms_of(opened, station)
+    refused = {refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms}
+    shown = fields(terms, opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
+    return {
+        **(_master_context(opened, shown, say) if station == "master" else {}),
+        **(opening_context(opened, say) if station == "opening" else {}),
+        **(_box_context(opened, say) if station == "box" else {}),
+        **(rubber_context(opened, say) if station == "rubber" else {}),
+        **(checks_context(opened, say) if station == "checks" else {}),
+        "job": opened.job,
+        "plan": plan,
+        "say": say,
+        "station": station,
+        "rubber": opened.rubber,
+        "mesh": opened.mesh,
+        "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
+        "fields": shown,
+        "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in terms],
+        "ways": WAYS,
+        "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,
+        "conflict": [],
+    }
+
+
+def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+    """Give what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
+    said, pour = opened.job.rubber, opened.plan.pour
+
+    def offered(kept: Sequence[Kept[Any]], chosen: int | None) -> list[tuple[int, str]]:
+        return [(one.id, say.thing(one.thing) + (" (retired)" if one.retired_at else "")) for one in kept if not one.retired_at or one.id == chosen]
+
+    def of_kind(kind: str) -> list[Kept[Any]]:
+        return [one for one in opened.additives if one.thing.kind == kind]
+
+    thinned = pour.thinned if pour else None
+    return {
+        "rubbers": offered(opened.rubbers, said.rubber_id),
+        "blends": [(number, name) for number, name in offered(opened.rubbers, said.blend_id) if number != said.rubber_id],
+        "thinners": offered(of_kind("thinner"), said.thinner_id),
+        "thickeners": offered(of_kind("thickener"), said.thickener_id),
+        "pigments": offered(of_kind("pigment"), said.pigment_id),
+        "cups": offered(opened.cups, said.cup_id),
+        "allowance": pour.allowance if pour else None,
+        "hardness_said": say.hardness(thinned.modulus_mpa) if thinned else "",
+        "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
+        "by_volume": said.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
+        "settled": settled(said, RUBBER),
+        "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain) if pour and pour.cup_marks and opened.shelf.cup else None,
+        "total_of": total_of(pour.batches) if pour else {},
+    }
+
+
+def _box_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+    box = opened.plan.box
+    cut = cuts(box, opened.job.box) if box else None
+    return {
+        "views": box_views(opened, say),
+        "containers_offered": [
+            (kept.id, kept.thing.name + (" (retired)" if kept.retired_at else ""))
+            for kept in opened.containers
+            if not kept.retired_at or kept.id == opened.job.box.container_id
+        ],
+        "other_jobs": opened.other_jobs,
+        "cut": cut,
+        "sheets": sheet_drawings(cut, say.plain) if cut else (),
+        "plaster": plaster_for(box.bed_ml) if box and box.bed_ml > 0 else None,
+        "families": FAMILIES,
+    }
+
+
+def _master_context(opened: OpenJob, shown: dict[str, Field], say: Speech) -> dict[str, Any]:
+    answer = opened.plan.master
+    readings = [Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml) for way in answer.ways if way.measured]
+    bars = iter(error_bars(readings) if readings else [])
+    form = answer.form
+    return {
+        "way_of": WAY_OF,
+        "results": {way.key: way for way in answer.ways},
+        "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
+        "views": views_of_master(opened, say),
+        "size_words": about_as_large_as(max(form.size_mm)) if form else "",
+        "stances": opened.stances,
+        "standin_needs": STANDIN_NEEDS.get(opened.job.master.standin or "", ()),
+        # a round master has one size across; it is kept as its length
+        "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),
+    }
+
+
+def done(request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]) -> Response:
+    """Do a deed of a station, and show the station as it is then; what was refused, or overtaken by somebody, is told on it."""
+    refused: Refused | None = None
+    status = 200
+    try:
+        act()
+    except Stale:
+        refused = Refused("", "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.")
+        status = 409
+    except Refused as why:
+        refused, status = why, 422
+    if refused is None and not is_htmx(request):
+        return go_to(request, Links.job(job_id, station))
+    context = job_context(jobs.open_job(database, job_id, station), station, Read(changes={}))
+    context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
+    return render(request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status)

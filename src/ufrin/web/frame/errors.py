@@ -1,0 +1,110 @@
+"""Errors as pages, fragments and answers: one handler for all of Ufrin's own, one for what the framework refuses."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
+from starlette.requests import Request
+from starlette.responses import Response
+
+from ufrin.core.measures.quantities import say_amounts
+from ufrin.errors import Missing, Refused, UfrinError
+from ufrin.web.frame.pages import is_htmx, render
+
+
+class _Spoken(UfrinError):
+    """What the framework refused, in our words."""
+
+    def __init__(self, status: int, title: str, why: str) -> None:
+        super().__init__(why)
+        self.status, self.title, self.why = status, title, why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+def answer(request: Request, error: UfrinError, *, reference: str = "") -> Response:
+    """Answer an error in the form that was asked for.
+
+    Parameters
+    ----------
+    request : Request
+        An address under ``/api`` gets JSON, an htmx request a notice, all others a page.
+    error : UfrinError
+        What happened.
+    reference : str, optional
+        Under which the log has more.
+
+    Returns
+    -------
+    Response
+        With the error's status.
+    """
+    why = say_amounts(str(error))
+    if request.url.path.startswith("/api/"):
+        detail = f"{error.field}: {why}" if isinstance(error, Refused) and error.field else why
+        return JSONResponse({"detail": detail, **({"reference": reference} if reference else {})}, status_code=error.status)
+    context = {"title": error.title, "why": why, "reference": reference}
+    if is_htmx(request):
+        response = render(request, "frame/_notice.html", context, status_code=error.status)
+        response.headers["HX-Retarget"], response.headers["HX-Reswap"] = "#notice", "innerHTML"
+        return response
+    return render(request, "frame/error.html", context, status_code=error.status)
+
+
+async def ufrin_error(request: Request, error: Exception) -> Response:
+    """Answer one of Ufrin's own errors."""
+    return answer(request, error if isinstance(error, UfrinError) else UfrinError())
+
+
+async def http_error(request: Request, error: Exception) -> Response:
+    """Answer what the framework refuses: unknown addresses, wrong methods, unreadable bodies."""
+    status = error.status_code if isinstance(error, HTTPException) else 400
+    if status == 404:
+        return answer(request, Missing())
+    if status == 405:
+        return answer(request, _Spoken(405, "Not that way", "This address does not take that kind of request."))
+    detail = (
+        str(error.detail) if isinstance(error, HTTPException) and status == 413 else "What was sent can't be read. Reload the page and try again."
+    )
+    return answer(request, _Spoken(status, "That did not work", detail))
+
+
+async def invalid(request: Request, error: Exception) -> Response:
+    """Answer a request whose body or address breaks its declaration."""
+    if not request.url.path.startswith("/api/"):
+        return answer(request, Missing())
+    return answer(request, Refused("", sentence(error.errors() if isinstance(error, RequestValidationError) else [])))
+
+
+_PLAIN = {
+    "missing": "is missing",
+    "extra_forbidden": "is not known here; see /api/docs for the names",
+    "finite_number": "must be an ordinary number, not NaN or infinite",
+    "float_type": "must be a plain JSON number",
+    "int_type": "must be a whole JSON number",
+    "json_invalid": "is not valid JSON",
+}
+
+
+def sentence(errors: Sequence[Any]) -> str:
+    """Turn the validator's list into one sentence per field.
+
+    Parameters
+    ----------
+    errors : sequence of mappings
+        As Pydantic gives them.
+
+    Returns
+    -------
+    str
+        Of at most five fields.
+    """
+    said = []
+    for error in errors[:5]:
+        place = ".".join(str(step) for step in error["loc"] if step != "body") or "the body"
+        message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
+        said.append(f"{place} {_PLAIN.get(error['type'], message)}".replace(" should ", " must "))
+    return "; ".join(said) + "." if said else "What was sent can't be read."

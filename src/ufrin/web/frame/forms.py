@@ -1,0 +1,188 @@
+"""Forms: typed text to values and back. What is declared in ``core.terms`` is all a form knows."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from ufrin.core.job.terms import Term
+from ufrin.core.master.turned_profiles import keep_direction, keep_profile, show_profile
+from ufrin.core.measures.quantities import KINDS, Units, field_text, parse
+from ufrin.core.wording.one_line import one_line
+from ufrin.errors import Refused
+
+YES, NO = "yes", "no"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Read:
+    """A form as it was read.
+
+    Parameters
+    ----------
+    changes : mapping of field to value
+        Those whose text differs from what the page showed.
+    errors : mapping of field to sentence
+        Those that can't be read.
+    typed : mapping of field to text
+        Of those with errors, so that nothing typed is lost.
+    """
+
+    changes: Mapping[str, Any]
+    errors: Mapping[str, str] = field(default_factory=dict)
+    typed: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Field:
+    """A field as a template shows it."""
+
+    key: str
+    term: Term
+    text: str
+    is_default: bool
+    error: str = ""
+
+    @property
+    def unit_example(self) -> str:
+        """What could be typed, for quantities."""
+        return KINDS[self.term.kind].example if self.term.kind in KINDS else ""
+
+
+def shown_text(term: Term, value: object, units: Units) -> str:
+    """Give the text that stands in a field for a value.
+
+    Parameters
+    ----------
+    term : Term
+        The input.
+    value : object
+        As kept; None shows what is recommended.
+    units : "metric" or "us"
+        The workshop's unit system.
+
+    Returns
+    -------
+    str
+        What an unchanged field sends back.
+    """
+    value = term.default if value is None else value
+    if term.kind == "flag":
+        return YES if value else NO
+    if value is None:
+        return ""
+    if term.kind == "profile":
+        return show_profile(str(value), units)
+    return field_text(float(str(value)), term.kind, units) if term.kind in KINDS else str(value)
+
+
+def fields(terms: Mapping[str, Term], inputs: object, units: Units, errors: Mapping[str, str], typed: Mapping[str, str]) -> dict[str, Field]:
+    """Make the fields of a form.
+
+    Parameters
+    ----------
+    terms : mapping of key to Term
+        The inputs.
+    inputs : object
+        What is kept, by attribute.
+    units : "metric" or "us"
+        The workshop's unit system.
+    errors, typed : mapping of key to text
+        What is wrong, and what was typed there.
+
+    Returns
+    -------
+    dict of key to Field
+        In the order of the terms.
+    """
+    return {
+        key: Field(
+            key=key,
+            term=term,
+            text=typed[key] if key in typed else shown_text(term, getattr(inputs, key), units),
+            is_default=getattr(inputs, key) is None and term.default is not None and key not in typed,
+            error=errors.get(key, ""),
+        )
+        for key, term in terms.items()
+    }
+
+
+def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, units: Units) -> Read:
+    """Read what was posted.
+
+    A field whose text is still what the page showed keeps its stored value to the last digit, and a recommendation stays one: so neither
+    rounding for display nor a change of units ever changes what is kept.
+
+    Parameters
+    ----------
+    terms : mapping of key to Term
+        The inputs.
+    posted : mapping of key to text
+        Fields that are missing are left as they are.
+    inputs : object
+        What is kept, by attribute.
+    units : "metric" or "us"
+        The unit system that the page showed.
+
+    Returns
+    -------
+    Read
+        Changes, errors, and what was typed where there is an error.
+    """
+    changes: dict[str, Any] = {}
+    errors: dict[str, str] = {}
+    typed: dict[str, str] = {}
+    for key, term in terms.items():
+        text = posted.get(key)
+        if term.kind == "hidden" or text is None or text == shown_text(term, getattr(inputs, key), units):
+            continue
+        try:
+            changes[key] = _value(key, term, text, units)
+        except Refused as refused:
+            errors[key], typed[key] = str(refused), text[:200]
+    return Read(changes=changes, errors=errors, typed=typed)
+
+
+def _value(key: str, term: Term, text: str, units: Units) -> object:
+    if term.kind == "flag":
+        return text == YES
+    if term.kind in {"text", "date"}:
+        return _plain(key, term, text)
+    if not text.strip():
+        return "" if term.kind == "profile" else None
+    if term.kind == "profile":
+        return keep_profile(_plain(key, term, text), units)
+    if term.kind == "direction":
+        return keep_direction(_plain(key, term, text))
+    if term.kind == "choice":
+        if text not in (term.choices or {}):
+            raise Refused(key, "That is not one of the choices. Choose again.")
+        return text
+    if term.kind == "reference":
+        if not (text.isascii() and text.isdigit() and len(text) < 19):
+            raise Refused(key, "That is not one of the choices. Choose again.")
+        return int(text)
+    value = parse(text, term.kind, units, field=key)
+    if term.positive and not value > 0:
+        raise Refused(
+            key, f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as {KINDS[term.kind].example}, or leave it empty."
+        )
+    return value
+
+
+def _plain(key: str, term: Term, text: str) -> str:
+    plain = one_line(text)
+    if len(plain) > term.longest:
+        raise Refused(key, f"That is {len(plain)} characters; {term.longest} is the most. Shorten it.")
+    return plain
+
+
+def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
+    """Tell in which units the page was that a form comes from; a bare number in it means those."""
+    said = form.get("units")
+    return "us" if said == "us" else "metric" if said == "metric" else otherwise
+
+
+def form_version(form: Mapping[str, str]) -> int:
+    """Tell which version a form was filled in on; 0, which never is, when it does not say."""
+    said = form.get("version", "")
+    return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0

@@ -1,0 +1,167 @@
+"""Pages: the template environment, and what every page receives."""
+
+from collections.abc import Mapping
+from datetime import UTC, date, datetime
+from importlib.resources import files
+from typing import Any
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup, escape
+from starlette.datastructures import FormData
+from starlette.requests import Request
+from starlette.responses import Response
+from starlette.templating import Jinja2Templates
+
+from ufrin.core.inputs.stations import STATIONS, State
+from ufrin.core.wording.findings import Finding, Level
+from ufrin.core.wording.glossary import spotted
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, Speech
+
+_HERE = files("ufrin.web")
+LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
+STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!", "stop": "✕"}
+
+
+def with_words(text: str) -> Markup:
+    """Link the terms of a text to the list of words.
+
+    Parameters
+    ----------
+    text : str
+        As it will be shown.
+
+    Returns
+    -------
+    Markup
+        Escaped.
+    """
+    return Markup("").join(
+        Markup('<a class="word" href="{}">{}</a>').format(Links.word(word.anchor), piece) if word else escape(piece)
+        for piece, word in spotted(str(text))
+    )
+
+
+def tell(finding: Finding, say: Speech) -> str:
+    """Say a finding in the workshop's units.
+
+    Parameters
+    ----------
+    finding : Finding
+        What was found.
+    say : Speech
+        Of the page.
+
+    Returns
+    -------
+    str
+        A sentence.
+    """
+    return say.finding(finding)
+
+
+environment = Environment(
+    loader=FileSystemLoader(str(_HERE.joinpath("templates"))),
+    autoescape=True,
+    undefined=StrictUndefined,
+    trim_blocks=True,
+    lstrip_blocks=True,
+    auto_reload=False,
+)
+environment.globals.update(
+    links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
+)
+# times are kept in UTC and shown as the workshop's own clock has them
+environment.filters["local"] = datetime.astimezone
+environment.filters["soon"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%a %H:%M")
+environment.filters["moment"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%-d %b %Y %H:%M")
+environment.filters["day"] = lambda text: date.fromisoformat(text).strftime("%-d %b %Y")
+environment.filters["words"] = with_words
+environment.filters["tell"] = tell
+_templates = Jinja2Templates(env=environment)
+
+
+def static_folder() -> str:
+    """Give the folder of shipped styles, scripts and fonts.
+
+    Returns
+    -------
+    str
+        Its path.
+    """
+    return str(_HERE.joinpath("static"))
+
+
+def is_htmx(request: Request) -> bool:
+    """Tell whether a part of a page is asked for, not a whole one.
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Returns
+    -------
+    bool
+        True for a part.
+    """
+    return request.headers.get("HX-Request") == "true"
+
+
+def render(request: Request, template: str, context: Mapping[str, Any], *, status_code: int = 200) -> Response:
+    """Render a template.
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+    template : str
+        Its name.
+    context : mapping
+        What it receives.
+    status_code : int, optional
+        Of the answer.
+
+    Returns
+    -------
+    Response
+        The page or fragment.
+    """
+    return _templates.TemplateResponse(request, template, dict(context), status_code=status_code, headers={"Cache-Control": "no-store"})
+
+
+def go_to(request: Request, address: str) -> Response:
+    """Send the browser on after something was done.
+
+    Parameters
+    ----------
+    request : Request
+        htmx is told in a header, all others are redirected.
+    address : str
+        Of the page.
+
+    Returns
+    -------
+    Response
+        Without a body.
+    """
+    if is_htmx(request):
+        return Response(status_code=204, headers={"HX-Redirect": address})
+    return Response(status_code=303, headers={"Location": address})
+
+
+async def posted(request: Request) -> dict[str, str]:
+    """Read a posted form; where a name stands more than once, its last value counts (a checkbox after its hidden "no").
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Returns
+    -------
+    dict of name to text
+        Files are left out.
+    """
+    form: FormData = await request.form(max_files=0, max_fields=200)
+    return {name: value for name, value in form.multi_items() if isinstance(value, str)}

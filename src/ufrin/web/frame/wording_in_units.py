@@ -1,0 +1,359 @@
+"""Speech: figures and sentences of a page in the workshop's units."""
+
+from dataclasses import dataclass
+
+from markupsafe import Markup, escape
+
+from ufrin.core.inputs.stations import State, Station
+from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.rubber_station import Pour
+from ufrin.core.job.sign_off import open_stops
+from ufrin.core.job.terms import Term
+from ufrin.core.measures.quantities import Units, field_text, figure, say_amounts, show
+from ufrin.core.opening.mould_styles import SHORT
+from ufrin.core.pairing.preparation_steps import begin_min
+from ufrin.core.pairing.releases import Product
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.shore import Scale as ShoreScale
+from ufrin.core.rubber.shore import reading
+from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.containers import Container
+from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.scales import Scale
+from ufrin.core.wording.findings import Finding
+from ufrin.errors import Refused
+
+STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
+STATION_WORDS: dict[Station, str] = {"master": "Master", "opening": "Opening", "box": "Box", "rubber": "Rubber", "checks": "Checks"}
+
+
+@dataclass(frozen=True, slots=True)
+class Speech:
+    """Says quantities in one unit system. Templates know it as ``say``."""
+
+    units: Units
+    currency: str = ""
+
+    def plain(self, value: float, kind: str, decimals: int | None = None) -> str:
+        """Say a quantity as text.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        str
+            Number and unit.
+        """
+        return show(value, kind, self.units, decimals)
+
+    def number(self, value: float, kind: str, decimals: int | None = None) -> str:
+        """Say the number alone, for a column whose head has the unit.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        str
+            Without unit.
+        """
+        return figure(value, kind, self.units, decimals)[0]
+
+    def figure(self, value: float, kind: str, decimals: int | None = None) -> Markup:
+        """Say a quantity as a figure whose unit is set smaller; a change of it is marked on the page for a moment.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+        decimals : int, optional
+            Instead of the kind's.
+
+        Returns
+        -------
+        Markup
+            HTML.
+        """
+        number, unit = figure(value, kind, self.units, decimals)
+        return Markup('<span class="figure">{}<span class="unit">\u00a0{}</span></span>').format(number, unit)
+
+    def money(self, value: float) -> str:
+        """Say an amount of money.
+
+        Parameters
+        ----------
+        value : float
+            In the workshop's currency.
+
+        Returns
+        -------
+        str
+            With its sign behind.
+        """
+        return f"{value:.2f}\u00a0{self.currency}".strip()
+
+    def finding(self, found: Finding) -> Markup:
+        """Say a finding.
+
+        Parameters
+        ----------
+        found : Finding
+            Its code and facts.
+
+        Returns
+        -------
+        Markup
+            Escaped.
+        """
+        return escape(found.text(self.units))
+
+    def refusal(self, refused: Refused) -> str:
+        """Say why something can't be worked out.
+
+        Parameters
+        ----------
+        refused : Refused
+            As raised.
+
+        Returns
+        -------
+        str
+            With its amounts in the workshop's units.
+        """
+        return say_amounts(str(refused), self.units)
+
+    def help(self, term: Term) -> str:
+        """Say the sentence under a field.
+
+        Parameters
+        ----------
+        term : Term
+            The input.
+
+        Returns
+        -------
+        str
+            With its amounts in the workshop's units.
+        """
+        return say_amounts(term.help, self.units)
+
+    def signed(self, value: float, kind: str) -> str:
+        """Say a distance that may lie on either side, to be typed over.
+
+        Parameters
+        ----------
+        value : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+
+        Returns
+        -------
+        str
+            A minus sign before it where it is less than nothing.
+        """
+        near = round(value, 1)
+        return ("-" if near < 0 else "") + field_text(abs(near), kind, self.units)
+
+    def amounts(self, sentence: str) -> str:
+        """Say a sentence of the core with its amounts in the workshop's units.
+
+        Parameters
+        ----------
+        sentence : str
+            With amounts as ``say_amounts`` reads them.
+
+        Returns
+        -------
+        str
+            To be shown.
+        """
+        return say_amounts(sentence, self.units)
+
+    def hardness(self, modulus_mpa: float) -> str:
+        """Say a hardness on the scales that read it well.
+
+        Parameters
+        ----------
+        modulus_mpa : float
+            Young's modulus.
+
+        Returns
+        -------
+        str
+            Such as "A 12, 60 on 00"; one scale where the other says little.
+        """
+        said: list[str] = []
+        scales: tuple[ShoreScale, ...] = ("A", "00", "D")
+        for scale in scales:
+            shore = reading(modulus_mpa, scale)
+            if shore is not None and 10 <= shore <= 90:
+                said.append(f"{scale} {shore:.0f}" if not said else f"{shore:.0f} on {scale}")
+        return ", ".join(said[:2]) or "too soft for any gauge"
+
+    def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product) -> str:
+        """Name a thing of the Shelf in a list to choose from.
+
+        Parameters
+        ----------
+        thing : Rubber, Additive, Cup, Container or Scale
+            With a name.
+
+        Returns
+        -------
+        str
+            With what tells it from the others.
+        """
+        if isinstance(thing, Rubber) and thing.hardness is not None:
+            return f"{thing.name}, {thing.hardness_scale}{thing.hardness:g}"
+        if isinstance(thing, Cup):
+            return f"{thing.name}, {self.plain(thing.holds_ml, 'volume')}"
+        return str(thing.name)
+
+    def span(self, low: float, high: float, kind: str) -> str:
+        """Say a range of a quantity; one figure where both ends read alike.
+
+        Parameters
+        ----------
+        low, high : float
+            In the base unit of the kind.
+        kind : str
+            One of ``quantities.KINDS``.
+
+        Returns
+        -------
+        str
+            Such as "0.56 to 0.69 mm".
+        """
+        ends = self.plain(low, kind), self.plain(high, kind)
+        return ends[0] if ends[0] == ends[1] else f"{self.number(low, kind)} to {ends[1]}"
+
+    def clock(self, seconds: float) -> str:
+        """Say a time as a clock counts it.
+
+        Parameters
+        ----------
+        seconds : float
+            Less than nothing is past.
+
+        Returns
+        -------
+        str
+            Such as 4:05, or 1:02:30.
+        """
+        whole = round(abs(seconds))
+        hours, rest = divmod(whole, 3600)
+        told = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
+        return f"−{told}" if seconds < 0 and whole else told
+
+    def grams(self, pour: Pour, scale_step_g: float | None) -> int:
+        """Tell how many decimals a scale of this step can show of a weight.
+
+        Parameters
+        ----------
+        pour : Pour
+            Whose smallest part must still have two digits that count.
+        scale_step_g : float or None
+            Of the scale; None is 1 g.
+
+        Returns
+        -------
+        int
+            Decimals in the workshop's unit.
+        """
+        step = scale_step_g or 1.0
+        decimals = 0 if step >= 1 else 1 if step >= 0.1 else 2
+        smallest = min(one.g for one in pour.batches[0] if one.role in {"A", "B"})
+        if smallest < 10 * step:
+            decimals += 1
+        return decimals + 2 if self.units == "us" else decimals
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobState:
+    """Where a job stands, in words for the Board."""
+
+    level: State
+    words: str
+
+
+def job_state(plan: Plan) -> JobState:
+    """Say where a job stands: what stops it, what is to be done next, or that it is ready to pour.
+
+    Parameters
+    ----------
+    plan : Plan
+        The job worked out.
+
+    Returns
+    -------
+    JobState
+        Level and words.
+    """
+    for station, state in plan.states.items():
+        if state == "stop":
+            return JobState(level="stop", words=f"Stop: see {STATION_WORDS[station]}")
+    if plan.states["master"] == "empty":
+        return JobState(level="empty", words="Measure the master")
+    if plan.pour is None:
+        return JobState(level="empty", words="Choose a rubber")
+    if "warning" in plan.states.values():
+        return JobState(level="warning", words="Ready, with a warning")
+    return JobState(level="ready", words="Ready to pour")
+
+
+def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Station, str]:
+    """Give each station's headline figure.
+
+    Parameters
+    ----------
+    plan : Plan
+        The job worked out.
+    say : Speech
+        In the workshop's units.
+    scale_step_g : float or None
+        Of the scale at the Rubber station.
+
+    Returns
+    -------
+    dict of Station to str
+        Empty where there is none yet.
+    """
+    said: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": "", "checks": ""}
+    if plan.master.measured:
+        said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
+    if plan.opening:
+        said["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else "?")
+    if plan.box:
+        said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
+    if plan.pour:
+        decimals = say.grams(plan.pour, scale_step_g)
+        said["rubber"] = (
+            " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values()) + f" {say.plain(0, 'mass').split()[1]}"
+        )
+    if plan.checks:
+        begins = begin_min(plan.checks.steps).get("first")
+        waiting = sum(stop.station == "checks" for stop in open_stops(plan.stops))
+        said["checks"] = (
+            f"{waiting} {'stop' if waiting == 1 else 'stops'}"
+            if waiting
+            else f"begin {say.plain(begins, 'time')} before"
+            if begins
+            else "nothing to prepare"
+        )
+    return said

@@ -1,0 +1,189 @@
+"""The bench: one step of a weighing at a time, the scale's readings as they come, and each accepted line kept at once."""
+
+import asyncio
+import json
+from collections.abc import AsyncIterator
+from typing import Annotated, cast
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.sse import EventSourceResponse, ServerSentEvent
+from starlette.responses import Response
+
+from ufrin.actions import SCALES, Database, Kept
+from ufrin.actions.bench import pours
+from ufrin.actions.bench.pours import Bench
+from ufrin.actions.shelf import things
+from ufrin.core.measures.quantities import parse
+from ufrin.core.shelf.scales import Scale
+from ufrin.core.weighing.bench_state import Entry, Kind
+from ufrin.devices import clock
+from ufrin.devices.scale_reader import Heard
+from ufrin.devices.scales import Scales
+from ufrin.errors import Overtaken, Refused
+from ufrin.web.contexts.bench import bar, clock_words, decimals, words
+from ufrin.web.frame.forms import YES, form_units, form_version
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, is_htmx, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, Posted, TheBells, TheDatabase, TheScales
+
+router = APIRouter(include_in_schema=False)
+COOKIE = "bench_scale"
+TYPED = "typed"
+KINDS: frozenset[str] = frozenset(
+    {"tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "note", "finish"}
+)
+WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
+
+
+def _chosen(request: Request, scales: tuple[Kept[Scale], ...]) -> Kept[Scale] | None:
+    # the scale of this device: as just chosen, as chosen before, or the first there is
+    said = request.query_params.get("scale") or request.cookies.get(COOKIE) or ""
+    if said == TYPED:
+        return None
+    offered = [kept for kept in scales if not kept.retired_at]
+    return next((kept for kept in offered if str(kept.id) == said), offered[0] if offered else None)
+
+
+@router.get("/pours/{number}")
+def show(request: Request, database: TheDatabase, number: Number) -> Response:
+    """Show the bench."""
+    return _page(request, database, pours.look(database, number), "bench/bench.html")
+
+
+@router.get("/pours/{number}/now")
+def now(request: Request, database: TheDatabase, number: Number) -> Response:
+    """Show where the pour stands, for a page that is open already."""
+    return _page(request, database, pours.look(database, number), "bench/_bench.html")
+
+
+@router.post("/pours/{number}/enter")
+def enter(request: Request, database: TheDatabase, scales: TheScales, bells: TheBells, number: Number, form: Posted) -> Response:
+    """Add a line to the record."""
+    typed = {key: text[:400] for key, text in form.items()}
+    template = "bench/_bench.html" if is_htmx(request) else "bench/bench.html"
+    try:
+        entry = _entry(database, scales, pours.look(database, number), form)
+        bench = pours.enter(database, number, entry, token=form.get("token", ""), sure=form.get("sure") == YES)
+    except Refused as refused:
+        return _page(request, database, pours.look(database, number), template, refused=refused, typed=typed)
+    except Overtaken as overtaken:
+        return _page(request, database, pours.look(database, number), template, overtaken=overtaken)
+    bells.ring(number)
+    return _page(request, database, bench, template) if is_htmx(request) else go_to(request, Links.pour(number))
+
+
+def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str]) -> Entry:
+    kind = form.get("kind", "")
+    if kind not in KINDS:
+        raise Refused("", "That is not one of the steps. Reload the page: nothing is lost.")
+    # the scale whose weight this very page showed; another tab may have chosen another
+    by_scale = _number(form.get("scale_id", "")) if form.get("by") == "scale" else None
+    if form.get("by") == "scale" and by_scale is None:
+        raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
+    scale = things.look(database, SCALES, by_scale) if by_scale else None
+    gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh"} else None
+    net: float | None = None
+    units = form_units(form, bench.workshop.units)
+    if kind in WEIGHED:
+        net = _net(bench, scale, gross) if gross is not None and scale else parse(form.get("net_g", ""), "mass", units, field="net_g")
+    temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
+    return Entry(
+        number=form_version({"version": form.get("number", "")}), at=clock.now(), kind=cast(Kind, kind), ingredient=form.get("ingredient", "")[:20],
+        net_g=net, gross_g=gross, scale=scale.thing.name if scale else "", temp_c=temp,
+        lot_id=_number(form.get("lot_id", "")), text=" ".join(form.get("text", "").split()),
+    )  # fmt: skip
+
+
+def _number(text: str) -> int | None:
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
+
+
+def _net(bench: Bench, scale: Kept[Scale], gross_g: float) -> float:
+    cup = bench.state.attempt
+    if cup.zero_g is None or cup.scale != scale.thing.name:
+        raise Refused("scale", f"{scale.thing.name} has not been tared in this cup. Tare it now with what is in the cup, then pour.")
+    return gross_g - cup.zero_g
+
+
+def _page(
+    request: Request, database: Database, bench: Bench, template: str, *, refused: Refused | None = None, overtaken: Overtaken | None = None,
+    typed: dict[str, str] | None = None,
+) -> Response:  # fmt: skip
+    state, say, moment = bench.state, Speech(bench.workshop.units, bench.workshop.currency), clock.now()
+    scales = things.shelf(database, SCALES).things
+    scale = _chosen(request, scales)
+    cup = state.attempt
+    running = state.clock(moment) if cup.outcome == "open" else None
+    zero = cup.zero_g if scale and cup.scale == scale.thing.name else None
+    moved_s = moment.clock_moved_s(cup.contact) if cup.contact else 0.0
+    context = {
+        "bench": bench, "state": state, "step": state.step, "say": say, "words": words(bench, say), "bar": bar(state.step),
+        "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None), "clock": running, "clock_words": clock_words(running, say) if running else "",
+        "moved_min": moved_s / 60 if abs(moved_s) > 60 else 0.0, "scales": [kept for kept in scales if not kept.retired_at], "scale": scale, "zero_g": zero,
+        "token": pours.new_token(), "refused": say.refusal(refused) if refused else "", "refused_field": refused.field if refused else "",
+        "overtaken": str(overtaken) if overtaken else "", "typed": typed or {}, "lot": bench.lot,
+        "batch_number": min(cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.plan.batches) - 1) + 1,
+    }  # fmt: skip
+    status = 409 if overtaken else 422 if refused else 200
+    response = render(request, template, context, status_code=status)
+    if "scale" in request.query_params:
+        response.set_cookie(COOKIE, str(scale.id) if scale else TYPED, max_age=31_536_000, samesite="strict", httponly=True)
+    return response
+
+
+def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Kept[Scale] | None]:
+    pours.look(database, number)
+    return number, things.look(database, SCALES, chosen) if (chosen := _number(scale)) else None
+
+
+@router.get("/pours/{number}/stream", response_class=EventSourceResponse)
+async def stream(
+    scales: TheScales, bells: TheBells, followed: Annotated[tuple[int, Kept[Scale] | None], Depends(_followed)]
+) -> AsyncIterator[ServerSentEvent]:
+    """Tell a bench each reading of its scale, and when the record has a new line."""
+    number, scale = followed
+    with bells.ear(number) as ear:
+        following = asyncio.create_task(_follow(scales, scale, ear)) if scale else None
+        try:
+            while (item := await ear.get()) is not None:
+                yield ServerSentEvent(event="changed", raw_data="1") if item == "changed" else told(cast(Heard, item))
+        finally:
+            if following:
+                following.cancel()
+
+
+async def _follow(scales: Scales, scale: Kept[Scale], ear: asyncio.Queue[object]) -> None:
+    async for heard in scales.listen(scale.id, scale.thing):
+        if ear.full():  # nobody takes them: the newest counts
+            ear.get_nowait()
+        ear.put_nowait(heard)
+
+
+def told(heard: Heard) -> ServerSentEvent:
+    """Say what is known of a scale."""
+    line = heard.line
+    said = {
+        "n": heard.count, "g": round(line.g, 4) if line and line.state == "ok" else None, "state": line.state if line else "ok",
+        "settled": heard.is_settled, "link": heard.link,
+    }  # fmt: skip
+    return ServerSentEvent(event="reading", raw_data=json.dumps(said))
+
+
+def _scale(database: TheDatabase, number: Number) -> Kept[Scale]:
+    return things.look(database, SCALES, number)
+
+
+@router.get("/scales/{number}/stream", response_class=EventSourceResponse)
+async def scale_stream(scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]) -> AsyncIterator[ServerSentEvent]:
+    """Tell each reading of a scale, for its own page."""
+    async for heard in scales.listen(scale.id, scale.thing):
+        yield told(heard)
+
+
+@router.post("/scales/{number}/tare")
+def tare(scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]) -> Response:
+    """Ask a scale to show nothing for what is on it."""
+    if not scales.reader(scale.id, scale.thing).tare():
+        raise Refused("scale", f"{scale.thing.name} can't be reached. Look at its plug.")
+    return Response(status_code=204)

@@ -1,0 +1,168 @@
+"""The Pour station: what will be weighed, weighings begun, and the record of each."""
+
+from datetime import UTC, datetime, timedelta
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Database
+from ufrin.actions.bench import pours
+from ufrin.actions.checks import sign_off
+from ufrin.actions.shop.workshop_settings import settings
+from ufrin.core.exchange.csv_table import write
+from ufrin.core.job.terms import RUBBER, settled
+from ufrin.core.measures.quantities import parse
+from ufrin.core.weighing.bench_state import Attempt, Entry, WeighUp
+from ufrin.core.weighing.record_rules import CORRECTABLE, lines
+from ufrin.devices import clock
+from ufrin.errors import Overtaken, Refused
+from ufrin.web.contexts.checks import befores, stops_context
+from ufrin.web.contexts.station import job_context
+from ufrin.web.frame.forms import Read, form_units, form_version
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, Posted, TheBells, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+KIND_WORDS = {
+    "start": "begun", "tare": "cup tared", "hold": "in hand", "down": "put down again", "weigh": "weighed", "wrong": "wrong part, set aside", "discard": "thrown away", "mixed": "mixed",
+    "poured": "poured", "leftover": "left over", "temperature": "room", "correction": "corrected", "note": "note", "finish": "finished",
+}  # fmt: skip
+
+
+@router.get("/jobs/{job_id}/pour")
+def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show what will be weighed, and the pours so far."""
+    return _page(request, database, job_id, {}, {})
+
+
+@router.post("/jobs/{job_id}/pour")
+def start(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Begin to weigh."""
+    typed = {key: form.get(key, "")[:200] for key in ("who", "temp_c")}
+    try:
+        units = form_units(form, settings(database).units)
+        temp_c = parse(typed["temp_c"], "temperature", units, field="temp_c") if typed["temp_c"].strip() else None
+        number = pours.start(database, job_id, who=typed["who"], temp_c=temp_c, what="the box", now=clock.now())
+    except Refused as refused:
+        field = "temp_c" if refused.field == "room_temp_c" else refused.field
+        return _page(request, database, job_id, {field: Speech(form_units(form, "metric")).refusal(refused)}, typed)
+    return go_to(request, Links.pour(number))
+
+
+@router.post("/jobs/{job_id}/pour/sign")
+def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Take a stop upon oneself."""
+    typed = {key: form.get(key, "")[:500] for key in ("about", "reason", "who")}
+    try:
+        sign_off.sign_off(database, job_id, typed["about"], reason=typed["reason"], who=typed["who"])
+    except Refused as refused:
+        return _page(request, database, job_id, {{"who": "sign_who", "": "stop"}.get(refused.field, refused.field): str(refused)}, typed)
+    return go_to(request, Links.job(job_id, "pour") + "#gate")
+
+
+@router.post("/jobs/{job_id}/pour/unsign")
+def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Take a sign-off back."""
+    sign_off.take_back(database, job_id, form.get("about", ""))
+    return go_to(request, Links.job(job_id, "pour") + "#gate")
+
+
+def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
+    seen = pours.of_job(database, job_id)
+    say = Speech(seen.opened.workshop.units, seen.opened.workshop.currency)
+    room_c = settled(seen.opened.job.rubber, RUBBER)["room_temp_c"]
+    now = clock.now()
+    context = {
+        **job_context(seen.opened, "rubber", Read(changes={})),
+        "station": "pour",
+        "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
+        "gate": stops_context(seen.opened, say),
+        "befores": befores(seen.opened.plan.checks.steps, say, now.wall_s) if seen.opened.plan.checks else [],
+        "errors": errors,
+        "typed": {
+            **typed,
+            "who": typed.get("who") or (seen.pours[0][0].who if seen.pours else ""),
+            "temp_c": typed.get("temp_c") or say.plain(room_c, "temperature"),
+        },
+        "say": say,
+    }
+    return render(request, "bench/pour.html", context, status_code=422 if errors else 200)
+
+
+@router.get("/pours/{number}/record")
+def record(request: Request, database: TheDatabase, number: Number) -> Response:
+    """Show the record of a pour."""
+    return _record(request, database, number, {}, {})
+
+
+@router.get("/pours/{number}/record.csv")
+def record_csv(database: TheDatabase, number: Number) -> Response:
+    """Give the record of a pour as CSV, one line for each of its lines."""
+    bench = pours.look(database, number)
+    codes = pours.codes_of(database, bench)
+    rows = [
+        {
+            "number": line.entry.number, "at": datetime.fromtimestamp(line.entry.at.wall_s, UTC).isoformat(timespec="seconds"),
+            "what": KIND_WORDS[line.entry.kind], "ingredient": line.entry.ingredient, "asked_g": line.target_g, "weighed_g": line.entry.net_g,
+            "corrected_g": line.right_g, "scale": line.entry.scale, "lot": codes.get(line.entry.lot_id or 0), "room_temp_c": line.entry.temp_c,
+            "of_number": line.entry.of_number, "text": line.entry.text,
+        }
+        for line in lines(bench.state)
+    ]  # fmt: skip
+    head = ["number", "at", "what", "ingredient", "asked_g", "weighed_g", "corrected_g", "scale", "lot", "room_temp_c", "of_number", "text"]
+    return Response(
+        write(head, rows), media_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="pour-{number}.csv"'}
+    )
+
+
+@router.post("/pours/{number}/record")
+def correct(request: Request, database: TheDatabase, bells: TheBells, number: Number, form: Posted) -> Response:
+    """Add a correction or a note to a record: what was written stays."""
+    typed = {key: text[:500] for key, text in form.items()}
+    try:
+        of_number = form_version({"version": form.get("of_number", "")})
+        units = form_units(form, settings(database).units)
+        net_g = parse(form.get("net_g", ""), "mass", units, field="net_g") if of_number else None
+        entry = Entry(
+            number=form_version({"version": form.get("number", "")}), at=clock.now(), kind="correction" if of_number else "note", net_g=net_g,
+            of_number=of_number or None, text=" ".join(form.get("text", "").split()),
+        )  # fmt: skip
+        pours.enter(database, number, entry, token=form.get("token", ""))
+    except Refused as refused:
+        return _record(request, database, number, {refused.field: str(refused)}, typed)
+    except Overtaken as overtaken:
+        return _record(request, database, number, {"": str(overtaken)}, typed)
+    bells.ring(number)
+    return go_to(request, Links.pour(number, "record"))
+
+
+def _demould_at(state: WeighUp, attempt: Attempt) -> datetime | None:
+    minutes = state.demould_min(attempt)
+    if attempt.outcome != "poured" or attempt.contact is None or minutes is None:
+        return None
+    return datetime.fromtimestamp(attempt.contact.wall_s, UTC) + timedelta(minutes=minutes)
+
+
+def _record(request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
+    bench = pours.look(database, number)
+    state, say = bench.state, Speech(bench.workshop.units, bench.workshop.currency)
+    told = lines(state)
+    context = {
+        "bench": bench,
+        "state": state,
+        "lines": told,
+        "kinds": KIND_WORDS,
+        "names": {one.key: one for batch in state.plan.batches for one in batch},
+        "correctable": [line for line in told if line.entry.kind in CORRECTABLE],
+        "attempts": [(attempt, state.ratio_error_pct(attempt), _demould_at(state, attempt)) for attempt in state.attempts],
+        "codes": pours.codes_of(database, bench),
+        "errors": errors,
+        "typed": typed,
+        "token": pours.new_token(),
+        "say": say,
+        "over_pct": 100 * (state.used_g / needed - 1) if (needed := pours.needed_g(state)) and state.used_g else None,
+        "needed_g": needed,
+    }
+    return render(request, "bench/record.html", context, status_code=422 if errors else 200)

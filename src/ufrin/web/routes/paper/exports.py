@@ -1,0 +1,119 @@
+"""What a job's box and master are cut and printed from: DXF, true-size SVG, STL and 3MF."""
+
+from collections.abc import Callable, Mapping
+from html import escape
+
+import numpy as np
+from fastapi import APIRouter
+from shapely.geometry import Polygon
+from starlette.responses import Response
+
+from ufrin.actions.job import stations
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.box.cut_list import CutList
+from ufrin.core.box.printed_box import PrintableBox, printable_box
+from ufrin.core.job.job_plan import cuts
+from ufrin.core.job.opening_station import Opening
+from ufrin.core.job.terms import BOX, settled
+from ufrin.core.master.master_form import QUARTER
+from ufrin.core.mesh.files import write_3mf, write_stl
+from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.opening.half_solids import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
+from ufrin.core.opening.parting_surface import Split
+from ufrin.errors import Missing, Refused
+from ufrin.web.contexts.scenes import mould_scene
+from ufrin.web.drawings.cup import true_size_strip
+from ufrin.web.drawings.cut_list import dxf, true_size_svg
+from ufrin.web.drawings.opening_dxf import plan_dxf
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+POUR_MM = 24.0  # the notch that the stream is poured over
+
+
+def _cut(opened: OpenJob) -> CutList:
+    made = cuts(opened.plan.box, opened.job.box) if opened.plan.box else None
+    if made is None:
+        raise Refused("shape", "There is nothing to cut: this box is a container, or is not worked out yet.")
+    return made
+
+
+def _printed(opened: OpenJob) -> PrintableBox:
+    box = opened.plan.box
+    if box is None or not box.panels:
+        raise Refused("shape", "There is no box to print: choose a built one first.")
+    said = settled(opened.job.box, BOX)
+    return printable_box(box.inside_polygon(), rim_mm=box.rim_mm, thickness_mm=said["wall_thickness_mm"], pour_mm=min(POUR_MM, box.inside_mm[0] / 3))
+
+
+def _master(opened: OpenJob) -> bytes:
+    form = opened.plan.master.form
+    if form is None:
+        raise Refused("mesh", "This master has no mesh and no stand-in.")
+    return write_stl(form.mesh)
+
+
+def _parted(opened: OpenJob) -> tuple[Split, Polygon, Opening]:
+    made = opened.plan.opening
+    if made is None or made.split is None or made.inside is None:
+        raise Refused("style", "Only a mould in two parts has halves. Choose it on the Opening station first.")
+    return made.split, made.inside, made
+
+
+def _halves(opened: OpenJob) -> Mesh:
+    parted, inside, made = _parted(opened)
+    form, scene = opened.plan.master.form, mould_scene(opened)
+    if form is None or scene is None or made.cast is None:
+        raise Refused("mesh", "This master has no mesh and no stand-in.")
+    masters = together([other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm])) for other, x, y, turned in scene.places])
+    bores = []
+    for x, y in ((x, y) for _, x, y, turned in scene.places[:1]):
+        for riser, across in [*((gate, GATE_MM) for gate in made.cast.gates), *((vent, VENT_MM) for vent in made.cast.vents)]:
+            at = np.array(riser.at_mm) @ made.cast_turn + np.array([x, y, scene.foot_mm])
+            bores.append(bore_through(at, np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn, across))
+    return both_halves(parted, inside, masters, made.keys, bores).together
+
+
+def _plan_dxf(opened: OpenJob) -> bytes:
+    parted, inside, made = _parted(opened)
+    return plan_dxf(parted, inside, made.keys, 2.0 if parted.flatness_mm < 30 else 5.0)
+
+
+def _cup_strip(opened: OpenJob) -> str:
+    pour, cup = opened.plan.pour, opened.shelf.cup
+    if pour is None or cup is None or not pour.cup_marks:
+        raise Refused("cup_id", "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.")
+    say = Speech(opened.workshop.units, opened.workshop.currency)
+    return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
+
+
+def _cup_paper(opened: OpenJob) -> bytes:
+    from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+
+    return true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)
+
+
+EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
+    "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
+    "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
+    "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).together)),
+    "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
+    "master.stl": ("model/stl", _master),
+    "parting.stl": ("model/stl", lambda opened: write_stl(parting_plate(*_parted(opened)[:2]))),
+    "halves.stl": ("model/stl", lambda opened: write_stl(_halves(opened))),
+    "halves.3mf": ("model/3mf", lambda opened: write_3mf(_halves(opened))),
+    "plan.dxf": ("image/vnd.dxf", _plan_dxf),
+    "cup.svg": ("image/svg+xml", lambda opened: _cup_strip(opened).encode()),
+    "cup.pdf": ("application/pdf", _cup_paper),
+}
+
+
+@router.get("/jobs/{job_id}/files/{name}")
+def export(database: TheDatabase, job_id: Number, name: str) -> Response:
+    """Give a file."""
+    if name not in EXPORTS:
+        raise Missing("this file")
+    kind, make = EXPORTS[name]
+    made = make(stations.open_job(database, job_id, "rubber" if name.startswith("cup.") else "box"))
+    return Response(made, media_type=kind, headers={"Content-Disposition": f'attachment; filename="job-{job_id}-{name}"'})

@@ -1,0 +1,63 @@
+"""The Sheet: one page to print and take to the bench, as HTML and as PDF."""
+
+from datetime import date
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions.job import stations
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.job.terms import BOX, MASTER, RUBBER, WAYS, settled
+from ufrin.devices import clock
+from ufrin.web.contexts.checks import befores
+from ufrin.web.contexts.opening import opening_context
+from ufrin.web.contexts.scenes import box_views
+from ufrin.web.contexts.station import job_context
+from ufrin.web.drawings.svg_marks import in_a_row
+from ufrin.web.frame.forms import Read
+from ufrin.web.frame.pages import environment, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+def _context(opened: OpenJob) -> dict[str, object]:
+    say = Speech(opened.workshop.units, opened.workshop.currency)
+    views = box_views(opened, say)
+    opening = opening_context(opened, say)
+    drawn = [
+        (f"{view.title}, {what}", view.drawing)
+        for what, key in (("in the box", "mould_views"), ("held for casting", "cast_views"))
+        for view in opening[key]
+    ]
+    return {
+        **opening,
+        "opening_line": in_a_row(drawn, "How the mould opens, and how it is held for casting") if drawn else None,
+        **job_context(opened, "box", Read(changes={})),
+        "station": "sheet",
+        "views": views,
+        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan") if views else None,
+        "findings": [finding for found in opened.plan.findings.values() for finding in found if finding.level != "note"],
+        "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
+        "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
+        "ways": WAYS,
+        "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
+        "printed": date.today(),
+    }
+
+
+@router.get("/jobs/{job_id}/sheet")
+def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show the sheet as it will be printed."""
+    return render(request, "paper/job_sheet.html", _context(stations.open_job(database, job_id)))
+
+
+@router.get("/jobs/{job_id}/sheet.pdf")
+def download(database: TheDatabase, job_id: Number) -> Response:
+    """Give the sheet as PDF."""
+    from ufrin.web.frame.pdf import pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+
+    opened = stations.open_job(database, job_id)
+    made = pdf(environment.get_template("paper/_job_sheet.html").render(_context(opened)), opened.job.name, opened.workshop.units)
+    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="job-{job_id}-sheet.pdf"'})

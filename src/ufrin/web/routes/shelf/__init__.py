@@ -1,0 +1,4 @@
+"""Routes of the Shelf.
+
+May import ``frame``, ``drawings`` and ``contexts`` of ``web``.
+"""

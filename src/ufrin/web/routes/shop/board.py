@@ -1,0 +1,46 @@
+"""The Board: the jobs, newest first; and starting a new one."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions.bench import pours
+from ufrin.actions.job import board as boards
+from ufrin.actions.job import stations
+from ufrin.devices import clock
+from ufrin.errors import Refused
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, is_htmx, render
+from ufrin.web.frame.wording_in_units import Speech, headlines, job_state
+from ufrin.web.routes import Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/")
+def show(request: Request, database: TheDatabase, search: str = "", page: str = "1", away: str = "") -> Response:
+    """Show a page of the Board; htmx asks for the list alone while someone searches."""
+    number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
+    board = boards.board(database, search=search, put_away=bool(away), page=number)
+    say = Speech(board.workshop.units, board.workshop.currency)
+    rows = [(listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g)) for listed in board.listed]
+    template = "shop/_jobs.html" if is_htmx(request) else "shop/board.html"
+    now = clock.now()
+    running = (
+        []
+        if is_htmx(request)
+        else [(kept, state, state.clock(now) if state.attempt.outcome == "open" else None) for kept, state in pours.running(database)]
+    )
+    return render(request, template, {"board": board, "rows": rows, "say": say, "running": running})
+
+
+@router.post("/jobs")
+def start(request: Request, database: TheDatabase, form: Posted) -> Response:
+    """Start a job from its name, and go to its Master station."""
+    name = form.get("name", "")
+    try:
+        job_id = stations.start_job(database, name)
+    except Refused as refused:
+        return render(
+            request, "shop/_new_job.html" if is_htmx(request) else "shop/new_job.html", {"name": name[:500], "error": str(refused)}, status_code=422
+        )
+    return go_to(request, Links.job(job_id))

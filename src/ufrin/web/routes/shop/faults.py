@@ -1,0 +1,63 @@
+"""The fault finder of a job: from a symptom to its causes, and what it turned out to be."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Database
+from ufrin.actions.checks import faults
+from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
+from ufrin.core.measures.quantities import parse
+from ufrin.errors import Refused
+from ufrin.web.contexts.station import job_context
+from ufrin.web.frame.forms import Read
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+TOLD = ("demoulded", "shots")
+
+
+@router.get("/jobs/{job_id}/faults")
+def show(request: Request, database: TheDatabase, job_id: Number, symptom: str = "", demoulded: str = "", shots: str = "") -> Response:
+    """Show what may be behind a symptom."""
+    return _page(request, database, job_id, {"symptom": symptom[:40], "demoulded": demoulded[:60], "shots": shots[:60]})
+
+
+@router.post("/jobs/{job_id}/faults")
+def note(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Note what it turned out to be."""
+    said = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *TOLD)}
+    try:
+        faults.note(database, job_id, symptom=said["symptom"], cause=said["cause"], text=said["note"])
+    except Refused as refused:
+        return _page(request, database, job_id, said, errors={refused.field: str(refused)})
+    return go_to(request, Links.job(job_id, "faults") + "#noted")
+
+
+@router.post("/jobs/{job_id}/faults/{number}/forget")
+def forget(request: Request, database: TheDatabase, job_id: Number, number: Number) -> Response:
+    """Take away what was noted by mistake."""
+    faults.forget(database, job_id, number)
+    return go_to(request, Links.job(job_id, "faults") + "#noted")
+
+
+def _page(request: Request, database: Database, job_id: int, said: dict[str, str], *, errors: dict[str, str] | None = None) -> Response:
+    wrong = dict(errors or {})
+    told: dict[str, float | None] = {"demoulded": None, "shots": None}
+    for key, kind in (("demoulded", "time"), ("shots", "number")):
+        try:
+            told[key] = parse(said[key], kind, field=key) if said.get(key, "").strip() else None
+        except Refused as refused:
+            wrong[key] = str(refused)
+    symptom = said.get("symptom", "")
+    if symptom and symptom not in SYMPTOMS:
+        wrong["symptom"], symptom = "What does it look like? Choose from the list what comes nearest.", ""
+    found = faults.find(database, job_id, symptom, demoulded_min=told["demoulded"], shots=told["shots"])
+    opened = found.opened
+    context = {
+        **job_context(opened, "checks", Read(changes={})), "station": "faults", "found": found, "symptoms": SYMPTOMS, "causes": CAUSES, "other": OTHER,
+        "symptom": symptom, "errors": wrong, "typed": said, "say": Speech(opened.workshop.units, opened.workshop.currency),
+    }  # fmt: skip
+    return render(request, "shop/faults.html", context, status_code=422 if wrong else 200)

@@ -1,0 +1,93 @@
+"""Test coupons of a rubber: the recipe for a puck, its readings logged, and the curve that they make."""
+
+from typing import Any, cast
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Database
+from ufrin.actions.shelf import coupons
+from ufrin.actions.shop.workshop_settings import settings
+from ufrin.core.job.shelf_picks import sg_of
+from ufrin.core.job.terms import COUPON
+from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
+from ufrin.core.rubber.shore import Scale
+from ufrin.core.rubber.thinner_curve import MOST_PARTS
+from ufrin.errors import Refused
+from ufrin.web.contexts.shelf import Blank
+from ufrin.web.drawings.hardness import Chosen, hardness_curve
+from ufrin.web.frame.forms import fields, form_units, read
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/shelf/rubbers/{number}/coupons")
+def show(request: Request, database: TheDatabase, number: Number, thinner: str = "") -> Response:
+    """Show a rubber's coupons."""
+    return _page(request, database, number, thinner, {}, {})
+
+
+@router.post("/shelf/rubbers/{number}/coupons")
+def log(request: Request, database: TheDatabase, number: Number, form: Posted) -> Response:
+    """Log a coupon."""
+    taken = read(COUPON, form, Blank(COUPON), form_units(form, settings(database).units))
+    errors = dict(taken.errors)
+    thinner = _number(form.get("thinner", ""))
+    if not errors:
+        try:
+            said = {key: term.default if taken.changes.get(key) is None else taken.changes[key] for key, term in COUPON.items()}
+            _log(database, number, said, thinner)
+        except Refused as refused:
+            errors = {refused.field.removeprefix("points.").replace("parts_per_100", "parts"): str(refused)}
+    if errors:
+        return _page(request, database, number, form.get("thinner", ""), errors, {key: text[:200] for key, text in form.items()})
+    return go_to(request, Links.thing("rubbers", number, "coupons"))
+
+
+def _log(database: Database, number: int, said: dict[str, Any], thinner: int | None) -> None:
+    if said["parts"] and thinner is None:
+        raise Refused("thinner", "Which thinner was in it? A curve belongs to one thinner.")
+    if not 0 <= said["parts"] <= MOST_PARTS:
+        raise Refused("parts", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100.")
+    sizes = {key: said[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
+    coupon = Coupon(scale=cast(Scale, said["scale"]), readings=read_readings(said["readings"] or ""), **sizes)
+    coupons.log(database, number, coupon, thinner_id=thinner if said["parts"] else None, parts=said["parts"])
+
+
+@router.post("/shelf/rubbers/{number}/coupons/{coupon_id}/{what}")
+def withdraw(request: Request, database: TheDatabase, number: Number, coupon_id: Number, what: str) -> Response:
+    """Take a coupon off the curve, or put it back."""
+    if what in {"withdraw", "count"}:
+        coupons.withdraw(database, number, coupon_id, withdrawn=what == "withdraw")
+    return go_to(request, Links.thing("rubbers", number, "coupons"))
+
+
+def _number(text: str) -> int | None:
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
+
+
+def _page(request: Request, database: Database, number: int, thinner: str, errors: dict[str, str], typed: dict[str, str]) -> Response:
+    tested = coupons.coupons_of(database, number, _number(thinner))
+    say = Speech(tested.workshop.units, tested.workshop.currency)
+    rubber = tested.rubber.thing
+    a, b = rubber.weight_ratio
+    puck_g = puck_ml() * sg_of(rubber)
+    context: dict[str, Any] = {
+        "tested": tested,
+        "rubber": rubber,
+        "rows": [
+            (one, one.coupon.findings(), next((kept.thing.name for kept in tested.thinners if kept.id == one.thinner_id), ""))
+            for one in tested.coupons
+        ],
+        "curve": hardness_curve(tested.curve, Chosen()) if tested.curve else None,
+        "fields": fields(COUPON, Blank(COUPON), say.units, errors, typed if errors else {}),
+        "wrong": errors.get("", "") or errors.get("thinner", ""),
+        "puck": {"a_g": puck_g * a / (a + b), "b_g": puck_g * b / (a + b), "all_g": puck_g},
+        "say": say,
+        "findings": tested.curve.at(min(tested.curve.last_dose, MOST_PARTS)).findings if tested.curve and tested.curve.last_dose else (),
+    }
+    return render(request, "station/coupons.html", context, status_code=422 if errors else 200)

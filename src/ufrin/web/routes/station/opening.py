@@ -1,0 +1,113 @@
+"""The Opening station's deeds: pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view."""
+
+from fastapi import APIRouter, Request
+from fastapi.responses import JSONResponse
+from starlette.responses import Response
+
+from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import opening as openings
+from ufrin.core.measures.quantities import parse
+from ufrin.core.opening.pull_ranking import own_direction, said_direction
+from ufrin.errors import Refused
+from ufrin.web.contexts.opening import turning_scene
+from ufrin.web.contexts.station import done
+from ufrin.web.drawings.pull_directions import sphere_of
+from ufrin.web.frame.forms import form_units, form_version
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{job_id}/opening/pulls")
+def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show the pull directions ranked so far; asked again by itself while the ranking goes on."""
+    found = openings.pulls(database, job_id)
+    opened, ranking = found.opened, found.ranking
+    opening, form = opened.plan.opening, opened.plan.master.form
+    shown = opening.shown @ form.turn if opening is not None and opening.shown is not None and form is not None else None
+    worst = max((one.locked_ml for one in ranking.scored), default=0.0) if ranking else 0.0
+    dots = [(one.pull, one.locked_ml / worst if worst else 0.0) for one in ranking.scored] if ranking else []
+    up = form.turn[2] if form is not None else None
+    context = {
+        "job": opened.job, "say": Speech(opened.workshop.units, opened.workshop.currency), "work": found.work, "ranking": ranking, "shown": shown,
+        "pulls": [(pull, own_direction(pull.scored.pull), said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)] if ranking else [],
+        "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None) if dots else "",
+        "current": own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
+        "is_waiting": found.work is not None and found.work.state == "waiting",
+    }  # fmt: skip
+    return render(request, "station/_pull_directions.html", context)
+
+
+@router.post("/jobs/{job_id}/opening/stop")
+def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Give the ranking of pull directions up; what is known stays."""
+    opened = stations.open_job(database, job_id, "master")
+    if opened.mesh:
+        meshes.stop_work(database, opened.mesh.kept.hash, "directions")
+    return go_to(request, Links.job(job_id, "opening"))
+
+
+@router.post("/jobs/{job_id}/opening/pull")
+def pull(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Lay the master so that it is pulled straight up along a direction."""
+    return done(
+        request,
+        database,
+        job_id,
+        "opening",
+        lambda: openings.take_pull(database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200]),
+    )
+
+
+@router.post("/jobs/{job_id}/opening/tip")
+def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Tip the master a little."""
+
+    def act() -> None:
+        degrees = parse(form.get("degrees", "5")[:20], "angle", "metric", field="up")
+        openings.tip(database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees)
+
+    return done(request, database, job_id, "opening", act)
+
+
+@router.post("/jobs/{job_id}/opening/hold")
+def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Hold the mould another way for casting."""
+    up = form.get("up", "")[:200] or None
+    return done(request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up))
+
+
+@router.post("/jobs/{job_id}/opening/place")
+def place(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Place a gate, a vent or a key."""
+    number, units = form.get("number", "0"), form_units(form, "metric")
+
+    def where(name: str) -> float | None:
+        said = form.get(name, "").strip()[:60]
+        if not said:
+            return None
+        away = parse(said.lstrip("-−+ "), "length", units, field=name)
+        return -away if said[0] in "-−" else away
+
+    def act() -> None:
+        if not (number.isascii() and number.isdigit() and len(number) < 4):
+            raise Refused("", "That is not something that can be placed. Open the page again.")
+        placing = openings.Placing(
+            kind=form.get("kind", ""), number=int(number), act=form.get("act", ""), across_mm=where("across"), up_mm=where("up"), deep_mm=where("deep"),
+        )  # fmt: skip
+        openings.place(database, job_id, version=form_version(form), placing=placing)
+
+    return done(request, database, job_id, "opening", act)
+
+
+@router.get("/jobs/{job_id}/opening/scene.json")
+def scene(database: TheDatabase, job_id: Number) -> Response:
+    """Give what the turning view draws."""
+    return JSONResponse(turning_scene(stations.open_job(database, job_id, "opening")))
+
+
+def _master_version(form: Posted) -> int:
+    return form_version({"version": form.get("master_version", "")})

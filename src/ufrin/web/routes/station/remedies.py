@@ -1,0 +1,19 @@
+"""The Checks station's deed: what is advised for a pair is done."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions.checks import sign_off
+from ufrin.web.contexts.station import done
+from ufrin.web.frame.forms import form_version
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.post("/jobs/{job_id}/checks/remedy/{key}")
+def remedy(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
+    """Do what is advised for a pair."""
+    names = (("checks", "version"), ("master", "master_version"), ("box", "box_version"))
+    versions = {station: form_version({"version": form.get(name, "")}) for station, name in names}
+    return done(request, database, job_id, "checks", lambda: sign_off.take_remedy(database, job_id, key[:40], versions=versions))  # type: ignore[arg-type]

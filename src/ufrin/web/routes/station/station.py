@@ -1,0 +1,87 @@
+"""A job's stations: shown, changed field by field, undone; and the job's own name and place."""
+
+from collections.abc import Mapping
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions.job import stations as jobs
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.inputs.stations import Station
+from ufrin.core.job.terms import TERMS
+from ufrin.errors import Stale
+from ufrin.web.contexts.station import Conflict, conflict, job_context, terms_of
+from ufrin.web.frame.forms import Read, form_units, form_version, read, shown_text
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, is_htmx, render
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{job_id}")
+def first(request: Request, job_id: Number) -> Response:
+    """Send a bare job's address on to its first station."""
+    return go_to(request, Links.job(job_id))
+
+
+@router.get("/jobs/{job_id}/{station}")
+def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+    """Show a station."""
+    return _page(request, jobs.open_job(database, job_id, station), station, Read(changes={}))
+
+
+@router.post("/jobs/{job_id}/{station}")
+def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
+    """Save what can be read, and show what can't beside its field."""
+    seen = jobs.glance(database, job_id, station)
+    taken = read(terms_of(seen, station), form, seen.job.inputs[station], form_units(form, seen.workshop.units))
+    try:
+        saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
+    except Stale as stale:
+        return _page(request, jobs.open_job(database, job_id, station), station, taken, stale=stale)
+    if not is_htmx(request) and not taken.errors:
+        return go_to(request, Links.job(job_id, station))
+    return _page(request, saved, station, taken, waiting=_waiting(form, station, saved))
+
+
+@router.post("/jobs/{job_id}/{station}/undo")
+def undo(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+    """Take a station's last change back."""
+    undone = jobs.undo(database, job_id, station)
+    return _page(request, undone, station, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, station))
+
+
+@router.post("/jobs/{job_id}")
+def rename(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Give the job another name."""
+    jobs.rename_job(database, job_id, form.get("name", ""))
+    return go_to(request, Links.job(job_id))
+
+
+@router.post("/jobs/{job_id}/place/{place}")
+def place(request: Request, database: TheDatabase, job_id: Number, place: str) -> Response:
+    """Put the job away, or bring it back to the Board."""
+    jobs.put_job_away(database, job_id, away=place == "away")
+    return go_to(request, Links.board())
+
+
+def _waiting(form: Mapping[str, str], station: Station, saved: OpenJob) -> Conflict:
+    # values refused by an earlier save that nobody has chosen about yet, and that were not typed again since
+    refused = {key: text for key, text in form.items() if key.startswith("mine:") and key[5:] in TERMS[station]}
+    rows = []
+    for key, mine in ((key[5:], text[:200]) for key, text in refused.items()):
+        term = TERMS[station][key]
+        theirs = shown_text(term, getattr(saved.job.inputs[station], key), saved.workshop.units)
+        if mine != theirs and form.get(key) == theirs:
+            rows.append((key, term.label, theirs, mine))
+    return rows
+
+
+def _page(
+    request: Request, opened: OpenJob, station: Station, taken: Read, *, stale: Stale | None = None, waiting: Conflict | None = None
+) -> Response:
+    context = job_context(opened, station, taken)
+    context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
+    status = 409 if stale else 422 if taken.errors else 200
+    return render(request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status)

@@ -1,0 +1,163 @@
+"""Boxes: laws that hold for any master, and the shapes by closed formulas."""
+
+from dataclasses import replace
+from math import hypot, pi
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.box_volumes import box
+from ufrin.core.master.master_form import Master
+from ufrin.core.shelf.containers import Pot
+from ufrin.errors import Refused
+
+# twelve in one row stay well under the largest box there may be
+sizes = st.floats(1, 200)
+clearances = st.floats(0, 50)
+
+
+@st.composite
+def masters(draw: st.DrawFn) -> Master:
+    length, width, height = draw(sizes), draw(sizes), draw(sizes)
+    outline = draw(st.sampled_from(["rectangle", "round"]))
+    width = length if outline == "round" else width
+    outside = length * width * height / 1000 * (pi / 4 if outline == "round" else 1)
+    volume = outside * draw(st.floats(0.01, 0.99))
+    return Master(
+        length_mm=length, width_mm=width, height_mm=height, volume_ml=volume, mass_g=volume * draw(st.floats(0.1, 8)), count=draw(st.integers(1, 4)),
+        outline=outline,
+    )  # fmt: skip
+
+
+@st.composite
+def plans(draw: st.DrawFn) -> BoxPlan:
+    chosen = tuple(draw(st.lists(masters(), min_size=1, max_size=3)))
+    bed = draw(clearances)
+    sunk = draw(st.floats(0, 0.9)) * min(bed, *(master.height_mm for master in chosen))
+    made = {name: draw(clearances) for name in ("side_mm", "over_mm", "under_mm", "gap_mm", "freeboard_mm")}
+    return BoxPlan(
+        masters=chosen, shape=draw(st.sampled_from(["rectangle", "round"])), bed_mm=bed, sunk_mm=sunk, rubber_sg=draw(st.floats(0.9, 1.6)), **made
+    )
+
+
+@given(plans())
+def test_net_displaced_and_bed_add_up_to_gross(plan: BoxPlan) -> None:
+    made = box(plan)
+    assert made.net_ml + made.displaced_ml + made.bed_ml == pytest.approx(made.gross_ml)
+    assert made.lift_g is not None
+    assert made.lift_g >= 0
+    assert made.net_ml >= 0
+    assert made.fill_mm <= made.rim_mm
+
+
+@given(plans(), st.sampled_from(["side_mm", "over_mm", "under_mm", "gap_mm"]), st.floats(0.1, 50))
+def test_more_clearance_never_needs_less_rubber(plan: BoxPlan, name: str, more: float) -> None:
+    wider = replace(plan, **{name: getattr(plan, name) + more})
+    assert box(wider).net_ml >= box(plan).net_ml * (1 - 1e-9)
+
+
+@given(plans(), st.randoms())
+def test_the_order_of_masters_does_not_matter(plan: BoxPlan, chance: object) -> None:
+    shuffled = list(plan.masters)
+    chance.shuffle(shuffled)  # type: ignore[attr-defined]
+    one, other = box(plan), box(replace(plan, masters=tuple(shuffled)))
+    assert other.net_ml == pytest.approx(one.net_ml)
+    assert other.gross_ml == one.gross_ml
+    assert other.lift_g == pytest.approx(one.lift_g)
+
+
+@given(plans())
+def test_the_grid_chosen_takes_the_least_rubber(plan: BoxPlan) -> None:
+    count = sum(master.count for master in plan.masters)
+    assume(count > 1)
+    best = box(plan).net_ml
+    for columns in range(1, count + 1):
+        assert box(replace(plan, columns=columns)).net_ml >= best * (1 - 1e-9)
+
+
+def test_round_box_is_the_circle_round_the_footprint() -> None:
+    one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52, mass_g=60)
+    made = box(BoxPlan(masters=(one,), shape="round", wall_thickness_mm=2))
+    assert made.diameter_mm == pytest.approx(hypot(60, 40) + 24)
+    assert made.gross_ml == pytest.approx(pi * (hypot(60, 40) + 24) ** 2 / 4 * 47 / 1000)
+    assert made.panels[0].length_mm == pytest.approx(pi * (hypot(60, 40) + 26))
+    turned = Master(length_mm=46, width_mm=46, height_mm=118, volume_ml=118, outline="round")
+    assert box(BoxPlan(masters=(turned,), shape="round")).diameter_mm == pytest.approx(70)
+
+
+def test_gang_panels_and_lift() -> None:
+    four = Master(length_mm=64, width_mm=38, height_mm=40, volume_ml=63, mass_g=47, count=4)
+    made = box(BoxPlan(masters=(four,), rubber_sg=1.1, wall_thickness_mm=6))
+    assert (made.rows, made.columns, made.length_mm, made.width_mm) == (2, 2, 64 * 2 + 10 + 24, 38 * 2 + 10 + 24)
+    assert [(panel.name, panel.length_mm, panel.height_mm, panel.count) for panel in made.panels] == [
+        ("long side", 162 + 12, 62, 2),
+        ("short side", 110, 62, 2),
+    ]
+    assert made.lift_g == pytest.approx(4 * (63 * 1.1 - 47))
+    assert [finding.code for finding in made.findings] == ["floats"]
+
+
+def test_one_light_master_is_told_even_among_heavy_ones() -> None:
+    cork = Master(length_mm=20, width_mm=20, height_mm=20, volume_ml=8, mass_g=2)
+    lead = Master(length_mm=20, width_mm=20, height_mm=20, volume_ml=8, mass_g=90)
+    made = box(BoxPlan(masters=(cork, lead), rubber_sg=1.1))
+    assert made.lift_g == 0
+    assert [finding.code for finding in made.findings] == ["floats"]
+
+
+POT = Pot(bottom_mm=80, top_mm=100, height_mm=120)
+
+
+@pytest.mark.parametrize(
+    ("bed", "over", "raised", "codes"),
+    [
+        (0.0, 12.0, 24.0, {"too-tight"}),  # 60 x 20 across is 63.2; with 2 x 10.377 beside it is 84, which the pot has 24 mm up
+        (24.0, 12.0, 0.0, set()),
+        (60.0, 40.0, 0.0, {"overflows"}),
+    ],
+)
+def test_tapered_pot(bed: float, over: float, raised: float, codes: set[str]) -> None:
+    side = (84 - hypot(60, 20)) / 2
+    one = Master(length_mm=60, width_mm=20, height_mm=35, volume_ml=30)
+    made = box(BoxPlan(masters=(one,), shape="tapered", pot=POT, side_mm=side, over_mm=over, bed_mm=bed))
+    assert made.raise_to_clear_mm == pytest.approx(raised)
+    assert {finding.code for finding in made.findings} == codes
+    top = 80 + 20 * made.fill_mm / 120
+    assert made.gross_ml == pytest.approx(pi * made.fill_mm * (80**2 + 80 * top + top**2) / 12_000)
+
+
+def test_no_bed_helps_in_a_straight_or_low_pot() -> None:
+    wide = Master(length_mm=80, width_mm=20, height_mm=35, volume_ml=30)
+    for pot in (
+        Pot(bottom_mm=90, top_mm=90, height_mm=120),
+        Pot(bottom_mm=80, top_mm=110, height_mm=40),
+        Pot(bottom_mm=110, top_mm=80, height_mm=90),
+    ):
+        assert box(BoxPlan(masters=(wide,), shape="tapered", pot=pot)).raise_to_clear_mm is None
+
+
+@pytest.mark.parametrize(
+    ("changed", "field", "says"),
+    [
+        ({"sunk_mm": 5.0}, "sunk_mm", "Make the bed deeper"),
+        ({"sunk_mm": 40.0, "bed_mm": 50.0}, "sunk_mm", "wholly in the bed"),
+        ({"rows": 1, "columns": 2}, "rows", "there are 3"),
+        ({"side_mm": float("nan")}, "side_mm", "clearance"),
+        ({"shape": "tapered"}, "pot", "inside diameters"),
+        ({"rubber_sg": 0.0}, "rubber_sg", "specific gravity"),
+        ({"side_mm": 9000.0}, "masters", "m³"),
+    ],
+)
+def test_refuses(changed: dict[str, object], field: str, says: str) -> None:
+    three = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52, count=3)
+    with pytest.raises(Refused, match=says) as refused:
+        box(BoxPlan(masters=(three,), **changed))  # type: ignore[arg-type]
+    assert refused.value.field == field
+
+
+def test_a_volume_larger_than_its_outside_is_refused() -> None:
+    with pytest.raises(Refused, match="can't be inside"):
+        Master(length_mm=10, width_mm=10, height_mm=10, volume_ml=1.01)
+    assert Master(length_mm=10, width_mm=10, height_mm=10, volume_ml=1.0).outside_ml == 1.0

@@ -1,0 +1,84 @@
+"""What every request passes through; and the database going away and coming back."""
+
+import json
+import logging
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from ufrin import logs
+from ufrin.actions.job import board
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
+
+
+@pytest.mark.parametrize("address", ["/", "/settings", "/nope", "/static/ufrin.css", "/api/openapi.json", "/healthz"])
+def test_headers(client: TestClient, address: str) -> None:
+    headers = client.get(address).headers
+    assert headers["Content-Security-Policy"].startswith("default-src 'none'; script-src 'self'; style-src 'self'")
+    assert "unsafe" not in headers["Content-Security-Policy"]
+    assert headers["X-Content-Type-Options"] == "nosniff"
+    assert len(headers["X-Reference"]) == 8
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({"Origin": "http://elsewhere.example"}, 403),
+        ({"Origin": "null"}, 403),
+        ({"Sec-Fetch-Site": "cross-site"}, 403),
+        ({"Sec-Fetch-Site": "same-site"}, 403),
+        ({"Origin": "http://127.0.0.1", "Sec-Fetch-Site": "same-origin"}, 200),
+        ({}, 200),
+        ({"Host": "elsewhere.example"}, 400),
+    ],
+)
+def test_changes_from_elsewhere_are_refused(client: TestClient, database: Database, headers: dict[str, str], status: int) -> None:
+    assert client.post("/jobs", data={"name": "Ammonite"}, headers=headers).status_code == status
+    assert board.board(database).total == (status == 200)
+
+
+def test_too_much_is_refused_with_a_sentence(client: TestClient, database: Database) -> None:
+    said = client.post("/jobs", data={"name": "x" * 2_000_000}, headers={"HX-Request": "true"})
+    assert (said.status_code, said.headers["HX-Retarget"]) == (413, "#notice")
+    assert "1024 kB" in said.text
+    endless = client.post("/api/v1/mix", content=(b"x" * 65_536 for _ in range(64)), headers={"Content-Type": "application/json"})
+    assert endless.status_code == 413
+    assert "1024 kB" in endless.json()["detail"]
+
+
+def test_a_failure_shows_a_reference_that_is_in_the_log(client: TestClient, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    def trip(*_: object, **__: object) -> None:
+        raise ZeroDivisionError("on purpose")
+
+    before = logging.root.handlers[:]
+    file = logs.write_to(tmp_path)
+    monkeypatch.setattr(board, "board", trip)
+    answer = client.get("/")
+    written = [json.loads(line) for line in file.read_text().splitlines()]
+    for handler in logging.root.handlers:
+        handler.close()
+    logging.root.handlers = before
+    assert answer.status_code == 500
+    (failed,) = [row for row in written if row["event"] == "failed"]
+    assert failed["reference"] in answer.text
+    assert "on purpose" in failed["exception"]
+    assert "on purpose" not in answer.text
+
+
+def test_the_database_goes_away_and_comes_back(client: TestClient, database: Database, cluster: Cluster) -> None:
+    assert client.get("/healthz").status_code == 200
+    cluster.stop()
+    try:
+        for _ in range(2):
+            page = client.get("/")
+            assert page.status_code == 503
+            assert "What you typed is still in the page" in page.text
+        assert client.get("/healthz").json() == {"server": "up", "database": "away"}
+        part = client.post("/jobs/1/box", data={"side_mm": "14"}, headers={"HX-Request": "true"})
+        assert (part.status_code, part.headers["HX-Retarget"]) == (503, "#notice")
+        assert client.post("/api/v1/box", json={}).status_code == 422  # sums need no record book
+    finally:
+        cluster.start()
+    assert client.get("/").status_code == 200
