@@ -19,7 +19,9 @@ from ufrin.web.frame.bench_events import Bells
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.routes.bench import allowance_and_lots, bench, pour
-from ufrin.web.routes.interface import mesh, mix_box_hardness, pairing
+from ufrin.web.routes.interface import box, degassing, mesh, mix, pairing
+from ufrin.web.routes.interface import hardness as interface_hardness
+from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
 from ufrin.web.routes.shop import board, faults, glossary, health, pairings, workshop_settings
@@ -76,9 +78,13 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         things,
         workshop_settings,
         health,
-        mix_box_hardness,
+        mix,
+        box,
+        interface_hardness,
         mesh,
+        interface_opening,
         pairing,
+        degassing,
         pairings,
         glossary,
     ):

@@ -1,0 +1,55 @@
+"""The interface call on bubbles: which leave a liquid in time, and what a pressure pot does to the rest."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from ufrin.core.degassing import bubbles as air
+from ufrin.core.measures.quantities import convert
+from ufrin.web.contexts.interface import KnownFieldsModel
+
+router = APIRouter(tags=["checks"])
+
+
+class BubblesIn(KnownFieldsModel):
+    """A liquid, how deep it stands, and how long it stays liquid; the gauge pressure of a pot, where there is one."""
+
+    viscosity_mpa_s: Annotated[float, Field(gt=0, le=1e8)]
+    sg: Annotated[float, Field(gt=air.GAS_SG, le=22.6)]
+    depth_mm: Annotated[float, Field(gt=0, le=10_000)]
+    pot_life_min: Annotated[float, Field(gt=0, le=525_600)]
+    pressure_psi_gauge: Annotated[float, Field(ge=0, le=15_000)] | None = None
+
+
+class ClearsOut(BaseModel):
+    """The smallest bubble that rises out in time, in mm across: by the slow bound and by the fast one."""
+
+    stokes: float
+    hadamard: float
+
+
+class PotOut(BaseModel):
+    """What is left of a bubble under the pressure of the pot."""
+
+    volume_ratio: float
+    diameter_ratio: float
+
+
+class BubblesOut(BaseModel):
+    """Bubbles that clear; the pot's part is null where no pressure was given."""
+
+    clears_mm: ClearsOut
+    pressure_pot: PotOut | None
+
+
+@router.post("/api/v1/bubbles", summary="Which bubbles leave a liquid in time, and what a pressure pot does to the rest")
+def bubbles(asked: BubblesIn) -> BubblesOut:
+    """Work out the smallest bubble that clears."""
+    said: dict[str, Any] = {"depth_mm": asked.depth_mm, "time_min": asked.pot_life_min, "viscosity_mpa_s": asked.viscosity_mpa_s, "sg": asked.sg}
+    pot = None
+    if asked.pressure_psi_gauge is not None:
+        ratio = air.pot_ratio(convert(asked.pressure_psi_gauge, "psi", "kPa"))
+        pot = PotOut(volume_ratio=ratio, diameter_ratio=air.diameter_ratio(ratio))
+    clears = ClearsOut(stokes=air.smallest_mm(**said, surface="dirty"), hadamard=air.smallest_mm(**said, surface="clean"))
+    return BubblesOut(clears_mm=clears, pressure_pot=pot)
