@@ -50,7 +50,9 @@ class Browser:
 @contextmanager
 def server(kind: str, told: str) -> Iterator[tuple[int, int]]:
     """Run a server in a process of its own; give its port and process number."""
-    process = subprocess.Popen([sys.executable, str(Path(__file__).parent / "serve.py"), kind, told], stdout=subprocess.PIPE, text=True)
+    process = subprocess.Popen(
+        [sys.executable, str(Path(__file__).parent / "serve.py"), kind, told], stdout=subprocess.PIPE, text=True
+    )
     try:
         port = int(process.stdout.readline()) if process.stdout else 0
         for _ in range(400):
@@ -98,7 +100,9 @@ def box_recompute_ms(port: int) -> float:
     browser, taken = Browser(port), []
     version = int(re.search(rb'name="version" id="version" value="(\d+)"', browser.load(BOX)[1])[1])  # type: ignore[index]
     for turn in range(LOADS):
-        _, body, answer = browser.load(BOX, {"version": str(version), "units": "metric", "side_mm": f"{12 + turn % 5} mm"})
+        _, body, answer = browser.load(
+            BOX, {"version": str(version), "units": "metric", "side_mm": f"{12 + turn % 5} mm"}
+        )
         version = int(re.search(rb'name="version" id="version" value="(\d+)"', body)[1])  # type: ignore[index]
         taken.append(float((answer.headers["Server-Timing"] or "").split("dur=")[1]))
     return statistics.median(taken)
@@ -126,7 +130,8 @@ def fill(conninfo: str, jobs: int = 0) -> None:
         connection.execute(
             "with made as (insert into jobs (name) select 'Job ' || n from generate_series(1, %(jobs)s) n returning id)"
             " insert into stations (job_id, station, inputs) select made.id, station, inputs from made,"
-            " (values ('master', %(master)s::jsonb), ('opening', '{}'), ('box', '{}'), ('rubber', '{\"rubber_id\": 1}'), ('checks', '{}')) as s (station, inputs)",
+            " (values ('master', %(master)s::jsonb), ('opening', '{}'), ('box', '{}'), ('rubber', "
+            "'{\"rubber_id\": 1}'), ('checks', '{}')) as s (station, inputs)",
             {"jobs": jobs, "master": master},
         )
     # a vacuum can't run inside a transaction
@@ -142,8 +147,19 @@ def moving_ms(port: int) -> list[float]:
     for turn in range(24):
         version = re.search(rb'name="version" value="(\d+)"', browser.load(page)[1])
         kind = "gate" if turn % 2 else "key"
-        where = {"across": f"{-20 + turn} mm", "up": "90 mm"} if kind == "gate" else {"across": f"{60 - turn / 2} mm", "deep": "48 mm"}
-        said = {"version": version.group(1).decode() if version else "0", "units": "metric", "kind": kind, "number": "1", "act": "move", **where}
+        where = (
+            {"across": f"{-20 + turn} mm", "up": "90 mm"}
+            if kind == "gate"
+            else {"across": f"{60 - turn / 2} mm", "deep": "48 mm"}
+        )
+        said = {
+            "version": version.group(1).decode() if version else "0",
+            "units": "metric",
+            "kind": kind,
+            "number": "1",
+            "act": "move",
+            **where,
+        }
         taken.append(browser.load(page + "/place", said)[0] * 1000)
     return taken
 
@@ -161,19 +177,37 @@ def main() -> None:
                 more = f"{got['job']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
                 tell("Job page / bare FastAPI + Jinja page of its size", got["job"] / got["bare"], "<= 3", more)
                 ours, theirs = per_second(port, JOB_PAGE), per_second(bare, "/")
-                tell("8 clients: requests/s of the bare page / of the job page", theirs / ours, "<= 3", f"{theirs:.0f}/s against {ours:.0f}/s")
+                tell(
+                    "8 clients: requests/s of the bare page / of the job page",
+                    theirs / ours,
+                    "<= 3",
+                    f"{theirs:.0f}/s against {ours:.0f}/s",
+                )
             box_ms = box_recompute_ms(port)
             tell("Box changed by htmx, server time / 15 ms", box_ms / 15, "< 1", f"median {box_ms:.1f} ms")
             got = median_ms({"few": (Browser(port), "/"), "many": (Browser(big), "/")})
-            tell("Board with 10,000 jobs / with 10", got["many"] / got["few"], "<= 2", f"{got['many']:.2f} ms against {got['few']:.2f} ms")
+            tell(
+                "Board with 10,000 jobs / with 10",
+                got["many"] / got["few"],
+                "<= 2",
+                f"{got['many']:.2f} ms against {got['few']:.2f} ms",
+            )
             browser = Browser(port)
             before = peak_kb(process)
             for turn in range(1000):
                 browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf/rubbers")[turn % 5])
-            tell("Peak memory after 1,000 more page loads / before", peak_kb(process) / before, "< 1.05", f"{before // 1024} MB before")
+            tell(
+                "Peak memory after 1,000 more page loads / before",
+                peak_kb(process) / before,
+                "< 1.05",
+                f"{before // 1024} MB before",
+            )
             moved = moving_ms(port)
             tell(
-                "A vent or a key moved, answer / 300 ms", max(moved) / 300, "< 1", f"worst of {len(moved)}, median {statistics.median(moved):.0f} ms"
+                "A vent or a key moved, answer / 300 ms",
+                max(moved) / 300,
+                "< 1",
+                f"worst of {len(moved)}, median {statistics.median(moved):.0f} ms",
             )
             meshes.responsive(port, BOX, tell)
             benches.benches(few, port, process, tell)
@@ -184,7 +218,12 @@ def main() -> None:
         with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
             for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
                 got = median_ms({"none": (Browser(port), path), "full": (Browser(big), path)}, 150)
-                tell(f"{path} with 100,000 pours / with 12", got["full"] / got["none"], "<= 2", f"{got['full']:.2f} ms against {got['none']:.2f} ms")
+                tell(
+                    f"{path} with 100,000 pours / with 12",
+                    got["full"] / got["none"],
+                    "<= 2",
+                    f"{got['full']:.2f} ms against {got['none']:.2f} ms",
+                )
     meshes.run(tell)
     openings.run(tell)
 

@@ -77,12 +77,18 @@ async def _benches(conninfo: str, port: int, process: int) -> tuple[list[float],
     database.open()
     addresses = []
     for index, wire in enumerate(wires):
-        scale = things.add(database, SCALES, Scale(name=f"Bench {index + 1}", address=f"socket://127.0.0.1:{wire.port}", step_g=1.0, most_g=1e6))
+        scale = things.add(
+            database,
+            SCALES,
+            Scale(name=f"Bench {index + 1}", address=f"socket://127.0.0.1:{wire.port}", step_g=1.0, most_g=1e6),
+        )
         number = pours.start(database, 9, who="", temp_c=None, what="the box", now=clock.now())
         addresses.append(f"/pours/{number}/stream?scale={scale}")
     database.close()
     arrived: list[dict[int, float]] = [{} for _ in wires]
-    following = [asyncio.create_task(follow(port, address, come, over)) for address, come in zip(addresses, arrived, strict=True)]
+    following = [
+        asyncio.create_task(follow(port, address, come, over)) for address, come in zip(addresses, arrived, strict=True)
+    ]
     await asyncio.sleep(3)  # connected, and the first half line dropped
     first = [len(wire.sent) + 1 for wire in wires]
     began, computed = time.perf_counter(), busy_s(process)
@@ -106,7 +112,12 @@ def benches(conninfo: str, port: int, process: int, tell: Any) -> None:
     """Follow twenty scales at once."""
     taken, lost, sent, cores = asyncio.run(_benches(conninfo, port, process))
     median, slow = statistics.median(taken), sorted(taken)[int(len(taken) * 0.99)]
-    tell("20 benches: scale to page, median / 150 ms", median / LIMIT_MS, "< 1", f"median {median:.0f} ms, 99 % within {slow:.0f} ms")
+    tell(
+        "20 benches: scale to page, median / 150 ms",
+        median / LIMIT_MS,
+        "< 1",
+        f"median {median:.0f} ms, 99 % within {slow:.0f} ms",
+    )
     tell("20 benches: readings lost / sent", lost / sent, "0", f"{lost} of {sent}")
     tell("20 benches: cores that the server takes", cores, "< 1", f"{BENCHES * READINGS_PER_S:.0f} readings/s")
 
@@ -121,13 +132,17 @@ def fill_with_pours(conninfo: str) -> None:
         connection.execute(
             "insert into pours (job_id, rubber_id, who, plan, started_at, finished_at, needed_g, used_g)"
             " select job_id, rubber_id, who, plan, started_at - n * interval '1 minute', finished_at - n * interval '1 minute', needed_g,"
-            " needed_g * (1 + (n %% 37) / 200.0) from (select * from pours order by id limit 1) as one, generate_series(1, %s) as n",
+            " needed_g * (1 + (n %% 37) / 200.0) from (select * from pours order by id limit 1) as one, "
+            "generate_series(1, %s) as n",
             [POURS],
         )
         connection.execute(
             "insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, ingredient, net_g)"
-            " select p.id, n, n::text, p.started_at, n, 'demo', 'weigh', 'A', 100 from pours p, generate_series(1, 6) as n where p.id > 12"
+            " select p.id, n, n::text, p.started_at, n, 'demo', 'weigh', 'A', 100 from pours p, "
+            "generate_series(1, 6) as n where p.id > 12"
         )
-        connection.execute("insert into lot_moves (lot_id, grams, pour_id, why) select 1, 100, id, 'poured' from pours where id > 12")
+        connection.execute(
+            "insert into lot_moves (lot_id, grams, pour_id, why) select 1, 100, id, 'poured' from pours where id > 12"
+        )
     with psycopg.connect(conninfo, autocommit=True) as connection:
         connection.execute("vacuum analyze")

@@ -33,7 +33,10 @@ def pebble(subdivisions: int) -> Mesh:
     ball = trimesh.creation.icosphere(subdivisions=subdivisions, radius=40)
     x, y, z = np.asarray(ball.vertices).T / 40
     lumps = 1 + 0.15 * np.sin(5 * x) * np.cos(4 * y) + 0.1 * np.sin(6 * z + 2 * x)
-    return Mesh(vertices_mm=np.asarray(ball.vertices) * lumps[:, None] * [1, 0.8, 0.6], faces=np.asarray(ball.faces, dtype=np.int32))
+    return Mesh(
+        vertices_mm=np.asarray(ball.vertices) * lumps[:, None] * [1, 0.8, 0.6],
+        faces=np.asarray(ball.faces, dtype=np.int32),
+    )
 
 
 def best_s(what: Callable[[], object], times: int = 3) -> float:
@@ -62,19 +65,34 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
     cut_s = best_s(lambda: volume_below_ml(large, 5.0))
     slice_s = best_s(lambda: solid.slice_plane([0, 0, 5.0], [0, 0, -1]))
     tell("Cut at the fill line / trimesh's slice", cut_s / slice_s, "<= 1.5", f"{cut_s:.3f} s against {slice_s:.3f} s")
-    tell(f"{ROWS} rows of the table of ways / 2 s", _table_s(middling) / 2, "< 1", f"{len(middling.faces)} triangles, attitudes included")
-    tell("Peak memory of measuring / the file", _peak_bytes(data) / len(data), f"<= {MEMORY_LIMIT}", f"{len(data) // 1_000_000} MB")
+    tell(
+        f"{ROWS} rows of the table of ways / 2 s",
+        _table_s(middling) / 2,
+        "< 1",
+        f"{len(middling.faces)} triangles, attitudes included",
+    )
+    tell(
+        "Peak memory of measuring / the file",
+        _peak_bytes(data) / len(data),
+        f"<= {MEMORY_LIMIT}",
+        f"{len(data) // 1_000_000} MB",
+    )
 
 
 def _table_s(mesh: Mesh) -> float:
     drawn = reduced(mesh)
     shelf = {
         n: Container(
-            name=f"{n}", shape=("rectangle", "round", "tapered")[n % 3], length_mm=90 + 4 * n, width_mm=80 + 3 * n, bottom_mm=80 + 4 * n, top_mm=95 + 4 * n,
+            name=f"{n}",
+            shape=("rectangle", "round", "tapered")[n % 3],
+            length_mm=90 + 4 * n,
+            width_mm=80 + 3 * n,
+            bottom_mm=80 + 4 * n,
+            top_mm=95 + 4 * n,
             height_mm=60 + 4 * n,
         )
         for n in range(40)
-    }  # fmt: skip
+    }
 
     def compare() -> None:
         volume_ml = mesh.volume_mm3 / 1000
@@ -94,7 +112,7 @@ def _table_s(mesh: Mesh) -> float:
 def _peak_bytes(data: bytes) -> int:
     # in a process of its own, over what the program takes before it has a file
     code = (
-        "import re,sys;from pathlib import Path;from ufrin.core.measuring import measure;from ufrin.core.mesh_files import read;"
+        "import re,sys;from pathlib import Path;from ufrin.core.mesh.mesh_volume import measure;from ufrin.core.mesh.files import read;"
         "peak=lambda: int(re.search(r'VmHWM:\\s+(\\d+)',Path('/proc/self/status').read_text())[1])*1024;before=peak();"
         "data=sys.stdin.buffer.read();measure(read(data,'x.stl').mesh);print(peak()-before)"
     )
@@ -105,10 +123,14 @@ def _peak_bytes(data: bytes) -> int:
 def responsive(port: int, path: str, tell: Callable[[str, float, str, str], None]) -> None:
     """Load a page while a large mesh is being measured by the same server, and while nothing else is."""
     data, mark = write_stl(pebble(8)), "mark"
-    body = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="x.stl"\r\n\r\n'.encode() + data + f"\r\n--{mark}--\r\n".encode()
+    body = (
+        f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="x.stl"\r\n\r\n'.encode()
+        + data
+        + f"\r\n--{mark}--\r\n".encode()
+    )
     request = urllib.request.Request(
         f"http://127.0.0.1:{port}/api/v1/mesh/measure", body, {"Content-Type": f"multipart/form-data; boundary={mark}"}
-    )  # fmt: skip
+    )
     volume: list[float] = []
     thread = threading.Thread(target=lambda: volume.append(json.load(urllib.request.urlopen(request))["volume_ml"]))
     alone = [best_s(lambda: urllib.request.urlopen(f"http://127.0.0.1:{port}{path}").read(), 1) for _ in range(30)]
@@ -120,5 +142,8 @@ def responsive(port: int, path: str, tell: Callable[[str, float, str, str], None
     slowest, usual = max(meanwhile), sorted(alone)[15]
     assert volume
     tell(
-        "Slowest page while a mesh is measured / 1 s", slowest, "< 1", f"{slowest * 1000:.0f} ms; alone {usual * 1000:.0f} ms, {len(meanwhile)} pages"
+        "Slowest page while a mesh is measured / 1 s",
+        slowest,
+        "< 1",
+        f"{slowest * 1000:.0f} ms; alone {usual * 1000:.0f} ms, {len(meanwhile)} pages",
     )

@@ -26,7 +26,9 @@ CELLS = 128
 
 def ring(sections: int) -> Mesh:
     """Make a torus, standing: its hole is locked."""
-    made = trimesh.creation.torus(major_radius=30, minor_radius=11, major_sections=sections, minor_sections=sections // 2)
+    made = trimesh.creation.torus(
+        major_radius=30, minor_radius=11, major_sections=sections, minor_sections=sections // 2
+    )
     standing = Mesh(vertices_mm=np.asarray(made.vertices, dtype=float), faces=np.asarray(made.faces, dtype=np.int32))
     return standing.moved(turn_up((1.0, 0.2, 0.1)))
 
@@ -70,7 +72,12 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
     outlets[-1] = fluid[-1]
     same = np.array_equal(trapped_cells(fluid, outlets), by_reconstruction(fluid))
     theirs_s, ours_s = best_s(lambda: by_reconstruction(fluid), 1), best_s(lambda: trapped_cells(fluid, outlets), 5)
-    tell("Greyscale reconstruction / trapped air, 128 cells", theirs_s / ours_s, ">= 100", f"{ours_s * 1000:.1f} ms; the same cells: {same}")
+    tell(
+        "Greyscale reconstruction / trapped air, 128 cells",
+        theirs_s / ours_s,
+        ">= 100",
+        f"{ours_s * 1000:.1f} ms; the same cells: {same}",
+    )
 
     solid = trimesh.Trimesh(middling.vertices_mm, middling.faces, process=False)
     low, cell, shape = grid(middling, CELLS)
@@ -80,7 +87,12 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
 
     voxels_s, columns_s = best_s(lambda: solid.voxelized(cell).fill(), 1), best_s(lambda: cast().filled(), 5)
     off = abs(stretches(cast()).high_mm.sum() - stretches(cast()).low_mm.sum()) * cell**2 / middling.volume_mm3 - 1
-    tell("trimesh's filled voxels / columns, 128 cells", voxels_s / columns_s, ">= 40", f"{columns_s * 1000:.1f} ms; volume off by {off * 100:.3f} %")
+    tell(
+        "trimesh's filled voxels / columns, 128 cells",
+        voxels_s / columns_s,
+        ">= 40",
+        f"{columns_s * 1000:.1f} ms; volume off by {off * 100:.3f} %",
+    )
 
     torus = ring(180)
     began = time.perf_counter()
@@ -88,12 +100,24 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
     embree_s = time.perf_counter() - began
     locked_s = best_s(lambda: ours_locked(torus, 96), 5)
     apart = ours_locked(torus, 96) / theirs - 1
-    tell("Embree from every cell / locked rubber, 96 cells", embree_s / locked_s, ">= 50", f"{locked_s * 1000:.1f} ms; {apart * 100:+.2f} % apart")
+    tell(
+        "Embree from every cell / locked rubber, 96 cells",
+        embree_s / locked_s,
+        ">= 50",
+        f"{locked_s * 1000:.1f} ms; {apart * 100:+.2f} % apart",
+    )
 
     search_s = best_s(lambda: coarse(small, 200, 64), 2)
-    tell("200 directions at 64 cells / 1.5 s", search_s / 1.5, "<= 1", f"{len(small.faces)} triangles, {search_s:.2f} s")
+    tell(
+        "200 directions at 64 cells / 1.5 s", search_s / 1.5, "<= 1", f"{len(small.faces)} triangles, {search_s:.2f} s"
+    )
     found = coarse(small, 200, 64)
-    tell("Finalists at 256 columns / 1 s", best_s(lambda: refined(small, found), 1), "-", "wandering beside the best included")
+    tell(
+        "Finalists at 256 columns / 1 s",
+        best_s(lambda: refined(small, found), 1),
+        "-",
+        "wandering beside the best included",
+    )
     began, stages = time.perf_counter(), []
     for _ in rankings(middling):
         stages.append(time.perf_counter() - began)
@@ -103,4 +127,9 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
     split_s = best_s(lambda: split(small, box_round(small, 10), under_mm=10, over_mm=10, cells=CELLS), 2)
     made = split(middling, box_round(middling, 10), under_mm=10, over_mm=10, cells=CELLS)
     gap = abs(float((made.area_mm2 * (made.top_mm - made.floor_mm)).sum()) / 1000 / made.box_ml - 1)
-    tell("Parting surface at 128 cells / 0.4 s", split_s / 0.4, "<= 1", f"{split_s:.2f} s; cells miss the box by {gap * 100:.4f} %")
+    tell(
+        "Parting surface at 128 cells / 0.4 s",
+        split_s / 0.4,
+        "<= 1",
+        f"{split_s:.2f} s; cells miss the box by {gap * 100:.4f} %",
+    )

@@ -38,7 +38,9 @@ def main() -> None:
     kind, told = sys.argv[1:]
     logs.write_to(Path(tempfile.mkdtemp(prefix="ufrin-bench-")))  # as in real life, so that writing the log is paid for
     app = bare(int(told)) if kind == "bare" else create_app(Database(told), Settings())
-    with socket.socket(proto=socket.IPPROTO_TCP) as listening:  # the protocol named, or asyncio leaves small answers waiting
+    with socket.socket(
+        proto=socket.IPPROTO_TCP
+    ) as listening:  # the protocol named, or asyncio leaves small answers waiting
         listening.bind(("127.0.0.1", 0))
         print(listening.getsockname()[1], flush=True)
         uvicorn.Server(uvicorn.Config(app, log_config=None, access_log=False)).run(sockets=[listening])

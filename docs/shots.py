@@ -76,12 +76,23 @@ def shut_the_gate(database: Database) -> int:
     """Start a job with three mistakes in it, for the picture of the gate."""
     job = stations.start_job(database, "Bosun's whistle")
     tideline = next(kept.id for kept in things.shelf(database, RUBBERS).things if kept.thing.name == "Tideline 15")
-    master = {"material": "photopolymer-print", "length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "mass_g": 48.0, "level_before_ml": 300.0, "level_after_ml": 345.0}  # fmt: skip
+    master = {
+        "material": "photopolymer-print",
+        "length_mm": 60.0,
+        "width_mm": 40.0,
+        "height_mm": 35.0,
+        "mass_g": 48.0,
+        "level_before_ml": 300.0,
+        "level_after_ml": 345.0,
+    }
     said = {
-        "master": master, "opening": {"style": "two-part"}, "box": {"bed_material": "sulphur-clay"}, "rubber": {"rubber_id": tideline},
+        "master": master,
+        "opening": {"style": "two-part"},
+        "box": {"bed_material": "sulphur-clay"},
+        "rubber": {"rubber_id": tideline},
         "checks": {"between_halves": "silicone-release"},
-    }  # fmt: skip
-    stations.fill_in(database, job, said)  # type: ignore[arg-type]
+    }
+    stations.fill_in(database, job, said)
     return job
 
 
@@ -95,7 +106,11 @@ def open_up(page: Page, address: str) -> None:
         if page.locator("#turning canvas").evaluate("node => node.drawn > 1"):
             break
     below = page.locator("#turning").evaluate("node => node.getBoundingClientRect().bottom + window.scrollY")
-    page.screenshot(path=FOLDER / "opening.png", full_page=True, clip={"x": 0, "y": 0, "width": DESK[0], "height": float(below) + 16})
+    page.screenshot(
+        path=FOLDER / "opening.png",
+        full_page=True,
+        clip={"x": 0, "y": 0, "width": DESK[0], "height": float(below) + 16},
+    )
 
 
 def weigh(page: Page, address: str, lever: str) -> None:

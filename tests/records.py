@@ -18,9 +18,18 @@ B = Ingredient(key="B", role="B", name="Saltmarsh catalyst", colour="blue", g=20
 OIL = Ingredient(key="thinner", role="thinner", name="Ebb thinner", g=22.0)
 RED = Ingredient(key="pigment", role="pigment", name="Buoy red", g=2.0)
 PLAN = WeighPlan(
-    what="the box", rubber="Saltmarsh 25", b_per_a=0.1, tolerance_pct=2.0, step_g=0.1, sg=1.13, need_g=200.0, batches=((A, B),), cup_ml=400.0,
-    pot_life_min=45.0, demould_min=960.0,
-)  # fmt: skip
+    what="the box",
+    rubber="Saltmarsh 25",
+    b_per_a=0.1,
+    tolerance_pct=2.0,
+    step_g=0.1,
+    sg=1.13,
+    need_g=200.0,
+    batches=((A, B),),
+    cup_ml=400.0,
+    pot_life_min=45.0,
+    demould_min=960.0,
+)
 FULL = replace(PLAN, batches=(in_order([RED, B, OIL, A]),) * 2)
 
 
@@ -42,7 +51,14 @@ class Hand:
         self.seconds += 10
         one = self.state.step.ingredient
         ingredient = more.pop("ingredient", one.key if one and kind in {"hold", "weigh"} else "")
-        entry = Entry(number=len(self.entries) + 1, at=at(self.seconds), kind=kind, net_g=net_g, ingredient=str(ingredient), **more)  # type: ignore[arg-type]
+        entry = Entry(
+            number=len(self.entries) + 1,
+            at=at(self.seconds),
+            kind=kind,
+            net_g=net_g,
+            ingredient=str(ingredient),
+            **more,
+        )
         check_entry(self.state, entry, sure=sure)
         self.entries.append(entry)
         return self.state
@@ -59,16 +75,27 @@ class Hand:
         return self.state
 
 
-ADDITION = Rubber(name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08, viscosity_mpa_s=9000, pot_life_min=40, demould_min=360)
+ADDITION = Rubber(
+    name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08, viscosity_mpa_s=9000, pot_life_min=40, demould_min=360
+)
 URETHANE = replace(ADDITION, name="Bosun 40", family="polyurethane-rubber")
-MASTER = MasterInputs(length_mm=60, width_mm=40, height_mm=35, mass_g=60, level_before_ml=100.0, level_after_ml=150.0, material="brass")
+MASTER = MasterInputs(
+    length_mm=60, width_mm=40, height_mm=35, mass_g=60, level_before_ml=100.0, level_after_ml=150.0, material="brass"
+)
 PARTED, OPEN = OpeningInputs(style="two-part"), OpeningInputs(style="open")
 BOX, CHECKS, SHOP, POURED = BoxInputs(), CheckInputs(), Shop(), RubberInputs()
 
 
 def worked_out(
-    master: MasterInputs = MASTER, box: BoxInputs = BOX, checks: CheckInputs = CHECKS, *, rubber: Rubber = ADDITION, shop: Shop = SHOP,
-    opening: OpeningInputs = OPEN, others: tuple[Surface, ...] = (), poured: RubberInputs = POURED,
-) -> Plan:  # fmt: skip
+    master: MasterInputs = MASTER,
+    box: BoxInputs = BOX,
+    checks: CheckInputs = CHECKS,
+    *,
+    rubber: Rubber = ADDITION,
+    shop: Shop = SHOP,
+    opening: OpeningInputs = OPEN,
+    others: tuple[Surface, ...] = (),
+    poured: RubberInputs = POURED,
+) -> Plan:
     beside = Beside(shelf=FromShelf(rubber=rubber), shop=shop, other_surfaces=others)
     return plan(master, box, poured, beside, opening, checked=checks)

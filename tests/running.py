@@ -28,7 +28,11 @@ def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple
     port = port or free_port()
     told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"} | more
     process = subprocess.Popen(
-        [sys.executable, "-m", "ufrin", what, "--port", str(port)], env=told, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+        [sys.executable, "-m", "ufrin", what, "--port", str(port)],
+        env=told,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
     )
     return process, f"http://127.0.0.1:{port}"
 

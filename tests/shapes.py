@@ -36,7 +36,9 @@ def torn() -> Mesh:
     return without(ball, *range(0, len(ball.faces), 2))
 
 
-def cup(outside_mm: float = 40, inside_mm: float = 30, high_mm: float = 40, deep_mm: float = 36, sides: int = 96) -> Mesh:
+def cup(
+    outside_mm: float = 40, inside_mm: float = 30, high_mm: float = 40, deep_mm: float = 36, sides: int = 96
+) -> Mesh:
     """A cup, upside down on the board: it traps all that is inside it."""
     hollow = Manifold.cylinder(deep_mm + 1, inside_mm / 2, inside_mm / 2, sides).translate((0, 0, -1))
     return from_manifold(Manifold.cylinder(high_mm, outside_mm / 2, outside_mm / 2, sides) - hollow)

@@ -11,10 +11,22 @@ SRC = Path(__file__).parents[1] / "src" / "ufrin"
 FILES = sorted(path for path in SRC.rglob("*.py"))
 # room -> rooms it may import besides itself and errors
 ARROWS = {
-    "errors": set(), "settings": set(), "core": set(), "store": {"core"}, "actions": {"store", "core"}, "web": {"actions", "devices", "core"}, "jobs": {"actions"},
-    "devices": {"core"}, "demo": {"actions", "core", "demo_masters", "demo_pours"}, "demo_masters": {"core"}, "demo_pours": {"actions", "core"}, "logs": set(), "trial": {"settings", "store", "web"}, "__init__": set(),
+    "errors": set(),
+    "settings": set(),
+    "core": set(),
+    "store": {"core"},
+    "actions": {"store", "core"},
+    "web": {"actions", "devices", "core"},
+    "jobs": {"actions"},
+    "devices": {"core"},
+    "demo": {"actions", "core", "demo_masters", "demo_pours"},
+    "demo_masters": {"core"},
+    "demo_pours": {"actions", "core"},
+    "logs": set(),
+    "trial": {"settings", "store", "web"},
+    "__init__": set(),
     "__main__": {"settings", "store", "web", "demo", "logs", "jobs"},
-}  # fmt: skip
+}
 # the packages of a room and what each may import of that room besides itself, in the order of the house
 ORDER: dict[str, dict[str, set[str]]] = {
     "core": {
@@ -113,14 +125,18 @@ def test_arrows(path: Path) -> None:
     assert {room_of(name) for name in imports(path) if name.split(".")[0] == "ufrin"} <= allowed
     if room == "core":
         assert not {name.split(".")[0] for name in imports(path)} & NOT_FOR_CORE
-        opened = [node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Name) and node.id == "open"]
+        opened = [
+            node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Name) and node.id == "open"
+        ]
         assert not opened
 
 
 @pytest.mark.parametrize("room", ORDER)
 def test_order_of_packages(room: str) -> None:
     packages = {
-        path.name if path.is_dir() else path.stem for path in (SRC / room).iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()
+        path.name if path.is_dir() else path.stem
+        for path in (SRC / room).iterdir()
+        if path.suffix == ".py" or (path / "__init__.py").exists()
     }
     assert packages - {"__init__"} == set(ORDER[room])
     for package, may_import in ORDER[room].items():
@@ -140,7 +156,10 @@ def test_no_route_imports_a_route() -> None:
 
 
 def test_no_cycles() -> None:
-    graph = {module_of(path): {name for name in imports(path) if name.startswith("ufrin")} - {module_of(path)} for path in FILES}
+    graph = {
+        module_of(path): {name for name in imports(path) if name.startswith("ufrin")} - {module_of(path)}
+        for path in FILES
+    }
     TopologicalSorter(graph).prepare()
 
 

@@ -44,7 +44,10 @@ def workers_gone(var: Path) -> bool:
 
 def is_worker(process: Path, var: Path) -> bool:
     try:
-        return b"worker" in (process / "cmdline").read_bytes() and f"UFRIN_VAR={var}".encode() in (process / "environ").read_bytes()
+        return (
+            b"worker" in (process / "cmdline").read_bytes()
+            and f"UFRIN_VAR={var}".encode() in (process / "environ").read_bytes()
+        )
     except OSError:
         return False
 
@@ -102,7 +105,12 @@ def test_a_taken_port_is_told(var: Path) -> None:
         port = str(taken.getsockname()[1])
         told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
         done = subprocess.run(
-            [sys.executable, "-m", "ufrin", "demo", "--port", port], env=told, check=False, capture_output=True, text=True, timeout=30
+            [sys.executable, "-m", "ufrin", "demo", "--port", port],
+            env=told,
+            check=False,
+            capture_output=True,
+            text=True,
+            timeout=30,
         )
     assert done.returncode == 1
     assert f"Port {port} on 127.0.0.1 is taken" in done.stderr

@@ -18,7 +18,13 @@ from ufrin.core.mesh.sections import section
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.demo_masters import MASTERS, as_file
 
-SIZES = {"ammonite": (92, 78, 31), "finial": (46, 46, 118), "pulley-block": (64, 38, 40), "barnacle-tile": (120, 120, 16), "cormorant": (96, 51, 148)}
+SIZES = {
+    "ammonite": (92, 78, 31),
+    "finial": (46, 46, 118),
+    "pulley-block": (64, 38, 40),
+    "barnacle-tile": (120, 120, 16),
+    "cormorant": (96, 51, 148),
+}
 
 
 def solid(name: str) -> Mesh:
@@ -32,14 +38,26 @@ def test_each_is_one_sound_body_of_its_size(name: str) -> None:
     assert found.solid.extents_mm == pytest.approx(SIZES[name], rel=1e-3)
 
 
-@pytest.mark.parametrize(("name", "mesh", "stations"), [job for job in demo.JOBS if job[1]], ids=lambda told: told if isinstance(told, str) else "")
-def test_readings_agree_with_the_mesh_and_the_weight_with_what_it_is_made_of(name: str, mesh: str, stations: dict[str, dict[str, object]]) -> None:
-    answer = answer_master(MasterInputs(**stations["master"]), Form(stand(solid(mesh))))  # type: ignore[arg-type]
+@pytest.mark.parametrize(
+    ("name", "mesh", "stations"),
+    [job for job in demo.JOBS if job[1]],
+    ids=lambda told: told if isinstance(told, str) else "",
+)
+def test_readings_agree_with_the_mesh_and_the_weight_with_what_it_is_made_of(
+    name: str, mesh: str, stations: dict[str, dict[str, object]]
+) -> None:
+    answer = answer_master(MasterInputs(**stations["master"]), Form(stand(solid(mesh))))
     done = {way.key: way.measured for way in answer.ways if way.measured}
     for (one, a), (other, b) in combinations(done.items(), 2):
         if name != "Barnacle tile":  # whose jug was read wrong, to show that it is told
             assert abs(a.volume_ml - b.volume_ml) <= (a.plus_minus_ml**2 + b.plus_minus_ml**2) ** 0.5, (one, other)
-    usual = {"limestone": (2.2, 2.75), "mahogany": (0.5, 0.85), "beech": (0.6, 0.8), "plaster": (0.9, 1.4), "lime wood": (0.45, 0.6)}
+    usual = {
+        "limestone": (2.2, 2.75),
+        "mahogany": (0.5, 0.85),
+        "beech": (0.6, 0.8),
+        "plaster": (0.9, 1.4),
+        "lime wood": (0.45, 0.6),
+    }
     low, high = next(span for word, span in usual.items() if word in str(stations["master"]["what"]).lower())
     assert answer.density_g_per_ml is not None
     assert low <= answer.density_g_per_ml <= high

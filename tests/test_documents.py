@@ -10,10 +10,17 @@ from ufrin import __version__
 
 ROOT = Path(__file__).parents[1]
 VENDOR = ROOT / "src" / "ufrin" / "web" / "static" / "vendor"
-SHIPPED = [path for kind in ("*.html", "*.css", "*.js") for path in (ROOT / "src" / "ufrin" / "web").rglob(kind) if "vendor" not in path.parts]
+SHIPPED = [
+    path
+    for kind in ("*.html", "*.css", "*.js")
+    for path in (ROOT / "src" / "ufrin" / "web").rglob(kind)
+    if "vendor" not in path.parts
+]
 
 
-@pytest.mark.parametrize("page", sorted(ROOT.glob("*.md")) + sorted((ROOT / "docs").glob("*.md")), ids=lambda page: page.name)
+@pytest.mark.parametrize(
+    "page", sorted(ROOT.glob("*.md")) + sorted((ROOT / "docs").glob("*.md")), ids=lambda page: page.name
+)
 def test_links_lead_somewhere(page: Path) -> None:
     for link in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
         assert link.startswith("https://") or (page.parent / link).exists(), link

@@ -44,9 +44,16 @@ def test_sigkill_at_each_step_of_a_weigh_up(cluster: Cluster) -> None:
         too_much = 1.15 if one and one.key == "B" else 1.0  # so that it must be mended
         grams = f"{step.target_g * too_much:.1f}" if kind == "weigh" else "11.5" if kind == "leftover" else ""
         status, answer = post(
-            f"{address}/pours/{number}/enter", kind=kind, number=str(state.next_number), token=f"{kind}-{len(accepted)}", units="metric", by="typed",
-            ingredient=one.key if one else "", net_g=grams, sure="yes",
-        )  # fmt: skip
+            f"{address}/pours/{number}/enter",
+            kind=kind,
+            number=str(state.next_number),
+            token=f"{kind}-{len(accepted)}",
+            units="metric",
+            by="typed",
+            ingredient=one.key if one else "",
+            net_g=grams,
+            sure="yes",
+        )
         assert status == 200, (kind, answer[-600:])
         accepted.append((kind, float(grams) if grams else None))
         server.kill()

@@ -33,7 +33,9 @@ def wait_until(so: Callable[[], bool], patience_s: float) -> None:
 def many_eggs() -> Mesh:
     """Some 900,000 triangles, so that the work takes a while."""
     egg = fitted(60, 44, 50, 60)
-    return together([egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)])  # type: ignore[arg-type]
+    return together(
+        [egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)]
+    )
 
 
 def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: str, tmp_path: Path) -> None:
@@ -69,7 +71,9 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
     assert abs(opened.mesh.figures.volume_ml - 6000) < 0.1
 
 
-def test_a_worker_outlives_a_database_that_stops_and_comes_back(database: Database, cluster: Cluster, conninfo: str, tmp_path: Path) -> None:
+def test_a_worker_outlives_a_database_that_stops_and_comes_back(
+    database: Database, cluster: Cluster, conninfo: str, tmp_path: Path
+) -> None:
     with database.transaction() as connection:
         connection.execute("truncate meshes cascade")
         connection.execute("delete from procrastinate_jobs")

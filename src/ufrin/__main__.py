@@ -44,7 +44,10 @@ class PortTaken(UfrinError):
         self.host, self.port = host, port
 
     def __str__(self) -> str:
-        return f"Port {self.port} on {self.host} is taken by another program, perhaps by Ufrin itself. Stop that, or choose another: ./run demo --port {self.port + 1}"
+        return (
+            f"Port {self.port} on {self.host} is taken by another program, perhaps by Ufrin itself. Stop that, "
+            f"or choose another: ./run demo --port {self.port + 1}"
+        )
 
 
 def main(words: list[str] | None = None) -> int:
@@ -60,7 +63,8 @@ def main(words: list[str] | None = None) -> int:
     int
         0, or 1 with the reason printed.
     """
-    # a plain kill ends like Ctrl-C: server first, then the database; and a script that starts it in the background may have had both ignored
+    # a plain kill ends like Ctrl-C: server first, then the database; and a script that starts it in the
+    # background may have had both ignored
     for number in ENDING:
         signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="./run")
@@ -99,10 +103,23 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             return
         if what == "demo":
             _fill(conninfo, settings)
-        database = Database(conninfo, pool_size=settings.pool_size, wait_s=settings.database_wait_s, statement_limit_s=settings.statement_limit_s)
+        database = Database(
+            conninfo,
+            pool_size=settings.pool_size,
+            wait_s=settings.database_wait_s,
+            statement_limit_s=settings.statement_limit_s,
+        )
         app = create_app(database, settings)
         server = _Server(
-            app, uvicorn.Config(app, host=settings.host, port=settings.port, log_config=None, access_log=False, timeout_graceful_shutdown=5)
+            app,
+            uvicorn.Config(
+                app,
+                host=settings.host,
+                port=settings.port,
+                log_config=None,
+                access_log=False,
+                timeout_graceful_shutdown=5,
+            ),
         )
         print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
         with _beside(conninfo, settings, scales=what == "demo"):
@@ -123,15 +140,15 @@ class _Server(uvicorn.Server):
 
 @contextmanager
 def _beside(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
-    # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's simulated scales likewise
+    # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's
+    # simulated scales likewise
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
     programs = [["ufrin", "worker"]] * settings.workers
-    programs += [["ufrin.devices", "--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]] * scales
+    programs += [
+        ["ufrin.devices", "--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]
+    ] * scales
     # each hears on its standard input that this process is gone, however it went
-    started = [
-        subprocess.Popen([sys.executable, "-m", *program, "--with-server"], env=told, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603 - our own words
-        for program in programs
-    ]
+    started = [_start(program, told) for program in programs]
     try:
         yield
     finally:
@@ -142,6 +159,11 @@ def _beside(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None
                 one.wait(10)
             except subprocess.TimeoutExpired:
                 one.kill()
+
+
+def _start(program: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    command = [sys.executable, "-m", *program, "--with-server"]
+    return subprocess.Popen(command, env=environment, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603
 
 
 def _fill(conninfo: str, settings: Settings) -> None:

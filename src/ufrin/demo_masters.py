@@ -48,7 +48,9 @@ def ammonite() -> Mesh:
         reach = exp(grows * (angle - turns * 2 * pi)) * 36
         rib = 1 + 0.22 * max(0.0, cos(angle * 14)) ** 3
         radius = reach * 0.27
-        parts.append(_ball((reach * cos(angle), reach * sin(angle), 0), (radius * rib, radius * rib, radius * 1.25 * rib)))
+        parts.append(
+            _ball((reach * cos(angle), reach * sin(angle), 0), (radius * rib, radius * rib, radius * 1.25 * rib))
+        )
     shell = _united(parts) + _ball((0, 0, 0), (5, 5, 4))
     # the mouth is broken off clean
     return _sized(shell.trim_by_plane((0, 0, 1), -3.0), 92, 78, 31)
@@ -62,7 +64,19 @@ def finial() -> Mesh:
     Mesh
         Closed, 118 mm high.
     """
-    profile: list[tuple[float, float]] = [(0, 46), (5, 46), (7, 43), (9, 36), (14, 24), (20, 19), (25, 20), (27, 26), (30, 28), (33, 26), (35, 22)]
+    profile: list[tuple[float, float]] = [
+        (0, 46),
+        (5, 46),
+        (7, 43),
+        (9, 36),
+        (14, 24),
+        (20, 19),
+        (25, 20),
+        (27, 26),
+        (30, 28),
+        (33, 26),
+        (35, 22),
+    ]
     profile += [(35 + 34 * t / 12, 22 + 17 * sin(pi * t / 12) ** 0.9) for t in range(1, 13)]
     profile += [(71, 20), (73, 25), (76, 25), (78, 16)]
     profile += [(78 + 20 * t / 10, 16 + 12 * sin(pi * (t / 10) ** 0.9)) for t in range(1, 10)]
@@ -84,7 +98,11 @@ def pulley_block() -> Mesh:
     shell += sheave.rotate((90, 0, 0)).translate((0, 0, 20))
     shell += Manifold.cylinder(40, 3.5, 3.5, 32, True).rotate((90, 0, 0)).translate((0, 0, 20))
     for x in (-27.5, 27.5):
-        shell -= (Manifold.cylinder(5, 60, 60, 64, True) - Manifold.cylinder(6, 15.2, 15.2, 64, True)).rotate((0, 90, 0)).translate((x, 0, 20))
+        shell -= (
+            (Manifold.cylinder(5, 60, 60, 64, True) - Manifold.cylinder(6, 15.2, 15.2, 64, True))
+            .rotate((0, 90, 0))
+            .translate((x, 0, 20))
+        )
     return _sized(shell, 64, 38, 40)
 
 
@@ -109,10 +127,14 @@ def barnacle_tile() -> Mesh:
             placed.append((x, y, radius))
     for x, y, radius in placed:
         high = min(9.0, 2.5 + radius * float(chance.uniform(0.45, 0.62)))
-        ribs = _united([
-            Manifold.cylinder(high, radius * 0.42, radius * 0.2, 16).translate((radius * 0.55 * cos(k), radius * 0.55 * sin(k), 0))
-            for k in (2 * pi * i / 6 for i in range(6))
-        ])  # fmt: skip
+        ribs = _united(
+            [
+                Manifold.cylinder(high, radius * 0.42, radius * 0.2, 16).translate(
+                    (radius * 0.55 * cos(k), radius * 0.55 * sin(k), 0)
+                )
+                for k in (2 * pi * i / 6 for i in range(6))
+            ]
+        )
         cone = Manifold.cylinder(high, radius * 0.92, radius * 0.5, 36) + ribs
         mouth = Manifold.cylinder(high, radius * 0.12, radius * 0.36, 20).translate((0, 0, high * 0.4))
         tile += (cone - mouth).translate((x, y, 6.5))
@@ -136,7 +158,10 @@ def cormorant() -> Mesh:
         neck.append(_ball((14 + 9 * sin(pi * t * 1.15) + 6 * t, 0, 86 + 40 * t), (7.6 - 2.6 * t,) * 3))
     head = _ball((22, 0, 129), (9.5, 6.6, 6.2)) + _ball((30, 0, 128.5), (7, 4.2, 3.8))
     bill = [
-        _ball((34 + 15 * t, 0, 128.5 - 0.6 * t - 2.4 * max(0.0, t - 0.82) * 5), (2.6 - 0.9 * t, 2.4 - 0.9 * t, 2.2 - 0.6 * t))
+        _ball(
+            (34 + 15 * t, 0, 128.5 - 0.6 * t - 2.4 * max(0.0, t - 0.82) * 5),
+            (2.6 - 0.9 * t, 2.4 - 0.9 * t, 2.2 - 0.6 * t),
+        )
         for t in (k / 14 for k in range(15))
     ]
     feet = [_ball((3 + 6 * k, side * 7, 33 - k), (6, 5.2, 2.8)) for side in (-1, 1) for k in range(2)]
@@ -147,8 +172,12 @@ def cormorant() -> Mesh:
 
 
 MASTERS: Mapping[str, Callable[[], Mesh]] = {
-    "ammonite": ammonite, "finial": finial, "pulley-block": pulley_block, "barnacle-tile": barnacle_tile, "cormorant": cormorant,
-}  # fmt: skip
+    "ammonite": ammonite,
+    "finial": finial,
+    "pulley-block": pulley_block,
+    "barnacle-tile": barnacle_tile,
+    "cormorant": cormorant,
+}
 
 
 @cache

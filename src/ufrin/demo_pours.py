@@ -8,10 +8,19 @@ from ufrin.core.weighing.bench_state import Entry, Kind
 
 # job, days ago, who, A over what was asked for in g, left over in g
 PAST: tuple[tuple[int, int, str, float, float], ...] = (
-    (1, 210, "Wren", 3.1, 14.0), (9, 181, "Wren", 0.4, 31.0), (8, 166, "Tamsin", -0.6, 12.0), (7, 150, "Tamsin", 1.2, 9.0), (9, 139, "Wren", 2.2, 26.0),
-    (7, 121, "Wren", 0.3, 17.0), (8, 98, "Wren", 0.9, 15.0), (9, 80, "Tamsin", -1.1, 22.0), (7, 61, "Tamsin", 2.6, 4.0), (9, 44, "Wren", 0.8, 28.0),
-    (8, 27, "Tamsin", 0.2, 13.0), (9, 12, "Wren", 1.4, 25.0),
-)  # fmt: skip
+    (1, 210, "Wren", 3.1, 14.0),
+    (9, 181, "Wren", 0.4, 31.0),
+    (8, 166, "Tamsin", -0.6, 12.0),
+    (7, 150, "Tamsin", 1.2, 9.0),
+    (9, 139, "Wren", 2.2, 26.0),
+    (7, 121, "Wren", 0.3, 17.0),
+    (8, 98, "Wren", 0.9, 15.0),
+    (9, 80, "Tamsin", -1.1, 22.0),
+    (7, 61, "Tamsin", 2.6, 4.0),
+    (9, 44, "Wren", 0.8, 28.0),
+    (8, 27, "Tamsin", 0.2, 13.0),
+    (9, 12, "Wren", 1.4, 25.0),
+)
 FIRST_S = 1_795_600_000.0  # late in November 2026
 MINUTE_S = 60.0
 
@@ -42,7 +51,12 @@ def pour_before(database: Database) -> None:
     for job_id, days, who, over_g, left_g in PAST:
         begun = FIRST_S - days * 86_400.0
         number = pours.start(
-            database, job_id, who=who, temp_c=19.0 + days % 5, what="the box", now=Moment(wall_s=begun, steady_s=begun, machine="demo")
+            database,
+            job_id,
+            who=who,
+            temp_c=19.0 + days % 5,
+            what="the box",
+            now=Moment(wall_s=begun, steady_s=begun, machine="demo"),
         )
         weigh_through(_Hand(database, number, begun), over_g, left_g)
 

@@ -65,7 +65,10 @@ class Missing(UfrinError):
         self.what = what
 
     def __str__(self) -> str:
-        return f"Ufrin has no record of {self.what}. It may have been deleted, or the address is mistyped. Start again from the Board."
+        return (
+            f"Ufrin has no record of {self.what}. It may have been deleted, or the address is mistyped. Start "
+            "again from the Board."
+        )
 
 
 class Stale(UfrinError):
@@ -87,7 +90,10 @@ class Stale(UfrinError):
         self.theirs, self.mine, self.version = theirs, mine, version
 
     def __str__(self) -> str:
-        return "It was changed since this page was opened, in another tab or by someone else. Nothing was overwritten: choose which values stand."
+        return (
+            "It was changed since this page was opened, in another tab or by someone else. Nothing was "
+            "overwritten: choose which values stand."
+        )
 
 
 class Overtaken(UfrinError):
@@ -97,7 +103,10 @@ class Overtaken(UfrinError):
     title = "Another bench was quicker"
 
     def __str__(self) -> str:
-        return "This step was done meanwhile at another bench or in another tab. Nothing was written twice: look where the pour stands, then go on from there."
+        return (
+            "This step was done meanwhile at another bench or in another tab. Nothing was written twice: look "
+            "where the pour stands, then go on from there."
+        )
 
 
 class InUse(UfrinError):
@@ -150,8 +159,14 @@ class TooLarge(UfrinError):
 
     def __str__(self) -> str:
         if not self.file:
-            return f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the longest text and try again."
-        return f"The file is larger than the {self.limit_bytes / 1024 / 1024:.0f} MB that are taken, so nothing was saved. Reduce the model to fewer triangles and export it again."
+            return (
+                f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the "
+                "longest text and try again."
+            )
+        return (
+            f"The file is larger than the {self.limit_bytes / 1024 / 1024:.0f} MB that are taken, so nothing was "
+            "saved. Reduce the model to fewer triangles and export it again."
+        )
 
 
 class DatabaseAway(UfrinError):
@@ -161,4 +176,7 @@ class DatabaseAway(UfrinError):
     title = "The record book can't be reached"
 
     def __str__(self) -> str:
-        return "The database does not answer, so nothing can be read or saved just now. What you typed is still in the page: leave it open and try again in a moment."
+        return (
+            "The database does not answer, so nothing can be read or saved just now. What you typed is still in "
+            "the page: leave it open and try again in a moment."
+        )

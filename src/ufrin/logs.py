@@ -24,9 +24,14 @@ def write_to(folder: Path) -> Path:
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / "ufrin.jsonl"
     handler = RotatingFileHandler(file, maxBytes=5_000_000, backupCount=3, encoding="utf-8")
-    shared: list[Processor] = [structlog.processors.add_log_level, structlog.processors.TimeStamper(fmt="iso"), structlog.processors.format_exc_info]
+    shared: list[Processor] = [
+        structlog.processors.add_log_level,
+        structlog.processors.TimeStamper(fmt="iso"),
+        structlog.processors.format_exc_info,
+    ]
     formatter = structlog.stdlib.ProcessorFormatter(
-        processors=[structlog.stdlib.ProcessorFormatter.remove_processors_meta, structlog.processors.JSONRenderer()], foreign_pre_chain=shared
+        processors=[structlog.stdlib.ProcessorFormatter.remove_processors_meta, structlog.processors.JSONRenderer()],
+        foreign_pre_chain=shared,
     )
     handler.setFormatter(formatter)
     logging.basicConfig(level=logging.INFO, handlers=[handler], force=True)

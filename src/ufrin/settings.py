@@ -11,18 +11,31 @@ class Settings(BaseSettings):
 
     model_config = SettingsConfigDict(env_prefix="UFRIN_", frozen=True)
 
-    database_url: str = Field(default="", description="An existing PostgreSQL to use; empty: Ufrin starts its own under var/.")
+    database_url: str = Field(
+        default="", description="An existing PostgreSQL to use; empty: Ufrin starts its own under var/."
+    )
     var: Path = Field(default=Path("var"), description="Where Ufrin's own cluster and its log are kept.")
-    host: str = Field(default="127.0.0.1", description="The address to serve on. Ufrin has no log-in: leave it on loopback.")
+    host: str = Field(
+        default="127.0.0.1", description="The address to serve on. Ufrin has no log-in: leave it on loopback."
+    )
     port: int = Field(default=8537, ge=1, le=65535, description="The port to serve on.")
     allowed_hosts: tuple[str, ...] = Field(
-        default=("127.0.0.1", "localhost", "[::1]"), description="Host names a browser may use; others are refused (guards against DNS rebinding)."
+        default=("127.0.0.1", "localhost", "[::1]"),
+        description="Host names a browser may use; others are refused (guards against DNS rebinding).",
     )
     body_limit_bytes: int = Field(default=1_048_576, description="The most that one request may send.")
     mesh_limit_bytes: int = Field(default=100 * 1024 * 1024, description="The largest mesh file that is taken.")
-    scale_port: int = Field(default=8540, ge=1, le=65000, description="The simulated scales' first port; the demo starts them.")
-    lever_port: int = Field(default=8549, ge=1, le=65535, description="The page with the lever that pours onto the simulated scales.")
-    workers: int = Field(default=1, ge=0, le=16, description="Workers started with the server; more can run elsewhere (./run worker).")
+    scale_port: int = Field(
+        default=8540, ge=1, le=65000, description="The simulated scales' first port; the demo starts them."
+    )
+    lever_port: int = Field(
+        default=8549, ge=1, le=65535, description="The page with the lever that pours onto the simulated scales."
+    )
+    workers: int = Field(
+        default=1, ge=0, le=16, description="Workers started with the server; more can run elsewhere (./run worker)."
+    )
     pool_size: int = Field(default=8, ge=1, le=100, description="Connections kept to the database.")
-    database_wait_s: float = Field(default=3.0, description="How long a request waits for the database before it says that it is away.")
+    database_wait_s: float = Field(
+        default=3.0, description="How long a request waits for the database before it says that it is away."
+    )
     statement_limit_s: float = Field(default=10.0, description="How long one statement may run in the database.")

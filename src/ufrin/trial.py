@@ -65,7 +65,10 @@ def empty(connection: Connection) -> None:
         In a transaction.
     """
     connection.execute("truncate jobs, rubbers, additives, products, cups, containers, scales restart identity cascade")
-    connection.execute("update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, air = 'clear', release = 'spare', version = 1")
+    connection.execute(
+        "update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, air = 'clear', "
+        "release = 'spare', version = 1"
+    )
 
 
 @contextmanager
@@ -89,7 +92,9 @@ def trial_server(conninfo: str) -> Iterator[str]:
     """
     settings = Settings()
     app = create_app(Database(conninfo, wait_s=1.0), settings)
-    with socket.socket(proto=socket.IPPROTO_TCP) as listening:  # the protocol named, or asyncio leaves small answers waiting
+    with socket.socket(
+        proto=socket.IPPROTO_TCP
+    ) as listening:  # the protocol named, or asyncio leaves small answers waiting
         listening.bind(("127.0.0.1", 0))
         server = uvicorn.Server(uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)

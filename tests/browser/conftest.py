@@ -12,9 +12,16 @@ from ufrin.trial import empty, trial_database, trial_server
 
 expect.set_options(timeout=12_000)
 ARGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
 
 
 @pytest.fixture(scope="session")
@@ -56,7 +63,11 @@ def page(context: BrowserContext) -> Iterator[Page]:
 
     def hear(message: ConsoleMessage) -> None:
         # an answer that refuses (409, 422, 503) is reported by the browser as well, and is no error of ours
-        if message.type == "error" and "Failed to load resource" not in message.text and "Response Status Error" not in message.text:
+        if (
+            message.type == "error"
+            and "Failed to load resource" not in message.text
+            and "Response Status Error" not in message.text
+        ):
             errors.append(message.text)
 
     opened.on("console", hear)

@@ -59,8 +59,9 @@ def pour(page: Page, lever: Lever, grams: float) -> None:
     page.wait_for_function(
         "grams => Math.abs(parseFloat(document.querySelector('[data-shown]').textContent) - grams) < 0.5"
         " && !document.querySelector('[data-shown]').classList.contains('moving')",
-        arg=grams, timeout=SETTLES_MS,
-    )  # fmt: skip
+        arg=grams,
+        timeout=SETTLES_MS,
+    )
 
 
 def begin(page: Page) -> int:
@@ -85,7 +86,9 @@ def target_g(page: Page) -> float:
 
 
 @pytest.mark.parametrize(("width", "height"), [(820, 1180), (390, 844)])
-def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database, lever: Lever, width: int, height: int) -> None:
+def test_a_whole_weigh_up(
+    browser: Browser, server: Killable, database: Database, lever: Lever, width: int, height: int
+) -> None:
     with bench(browser, server, width, height) as (context, page):
         lever.do("load", CUP_G)
         number = begin(page)
@@ -137,10 +140,17 @@ def test_a_whole_weigh_up(browser: Browser, server: Killable, database: Database
         state = pours.look(database, number).state
         assert state.is_finished
         assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
-        assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == ["Bench scale", "Bench scale", "Bench scale", ""]
+        assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == [
+            "Bench scale",
+            "Bench scale",
+            "Bench scale",
+            "",
+        ]
 
 
-def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browser, server: Killable, database: Database, lever: Lever) -> None:
+def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(
+    browser: Browser, server: Killable, database: Database, lever: Lever
+) -> None:
     with bench(browser, server, 820, 1180) as (context, page):
         lever.do("load", CUP_G)
         number = begin(page)
@@ -163,7 +173,9 @@ def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(browser: Browse
         lever.do("plug", 1)
         take(page)
         expect(page.locator("[data-link]")).to_contain_text("reads", timeout=SETTLES_MS)
-        expect(page.locator("[data-togo]")).to_have_text("tare first")  # the weight was typed, so this scale has no zero in this cup
+        expect(page.locator("[data-togo]")).to_have_text(
+            "tare first"
+        )  # the weight was typed, so this scale has no zero in this cup
         expect(page.locator("[data-primary]")).to_be_disabled()
         page.keyboard.press("t")
         expect(page.locator("[data-togo]")).to_contain_text("to go", timeout=SETTLES_MS)
@@ -192,4 +204,9 @@ def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -
         expect(page.locator(".sound")).to_have_text("voice")
         page.keyboard.press("m")
         expect(page.locator(".sound")).to_have_text("muted")
-        assert [entry.kind for entry in pours.look(database, number).state.entries] == ["start", "tare", "hold", "weigh"]
+        assert [entry.kind for entry in pours.look(database, number).state.entries] == [
+            "start",
+            "tare",
+            "hold",
+            "weigh",
+        ]

@@ -88,18 +88,25 @@ OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg =>
 
 def bare(browser: Browser, address: str, width: int, height: int, scheme: str) -> Page:
     # axe is put into the page by the test, which the page's own policy would rightly refuse
-    context = browser.new_context(base_url=address, viewport={"width": width, "height": height}, color_scheme=scheme, bypass_csp=True)  # type: ignore[arg-type]
+    context = browser.new_context(
+        base_url=address, viewport={"width": width, "height": height}, color_scheme=scheme, bypass_csp=True
+    )
     return context.new_page()
 
 
-@pytest.mark.parametrize(("width", "height", "scheme"), [(1280, 800, "light"), (1280, 800, "dark"), (390, 844, "light")])
-def test_axe_finds_nothing(browser: Browser, address: str, demo_data: None, width: int, height: int, scheme: str) -> None:
+@pytest.mark.parametrize(
+    ("width", "height", "scheme"), [(1280, 800, "light"), (1280, 800, "dark"), (390, 844, "light")]
+)
+def test_axe_finds_nothing(
+    browser: Browser, address: str, demo_data: None, width: int, height: int, scheme: str
+) -> None:
     page = bare(browser, address, width, height, scheme)
     for where in PAGES if (width, scheme) == (1280, "light") else COLOURED if scheme == "dark" else NARROW:
         page.goto(where)
         page.evaluate(AXE)
         found = page.evaluate(
-            "axe.run({resultTypes: ['violations']}).then(done => done.violations.map(v => [v.id, v.impact, v.nodes.map(n => n.html)]))"
+            "axe.run({resultTypes: ['violations']}).then(done => done.violations.map(v => [v.id, v.impact, "
+            "v.nodes.map(n => n.html)]))"
         )
         assert found == [], where
     page.context.close()

@@ -20,7 +20,11 @@ ROOT = Path(__file__).parents[2]
 
 @pytest.fixture
 def worker(cluster: Cluster, tmp_path: Path) -> Iterator[None]:
-    told = os.environ | {"UFRIN_DATABASE_URL": cluster.database("browser"), "UFRIN_VAR": str(tmp_path), "PYTHONPATH": str(ROOT / "src")}
+    told = os.environ | {
+        "UFRIN_DATABASE_URL": cluster.database("browser"),
+        "UFRIN_VAR": str(tmp_path),
+        "PYTHONPATH": str(ROOT / "src"),
+    }
     process = subprocess.Popen([sys.executable, "-m", "ufrin", "worker"], env=told, stdout=subprocess.DEVNULL)
     yield
     process.terminate()
@@ -51,7 +55,9 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     page.wait_for_url("**/ways")
     expect(page.locator("table.ways")).to_contain_text("its x upwards", timeout=30_000)
     expect(page.locator("table.ways")).to_contain_text("does not fit")
-    page.locator("table.ways tr", has_text="Length of drain pipe").filter(has_text="upside down").get_by_role("button", name="Take it").click()
+    page.locator("table.ways tr", has_text="Length of drain pipe").filter(has_text="upside down").get_by_role(
+        "button", name="Take it"
+    ).click()
     page.wait_for_url("**/box")
     expect(page.locator(".answer .sentence")).to_contain_text("Mould it in Length of drain pipe")
     page.locator("#f-shape").select_option("contour")
@@ -69,7 +75,9 @@ def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker
     page.locator("#f-show").select_option(label="the front")
     expect(page.locator("#pulls")).to_contain_text("its y upwards", timeout=30_000)
     expect(page.locator("#pulls progress")).to_have_count(0, timeout=30_000)
-    page.locator("#pulls tr", has=page.get_by_role("rowheader", name="its y upwards", exact=True)).get_by_role("button", name="Lay it so").click()
+    page.locator("#pulls tr", has=page.get_by_role("rowheader", name="its y upwards", exact=True)).get_by_role(
+        "button", name="Lay it so"
+    ).click()
     expect(page.locator("#pulls tr.counts")).to_contain_text("it lies so")
     page.locator("#f-style").select_option("two-part")
     expect(page.locator(".answer .big")).to_have_text("Two parts over a clay bed")

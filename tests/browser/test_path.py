@@ -64,7 +64,9 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.press("Enter")
     page.wait_for_url("**/jobs/10/master")
     for text in ("", "", "95 g", "110", "32", "38"):  # what it is, seen from above, weight, length, width, height
-        page.keyboard.press("Tab") if page.evaluate("document.activeElement.closest('form#asked')") else page.locator("#f-what").focus()
+        page.keyboard.press("Tab") if page.evaluate("document.activeElement.closest('form#asked')") else page.locator(
+            "#f-what"
+        ).focus()
         if text:
             page.keyboard.type(text)
     page.keyboard.press("Tab")
@@ -102,7 +104,10 @@ def test_by_keys(page: Page) -> None:
 
 
 def test_fast_typing_over_a_slow_line_loses_nothing(page: Page) -> None:
-    page.route("**/jobs/2/master", lambda route: (time.sleep(0.25), route.continue_()) if route.request.method == "POST" else route.continue_())
+    page.route(
+        "**/jobs/2/master",
+        lambda route: (time.sleep(0.25), route.continue_()) if route.request.method == "POST" else route.continue_(),
+    )
     page.goto("/jobs/2/master")
     page.locator("#f-mass_g").focus()
     for text in ("95", "110", "32", "38"):

@@ -20,15 +20,39 @@ spare = st.integers(0, 4)
 @settings(max_examples=60)
 @given(small, small, small, st.integers(1, 3), st.integers(1, 3), spare, spare, spare, spare, spare, st.data())
 def test_net_rubber_is_the_cells_that_are_neither_master_nor_bed(  # noqa: PLR0917
-    length: int, width: int, height: int, rows: int, columns: int, side: int, over: int, under: int, gap: int, bed: int, data: st.DataObject
+    length: int,
+    width: int,
+    height: int,
+    rows: int,
+    columns: int,
+    side: int,
+    over: int,
+    under: int,
+    gap: int,
+    bed: int,
+    data: st.DataObject,
 ) -> None:
     sunk = data.draw(st.integers(0, min(bed, height - 1))) if under == 0 else 0
-    one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=length * width * height / 1000, count=rows * columns)
+    one = Master(
+        length_mm=length,
+        width_mm=width,
+        height_mm=height,
+        volume_ml=length * width * height / 1000,
+        count=rows * columns,
+    )
     made = box(
         BoxPlan(
-            masters=(one,), side_mm=side, over_mm=over, under_mm=under, gap_mm=gap, bed_mm=bed, sunk_mm=sunk, rows=rows, columns=columns
+            masters=(one,),
+            side_mm=side,
+            over_mm=over,
+            under_mm=under,
+            gap_mm=gap,
+            bed_mm=bed,
+            sunk_mm=sunk,
+            rows=rows,
+            columns=columns,
         )
-    )  # fmt: skip
+    )
     foot = bed + under - sunk
 
     def in_a_master(x: int, y: int, z: int) -> bool:
@@ -40,7 +64,12 @@ def test_net_rubber_is_the_cells_that_are_neither_master_nor_bed(  # noqa: PLR09
         )
 
     wide = (2 * side + columns * length + (columns - 1) * gap, 2 * side + rows * width + (rows - 1) * gap)
-    free = sum(z >= bed and not in_a_master(x, y, z) for x in range(wide[0]) for y in range(wide[1]) for z in range(bed, foot + height + over))
+    free = sum(
+        z >= bed and not in_a_master(x, y, z)
+        for x in range(wide[0])
+        for y in range(wide[1])
+        for z in range(bed, foot + height + over)
+    )
     assert made.net_ml == pytest.approx(free / 1000)
 
 
@@ -63,10 +92,16 @@ def test_a_mix_in_exact_fractions(  # noqa: PLR0917
 ) -> None:
     mixed = mix(
         MixPlan(
-            need_g=need_g, ratio={"A": a, "B": b}, sg_mixed=1.25, spare_pct=spare_pct, cling_g=cling_g, pigment_pct=pigment_pct, cup_ml=cup_ml,
+            need_g=need_g,
+            ratio={"A": a, "B": b},
+            sg_mixed=1.25,
+            spare_pct=spare_pct,
+            cling_g=cling_g,
+            pigment_pct=pigment_pct,
+            cup_ml=cup_ml,
             thinner=Thinner(parts_per_100=dose, of="A" if of_a else "A+B", sg=1.25) if dose else None,
         )
-    )  # fmt: skip
+    )
     total = Fraction(need_g) * (100 + spare_pct) / 100 + cling_g
     # one lot holds a of A and b of B
     thinner = Fraction(dose, 100) * (a if of_a else a + b)
@@ -79,7 +114,9 @@ def test_a_mix_in_exact_fractions(  # noqa: PLR0917
 
 
 @given(st.floats(10, 200), st.floats(10, 200), st.floats(20, 300), st.floats(0.01, 1))
-def test_filling_a_cup_and_reading_its_level_are_each_other_turned_round(bottom: float, top: float, height: float, share: float) -> None:
+def test_filling_a_cup_and_reading_its_level_are_each_other_turned_round(
+    bottom: float, top: float, height: float, share: float
+) -> None:
     level = height * share
     at = bottom + (top - bottom) * share
     assert cup_level_mm(bottom, top, height, frustum_ml(bottom, at, level)) == pytest.approx(level, rel=1e-6)

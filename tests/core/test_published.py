@@ -32,21 +32,44 @@ ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "publ
 TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles"}
 
 PINT_NAMES = {
-    "oz_avoirdupois": "ounce", "floz_us": "US_fluid_ounce", "floz_imp": "imperial_fluid_ounce", "in": "inch", "cp": "centipoise", "pa_s": "Pa*s",
-    "kpa": "kPa", "lb_per_ft3": "pound/foot**3", "kg_per_m3": "kg/m**3", "lbf_per_ft3": "lbf/foot**3", "n_per_m3": "N/m**3", "inhg": "inHg", "lb": "pound",
-}  # fmt: skip
+    "oz_avoirdupois": "ounce",
+    "floz_us": "US_fluid_ounce",
+    "floz_imp": "imperial_fluid_ounce",
+    "in": "inch",
+    "cp": "centipoise",
+    "pa_s": "Pa*s",
+    "kpa": "kPa",
+    "lb_per_ft3": "pound/foot**3",
+    "kg_per_m3": "kg/m**3",
+    "lbf_per_ft3": "lbf/foot**3",
+    "n_per_m3": "N/m**3",
+    "inhg": "inHg",
+    "lb": "pound",
+}
 
 
 def tapered_cup(g: Row) -> Row:
-    level = plain_volumes.cup_level_mm(g["bottom_diameter_mm"], g["top_diameter_mm"], g["cup_height_mm"], g["volume_ml"])
+    level = plain_volumes.cup_level_mm(
+        g["bottom_diameter_mm"], g["top_diameter_mm"], g["cup_height_mm"], g["volume_ml"]
+    )
     taper = (g["top_diameter_mm"] - g["bottom_diameter_mm"]) / g["cup_height_mm"]
     return {"fill_height_mm": level, "surface_diameter_mm": g["bottom_diameter_mm"] + taper * level}
 
 
 def box_round_master(g: Row) -> Row:
-    one = Master(length_mm=g["master_length_mm"], width_mm=g["master_width_mm"], height_mm=g["master_height_mm"], volume_ml=g["master_volume_ml"])
+    one = Master(
+        length_mm=g["master_length_mm"],
+        width_mm=g["master_width_mm"],
+        height_mm=g["master_height_mm"],
+        volume_ml=g["master_volume_ml"],
+    )
     made = box(BoxPlan(masters=(one,), side_mm=g["wall_clearance_mm"], over_mm=g["cover_mm"]))
-    return {"box_length_mm": made.length_mm, "box_width_mm": made.width_mm, "box_height_mm": made.fill_mm, "rubber_volume_ml": made.net_ml}
+    return {
+        "box_length_mm": made.length_mm,
+        "box_width_mm": made.width_mm,
+        "box_height_mm": made.fill_mm,
+        "rubber_volume_ml": made.net_ml,
+    }
 
 
 def hung(g: Row) -> Row:
@@ -67,9 +90,16 @@ def under_scale(g: Row) -> Row:
 
 def round_vessel(g: Row) -> Row:
     rise = dip(
-        diameter_mm=g["vessel_inner_diameter_mm"], before_mm=100, after_mm=100 + g["level_rise_mm"], step_mm=g["reading_step_mm"], diameter_pm_mm=0
+        diameter_mm=g["vessel_inner_diameter_mm"],
+        before_mm=100,
+        after_mm=100 + g["level_rise_mm"],
+        step_mm=g["reading_step_mm"],
+        diameter_pm_mm=0,
     )
-    return {"volume_ml": rise.volume_ml, "worst_case_error_ml": dip_worst_ml(g["vessel_inner_diameter_mm"], g["reading_step_mm"])}
+    return {
+        "volume_ml": rise.volume_ml,
+        "worst_case_error_ml": dip_worst_ml(g["vessel_inner_diameter_mm"], g["reading_step_mm"]),
+    }
 
 
 def split(g: Row) -> Row:
@@ -78,7 +108,10 @@ def split(g: Row) -> Row:
 
 
 def by_volume(g: Row) -> Row:
-    ratio, sgs = {"A": g["ratio_a_volume"], "B": g["ratio_b_volume"]}, {"A": g["density_a_g_per_ml"], "B": g["density_b_g_per_ml"]}
+    ratio, sgs = (
+        {"A": g["ratio_a_volume"], "B": g["ratio_b_volume"]},
+        {"A": g["density_a_g_per_ml"], "B": g["density_b_g_per_ml"]},
+    )
     parts = mix(MixPlan(need_g=g["total_g"], ratio=ratio, basis="volume", sg_parts=sgs)).parts
     shares = weight_shares(ratio, "volume", sgs)
     return {"b_per_100_a_by_weight": 100 * shares["B"] / shares["A"], "a_g": parts["A"].g, "b_g": parts["B"].g}
@@ -101,7 +134,12 @@ def whole_chain(g: Row) -> Row:
             cling_g=g["hold_up_g"],
         )
     )
-    return {"mixed_density_g_per_ml": mixed.sg_mixed, "total_g": mixed.total_g, "a_g": mixed.parts["A"].g, "b_g": mixed.parts["B"].g}
+    return {
+        "mixed_density_g_per_ml": mixed.sg_mixed,
+        "total_g": mixed.total_g,
+        "a_g": mixed.parts["A"].g,
+        "b_g": mixed.parts["B"].g,
+    }
 
 
 def thinner(g: Row) -> Row:
@@ -119,14 +157,21 @@ def thinner(g: Row) -> Row:
 
 
 def pigment(g: Row) -> Row:
-    at_limit = mix(MixPlan(need_g=g["mix_g"] * (1 + g["limit_percent"] / 100), ratio={"A": 1, "B": 1}, pigment_pct=g["limit_percent"]))
+    at_limit = mix(
+        MixPlan(
+            need_g=g["mix_g"] * (1 + g["limit_percent"] / 100), ratio={"A": 1, "B": 1}, pigment_pct=g["limit_percent"]
+        )
+    )
     percent = 100 * g["pigment_g"] / g["mix_g"]
     too_much = mix(MixPlan(need_g=g["mix_g"], ratio={"A": 1, "B": 1}, pigment_pct=percent))
     return {"max_pigment_g": at_limit.pigment_g, "pigment_percent": percent, "within_limit": not too_much.findings}
 
 
 def over_pour(g: Row) -> Row:
-    checked = check(ratio={"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]}, poured_g={"A": g["a_in_cup_g"], "B": g["b_in_cup_g"]})
+    checked = check(
+        ratio={"A": g["ratio_a_weight"], "B": g["ratio_b_weight"]},
+        poured_g={"A": g["a_in_cup_g"], "B": g["b_in_cup_g"]},
+    )
     return {"add_part": (checked.add_part or "").lower(), "add_g": checked.add_g, "total_g": checked.total_g_after}
 
 
@@ -169,36 +214,69 @@ def hydrostatic(g: Row) -> Row:
 
 def alpha(g: Row) -> Row:
     # a panel of stiffness 1 under a pressure of 1: w = alpha, with the short side 1
-    sheet = Sheet(thickness_mm=1, youngs_modulus_gpa=12 * (1 - g["poisson_ratio"] ** 2) / 1000, poisson_ratio=g["poisson_ratio"])
-    bow = bow_mm(length_mm=g["aspect_ratio_long_over_short"], height_mm=1, foot_kpa=1000, top_kpa=1000, sheet=sheet, top_is_held=True)
+    sheet = Sheet(
+        thickness_mm=1, youngs_modulus_gpa=12 * (1 - g["poisson_ratio"] ** 2) / 1000, poisson_ratio=g["poisson_ratio"]
+    )
+    bow = bow_mm(
+        length_mm=g["aspect_ratio_long_over_short"],
+        height_mm=1,
+        foot_kpa=1000,
+        top_kpa=1000,
+        sheet=sheet,
+        top_is_held=True,
+    )
     return {"alpha_d": bow, "alpha_et3": bow * sheet.youngs_modulus_gpa * 1000}
 
 
 def deflection(g: Row) -> Row:
-    sheet = Sheet(thickness_mm=g["thickness_mm"], youngs_modulus_gpa=g["youngs_modulus_gpa"], poisson_ratio=g["poisson_ratio"])
+    sheet = Sheet(
+        thickness_mm=g["thickness_mm"], youngs_modulus_gpa=g["youngs_modulus_gpa"], poisson_ratio=g["poisson_ratio"]
+    )
     kpa = g["pressure_pa"] / 1000
-    bow = bow_mm(length_mm=g["panel_width_mm"], height_mm=g["panel_height_mm"], foot_kpa=kpa, top_kpa=kpa, sheet=sheet, top_is_held=True)
+    bow = bow_mm(
+        length_mm=g["panel_width_mm"],
+        height_mm=g["panel_height_mm"],
+        foot_kpa=kpa,
+        top_kpa=kpa,
+        sheet=sheet,
+        top_is_held=True,
+    )
     return {"deflection_mm": bow}
 
 
 def stiffness(g: Row) -> Row:
-    key = {"acrylic sheet": "acrylic-sheet", "medium-density fibreboard": "fibreboard", "soda-lime glass": "glass", "aluminium": "aluminium"}
+    key = {
+        "acrylic sheet": "acrylic-sheet",
+        "medium-density fibreboard": "fibreboard",
+        "soda-lime glass": "glass",
+        "aluminium": "aluminium",
+    }
     return {"youngs_modulus_gpa": BOARDS[key[g["material"]]].youngs_modulus_gpa}
 
 
 def shore_readings(g: Row) -> Row:
     coupon = Coupon(
-        scale="A", readings=g["readings_shore_a"], thickness_mm=g["specimen_thickness_mm"], edge_mm=g["edge_distance_mm"], apart_mm=g["spacing_mm"]
+        scale="A",
+        readings=g["readings_shore_a"],
+        thickness_mm=g["specimen_thickness_mm"],
+        edge_mm=g["edge_distance_mm"],
+        apart_mm=g["spacing_mm"],
     )
     told = {name: getattr(coupon, name) for name in ("thick_enough", "placed_rightly", "enough_readings")}
     return {"median_shore_a": coupon.shore, "in_scale_range": coupon.hardness.is_good, **told}
 
 
 def thinned_hardness(g: Row) -> Row:
-    fraction = polymer_fraction(g["thinner_phr"], rubber_sg=g["base_density_g_per_ml"], thinner_sg=g["thinner_density_g_per_ml"])
+    fraction = polymer_fraction(
+        g["thinner_phr"], rubber_sg=g["base_density_g_per_ml"], thinner_sg=g["thinner_density_g_per_ml"]
+    )
     modulus = diluted_mpa(gent_mpa(g["shore_a_base"]), fraction, g["exponent"])
     # the curve of a rubber without test points is this very model
-    curve = Curve(Hardness(scale="A", shore=g["shore_a_base"]), rubber_sg=g["base_density_g_per_ml"], thinner_sg=g["thinner_density_g_per_ml"])
+    curve = Curve(
+        Hardness(scale="A", shore=g["shore_a_base"]),
+        rubber_sg=g["base_density_g_per_ml"],
+        thinner_sg=g["thinner_density_g_per_ml"],
+    )
     assert curve.modulus_mpa(g["thinner_phr"]) == pytest.approx(modulus)
     return {"polymer_volume_fraction": fraction, "e_mpa": modulus, "shore_a": gent_shore_a(modulus)}
 
@@ -218,7 +296,9 @@ def thin_enough(g: Row) -> Row:
 
 def rises(surface: bubbles.Surface) -> Callable[[Row], Row]:
     return lambda g: {
-        "speed_mm_per_min": bubbles.rise_mm_per_min(g["bubble_diameter_mm"], g["viscosity_cp"], g["liquid_density_kg_per_m3"] / 1000, surface)
+        "speed_mm_per_min": bubbles.rise_mm_per_min(
+            g["bubble_diameter_mm"], g["viscosity_cp"], g["liquid_density_kg_per_m3"] / 1000, surface
+        )
     }
 
 
@@ -234,8 +314,10 @@ def squeezed(g: Row) -> Row:
     gauge_kpa = convert(g["gauge_pressure_psi"], "psi", "kPa")
     ratio = bubbles.pot_ratio(gauge_kpa)
     return {
-        "absolute_pressure_pa": 1000 * (bubbles.ATMOSPHERE_KPA + gauge_kpa), "volume_ratio": ratio, "diameter_ratio": bubbles.diameter_ratio(ratio),
-    }  # fmt: skip
+        "absolute_pressure_pa": 1000 * (bubbles.ATMOSPHERE_KPA + gauge_kpa),
+        "volume_ratio": ratio,
+        "diameter_ratio": bubbles.diameter_ratio(ratio),
+    }
 
 
 def grown(left_kpa: float, **deep: float) -> Row:
@@ -269,7 +351,9 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "ellipsoid": volume_of(plain_volumes.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
     "regular_polygon_prism": volume_of(plain_volumes.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
     "regular_polygon_prism_across_flats": lambda g: {
-        "volume_ml": plain_volumes.polygon_prism_ml(g["sides"], plain_volumes.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"])
+        "volume_ml": plain_volumes.polygon_prism_ml(
+            g["sides"], plain_volumes.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"]
+        )
     },
     "box_around_master": box_round_master,
     "water_density": lambda g: {"density_kg_per_m3": 1000 * water_density_g_per_ml(g["water_temp_c"])},
@@ -277,7 +361,10 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "suspended_in_beaker_on_scale": hung,
     "suspended_float_with_sinker_in_beaker": lambda g: {
         "volume_ml": hung_in_beaker(
-            reading_g=g["both_rise_g"], sinker_g=g["sinker_only_rise_g"], water_temp_c=g["water_temp_c"], scale_step_g=0.1
+            reading_g=g["both_rise_g"],
+            sinker_g=g["sinker_only_rise_g"],
+            water_temp_c=g["water_temp_c"],
+            scale_step_g=0.1,
         ).volume_ml
     },
     "hung_under_scale": under_scale,
@@ -286,7 +373,9 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "split_by_weight": split,
     "volume_ratio_to_weight": by_volume,
     "mixed_density": density_of_mix,
-    "mass_needed": lambda g: {"mass_g": mass_needed_g(g["need_ml"] * g["mixed_sg"], g["allowance_percent"], g["hold_up_g"])},
+    "mass_needed": lambda g: {
+        "mass_g": mass_needed_g(g["need_ml"] * g["mixed_sg"], g["allowance_percent"], g["hold_up_g"])
+    },
     "weigh_out_for_volume": whole_chain,
     "thinner_per_hundred_of_a_and_b": thinner,
     "thinner_percent_of_a": thinner,
@@ -304,7 +393,9 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "shore_a_from_modulus_gent": lambda g: {"shore_a": gent_shore_a(g["e_mpa"])},
     "modulus_from_shore_a_qi": lambda g: {"e_mpa": qi_mpa(g["shore_a"])},
     "shore_readings": shore_readings,
-    "gel_modulus_with_diluent": lambda g: {"e_mpa": diluted_mpa(g["e0_mpa"], g["polymer_volume_fraction"], g["exponent"])},
+    "gel_modulus_with_diluent": lambda g: {
+        "e_mpa": diluted_mpa(g["e0_mpa"], g["polymer_volume_fraction"], g["exponent"])
+    },
     "hardness_with_thinner": thinned_hardness,
     "blend_of_two_hardnesses": blended,
     "viscosity_of_blend": lambda g: {"viscosity_cp": viscosity_of_mix(g["masses_g"], g["viscosities_cp"])},
@@ -320,14 +411,23 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
         "time_min": time_at(g["reference_time_min"], g["temp_c"], reference_temp_c=g["reference_temp_c"], q10=g["q10"])
     },
     "time_at_temperature_arrhenius": lambda g: {
-        "time_min": time_by_arrhenius(g["reference_time_min"], g["temp_c"], g["activation_energy_kj_per_mol"], reference_temp_c=g["reference_temp_c"])
+        "time_min": time_by_arrhenius(
+            g["reference_time_min"],
+            g["temp_c"],
+            g["activation_energy_kj_per_mol"],
+            reference_temp_c=g["reference_temp_c"],
+        )
     },
-    "activation_energy_equal_to_q10": lambda g: {"activation_energy_kj_per_mol": activation_energy_kj_per_mol(g["q10"], g["lower_temp_c"])},
+    "activation_energy_equal_to_q10": lambda g: {
+        "activation_energy_kj_per_mol": activation_energy_kj_per_mol(g["q10"], g["lower_temp_c"])
+    },
     "fahrenheit_to_celsius": lambda g: {
         "temp_c": convert(g["temp_f"], "degF", "degC"),
         "difference_c": convert(g["difference_f"] + 32, "degF", "degC"),
     },
-    "convert": lambda g: {"value": convert(g["value"], *(PINT_NAMES.get(g[key], g[key]) for key in ("from_unit", "to_unit")))},
+    "convert": lambda g: {
+        "value": convert(g["value"], *(PINT_NAMES.get(g[key], g[key]) for key in ("from_unit", "to_unit")))
+    },
 }
 WANTED = [row for row in ROWS if row["topic"] in TOPICS]
 
@@ -336,7 +436,9 @@ WANTED = [row for row in ROWS if row["topic"] in TOPICS]
 def test_row(row: Row) -> None:
     got = CASES[row["case"]](row["given"])
     for name, expected in row["expect"].items():
-        assert got[name] == (pytest.approx(expected, rel=row["rel_tol"]) if isinstance(expected, float) else expected), row["source"]
+        assert got[name] == (
+            pytest.approx(expected, rel=row["rel_tol"]) if isinstance(expected, float) else expected
+        ), row["source"]
 
 
 def test_enough_rows() -> None:

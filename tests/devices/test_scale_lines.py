@@ -33,7 +33,19 @@ def test_what_a_line_says(data: bytes, g: float, stable: bool | None, state: str
 
 @pytest.mark.parametrize(
     "data",
-    [b"", b"hello", b"12.5.6 g", b"1e5 g", b"stable", b"\xff\xfe12 g", b"x" * 81, b"nan g", b"stable 12 g rubbish", b"12 g 13 g", b"99999999 g"],
+    [
+        b"",
+        b"hello",
+        b"12.5.6 g",
+        b"1e5 g",
+        b"stable",
+        b"\xff\xfe12 g",
+        b"x" * 81,
+        b"nan g",
+        b"stable 12 g rubbish",
+        b"12 g 13 g",
+        b"99999999 g",
+    ],
 )
 def test_what_is_no_line(data: bytes) -> None:
     assert read_line(data) is None
@@ -46,8 +58,14 @@ def test_noise_never_breaks_it(data: bytes) -> None:
         assert read is None or abs(read.g) <= 1e6
 
 
-@given(st.lists(st.floats(-500, 5000).map(lambda g: round(g, 1)), min_size=2, max_size=20), st.integers(1, 9), st.integers(0, 12))
-def test_however_a_stream_is_cut_the_lines_are_the_same_and_half_a_first_one_is_dropped(weights: list[float], piece: int, cut: int) -> None:
+@given(
+    st.lists(st.floats(-500, 5000).map(lambda g: round(g, 1)), min_size=2, max_size=20),
+    st.integers(1, 9),
+    st.integers(0, 12),
+)
+def test_however_a_stream_is_cut_the_lines_are_the_same_and_half_a_first_one_is_dropped(
+    weights: list[float], piece: int, cut: int
+) -> None:
     data = b"".join(f"stable {g} g\r\n".encode() for g in weights)[cut:]
     lines = Lines()
     read = [read_line(line) for start in range(0, len(data), piece) for line in lines.take(data[start : start + piece])]
@@ -118,7 +136,13 @@ def test_only_ports_and_plain_sockets_are_addresses(address: str) -> None:
 
 
 def test_addresses_that_are() -> None:
-    for address in ("/dev/ttyUSB0", "/dev/serial/by-id/usb-scale", "COM3", "socket://127.0.0.1:8540", "socket://[::1]:8540"):
+    for address in (
+        "/dev/ttyUSB0",
+        "/dev/serial/by-id/usb-scale",
+        "COM3",
+        "socket://127.0.0.1:8540",
+        "socket://[::1]:8540",
+    ):
         assert Scale(name="Bench", address=address).address == address
     for wrong in ({"step_g": 0.0}, {"step_g": 5000.0}, {"baud": 1.0}, {"most_g": float("nan")}):
         with pytest.raises(Refused):

@@ -22,19 +22,36 @@ from ufrin.store.safety_sheets import Sheet
 from ufrin.store.shelf import PRODUCTS, RUBBERS
 
 TIN = Rubber(name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08)
-TEST = OwnRule(pour="addition-silicone", touches="photopolymer-print", between="none", verdict="fine", why="Set.", tried_on="2026-03-01")
+TEST = OwnRule(
+    pour="addition-silicone",
+    touches="photopolymer-print",
+    between="none",
+    verdict="fine",
+    why="Set.",
+    tried_on="2026-03-01",
+)
 STOP = Stop(key="a1", station="checks", says="It will not set. Seal it.", finding=None)
 
 words = st.text(st.characters(exclude_categories=["C", "Z"]), min_size=1, max_size=40)
 tests = st.builds(
-    OwnRule, pour=st.sampled_from(list(POURS)), touches=st.one_of(st.sampled_from(list(SURFACES)), words), between=st.sampled_from(list(BETWEENS)),
-    verdict=st.sampled_from(VERDICTS), why=words, tried_on=st.dates(min_value=date(1950, 1, 1)).map(str).filter(lambda day: day < "2199"),
+    OwnRule,
+    pour=st.sampled_from(list(POURS)),
+    touches=st.one_of(st.sampled_from(list(SURFACES)), words),
+    between=st.sampled_from(list(BETWEENS)),
+    verdict=st.sampled_from(VERDICTS),
+    why=words,
+    tried_on=st.dates(min_value=date(1950, 1, 1)).map(str).filter(lambda day: day < "2199"),
     rubber=st.sampled_from(["", "Tideline 15"]),
-)  # fmt: skip
+)
 products = st.builds(
-    Product, name=words, kind=st.sampled_from(list(PRODUCT_KINDS)), by=st.sampled_from(list(PUT_ON_BY)), finish=st.sampled_from(list(PRODUCT_FINISHES)),
-    sets_min=st.one_of(st.none(), st.floats(0.1, 1e4)), shots=st.one_of(st.none(), st.floats(1, 100)),
-)  # fmt: skip
+    Product,
+    name=words,
+    kind=st.sampled_from(list(PRODUCT_KINDS)),
+    by=st.sampled_from(list(PUT_ON_BY)),
+    finish=st.sampled_from(list(PRODUCT_FINISHES)),
+    sets_min=st.one_of(st.none(), st.floats(0.1, 1e4)),
+    shots=st.one_of(st.none(), st.floats(1, 100)),
+)
 
 
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture], max_examples=40)
@@ -42,7 +59,9 @@ products = st.builds(
     st.lists(tests, max_size=6, unique_by=lambda test: (test.case, test.verdict, test.why, test.tried_on)),
     st.lists(products, max_size=4, unique_by=lambda one: one.name.lower()),
 )
-def test_tests_and_releases_go_there_and_back(connection: Connection, noted: list[OwnRule], on_shelf: list[Product]) -> None:
+def test_tests_and_releases_go_there_and_back(
+    connection: Connection, noted: list[OwnRule], on_shelf: list[Product]
+) -> None:
     with connection.transaction(force_rollback=True):
         RUBBERS.add(connection, TIN)
         assert all(pairing_tests.add(connection, test) for test in noted)

@@ -38,7 +38,9 @@ def test_only_so_many_steps_are_kept(connection: Connection) -> None:
     job_id = jobs.start(connection, "Ammonite")
     for version in range(1, jobs.STEPS_KEPT + 20):
         connection.execute("update earlier_inputs set kept_at = kept_at - interval '1 minute'")
-        jobs.save_station(connection, job_id, "box", BoxInputs(side_mm=float(version)), before=BoxInputs(), version=version)
+        jobs.save_station(
+            connection, job_id, "box", BoxInputs(side_mm=float(version)), before=BoxInputs(), version=version
+        )
     row = connection.execute("select count(*) as steps, max(version) as newest from earlier_inputs").fetchone()
     assert row == {"steps": jobs.STEPS_KEPT, "newest": jobs.STEPS_KEPT + 19}
 
@@ -46,7 +48,12 @@ def test_only_so_many_steps_are_kept(connection: Connection) -> None:
 def test_search_takes_signs_for_what_they_are(connection: Connection) -> None:
     for name in ("50% scale", "500 scale", "a_b", "axb", "back\\slash"):
         jobs.start(connection, name)
-    for search, found in (("50%", ["50% scale"]), ("a_b", ["a_b"]), ("\\", ["back\\slash"]), ("SCALE", ["500 scale", "50% scale"])):
+    for search, found in (
+        ("50%", ["50% scale"]),
+        ("a_b", ["a_b"]),
+        ("\\", ["back\\slash"]),
+        ("SCALE", ["500 scale", "50% scale"]),
+    ):
         page, total = jobs.page(connection, search=search, put_away=False, limit=10, offset=0)
         assert ([job.name for job in page], total) == (found, len(found))
 
@@ -78,7 +85,7 @@ def test_each_constraint_speaks(database: Database, sql: str, says: str) -> None
         job_id = jobs.start(connection, "Ammonite")
         jobs.save_station(connection, job_id, "rubber", RubberInputs(rubber_id=number), before=None, version=1)
     with pytest.raises(UfrinError, match=says), database.transaction() as connection:
-        connection.execute(sql)  # type: ignore[arg-type]
+        connection.execute(sql)
 
 
 def test_an_error_rolls_everything_back(database: Database) -> None:

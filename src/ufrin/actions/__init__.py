@@ -4,4 +4,16 @@ from ufrin.store.connection import Database
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, Kept, ShelfTable, Thing
 from ufrin.store.workshop_settings import Workshop
 
-__all__ = ["ADDITIVES", "CONTAINERS", "CUPS", "PRODUCTS", "RUBBERS", "SCALES", "Database", "Kept", "ShelfTable", "Thing", "Workshop"]
+__all__ = [
+    "ADDITIVES",
+    "CONTAINERS",
+    "CUPS",
+    "PRODUCTS",
+    "RUBBERS",
+    "SCALES",
+    "Database",
+    "Kept",
+    "ShelfTable",
+    "Thing",
+    "Workshop",
+]

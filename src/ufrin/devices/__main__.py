@@ -9,7 +9,9 @@ def main() -> None:
     """Run the simulated scales until told to stop."""
     parser = argparse.ArgumentParser(prog="./run scale")
     parser.add_argument("--port", type=int, default=scale_program.PORT, help="of the first scale; the others follow")
-    parser.add_argument("--lever-port", type=int, default=scale_program.LEVER_PORT, help="of the page with the lever that pours")
+    parser.add_argument(
+        "--lever-port", type=int, default=scale_program.LEVER_PORT, help="of the page with the lever that pours"
+    )
     parser.add_argument("--scales", type=int, default=2, choices=range(1, 41), metavar="N", help="how many")
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     asked = parser.parse_args()

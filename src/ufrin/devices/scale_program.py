@@ -125,7 +125,12 @@ def lever_page(bench: Bench) -> FastAPI:
         for scale in bench.scales:
             scale.move_on(now)
             told.append(
-                {"load_g": round(scale.load_g, 2), "flow_g_per_s": scale.flow_g_per_s, "is_plugged": scale.is_plugged, "is_mad": scale.is_mad}
+                {
+                    "load_g": round(scale.load_g, 2),
+                    "flow_g_per_s": scale.flow_g_per_s,
+                    "is_plugged": scale.is_plugged,
+                    "is_mad": scale.is_mad,
+                }
             )
         return JSONResponse(told)
 
@@ -180,11 +185,22 @@ def run(port: int, page_port: int, *, number: int = 2, with_server: bool = False
 
 async def _run(port: int, page_port: int, number: int, with_server: bool) -> None:
     bench = Bench(
-        [SimulatedScale(step_g=0.1 if index == 0 else 1.0, most_g=2000.0 if index == 0 else 6000.0, seed=index + 1) for index in range(number)], port
+        [
+            SimulatedScale(step_g=0.1 if index == 0 else 1.0, most_g=2000.0 if index == 0 else 6000.0, seed=index + 1)
+            for index in range(number)
+        ],
+        port,
     )
     async with bench.serving():
         server = uvicorn.Server(
-            uvicorn.Config(lever_page(bench), host=HOST, port=page_port, log_config=None, access_log=False, timeout_graceful_shutdown=1)
+            uvicorn.Config(
+                lever_page(bench),
+                host=HOST,
+                port=page_port,
+                log_config=None,
+                access_log=False,
+                timeout_graceful_shutdown=1,
+            )
         )
         if with_server:
             asyncio.get_running_loop().add_reader(sys.stdin.fileno(), lambda: setattr(server, "should_exit", True))

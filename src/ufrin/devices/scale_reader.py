@@ -125,6 +125,12 @@ class ScaleReader:
                     self.garbage += 1
                     continue
                 last = now
-                self._say(count=self.heard.count + 1, at_s=now, line=line, is_settled=settling.is_settled(line, now), link="reading")
+                self._say(
+                    count=self.heard.count + 1,
+                    at_s=now,
+                    line=line,
+                    is_settled=settling.is_settled(line, now),
+                    link="reading",
+                )
             if now - last > SILENT_S and self.heard.link != "silent":  # it talks, and says nothing
                 self._say(link="silent", is_settled=False)

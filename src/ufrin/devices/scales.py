@@ -67,7 +67,9 @@ class Scales:
             if known is not None:
                 known.stop()
             elif len(self._readers) >= MOST_SCALES:
-                raise Refused("", f"More than {MOST_SCALES} scales can't be read at once. Retire those that are not used.")
+                raise Refused(
+                    "", f"More than {MOST_SCALES} scales can't be read at once. Retire those that are not used."
+                )
             begun = ScaleReader(scale, lambda heard: self._tell(number, heard))
             self._readers[number] = begun
             begun.start()

@@ -53,7 +53,11 @@ class SimulatedScale:
         self.load_g = max(0.0, self.load_g + self.flow_g_per_s * passed)
         self.zero_g += self.drift_g_per_min / 60 * passed
         self._shown_g += (self.load_g - self._shown_g) * (1 - exp(-passed / SETTLES_S))
-        self._still_s = self._still_s + passed if abs(self.load_g - self._shown_g) < self.step_g / 2 and not self.flow_g_per_s else 0.0
+        self._still_s = (
+            self._still_s + passed
+            if abs(self.load_g - self._shown_g) < self.step_g / 2 and not self.flow_g_per_s
+            else 0.0
+        )
 
     def line(self, at_s: float) -> bytes:
         """Say what it shows.

@@ -33,7 +33,9 @@ def queue(conninfo: str, database: Database) -> App:
     App
         With every task.
     """
-    app = App(connector=PsycopgConnector(conninfo=conninfo, min_size=1, max_size=4), worker_defaults={"listen_notify": True})
+    app = App(
+        connector=PsycopgConnector(conninfo=conninfo, min_size=1, max_size=4), worker_defaults={"listen_notify": True}
+    )
 
     @app.task(name="work_on_mesh", queue=QUEUE)
     def work_on_mesh(mesh: str, what: Literal["measure", "attitudes", "directions"]) -> None:
@@ -88,9 +90,14 @@ async def _until_it_breaks(app: App) -> None:
         picking_up = asyncio.create_task(_pick_up(app))
         try:
             await app.run_worker_async(
-                queues=[QUEUE], concurrency=1, fetch_job_polling_interval=2.0, update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=GIVEN_UP_S,
-                install_signal_handlers=False, shutdown_graceful_timeout=20.0,
-            )  # fmt: skip
+                queues=[QUEUE],
+                concurrency=1,
+                fetch_job_polling_interval=2.0,
+                update_heartbeat_interval=HEARTBEAT_S,
+                stalled_worker_timeout=GIVEN_UP_S,
+                install_signal_handlers=False,
+                shutdown_graceful_timeout=20.0,
+            )
         finally:
             picking_up.cancel()
 

@@ -72,14 +72,28 @@ class Cluster:
             # made beside its place and then moved there, so that one cut short is never taken for a whole one
             fresh = self.folder / "data.new"
             shutil.rmtree(fresh, ignore_errors=True)
-            self._run("initdb", "-D", str(fresh), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+            self._run(
+                "initdb", "-D", str(fresh), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync"
+            )
             fresh.rename(self._data)
         if self._run("pg_ctl", "-D", str(self._data), "status", may_fail=True) == 0:
             return
         # trust is safe here: no network, and the socket's folder opens only for the user that runs Ufrin
         options = f"-k '{self._sockets}' -c listen_addresses='' -c max_connections=60"
         options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off" if self._fast else ""
-        self._run("pg_ctl", "-D", str(self._data), "-l", str(self.folder / "postgresql.log"), "-w", "-t", "30", "-o", options, "start")
+        self._run(
+            "pg_ctl",
+            "-D",
+            str(self._data),
+            "-l",
+            str(self.folder / "postgresql.log"),
+            "-w",
+            "-t",
+            "30",
+            "-o",
+            options,
+            "start",
+        )
 
     def stop(self) -> None:
         """Stop it cleanly; open transactions are rolled back."""
@@ -87,7 +101,9 @@ class Cluster:
 
     def leave(self) -> None:
         """Stop it unless someone else is still connected, such as a second server; who comes last stops it, whoever started it."""
-        others = "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
+        others = (
+            "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
+        )
         try:
             with psycopg.connect(self._conninfo("postgres"), connect_timeout=5) as connection:
                 row = connection.execute(others).fetchone()
@@ -166,15 +182,22 @@ def existing(conninfo: str) -> str:
     try:
         psycopg.connect(conninfo, connect_timeout=5).close()
     except psycopg.Error as error:
-        raise NoCluster(f"The database named in UFRIN_DATABASE_URL can't be reached. Check the address and that it runs.\n{error}") from error
+        raise NoCluster(
+            f"The database named in UFRIN_DATABASE_URL can't be reached. Check the address and that it runs.\n{error}"
+        ) from error
     return conninfo
 
 
 def _program(name: str) -> Path:
-    versions = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: float(path.parts[-3]), reverse=True)
+    versions = sorted(
+        Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: float(path.parts[-3]), reverse=True
+    )
     on_path = shutil.which(name)
     if not versions and not on_path:
-        raise NoCluster("PostgreSQL is not installed. Install Debian's package postgresql, or name a running one in UFRIN_DATABASE_URL.")
+        raise NoCluster(
+            "PostgreSQL is not installed. Install Debian's package postgresql, or name a running one in "
+            "UFRIN_DATABASE_URL."
+        )
     return versions[0] if versions else Path(on_path or "")
 
 
@@ -185,7 +208,9 @@ def _reachable(folder: Path, as_root: bool) -> Path:
     try:
         pwd.getpwnam(DATABASE_USER)
     except KeyError as error:
-        raise NoCluster("PostgreSQL is not installed: the user postgres is missing. Install Debian's package postgresql.") from error
+        raise NoCluster(
+            "PostgreSQL is not installed: the user postgres is missing. Install Debian's package postgresql."
+        ) from error
     above = next(parent for parent in folder.parents if parent.exists())
     looked = subprocess.run(["runuser", "-u", DATABASE_USER, "--", "test", "-x", str(above)], cwd="/", check=False)  # noqa: S603, S607 - our own words
     if looked.returncode == 0:

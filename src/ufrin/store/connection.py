@@ -14,25 +14,44 @@ Connection = psycopg.Connection[dict[str, Any]]
 
 # what a broken constraint means to a person
 _SPOKEN: dict[str, UfrinError] = {
-    "rubber_name_taken": Refused("name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."),
+    "rubber_name_taken": Refused(
+        "name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."
+    ),
     "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
     "job_name_length": Refused("name", "A job's name has 1 to 120 characters."),
-    "rubber_ratio_by_weight": Refused("weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
-    "rubber_ratio_by_volume": Refused("volume_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."),
-    "container_name_taken": Refused("name", "Another container on the Shelf has this name. Two pots with one name get mixed up: choose another."),
+    "rubber_ratio_by_weight": Refused(
+        "weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."
+    ),
+    "rubber_ratio_by_volume": Refused(
+        "volume_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."
+    ),
+    "container_name_taken": Refused(
+        "name", "Another container on the Shelf has this name. Two pots with one name get mixed up: choose another."
+    ),
     "container_name_length": Refused("name", "A name has 1 to 120 characters."),
     "container_height": Refused("height_mm", "A container's height must be more than nothing."),
     "mesh_in_use": Refused("mesh", "The mesh named here is not in the record book. Upload it again."),
-    "additive_name_taken": Refused("name", "Another additive on the Shelf has this name. Two bottles with one name get mixed up: choose another."),
+    "additive_name_taken": Refused(
+        "name", "Another additive on the Shelf has this name. Two bottles with one name get mixed up: choose another."
+    ),
     "additive_name_length": Refused("name", "A name has 1 to 120 characters."),
     "cup_name_taken": Refused("name", "Another cup on the Shelf has this name. Choose another."),
     "cup_name_length": Refused("name", "A name has 1 to 120 characters."),
-    "scale_name_taken": Refused("name", "Another scale has this name. Choose another, so that nobody reads the wrong one."),
+    "scale_name_taken": Refused(
+        "name", "Another scale has this name. Choose another, so that nobody reads the wrong one."
+    ),
     "scale_name_length": Refused("name", "A name has 1 to 120 characters."),
-    "lot_code_taken": Refused("code", "This lot is on the Shelf already. Count it again there, or add what distinguishes the two tins to its code."),
-    "lot_part_fits": Refused("part", "A lot of a rubber is of its part A or of its part B; a lot of anything else is of all of it."),
+    "lot_code_taken": Refused(
+        "code",
+        "This lot is on the Shelf already. Count it again there, or add what distinguishes the two tins to its code.",
+    ),
+    "lot_part_fits": Refused(
+        "part", "A lot of a rubber is of its part A or of its part B; a lot of anything else is of all of it."
+    ),
     "lot_was_poured": Refused("lot_id", "This lot is not on the Shelf any more. Choose another."),
-    "workshop_confidence": Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100."),
+    "workshop_confidence": Refused(
+        "confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100."
+    ),
     "product_name_taken": Refused("name", "Another release on the Shelf has this name. Choose another."),
     "product_name_length": Refused("name", "A name has 1 to 120 characters."),
     "workshop_air": Refused("air", "That is not one of the choices. Choose again."),
@@ -86,7 +105,9 @@ class Database:
         How long one statement may run.
     """
 
-    def __init__(self, conninfo: str, *, pool_size: int = 8, wait_s: float = 3.0, statement_limit_s: float = 10.0) -> None:
+    def __init__(
+        self, conninfo: str, *, pool_size: int = 8, wait_s: float = 3.0, statement_limit_s: float = 10.0
+    ) -> None:
         self._pool: ConnectionPool[Connection] = ConnectionPool(
             conninfo,
             connection_class=psycopg.Connection[dict[str, Any]],
@@ -99,7 +120,8 @@ class Database:
             min_size=1,
             max_size=pool_size,
             timeout=wait_s,
-            # a pool that has given up tries afresh at the next request; with the usual five minutes of longer and longer pauses it
+            # a pool that has given up tries afresh at the next request; with the usual five minutes of
+            # longer and longer pauses it
             # would go on saying "away" long after the database is back
             reconnect_timeout=1.0,
             check=ConnectionPool.check_connection,
@@ -146,7 +168,10 @@ def _spoken_errors() -> Iterator[None]:
     except psycopg.errors.IntegrityError as error:
         raise _meaning(error) from error
     except psycopg.DataError as error:  # a sign or a number that it can't hold, which no form should have let through
-        raise Refused("", "That can't be kept: there is a sign or a number in it that the record book does not know. Type it again.") from error
+        raise Refused(
+            "",
+            "That can't be kept: there is a sign or a number in it that the record book does not know. Type it again.",
+        ) from error
     except (psycopg.OperationalError, psycopg.InterfaceError, PoolTimeout) as error:
         raise DatabaseAway from error
 
@@ -156,8 +181,17 @@ def _meaning(error: psycopg.errors.IntegrityError) -> UfrinError:
     if name in _USED:
         table, field, what = _USED[name]
         if error.diag.table_name == table or "still referenced" in (error.diag.message_detail or ""):
-            return InUse(f"A job counts on this {what}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+            return InUse(
+                f"A job counts on this {what}, so it can't be deleted. Retire it instead: it stays in its "
+                "jobs and is no longer offered."
+            )
         return Refused(field, f"This {what} is not on the Shelf any more. Choose another.")
     if name in _ON_RECORD and "still referenced" in (error.diag.message_detail or ""):
-        return InUse("Lots, test coupons or pours of it are on record, so it can't be deleted. Retire it instead: it is no longer offered.")
-    return _SPOKEN.get(name, Refused("", "The record book refuses this, since it would contradict itself. Reload the page and try again."))
+        return InUse(
+            "Lots, test coupons or pours of it are on record, so it can't be deleted. Retire it instead: it "
+            "is no longer offered."
+        )
+    return _SPOKEN.get(
+        name,
+        Refused("", "The record book refuses this, since it would contradict itself. Reload the page and try again."),
+    )

@@ -74,7 +74,13 @@ def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: i
     parts : float
         Of thinner per 100 of A + B.
     """
-    said = {"rubber_id": rubber_id, "thinner_id": thinner_id, "parts": parts, "scale": coupon.scale, "readings": list(coupon.readings)}
+    said = {
+        "rubber_id": rubber_id,
+        "thinner_id": thinner_id,
+        "parts": parts,
+        "scale": coupon.scale,
+        "readings": list(coupon.readings),
+    }
     sizes = {key: getattr(coupon, key) for key in ("thickness_mm", "edge_mm", "apart_mm")}
     connection.execute(_SQL["log"], {**said, **sizes})
 
@@ -96,5 +102,8 @@ def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: 
     Missing
         When there is none.
     """
-    if connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone() is None:
+    if (
+        connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone()
+        is None
+    ):
         raise Missing("this coupon")

@@ -42,7 +42,9 @@ def add(connection: Connection, job_id: int, *, symptom: str, cause: str, note: 
     pairs : iterable of str
         The pairings that it can be about.
     """
-    connection.execute(_SQL["add"], {"job_id": job_id, "symptom": symptom, "cause": cause, "note": note, "pairs": list(pairs)})
+    connection.execute(
+        _SQL["add"], {"job_id": job_id, "symptom": symptom, "cause": cause, "note": note, "pairs": list(pairs)}
+    )
 
 
 def of_job(connection: Connection, job_id: int) -> list[KeptFault]:

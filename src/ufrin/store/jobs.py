@@ -8,7 +8,18 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.inputs.stations import INPUTS, STATIONS, BoxInputs, CheckInputs, Inputs, MasterInputs, OpeningInputs, RubberInputs, Station, is_said
+from ufrin.core.inputs.stations import (
+    INPUTS,
+    STATIONS,
+    BoxInputs,
+    CheckInputs,
+    Inputs,
+    MasterInputs,
+    OpeningInputs,
+    RubberInputs,
+    Station,
+    is_said,
+)
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -178,7 +189,10 @@ def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[J
     list of Job
         At most 20, newest first.
     """
-    return [_job(row) for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()]
+    return [
+        _job(row)
+        for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()
+    ]
 
 
 def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
@@ -269,7 +283,9 @@ def lock_station(connection: Connection, job_id: int, station: Station) -> tuple
     return _READERS[station].validate_python(row["inputs"]), row["version"]
 
 
-def save_station(connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int) -> None:
+def save_station(
+    connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int
+) -> None:
     """Keep a station's new inputs, and what it held before for undo.
 
     Parameters

@@ -41,7 +41,12 @@ class Move:
 
 def _kept(row: Mapping[str, Any]) -> KeptLot:
     lot = Lot(
-        code=row["code"], part=cast(Part, row["part"]), left_g=row["left_g"], got_g=row["got_g"], days_left=row["days_left"], price=row["price"]
+        code=row["code"],
+        part=cast(Part, row["part"]),
+        left_g=row["left_g"],
+        got_g=row["got_g"],
+        days_left=row["days_left"],
+        price=row["price"],
     )
     same = {key: row[key] for key in ("id", "rubber_id", "additive_id", "use_by", "opened_on", "version")}
     return KeptLot(lot=lot, name=row.get("name", ""), **same)
@@ -64,7 +69,10 @@ def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequen
     """
     if not rubbers and not additives:
         return []
-    return [_kept(row) for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "additives": list(additives)}).fetchall()]
+    return [
+        _kept(row)
+        for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "additives": list(additives)}).fetchall()
+    ]
 
 
 def every(connection: Connection) -> list[KeptLot]:
@@ -99,7 +107,11 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, KeptLot]:
         Those that there are.
     """
     wanted = list(numbers)
-    return {row["id"]: _kept(row) for row in connection.execute(_SQL["some"], {"ids": wanted}).fetchall()} if wanted else {}
+    return (
+        {row["id"]: _kept(row) for row in connection.execute(_SQL["some"], {"ids": wanted}).fetchall()}
+        if wanted
+        else {}
+    )
 
 
 def lock(connection: Connection, number: int) -> KeptLot:
@@ -129,9 +141,14 @@ def lock(connection: Connection, number: int) -> KeptLot:
 
 
 def add(
-    connection: Connection, lot: Lot, *, rubber_id: int | None = None, additive_id: int | None = None, use_by: date | None = None,
+    connection: Connection,
+    lot: Lot,
+    *,
+    rubber_id: int | None = None,
+    additive_id: int | None = None,
+    use_by: date | None = None,
     opened_on: date | None = None,
-) -> int:  # fmt: skip
+) -> int:
     """Put a tin on the Shelf.
 
     Parameters
@@ -150,7 +167,9 @@ def add(
     int
         Its number.
     """
-    row = connection.execute(_SQL["add"], {**_said(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}).fetchone()
+    row = connection.execute(
+        _SQL["add"], {**_said(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
+    ).fetchone()
     return int(row["id"]) if row else 0
 
 
@@ -176,7 +195,9 @@ def _said(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, An
     return {**same, "use_by": use_by, "opened_on": opened_on}
 
 
-def take(connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None) -> None:
+def take(
+    connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
+) -> None:
     """Take rubber out of a tin, and say so in its history.
 
     Parameters
@@ -202,7 +223,9 @@ def take(connection: Connection, number: int, grams: float, *, why: str, pour_id
     moved(connection, number, grams, why=why, pour_id=pour_id, entry=entry)
 
 
-def moved(connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None) -> None:
+def moved(
+    connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
+) -> None:
     """Say in a tin's history what happened to it.
 
     Parameters

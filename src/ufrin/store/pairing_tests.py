@@ -39,13 +39,19 @@ def every(connection: Connection, *, withdrawn: bool = False) -> list[KeptRule]:
     return [
         KeptRule(
             rule=OwnRule(
-                id=row["id"], pour=row["pour"], touches=row["touches"], between=row["between_kind"], verdict=row["verdict"], why=row["why"],
-                tried_on=row["tried_on"].isoformat(), rubber=row["rubber"],
+                id=row["id"],
+                pour=row["pour"],
+                touches=row["touches"],
+                between=row["between_kind"],
+                verdict=row["verdict"],
+                why=row["why"],
+                tried_on=row["tried_on"].isoformat(),
+                rubber=row["rubber"],
             ),
             withdrawn_at=row["withdrawn_at"],
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def add(connection: Connection, rule: OwnRule) -> bool:
@@ -70,11 +76,15 @@ def add(connection: Connection, rule: OwnRule) -> bool:
     """
     if rule.rubber and connection.execute(_SQL["rubber"], {"rubber": rule.rubber}).fetchone() is None:
         raise Refused(
-            "rubber", f"“{rule.rubber[:60]}” is not on the Shelf. Put it there first, or leave the rubber away: the test then holds for its kind."
+            "rubber",
+            f"“{rule.rubber[:60]}” is not on the Shelf. Put it there first, or leave the rubber away: the "
+            "test then holds for its kind.",
         )
     held = connection.execute(_SQL["count"]).fetchone()
     if held and held["rules"] >= MOST_RULES:
-        raise Refused("", f"There are {MOST_RULES} tests already, the most that Ufrin keeps in use. Withdraw old ones first.")
+        raise Refused(
+            "", f"There are {MOST_RULES} tests already, the most that Ufrin keeps in use. Withdraw old ones first."
+        )
     return connection.execute(_SQL["add"], asdict(rule)).fetchone() is not None
 
 

@@ -46,7 +46,9 @@ class Past:
     pour: PastPour
 
 
-def start(connection: Connection, *, job_id: int, rubber_id: int | None, who: str, plan: WeighPlan, wall_s: float) -> int:
+def start(
+    connection: Connection, *, job_id: int, rubber_id: int | None, who: str, plan: WeighPlan, wall_s: float
+) -> int:
     """Keep a pour that begins.
 
     Parameters
@@ -68,7 +70,8 @@ def start(connection: Connection, *, job_id: int, rubber_id: int | None, who: st
         Its number.
     """
     row = connection.execute(
-        _SQL["start"], {"job_id": job_id, "rubber_id": rubber_id, "who": who, "plan": Jsonb(asdict(plan)), "wall_s": wall_s}
+        _SQL["start"],
+        {"job_id": job_id, "rubber_id": rubber_id, "who": who, "plan": Jsonb(asdict(plan)), "wall_s": wall_s},
     ).fetchone()
     return int(row["id"]) if row else 0
 
@@ -116,7 +119,9 @@ def of_job(connection: Connection, job_id: int) -> list[KeptPour]:
     list of KeptPour
         Newest first, at most 50.
     """
-    return _with_records(connection, connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": MOST_LISTED}).fetchall())
+    return _with_records(
+        connection, connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": MOST_LISTED}).fetchall()
+    )
 
 
 def running(connection: Connection) -> list[KeptPour]:
@@ -141,7 +146,14 @@ def _with_records(connection: Connection, rows: Sequence[Mapping[str, Any]]) -> 
         for line in connection.execute(_SQL["entries"], {"ids": list(records)}).fetchall():
             records[line["pour_id"]].append(_entry(line))
     same = ("id", "job_id", "job_name", "rubber_id", "who", "started_at", "finished_at")
-    return [KeptPour(plan=_PLAN.validate_python(row["plan"]), entries=tuple(records[row["id"]]), **{key: row[key] for key in same}) for row in rows]
+    return [
+        KeptPour(
+            plan=_PLAN.validate_python(row["plan"]),
+            entries=tuple(records[row["id"]]),
+            **{key: row[key] for key in same},
+        )
+        for row in rows
+    ]
 
 
 def _entry(line: Mapping[str, Any]) -> Entry:
@@ -186,7 +198,19 @@ def enter(connection: Connection, number: int, entry: Entry, token: str) -> None
     """
     moment = {"wall_s": entry.at.wall_s, "steady_s": entry.at.steady_s, "machine": entry.at.machine}
     said = {
-        key: getattr(entry, key) for key in ("number", "kind", "ingredient", "net_g", "gross_g", "scale", "temp_c", "of_number", "lot_id", "text")
+        key: getattr(entry, key)
+        for key in (
+            "number",
+            "kind",
+            "ingredient",
+            "net_g",
+            "gross_g",
+            "scale",
+            "temp_c",
+            "of_number",
+            "lot_id",
+            "text",
+        )
     }
     connection.execute(_SQL["enter"], {**said, **moment, "pour_id": number, "token": token})
 
@@ -223,7 +247,12 @@ def past(connection: Connection) -> list[Past]:
     """
     rows = connection.execute(_SQL["past"], {"limit": LEARNT_FROM}).fetchall()
     return [
-        Past(id=row["id"], job_id=row["job_id"], finished_at=row["finished_at"], pour=PastPour(needed_g=row["needed_g"], used_g=row["used_g"]))
+        Past(
+            id=row["id"],
+            job_id=row["job_id"],
+            finished_at=row["finished_at"],
+            pour=PastPour(needed_g=row["needed_g"], used_g=row["used_g"]),
+        )
         for row in rows
     ]
 

@@ -41,7 +41,9 @@ def attach(connection: Connection, kind: str, number: int, sheet: Sheet) -> None
     sheet : Sheet
         Checked.
     """
-    connection.execute(_SQL["attach"], {**_of(kind, number), "name": sheet.name, "media": sheet.media, "data": sheet.data})
+    connection.execute(
+        _SQL["attach"], {**_of(kind, number), "name": sheet.name, "media": sheet.media, "data": sheet.data}
+    )
 
 
 def names(connection: Connection) -> dict[tuple[str, int], str]:

@@ -11,7 +11,12 @@ from yoyo.backends import DatabaseBackend
 def _backend(conninfo: str) -> DatabaseBackend:
     # the migration library wants a URL of its own; whatever psycopg understands is turned into one
     said = {key: str(value) for key, value in conninfo_to_dict(conninfo).items() if value is not None}
-    user, password, port, name = said.pop("user", ""), said.pop("password", ""), said.pop("port", ""), said.pop("dbname", "")
+    user, password, port, name = (
+        said.pop("user", ""),
+        said.pop("password", ""),
+        said.pop("port", ""),
+        said.pop("dbname", ""),
+    )
     host = said.pop("host", "")
     if host.startswith("/"):
         said["host"], host = host, ""

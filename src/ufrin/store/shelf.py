@@ -54,7 +54,9 @@ class ShelfTable(Generic[Thing]):
         self._columns = tuple(f.name for f in fields(kind))
         parts = {
             "table": sql.Identifier(name),
-            "uses": sql.SQL(" union all ").join(sql.SQL(_USE).format(column=sql.Identifier(column)) for column in used_as),
+            "uses": sql.SQL(" union all ").join(
+                sql.SQL(_USE).format(column=sql.Identifier(column)) for column in used_as
+            ),
             "columns": sql.SQL(", ").join(map(sql.Identifier, self._columns)),
             "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
         }
@@ -97,7 +99,11 @@ class ShelfTable(Generic[Thing]):
             Those that there are.
         """
         wanted = list(ids)
-        return {row["id"]: self._kept(row) for row in connection.execute(self._sql["some"], {"ids": wanted}).fetchall()} if wanted else {}
+        return (
+            {row["id"]: self._kept(row) for row in connection.execute(self._sql["some"], {"ids": wanted}).fetchall()}
+            if wanted
+            else {}
+        )
 
     def lock(self, connection: Connection, number: int) -> Kept[Thing]:
         """Read one and hold it against other saves until the transaction ends.
@@ -207,11 +213,17 @@ class ShelfTable(Generic[Thing]):
         dict of number to count
             Those that no job uses are left out.
         """
-        return {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()} if self._used else {}
+        return (
+            {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()}
+            if self._used
+            else {}
+        )
 
 
 RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", ("rubber_id", "blend_id"))
-ADDITIVES: ShelfTable[Additive] = ShelfTable("additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id"))
+ADDITIVES: ShelfTable[Additive] = ShelfTable(
+    "additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id")
+)
 CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
 CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))
 PRODUCTS: ShelfTable[Product] = ShelfTable("products", Product, "this release", ())

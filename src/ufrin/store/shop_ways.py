@@ -37,7 +37,11 @@ def load(connection: Connection, jobs: Sequence[int]) -> ShopRecord:
     ShopRecord
         Jobs without a sign-off are left out.
     """
-    row = connection.execute(_SQL["load"], {"jobs": list(jobs)}).fetchone() or {"rules": [], "products": [], "signed": []}
+    row = connection.execute(_SQL["load"], {"jobs": list(jobs)}).fetchone() or {
+        "rules": [],
+        "products": [],
+        "signed": [],
+    }
     signed: dict[int, tuple[SignOff, ...]] = {}
     for one in row["signed"]:
         job_id = one.pop("job_id")

@@ -21,7 +21,9 @@ def sign(connection: Connection, job_id: int, stop: Stop, *, reason: str, who: s
     reason, who : str
         Why, and by whom.
     """
-    connection.execute(_SQL["sign"], {"job_id": job_id, "about": stop.key, "says": stop.says, "reason": reason, "who": who})
+    connection.execute(
+        _SQL["sign"], {"job_id": job_id, "about": stop.key, "says": stop.says, "reason": reason, "who": who}
+    )
 
 
 def withdraw(connection: Connection, job_id: int, about: str) -> None:

@@ -52,9 +52,14 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         database.close()
 
     app = FastAPI(
-        title="Ufrin", version=__version__, description="Plans, weighs, times and records mould making.", lifespan=lifespan,
-        docs_url=None, redoc_url=None, openapi_url="/api/openapi.json",
-    )  # fmt: skip
+        title="Ufrin",
+        version=__version__,
+        description="Plans, weighs, times and records mould making.",
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
     app.state.database, app.state.settings = database, settings
     app.state.scales, app.state.bells = Scales(), Bells()
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")

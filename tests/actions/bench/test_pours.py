@@ -42,7 +42,7 @@ def begin(database: Database, job: int = AMMONITE) -> int:
 def line(database: Database, number: int, kind: str, **more: object) -> Entry:
     state = pours.look(database, number).state
     one = state.step.ingredient
-    return Entry(number=state.next_number, at=clock.now(), kind=kind, ingredient=one.key if one else "", **more)  # type: ignore[arg-type]
+    return Entry(number=state.next_number, at=clock.now(), kind=kind, ingredient=one.key if one else "", **more)
 
 
 def test_of_two_benches_that_take_the_same_step_at_once_one_is_told_and_one_tin_is_emptied(filled: Database) -> None:
@@ -87,7 +87,11 @@ def test_a_line_that_is_refused_leaves_tin_and_record_as_they_were(filled: Datab
         pours.enter(filled, number, line(filled, number, "weigh", net_g=465.0, lot_id=b.id), token="wrong tin")
     assert len(pours.look(filled, number).state.entries) == 3
     assert sum(one.lot.left_g for one in lots.of_thing(filled, RUBBERS, 1)[0]) == 1100
-    for missing in (lambda: pours.look(filled, 999), lambda: lots.delete(filled, 999), lambda: lots.change(filled, 999, version=1, said={})):
+    for missing in (
+        lambda: pours.look(filled, 999),
+        lambda: lots.delete(filled, 999),
+        lambda: lots.change(filled, 999, version=1, said={}),
+    ):
         with pytest.raises(Missing):
             missing()
 
@@ -109,7 +113,7 @@ def test_what_was_planned_stays_when_the_shelf_changes_meanwhile(filled: Databas
     before = pours.look(filled, number).state.plan
     things.change(filled, RUBBERS, 1, version=1, changes={"weight_b": 12.0, "a_name": "Another base"})
     assert pours.look(filled, number).state.plan == before
-    assert stations.open_job(filled, AMMONITE, "rubber").plan.pour.batches[0][0].name == "Another base"  # type: ignore[union-attr]
+    assert stations.open_job(filled, AMMONITE, "rubber").plan.pour.batches[0][0].name == "Another base"
 
 
 def test_the_demo_learnt_what_its_pours_used(filled: Database) -> None:
@@ -163,7 +167,9 @@ class Stream:
             time.sleep(0.02)
 
 
-def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_end(cluster: Cluster, lever: Lever) -> None:
+def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_end(
+    cluster: Cluster, lever: Lever
+) -> None:
     conninfo = trial_database(cluster, "streams")
     database = Database(conninfo)
     database.open()
@@ -177,7 +183,13 @@ def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_
         counts = [json.loads(data)["n"] for name, data in bench.heard if name == "reading" and json.loads(data)["n"]]
         assert counts == list(range(counts[0], counts[0] + len(counts)))
         form = b"kind=tare&number=2&token=x&by=scale&scale_id=1&units=metric"
-        page = urllib.request.urlopen(urllib.request.Request(f"{address}/pours/{number}/enter?scale=1", form, {"HX-Request": "true"})).read().decode()
+        page = (
+            urllib.request.urlopen(
+                urllib.request.Request(f"{address}/pours/{number}/enter?scale=1", form, {"HX-Request": "true"})
+            )
+            .read()
+            .decode()
+        )
         assert "Take part A" in page
         bench.wait_for("changed")
         assert pours.look(database, number).state.entries[1].gross_g == pytest.approx(77.7, abs=0.2)

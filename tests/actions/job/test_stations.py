@@ -26,7 +26,7 @@ def test_of_two_who_save_at_once_one_is_told(database: Database) -> None:
         try:
             jobs.change_station(database, job_id, "box", version=1, changes={"side_mm": side})
         except Stale as stale:
-            return f"told {sorted([stale.theirs['side_mm'], stale.mine['side_mm']])}"  # type: ignore[type-var]
+            return f"told {sorted([stale.theirs['side_mm'], stale.mine['side_mm']])}"
         return "saved"
 
     for _ in range(5):
@@ -58,7 +58,9 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
     number = things.add(database, RUBBERS, TIN)
     job_id = jobs.start_job(database, "Ammonite")
     jobs.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": number})
-    jobs.change_station(database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0})
+    jobs.change_station(
+        database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0}
+    )
     before = board.board(database).listed[0].plan.pour
     things.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.2})
     after = board.board(database).listed[0].plan.pour
@@ -85,7 +87,7 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
 )
 def test_what_is_not_there(database: Database, what: object) -> None:
     with pytest.raises(Missing, match="no record"):
-        what(database, 404)  # type: ignore[operator]
+        what(database, 404)
 
 
 def test_settings(database: Database) -> None:

@@ -26,9 +26,14 @@ def masters(draw: st.DrawFn) -> Master:
     outside = length * width * height / 1000 * (pi / 4 if outline == "round" else 1)
     volume = outside * draw(st.floats(0.01, 0.99))
     return Master(
-        length_mm=length, width_mm=width, height_mm=height, volume_ml=volume, mass_g=volume * draw(st.floats(0.1, 8)), count=draw(st.integers(1, 4)),
+        length_mm=length,
+        width_mm=width,
+        height_mm=height,
+        volume_ml=volume,
+        mass_g=volume * draw(st.floats(0.1, 8)),
+        count=draw(st.integers(1, 4)),
         outline=outline,
-    )  # fmt: skip
+    )
 
 
 @st.composite
@@ -38,7 +43,12 @@ def plans(draw: st.DrawFn) -> BoxPlan:
     sunk = draw(st.floats(0, 0.9)) * min(bed, *(master.height_mm for master in chosen))
     made = {name: draw(clearances) for name in ("side_mm", "over_mm", "under_mm", "gap_mm", "freeboard_mm")}
     return BoxPlan(
-        masters=chosen, shape=draw(st.sampled_from(["rectangle", "round"])), bed_mm=bed, sunk_mm=sunk, rubber_sg=draw(st.floats(0.9, 1.6)), **made
+        masters=chosen,
+        shape=draw(st.sampled_from(["rectangle", "round"])),
+        bed_mm=bed,
+        sunk_mm=sunk,
+        rubber_sg=draw(st.floats(0.9, 1.6)),
+        **made,
     )
 
 
@@ -61,7 +71,7 @@ def test_more_clearance_never_needs_less_rubber(plan: BoxPlan, name: str, more: 
 @given(plans(), st.randoms())
 def test_the_order_of_masters_does_not_matter(plan: BoxPlan, chance: object) -> None:
     shuffled = list(plan.masters)
-    chance.shuffle(shuffled)  # type: ignore[attr-defined]
+    chance.shuffle(shuffled)
     one, other = box(plan), box(replace(plan, masters=tuple(shuffled)))
     assert other.net_ml == pytest.approx(one.net_ml)
     assert other.gross_ml == one.gross_ml
@@ -113,7 +123,12 @@ POT = Pot(bottom_mm=80, top_mm=100, height_mm=120)
 @pytest.mark.parametrize(
     ("bed", "over", "raised", "codes"),
     [
-        (0.0, 12.0, 24.0, {"too-tight"}),  # 60 x 20 across is 63.2; with 2 x 10.377 beside it is 84, which the pot has 24 mm up
+        (
+            0.0,
+            12.0,
+            24.0,
+            {"too-tight"},
+        ),  # 60 x 20 across is 63.2; with 2 x 10.377 beside it is 84, which the pot has 24 mm up
         (24.0, 12.0, 0.0, set()),
         (60.0, 40.0, 0.0, {"overflows"}),
     ],
@@ -153,7 +168,7 @@ def test_no_bed_helps_in_a_straight_or_low_pot() -> None:
 def test_refuses(changed: dict[str, object], field: str, says: str) -> None:
     three = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52, count=3)
     with pytest.raises(Refused, match=says) as refused:
-        box(BoxPlan(masters=(three,), **changed))  # type: ignore[arg-type]
+        box(BoxPlan(masters=(three,), **changed))
     assert refused.value.field == field
 
 

@@ -31,7 +31,9 @@ DRUM = Master(length_mm=50, width_mm=50, height_mm=30, volume_ml=pi * 25**2 * 30
 
 
 @given(size, size, size, clear, clear, st.floats(0, 15))
-def test_a_tray_is_deeper_by_its_lip_and_full_to_the_brim(length: float, width: float, height: float, side: float, over: float, lip: float) -> None:
+def test_a_tray_is_deeper_by_its_lip_and_full_to_the_brim(
+    length: float, width: float, height: float, side: float, over: float, lip: float
+) -> None:
     one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=length * width * height / 1000)
     made = box(BoxPlan(masters=(one,), shape="tray", side_mm=side, over_mm=over, lip_mm=lip, freeboard_mm=10))
     assert made.rim_mm == made.fill_mm == pytest.approx(lip + height + over)
@@ -41,13 +43,18 @@ def test_a_tray_is_deeper_by_its_lip_and_full_to_the_brim(length: float, width: 
 
 @given(clear, clear)
 def test_a_strip_round_a_drum_is_a_round_box(side: float, over: float) -> None:
-    bent, round_box = (box(BoxPlan(masters=(DRUM,), shape=shape, side_mm=side, over_mm=over, wall_thickness_mm=3)) for shape in ("contour", "round"))  # type: ignore[arg-type]
+    bent, round_box = (
+        box(BoxPlan(masters=(DRUM,), shape=shape, side_mm=side, over_mm=over, wall_thickness_mm=3))
+        for shape in ("contour", "round")
+    )
     assert bent.net_ml == pytest.approx(round_box.net_ml, rel=5e-3)
     assert bent.panels[0].length_mm == pytest.approx(round_box.panels[0].length_mm, rel=5e-3)
 
 
 @given(st.floats(30, 200), st.floats(30, 200), st.floats(30, 200), st.floats(0, 20), st.floats(0, 20))
-def test_the_bed_that_clears_a_tapered_pot_is_the_least_that_does(bottom: float, top: float, height: float, side: float, under: float) -> None:
+def test_the_bed_that_clears_a_tapered_pot_is_the_least_that_does(
+    bottom: float, top: float, height: float, side: float, under: float
+) -> None:
     pot = Pot(bottom_mm=bottom, top_mm=top, height_mm=height)
     assume(pot.diameter_mm(under + 30) > 0)  # one that closes below the fill line is refused
     plan_of = BoxPlan(masters=(DRUM,), shape="tapered", pot=pot, side_mm=side, under_mm=under, over_mm=0)
@@ -58,11 +65,23 @@ def test_the_bed_that_clears_a_tapered_pot_is_the_least_that_does(bottom: float,
         best = max(min(pot.diameter_mm(foot), pot.diameter_mm(foot + 30)) for foot in feet)
         assert best < 50 + 2 * side + 1e-6 or height < 30 + under
         return
-    raised = box(BoxPlan(masters=(DRUM,), shape="tapered", pot=pot, side_mm=side, under_mm=under, over_mm=0, bed_mm=raise_mm))
+    raised = box(
+        BoxPlan(masters=(DRUM,), shape="tapered", pot=pot, side_mm=side, under_mm=under, over_mm=0, bed_mm=raise_mm)
+    )
     assert raised.tightest is not None
     assert raised.tightest[0] >= side - 1e-6
     if raise_mm > 0.5:
-        lower = box(BoxPlan(masters=(DRUM,), shape="tapered", pot=pot, side_mm=side, under_mm=under, over_mm=0, bed_mm=raise_mm - 0.5))
+        lower = box(
+            BoxPlan(
+                masters=(DRUM,),
+                shape="tapered",
+                pot=pot,
+                side_mm=side,
+                under_mm=under,
+                over_mm=0,
+                bed_mm=raise_mm - 0.5,
+            )
+        )
         assert lower.tightest is not None
         assert lower.tightest[0] < side
 
@@ -72,7 +91,10 @@ def test_the_bed_that_clears_a_tapered_pot_is_the_least_that_does(bottom: float,
     [
         (Container(name="tin", length_mm=100, width_mm=80, height_mm=60), 480),
         (Container(name="pipe", shape="round", bottom_mm=100, height_mm=60), pi * 50**2 * 60 / 1000),
-        (Container(name="pot", shape="tapered", bottom_mm=80, top_mm=100, height_mm=60), pi * 60 * (80**2 + 8000 + 100**2) / 12_000),
+        (
+            Container(name="pot", shape="tapered", bottom_mm=80, top_mm=100, height_mm=60),
+            pi * 60 * (80**2 + 8000 + 100**2) / 12_000,
+        ),
     ],
 )
 def test_a_container_holds_what_its_shape_does(container: Container, ml: float) -> None:
@@ -82,9 +104,11 @@ def test_a_container_holds_what_its_shape_does(container: Container, ml: float) 
     assert (made.rim_mm, made.panels) == (60, ())
     full = box(BoxPlan(masters=(DRUM,), container=container, over_mm=30))  # to the very rim
     assert full.gross_ml == pytest.approx(ml)
-    assert [finding.code for finding in box(BoxPlan(masters=(DRUM,), container=container, over_mm=31)).findings if finding.level == "stop"][
-        0
-    ] == "overflows"
+    assert [
+        finding.code
+        for finding in box(BoxPlan(masters=(DRUM,), container=container, over_mm=31)).findings
+        if finding.level == "stop"
+    ][0] == "overflows"
 
 
 @pytest.mark.parametrize(
@@ -99,7 +123,7 @@ def test_a_container_holds_what_its_shape_does(container: Container, ml: float) 
 def test_a_container_that_cannot_be(changed: dict[str, object], says: str) -> None:
     told: dict[str, object] = {"name": "pot", "shape": "round", "bottom_mm": 80.0, "height_mm": 90.0}
     with pytest.raises((Refused, KeyError)) as refused:
-        Container(**told | changed)  # type: ignore[arg-type]
+        Container(**told | changed)
     import re
 
     assert re.search(says, f"{type(refused.value).__name__} {refused.value}")
@@ -112,7 +136,9 @@ def test_a_gang_with_forms_is_boxed_by_their_true_outlines() -> None:
     # two circles of 60 with 10 between them lie in one of 130; two squares would need more
     assert round_box.diameter_mm == pytest.approx(130 + 20, rel=2e-3)
     assert box(
-        BoxPlan(masters=(Master(length_mm=60, width_mm=60, height_mm=40, volume_ml=50, count=2),), shape="round", side_mm=10)
+        BoxPlan(
+            masters=(Master(length_mm=60, width_mm=60, height_mm=40, volume_ml=50, count=2),), shape="round", side_mm=10
+        )
     ).diameter_mm == pytest.approx((130**2 + 60**2) ** 0.5 + 20)
 
 
@@ -144,11 +170,19 @@ def test_sections_have_their_holes_and_parts() -> None:
 
 @pytest.mark.parametrize("kind", STANDIN_NEEDS)
 def test_each_stand_in_waits_for_what_it_needs_and_then_has_a_form(kind: str) -> None:
-    sizes = {"length_mm": 60.0, "width_mm": 40.0, "height_mm": 30.0, "top_mm": 20.0, "ring_mm": 10.0, "slab_base_mm": 8.0, "profile": "0 40; 30 20"}
+    sizes = {
+        "length_mm": 60.0,
+        "width_mm": 40.0,
+        "height_mm": 30.0,
+        "top_mm": 20.0,
+        "ring_mm": 10.0,
+        "slab_base_mm": 8.0,
+        "profile": "0 40; 30 20",
+    }
     told = {key: value for key, value in sizes.items() if key in STANDIN_NEEDS[kind]}
     if kind == "fitted":
         told |= {"level_before_ml": 100.0, "level_after_ml": 140.0}
-    full = answer_master(MasterInputs(standin=kind, **told))  # type: ignore[arg-type]
+    full = answer_master(MasterInputs(standin=kind, **told))
     assert full.form is not None
     assert full.form.is_standin
     assert full.measured is not None
@@ -156,7 +190,9 @@ def test_each_stand_in_waits_for_what_it_needs_and_then_has_a_form(kind: str) ->
     assert [finding.code for finding in full.findings] == ["standin"]
     for key in told:
         if key not in {"level_before_ml", "level_after_ml", "top_mm"}:
-            waiting = answer_master(MasterInputs(standin=kind, **{name: value for name, value in told.items() if name != key}))  # type: ignore[arg-type]
+            waiting = answer_master(
+                MasterInputs(standin=kind, **{name: value for name, value in told.items() if name != key})
+            )
             assert waiting.form is None
             assert waiting.form_refused is None
 
@@ -170,12 +206,19 @@ def test_a_container_stands_over_the_shape_and_is_asked_for() -> None:
 
 
 RUBBER = Rubber(name="Saltmarsh 25", family="condensation-silicone", weight_a=100, weight_b=10, sg_mixed=1.2)
-LARGE = MasterInputs(length_mm=300.0, width_mm=60.0, height_mm=160.0, level_before_ml=1000.0, level_after_ml=2500.0, mass_g=4000.0)
+LARGE = MasterInputs(
+    length_mm=300.0, width_mm=60.0, height_mm=160.0, level_before_ml=1000.0, level_after_ml=2500.0, mass_g=4000.0
+)
 
 
 @pytest.mark.parametrize("material", BOARDS)
 def test_a_brace_cures_what_bows(material: str) -> None:
-    made = plan(LARGE, BoxInputs(wall_material=material, wall_thickness_mm=3.0), RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=RUBBER)))
+    made = plan(
+        LARGE,
+        BoxInputs(wall_material=material, wall_thickness_mm=3.0),
+        RubberInputs(rubber_id=1),
+        Beside(shelf=FromShelf(rubber=RUBBER)),
+    )
     assert made.bow is not None
     told = "wall-bows" in [finding.code for finding in made.findings["box"]]
     assert told == (made.bow.bow_mm > made.bow.limit_mm)
@@ -187,7 +230,9 @@ def test_a_brace_cures_what_bows(material: str) -> None:
 
 
 @given(st.floats(50, 600), st.floats(30, 300), st.floats(1, 20), st.floats(0.5, 70), st.floats(0.1, 0.45))
-def test_a_wall_bows_in_proportion_to_load_and_stiffness(length: float, height: float, thickness: float, modulus: float, poisson: float) -> None:
+def test_a_wall_bows_in_proportion_to_load_and_stiffness(
+    length: float, height: float, thickness: float, modulus: float, poisson: float
+) -> None:
     sheet = Sheet(thickness_mm=thickness, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
     stiffer = Sheet(thickness_mm=thickness * 2, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
 
@@ -221,6 +266,6 @@ def test_a_box_that_is_not_cut_has_no_cut_list() -> None:
 def test_looking_closely_at_a_few_layouts_finds_as_little_rubber_as_looking_at_all(shape: str) -> None:
     form = Form(stand(cone(60, 10, 40)))
     one = Master(length_mm=60, width_mm=60, height_mm=40, volume_ml=form.volume_ml, count=6, form=form)
-    best = box(BoxPlan(masters=(one,), shape=shape)).net_ml  # type: ignore[arg-type]
+    best = box(BoxPlan(masters=(one,), shape=shape)).net_ml
     for columns in range(1, 7):
-        assert box(BoxPlan(masters=(one,), shape=shape, columns=columns)).net_ml >= best * (1 - 1e-9)  # type: ignore[arg-type]
+        assert box(BoxPlan(masters=(one,), shape=shape, columns=columns)).net_ml >= best * (1 - 1e-9)

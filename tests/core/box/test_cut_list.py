@@ -21,7 +21,15 @@ side = st.floats(20, 400)
 
 
 def walls(length: float, width: float, thickness: float, *, pinwheel: bool = False) -> tuple[Panel, ...]:
-    return panels(length_mm=length, width_mm=width, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=thickness, pinwheel=pinwheel)
+    return panels(
+        length_mm=length,
+        width_mm=width,
+        diameter_mm=None,
+        around_mm=None,
+        rim_mm=50,
+        thickness_mm=thickness,
+        pinwheel=pinwheel,
+    )
 
 
 @given(side, side, st.floats(1, 20))
@@ -35,8 +43,14 @@ def test_the_walls_stood_round_the_inside_close_it_up(length: float, width: floa
     assert_closed(inside, stood, thickness)
     # each overlaps the next, round and round
     a, b = walls(length, width, thickness, pinwheel=True)
-    stood = [shapely.box(0, -thickness, a.length_mm, 0), shapely.box(-thickness, short, -thickness + a.length_mm, short + thickness)]
-    stood += [shapely.box(-thickness, -thickness, 0, -thickness + b.length_mm), shapely.box(long, 0, long + thickness, b.length_mm)]
+    stood = [
+        shapely.box(0, -thickness, a.length_mm, 0),
+        shapely.box(-thickness, short, -thickness + a.length_mm, short + thickness),
+    ]
+    stood += [
+        shapely.box(-thickness, -thickness, 0, -thickness + b.length_mm),
+        shapely.box(long, 0, long + thickness, b.length_mm),
+    ]
     assert_closed(inside, stood, thickness)
 
 
@@ -49,11 +63,34 @@ def assert_closed(inside: shapely.Polygon, stood: list[shapely.Polygon], thickne
 
 @given(st.floats(30, 300), st.floats(0.5, 6))
 def test_a_strip_is_as_long_as_its_own_middle(diameter: float, thickness: float) -> None:
-    (strip,) = panels(length_mm=None, width_mm=None, diameter_mm=diameter, around_mm=None, rim_mm=40, thickness_mm=thickness, pinwheel=False)
+    (strip,) = panels(
+        length_mm=None,
+        width_mm=None,
+        diameter_mm=diameter,
+        around_mm=None,
+        rim_mm=40,
+        thickness_mm=thickness,
+        pinwheel=False,
+    )
     assert strip.length_mm == pytest.approx(2 * pi * (diameter / 2 + thickness / 2))
-    (bent,) = panels(length_mm=None, width_mm=None, diameter_mm=None, around_mm=pi * diameter, rim_mm=40, thickness_mm=thickness, pinwheel=False)
+    (bent,) = panels(
+        length_mm=None,
+        width_mm=None,
+        diameter_mm=None,
+        around_mm=pi * diameter,
+        rim_mm=40,
+        thickness_mm=thickness,
+        pinwheel=False,
+    )
     assert bent.length_mm == pytest.approx(strip.length_mm)
-    cut = cut_list([strip], outside_mm=(diameter, diameter), around_mm=pi * diameter, thickness_mm=thickness, sheet_mm=(2000, 1000), kerf_mm=2)
+    cut = cut_list(
+        [strip],
+        outside_mm=(diameter, diameter),
+        around_mm=pi * diameter,
+        thickness_mm=thickness,
+        sheet_mm=(2000, 1000),
+        kerf_mm=2,
+    )
     assert cut.panels[0].length_mm == pytest.approx(strip.length_mm + STRIP_OVERLAP_MM)
     assert cut.seam_mm == pytest.approx(40 + pi * diameter)
 
@@ -63,9 +100,13 @@ def test_pieces_lie_on_their_sheets_with_room_for_the_saw(
     length: float, width: float, thickness: float, sheet_length: float, sheet_width: float, kerf: float
 ) -> None:
     cut = cut_list(
-        walls(length, width, thickness), outside_mm=(length, width), around_mm=2 * (length + width), thickness_mm=thickness,
-        sheet_mm=(sheet_length, sheet_width), kerf_mm=kerf,
-    )  # fmt: skip
+        walls(length, width, thickness),
+        outside_mm=(length, width),
+        around_mm=2 * (length + width),
+        thickness_mm=thickness,
+        sheet_mm=(sheet_length, sheet_width),
+        kerf_mm=kerf,
+    )
     assert len(cut.pieces) + len(cut.left_out) == 5
     for piece in cut.pieces:
         assert piece.x_mm + piece.length_mm <= sheet_length + 0.1
@@ -81,7 +122,13 @@ def test_pieces_lie_on_their_sheets_with_room_for_the_saw(
 
 
 @pytest.mark.parametrize(
-    ("sheet", "kerf", "says"), [((0, 300), 3, "sheet's size"), ((300, 99_999), 3, "sheet's size"), ((300, 200), -1, "saw"), ((300, 200), 60, "saw")]
+    ("sheet", "kerf", "says"),
+    [
+        ((0, 300), 3, "sheet's size"),
+        ((300, 99_999), 3, "sheet's size"),
+        ((300, 200), -1, "saw"),
+        ((300, 200), 60, "saw"),
+    ],
 )
 def test_a_sheet_or_saw_that_cannot_be(sheet: tuple[float, float], kerf: float, says: str) -> None:
     with pytest.raises(Refused, match=says):
@@ -125,9 +172,12 @@ def meet(keys: list[shapely.Point], others: list[shapely.Point]) -> bool:
 
 
 @pytest.mark.parametrize(
-    ("size", "rim", "thickness", "says"), [((40, 30), 40, 0.2, "printed wall"), ((40, 30), 2, 3, "high"), ((1, 1), 40, 0.9, "too small for its keys")]
+    ("size", "rim", "thickness", "says"),
+    [((40, 30), 40, 0.2, "printed wall"), ((40, 30), 2, 3, "high"), ((1, 1), 40, 0.9, "too small for its keys")],
 )
-def test_a_box_too_small_or_thin_to_print_is_refused(size: tuple[float, float], rim: float, thickness: float, says: str) -> None:
+def test_a_box_too_small_or_thin_to_print_is_refused(
+    size: tuple[float, float], rim: float, thickness: float, says: str
+) -> None:
     inside = shapely.box(0, 0, *size)
     with pytest.raises(Refused, match=says):
         printable_box(inside, rim_mm=rim, thickness_mm=thickness, pour_mm=0)

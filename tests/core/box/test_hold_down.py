@@ -7,7 +7,15 @@ from hypothesis import strategies as st
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.box_volumes import box
 from ufrin.core.box.clearance_findings import filler_room_ml
-from ufrin.core.box.hold_down import GLUE_G_PER_CM2, PLASTER_G_PER_ML, SCREW_G, TAPE_G_PER_CM2, WATER_PER_PLASTER, hold_down, plaster_for
+from ufrin.core.box.hold_down import (
+    GLUE_G_PER_CM2,
+    PLASTER_G_PER_ML,
+    SCREW_G,
+    TAPE_G_PER_CM2,
+    WATER_PER_PLASTER,
+    hold_down,
+    plaster_for,
+)
 from ufrin.core.master.master_form import Master
 
 BLOCK = Master(length_mm=100, width_mm=50, height_mm=40, volume_ml=200, mass_g=50)
@@ -38,7 +46,9 @@ def test_what_sinks_or_is_not_known_needs_nothing() -> None:
 
 
 @given(st.floats(5, 30), st.floats(0, 60), st.floats(0, 400))
-def test_filler_takes_up_its_own_volume_and_never_the_masters_clearance(side: float, over: float, filler: float) -> None:
+def test_filler_takes_up_its_own_volume_and_never_the_masters_clearance(
+    side: float, over: float, filler: float
+) -> None:
     plan = BoxPlan(masters=(BLOCK,), shape="round", side_mm=side, over_mm=over, filler_ml=filler)
     made, plain = box(plan), box(BoxPlan(masters=(BLOCK,), shape="round", side_mm=side, over_mm=over))
     assert made.net_ml == pytest.approx(plain.net_ml - filler)

@@ -14,7 +14,13 @@ from ufrin.errors import Refused
 BOX, RUBBER = BoxInputs(), RubberInputs()
 
 
-def poured(*, really_b_g: float | None = None, mixed_after_s: float = 200.0, poured_after_s: float = 600.0, temp_c: float = 23.0) -> WeighUp:
+def poured(
+    *,
+    really_b_g: float | None = None,
+    mixed_after_s: float = 200.0,
+    poured_after_s: float = 600.0,
+    temp_c: float = 23.0,
+) -> WeighUp:
     hand = Hand()
     hand.entries[0] = replace(hand.entries[0], temp_c=temp_c)
     hand.batch(200.0, 20.0)
@@ -33,7 +39,7 @@ GOOD = poured()
 
 def looked(**more: object) -> Looked:
     said = {"plan": worked_out(), "master": MASTER, "box": BOX, "rubber": RUBBER, "pour": GOOD}
-    return Looked(**{**said, **more})  # type: ignore[arg-type]
+    return Looked(**{**said, **more})
 
 
 def likeliest(symptom: str, **more: object) -> str:
@@ -53,11 +59,20 @@ def test_every_symptom_has_causes_with_a_test_and_a_remedy() -> None:
 
 
 RECORDS = (
-    {}, {"pour": poured(really_b_g=26.0)}, {"pour": poured(mixed_after_s=20.0)}, {"pour": poured(poured_after_s=7200.0)},
-    {"pour": poured(temp_c=12.0)}, {"lots_expired": ("BO-12",), "lots_known": True}, {"lots_known": True}, {"demoulded_min": 60.0},
-    {"demoulded_min": 6000.0}, {"shots": 60.0}, {"rubber": RubberInputs(thinner_parts=40.0, pigment_pct=3.0)}, {"box": BoxInputs(side_mm=4.0)},
+    {},
+    {"pour": poured(really_b_g=26.0)},
+    {"pour": poured(mixed_after_s=20.0)},
+    {"pour": poured(poured_after_s=7200.0)},
+    {"pour": poured(temp_c=12.0)},
+    {"lots_expired": ("BO-12",), "lots_known": True},
+    {"lots_known": True},
+    {"demoulded_min": 60.0},
+    {"demoulded_min": 6000.0},
+    {"shots": 60.0},
+    {"rubber": RubberInputs(thinner_parts=40.0, pigment_pct=3.0)},
+    {"box": BoxInputs(side_mm=4.0)},
     {"pour": None},
-)  # fmt: skip
+)
 
 
 def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
@@ -65,11 +80,23 @@ def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
     print_ = replace(MASTER, material="photopolymer-print", sealer="none", mass_g=20.0)
     cast = CheckInputs(cast_material="polyester-resin", cast_air="pressure", between_cast="talc")
     odd = (
-        worked_out(print_, BoxInputs(bed_material="sulphur-clay"), replace(cast, between_halves="silicone-release"), opening=PARTED),
-        worked_out(replace(MASTER, material="plaster"), BoxInputs(wall_thickness_mm=0.5, wall_material="polypropylene"), CheckInputs(air="vacuum")),
+        worked_out(
+            print_,
+            BoxInputs(bed_material="sulphur-clay"),
+            replace(cast, between_halves="silicone-release"),
+            opening=PARTED,
+        ),
+        worked_out(
+            replace(MASTER, material="plaster"),
+            BoxInputs(wall_thickness_mm=0.5, wall_material="polypropylene"),
+            CheckInputs(air="vacuum"),
+        ),
         worked_out(replace(MASTER, mass_g=5.0), rubber=replace(ADDITION, family="polyurethane-rubber")),
         worked_out(checks=cast, rubber=replace(ADDITION, family="condensation-silicone")),
-        worked_out(MasterInputs(standin="ring", length_mm=60, ring_mm=20, material="brass"), rubber=replace(ADDITION, elongation_pct=100)),
+        worked_out(
+            MasterInputs(standin="ring", length_mm=60, ring_mm=20, material="brass"),
+            rubber=replace(ADDITION, elongation_pct=100),
+        ),
     )
     for one in odd:
         seen |= {line.key for line in evidence(looked(plan=one, master=print_))}
@@ -77,7 +104,7 @@ def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
     for _ in range(2):
         twice.batch(200.0, 20.0)
         for kind in ("mixed", "poured", "leftover"):
-            twice.write(kind, 0.0 if kind == "leftover" else None)  # type: ignore[arg-type]
+            twice.write(kind, 0.0 if kind == "leftover" else None)
     wrong = Hand()
     wrong.write("tare")
     wrong.write("wrong", 12.0, ingredient="B")
@@ -105,7 +132,9 @@ def test_the_record_moves_the_cause_to_the_top(symptom: str, cause: str, record:
 def test_what_touches_moves_the_cause_to_the_top() -> None:
     print_ = replace(MASTER, material="photopolymer-print", sealer="none")
     assert likeliest("sticky-skin", plan=worked_out(print_), master=print_) == "inhibited-master"
-    bad = worked_out(MASTER, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED)
+    bad = worked_out(
+        MASTER, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED
+    )
     assert likeliest("sticky-edge", plan=bad) == "inhibited-elsewhere"
     assert likeliest("stuck-to-master", plan=bad) == "silicone-release"
     bare = worked_out(checks=CheckInputs(between_halves="none"), opening=PARTED)
@@ -121,7 +150,13 @@ def test_four_good_batches_do_not_excuse_the_fifth() -> None:
         lines = [Evidence(key="short-mix", factor=factor, says="") for factor in factors]
         return {one.cause.key: one.share for one in suspects("sticky-all", lines)}["mixing"]
 
-    assert mixed(AGAINST, AGAINST, FOR, AGAINST, AGAINST) == mixed(FOR) > mixed() > mixed(AGAINST, AGAINST) == mixed(AGAINST)
+    assert (
+        mixed(AGAINST, AGAINST, FOR, AGAINST, AGAINST)
+        == mixed(FOR)
+        > mixed()
+        > mixed(AGAINST, AGAINST)
+        == mixed(AGAINST)
+    )
 
 
 def test_what_it_was_before_weighs_more() -> None:
@@ -137,7 +172,8 @@ def test_a_pour_in_which_nothing_was_poured_says_nothing() -> None:
 
 
 @pytest.mark.parametrize(
-    ("symptom", "cause", "note"), [("green", "ratio", ""), ("soft", "gremlins", ""), ("soft", OTHER, " "), ("soft", "ratio", "x" * 401)]
+    ("symptom", "cause", "note"),
+    [("green", "ratio", ""), ("soft", "gremlins", ""), ("soft", OTHER, " "), ("soft", "ratio", "x" * 401)],
 )
 def test_an_outcome_that_says_nothing_is_refused(symptom: str, cause: str, note: str) -> None:
     with pytest.raises(Refused):

@@ -28,7 +28,7 @@ from ufrin.errors import Refused
 
 
 def checked(*said: object, **more: object) -> Checks:
-    made = worked_out(*said, **more).checks  # type: ignore[arg-type]
+    made = worked_out(*said, **more).checks
     assert made is not None
     return made
 
@@ -44,7 +44,7 @@ def test_every_two_things_that_meet_are_found() -> None:
     assert keys(checked(checks=CheckInputs(cast_material="plaster", insert="metal")))[-2:] == ["cast", "insert"]
     assert keys(checked(others=(Surface(name="Net float", kind="glass"),)))[:2] == ["master", "master-2"]
     assert "jacket" in keys(checked(poured=RubberInputs(how="brushed")))
-    assert worked_out(rubber=None).checks is None  # type: ignore[arg-type]
+    assert worked_out(rubber=None).checks is None
 
 
 kinds_or_nothing = st.one_of(st.just(""), st.sampled_from(list(SURFACES)))
@@ -52,13 +52,25 @@ kinds_or_nothing = st.one_of(st.just(""), st.sampled_from(list(SURFACES)))
 
 @given(
     st.builds(
-        Parts, rubber=st.sampled_from(["addition-silicone", "condensation-silicone", "polyurethane-rubber"]), rubber_name=st.just("any"),
-        masters=st.lists(st.builds(Surface, name=st.just("other"), kind=kinds_or_nothing), min_size=1, max_size=3).map(tuple), board=kinds_or_nothing,
-        walls=kinds_or_nothing, bed=kinds_or_nothing, cast=st.one_of(st.just(""), st.sampled_from(list(POURS))), insert=kinds_or_nothing,
-        has_bed=st.booleans(), is_parted=st.booleans(), has_jacket=st.booleans(),
-        between=st.dictionaries(st.sampled_from(["board", "walls", "bed", "halves", "cast"]), st.sampled_from(list(BETWEENS))),
+        Parts,
+        rubber=st.sampled_from(["addition-silicone", "condensation-silicone", "polyurethane-rubber"]),
+        rubber_name=st.just("any"),
+        masters=st.lists(st.builds(Surface, name=st.just("other"), kind=kinds_or_nothing), min_size=1, max_size=3).map(
+            tuple
+        ),
+        board=kinds_or_nothing,
+        walls=kinds_or_nothing,
+        bed=kinds_or_nothing,
+        cast=st.one_of(st.just(""), st.sampled_from(list(POURS))),
+        insert=kinds_or_nothing,
+        has_bed=st.booleans(),
+        is_parted=st.booleans(),
+        has_jacket=st.booleans(),
+        between=st.dictionaries(
+            st.sampled_from(["board", "walls", "bed", "halves", "cast"]), st.sampled_from(list(BETWEENS))
+        ),
     )
-)  # fmt: skip
+)
 def test_every_pair_has_a_verdict_a_reason_and_what_is_advised_is_fine(parts: Parts) -> None:
     for touch in touches_of(parts):
         pair = judged(touch)
@@ -73,10 +85,13 @@ def test_every_pair_has_a_verdict_a_reason_and_what_is_advised_is_fine(parts: Pa
 
 def test_what_is_to_be_held_is_judged_the_other_way_round() -> None:
     scrap = BoxInputs(filler_ml=2.0)
-    assert checked(box=scrap).pair("filler").ruling.verdict == "fine"  # type: ignore[union-attr]
-    other = worked_out(box=replace(scrap, filler_family="polyurethane-rubber"), rubber=replace(ADDITION, family="condensation-silicone"))
+    assert checked(box=scrap).pair("filler").ruling.verdict == "fine"
+    other = worked_out(
+        box=replace(scrap, filler_family="polyurethane-rubber"),
+        rubber=replace(ADDITION, family="condensation-silicone"),
+    )
     assert other.checks is not None
-    assert other.checks.pair("filler").ruling.verdict == "harms-mould"  # type: ignore[union-attr]
+    assert other.checks.pair("filler").ruling.verdict == "harms-mould"
     assert [stop.station for stop in other.stops] == ["box"]  # told once
     held = checked(checks=CheckInputs(cast_material="polyurethane-resin", insert="metal")).pair("insert")
     assert held is not None
@@ -85,12 +100,21 @@ def test_what_is_to_be_held_is_judged_the_other_way_round() -> None:
 
 
 def test_three_planted_mistakes_are_stopped_and_mended() -> None:
-    # common practice, no source: sulphur clay and unsealed prints stop addition-cure silicone; a release with silicone does nothing between halves
+    # common practice, no source: sulphur clay and unsealed prints stop addition-cure silicone; a release with
+    # silicone does nothing between halves
     printed = replace(MASTER, material="photopolymer-print", sealer="none")
-    planted = worked_out(printed, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED)
-    assert [stop.finding.code for stop in planted.stops if stop.finding] == ["touch-will-not-set", "touch-will-not-set", "touch-bonds"]
+    planted = worked_out(
+        printed, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED
+    )
+    assert [stop.finding.code for stop in planted.stops if stop.finding] == [
+        "touch-will-not-set",
+        "touch-will-not-set",
+        "touch-bonds",
+    ]
     assert planted.states["checks"] == "stop"
-    mended = worked_out(replace(printed, sealer="clear-coat"), BoxInputs(bed_material="sulphur-free-clay"), opening=PARTED)
+    mended = worked_out(
+        replace(printed, sealer="clear-coat"), BoxInputs(bed_material="sulphur-free-clay"), opening=PARTED
+    )
     assert mended.stops == ()
     assert mended.checks is not None
     steps = [(step.phase, step.do) for step in mended.checks.steps]
@@ -125,7 +149,9 @@ def test_what_is_advised_becomes_steps_that_end_at_the_pour() -> None:
     assert begin_min(made.steps)["first"] == max(step.before_min for step in made.steps if step.phase == "first")
     tin = Product(name="Shoal varnish", kind="clear-coat", sets_min=60)
     quick = [
-        step for step in checked(box=BoxInputs(wall_material="plywood"), rubber=URETHANE, shop=Shop(products=(tin,))).steps if "walls" in step.pairs
+        step
+        for step in checked(box=BoxInputs(wall_material="plywood"), rubber=URETHANE, shop=Shop(products=(tin,))).steps
+        if "walls" in step.pairs
     ]
     assert quick[0].do.endswith("(Shoal varnish)")
     assert chain[0].before_min - quick[0].before_min == 720 - 60  # as its own tin says
@@ -141,7 +167,10 @@ def test_a_spot_is_tested_with_its_coat_on_and_nothing_is_fine_that_nobody_knows
     assert strange.checks is not None
     assert strange.checks.pairs[0].ruling.says == "not known: test a spot"
     assert any("Test a spot" in step.do for step in strange.checks.steps)
-    assert ([finding.code for finding in strange.findings["checks"]], strange.states["master"]) == (["touch-not-known"], "ready")
+    assert ([finding.code for finding in strange.findings["checks"]], strange.states["master"]) == (
+        ["touch-not-known"],
+        "ready",
+    )
     unsaid = checked(replace(MASTER, material=None))
     assert [finding.code for finding in unsaid.findings] == ["touch-not-said"]
 
@@ -171,19 +200,27 @@ def anything(key: str) -> st.SearchStrategy[object]:
 
 everything = st.fixed_dictionaries({f.name: anything(f.name) for f in fields(CheckInputs)})
 masters = st.fixed_dictionaries(
-    {key: st.one_of(st.none(), st.sampled_from([one for one in (MASTER_TERMS[key].choices or ()) if one])) for key in ("material", "sealer", "release", "finish")}
-)  # fmt: skip
+    {
+        key: st.one_of(st.none(), st.sampled_from([one for one in (MASTER_TERMS[key].choices or ()) if one]))
+        for key in ("material", "sealer", "release", "finish")
+    }
+)
 families = st.sampled_from(["addition-silicone", "condensation-silicone", "polyurethane-rubber"])
 shops = st.builds(Shop, air=st.sampled_from(list(SCHOOLS)), release=st.sampled_from(["spare", "always"]))
 
 
 @given(everything, masters, families, shops, st.booleans(), st.sampled_from([None, 0.0, 5000.0, 1e7]))
 def test_whatever_is_said_is_worked_out_and_told(
-    said: dict[str, object], master: dict[str, str | None], family: str, shop: Shop, is_parted: bool, viscosity: float | None
+    said: dict[str, object],
+    master: dict[str, str | None],
+    family: str,
+    shop: Shop,
+    is_parted: bool,
+    viscosity: float | None,
 ) -> None:
     opening = PARTED if is_parted else OPEN
     rubber = replace(ADDITION, family=family, viscosity_mpa_s=viscosity)
-    made = worked_out(replace(MASTER, **master), checks=CheckInputs(**said), rubber=rubber, shop=shop, opening=opening)  # type: ignore[arg-type]
+    made = worked_out(replace(MASTER, **master), checks=CheckInputs(**said), rubber=rubber, shop=shop, opening=opening)
     checks = made.checks
     assert checks is not None
     for finding in made.findings["checks"]:
@@ -200,13 +237,16 @@ def test_whatever_is_said_is_worked_out_and_told(
 
 def test_the_shops_schools_count_where_the_job_says_nothing() -> None:
     cast = CheckInputs(cast_material="polyurethane-resin")
-    assert checked(checks=cast).pair("cast").layers == ()  # type: ignore[union-attr]
-    assert checked(checks=cast, shop=Shop(release="always")).pair("cast").layers == ("silicone-free-release",)  # type: ignore[union-attr]
+    assert checked(checks=cast).pair("cast").layers == ()
+    assert checked(checks=cast, shop=Shop(release="always")).pair("cast").layers == ("silicone-free-release",)
     said = replace(cast, between_cast="none")
-    assert checked(checks=said, shop=Shop(release="always")).pair("cast").layers == ()  # type: ignore[union-attr]
+    assert checked(checks=said, shop=Shop(release="always")).pair("cast").layers == ()
     timed = checked(poured=RubberInputs(degas_min=5.0))
     assert (timed.air, timed.air_is_shop) == ("vacuum", False)  # who counts a time for it does it
-    assert (checked(shop=Shop(air="vacuum")).air, checked(checks=CheckInputs(air="stream"), shop=Shop(air="vacuum")).air) == ("vacuum", "stream")
+    assert (
+        checked(shop=Shop(air="vacuum")).air,
+        checked(checks=CheckInputs(air="stream"), shop=Shop(air="vacuum")).air,
+    ) == ("vacuum", "stream")
 
 
 def test_the_release_advisor_minds_paint_and_never_puts_silicone_on_silicone() -> None:
@@ -246,11 +286,17 @@ def test_bubbles_obey_their_laws(viscosity: float, sg: float, depth_mm: float, t
 
 
 @pytest.mark.parametrize(
-    "call", [lambda: smallest_mm(0, 1, 1, 1), lambda: rise_mm_per_min(1, float("nan"), 1), lambda: pot_ratio(-1), lambda: absolute_kpa(102.0)]
+    "call",
+    [
+        lambda: smallest_mm(0, 1, 1, 1),
+        lambda: rise_mm_per_min(1, float("nan"), 1),
+        lambda: pot_ratio(-1),
+        lambda: absolute_kpa(102.0),
+    ],
 )
 def test_what_can_not_be_is_refused(call: object) -> None:
     with pytest.raises(Refused):
-        call()  # type: ignore[operator]
+        call()
 
 
 LIQUID = Liquid(viscosity_mpa_s=9000, sg=1.08, depth_mm=60, volume_ml=300, still_min=30, pour_min=5)
@@ -260,8 +306,11 @@ def test_the_schools_stand_side_by_side() -> None:
     made = {school.key: school for school in schools(LIQUID, Ways())}
     assert list(made) == list(SCHOOLS)
     assert made["clear"].slow_mm == pytest.approx(smallest_mm(60, 30, 9000, 1.08))
-    assert all(school.fast_mm is not None and school.slow_mm is not None and school.fast_mm <= school.slow_mm for school in made.values())
-    assert made["vacuum"].slow_mm < made["clear"].slow_mm  # type: ignore[operator]
+    assert all(
+        school.fast_mm is not None and school.slow_mm is not None and school.fast_mm <= school.slow_mm
+        for school in made.values()
+    )
+    assert made["vacuum"].slow_mm < made["clear"].slow_mm
     assert {key for key, school in made.items() if school.is_estimate} == {"stream", "vibrate"}
     late = {school.key: school for school in schools(replace(LIQUID, still_min=0.0), Ways())}
     assert (late["clear"].slow_mm, late["vibrate"].slow_mm) == (None, None)
@@ -272,7 +321,7 @@ def test_the_schools_stand_side_by_side() -> None:
 
 def test_a_vacuum_is_read_either_way_and_never_more_than_there_is() -> None:
     def grown(**said: float) -> tuple[float | None, list[str]]:
-        made = checked(checks=CheckInputs(air="vacuum", **said))  # type: ignore[arg-type]
+        made = checked(checks=CheckInputs(air="vacuum", **said))
         return made.school.slow_mm if made.school else None, [finding.code for finding in made.findings]
 
     assert grown(vacuum_gauge_kpa=98.325)[0] == pytest.approx(grown()[0])  # 3 kPa are left
@@ -284,10 +333,19 @@ def test_a_vacuum_is_read_either_way_and_never_more_than_there_is() -> None:
 def test_warts_come_only_of_the_one_bad_mix() -> None:
     # common practice, no source
     for mould, cast, mould_kpa, bad in (
-        ("clear", "pressure", 275, True), ("vibrate", "pressure", 275, True), ("vacuum", "pressure", 275, False), ("pressure", "pressure", 275, False),
-        ("pressure", "pressure", 100, True), ("clear", "", 275, False), ("clear", "vacuum", 275, False),
-    ):  # fmt: skip
-        assert bool(wart_findings(Aired(mould=mould, cast=cast, mould_kpa=mould_kpa, cast_kpa=275))) == bad, (mould, cast, mould_kpa)
+        ("clear", "pressure", 275, True),
+        ("vibrate", "pressure", 275, True),
+        ("vacuum", "pressure", 275, False),
+        ("pressure", "pressure", 275, False),
+        ("pressure", "pressure", 100, True),
+        ("clear", "", 275, False),
+        ("clear", "vacuum", 275, False),
+    ):
+        assert bool(wart_findings(Aired(mould=mould, cast=cast, mould_kpa=mould_kpa, cast_kpa=275))) == bad, (
+            mould,
+            cast,
+            mould_kpa,
+        )
 
 
 def test_protection_names_what_calls_for_it() -> None:
@@ -298,19 +356,26 @@ def test_protection_names_what_calls_for_it() -> None:
     bare = {caution.topic for caution in cautions(Used())}
     assert {"Gloves", "Eyes", "Moving air"} <= bare
     for used, topic in (
-        (Used(pour=frozenset({"polyurethane-rubber"})), "Isocyanates"), (Used(pour=frozenset({"condensation-silicone"})), "Catalyst splash"),
-        (Used(deed=frozenset({"vacuum"})), "Vacuum vessel"), (Used(deed=frozenset({"pressure"})), "Pressure vessel"),
-        (Used(between=frozenset({"clear-coat"})), "Flame and solvent"), (Used(between=frozenset({"talc"})), "Dust"),
-        (Used(pour=frozenset({"plaster"})), "Heat of cure"), (Used(pour=frozenset({"epoxy-resin"})), "Respirator"), (Used(deed=frozenset({"slit"})), "Knife"),
+        (Used(pour=frozenset({"polyurethane-rubber"})), "Isocyanates"),
+        (Used(pour=frozenset({"condensation-silicone"})), "Catalyst splash"),
+        (Used(deed=frozenset({"vacuum"})), "Vacuum vessel"),
+        (Used(deed=frozenset({"pressure"})), "Pressure vessel"),
+        (Used(between=frozenset({"clear-coat"})), "Flame and solvent"),
+        (Used(between=frozenset({"talc"})), "Dust"),
+        (Used(pour=frozenset({"plaster"})), "Heat of cure"),
+        (Used(pour=frozenset({"epoxy-resin"})), "Respirator"),
+        (Used(deed=frozenset({"slit"})), "Knife"),
         (Used(pour=frozenset({"addition-silicone"})), "Hot oven"),
-    ):  # fmt: skip
+    ):
         assert topic in {caution.topic for caution in cautions(used)} - bare
 
 
 def test_a_stop_that_changes_must_be_signed_again() -> None:
     planted = worked_out(replace(MASTER, material="photopolymer-print", sealer="none"))
     (stop,) = planted.stops
-    other = worked_out(replace(MASTER, material="photopolymer-print", sealer="wax"), rubber=replace(ADDITION, name="another"))
+    other = worked_out(
+        replace(MASTER, material="photopolymer-print", sealer="wax"), rubber=replace(ADDITION, name="another")
+    )
     assert [one.key for one in other.stops] == [stop.key]  # the same stop, whatever it is called
     clay = worked_out(replace(MASTER, material="oil-clay", sealer="none"))
     assert stop.key not in {one.key for one in clay.stops}
@@ -327,12 +392,56 @@ def test_words_are_spotted_without_losing_a_letter(text: str) -> None:
 
 
 SPOKEN = (
-    "master", "board", "box", "tapered-pot", "contour-box", "tray", "fill-line", "cover", "side", "gap", "displacement", "bed", "rubber", "putty",
-    "part-A-and-part-B", "parts-per-100", "specific-gravity", "thinner", "thickener", "pigment", "pot-life", "demould-time", "full-cure",
-    "Shore-hardness", "split-line", "pull-direction", "undercut", "locked-rubber", "keys", "slit", "gate", "vent", "riser", "release", "sealer",
-    "inhibitor", "degas", "pressure-pot", "vibrate", "shot", "cavity", "gang-mould", "witness-cup", "jacket", "squeeze-mould", "job", "station",
-    "Board", "Shelf",
-)  # fmt: skip
+    "master",
+    "board",
+    "box",
+    "tapered-pot",
+    "contour-box",
+    "tray",
+    "fill-line",
+    "cover",
+    "side",
+    "gap",
+    "displacement",
+    "bed",
+    "rubber",
+    "putty",
+    "part-A-and-part-B",
+    "parts-per-100",
+    "specific-gravity",
+    "thinner",
+    "thickener",
+    "pigment",
+    "pot-life",
+    "demould-time",
+    "full-cure",
+    "Shore-hardness",
+    "split-line",
+    "pull-direction",
+    "undercut",
+    "locked-rubber",
+    "keys",
+    "slit",
+    "gate",
+    "vent",
+    "riser",
+    "release",
+    "sealer",
+    "inhibitor",
+    "degas",
+    "pressure-pot",
+    "vibrate",
+    "shot",
+    "cavity",
+    "gang-mould",
+    "witness-cup",
+    "jacket",
+    "squeeze-mould",
+    "job",
+    "station",
+    "Board",
+    "Shelf",
+)
 
 
 def test_every_term_of_the_trade_is_on_the_list() -> None:

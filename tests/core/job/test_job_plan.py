@@ -14,7 +14,9 @@ from ufrin.core.job.terms import BOX, MASTER, OPENING, RUBBER, Term
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused
 
-RUBBER_10 = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=300, kit_price=31.5)
+RUBBER_10 = Rubber(
+    name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=300, kit_price=31.5
+)
 BOTH_WAYS = Rubber(name="Bosun 40", weight_a=100, weight_b=90, volume_a=1, volume_b=1, sg_a=1.05, sg_b=0.945)
 AMMONITE = MasterInputs(length_mm=92, width_mm=78, height_mm=31, mass_g=318, hung_reading_g=121.3, scale_step_g=0.1)
 
@@ -22,7 +24,10 @@ AMMONITE = MasterInputs(length_mm=92, width_mm=78, height_mm=31, mass_g=318, hun
 def test_ready_from_top_to_bottom() -> None:
     sealed = replace(AMMONITE, material="limestone", sealer="clear-coat")
     made = plan(
-        sealed, BoxInputs(bed_material="sulphur-free-clay"), RubberInputs(rubber_id=1, scale_step_g=0.1), Beside(shelf=FromShelf(rubber=RUBBER_10))
+        sealed,
+        BoxInputs(bed_material="sulphur-free-clay"),
+        RubberInputs(rubber_id=1, scale_step_g=0.1),
+        Beside(shelf=FromShelf(rubber=RUBBER_10)),
     )
     assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready", "checks": "ready"}
     assert made.box is not None
@@ -47,13 +52,17 @@ def test_each_station_waits_for_the_one_before() -> None:
         "rubber": "empty",
         "checks": "empty",
     }
-    contradiction = plan(replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10)))
+    contradiction = plan(
+        replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10))
+    )
     assert [finding.code for finding in contradiction.findings["master"]] == ["more-than-outside"]
     assert (contradiction.states["box"], contradiction.box, contradiction.pour) == ("stop", None, None)
 
 
 def test_a_missing_displacement_is_a_warning_not_a_guess() -> None:
-    unknown = plan(replace(AMMONITE, hung_reading_g=None), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10)))
+    unknown = plan(
+        replace(AMMONITE, hung_reading_g=None), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10))
+    )
     assert unknown.states["box"] == "warning"
     assert unknown.box is not None
     assert unknown.box.net_ml == unknown.box.gross_ml
@@ -79,10 +88,15 @@ def test_the_two_ratios_of_a_tin_are_compared() -> None:
 @pytest.mark.parametrize(
     ("changed", "field"),
     [
-        ({"weight_a": 0.0}, "weight_a"), ({"weight_b": None}, "weight_b"), ({"weight_a": None, "weight_b": None}, "weight_a"), ({"pot_life_min": 0.0}, "pot_life_min"),
-        ({"sg_mixed": None}, "sg_mixed"), ({"hardness": 120.0}, "hardness"), ({"tolerance_pct": 0.0}, "tolerance_pct"),
+        ({"weight_a": 0.0}, "weight_a"),
+        ({"weight_b": None}, "weight_b"),
+        ({"weight_a": None, "weight_b": None}, "weight_a"),
+        ({"pot_life_min": 0.0}, "pot_life_min"),
+        ({"sg_mixed": None}, "sg_mixed"),
+        ({"hardness": 120.0}, "hardness"),
+        ({"tolerance_pct": 0.0}, "tolerance_pct"),
     ],
-)  # fmt: skip
+)
 def test_a_rubber_that_cannot_be(changed: dict[str, Any], field: str) -> None:
     with pytest.raises(Refused) as refused:
         replace(RUBBER_10, **changed)
@@ -90,12 +104,18 @@ def test_a_rubber_that_cannot_be(changed: dict[str, Any], field: str) -> None:
 
 
 PLAIN: dict[str, st.SearchStrategy[Any]] = {
-    "text": st.just(""), "flag": st.booleans(), "reference": st.none(), "hidden": st.none(), "direction": st.sampled_from([None, "0, 0, -1", "1, 2, 3"]),
+    "text": st.just(""),
+    "flag": st.booleans(),
+    "reference": st.none(),
+    "hidden": st.none(),
+    "direction": st.sampled_from([None, "0, 0, -1", "1, 2, 3"]),
     "profile": st.sampled_from(["", "0 46; 12 30", "0 10; 0 30; 9 0", "5 4; 3 4"]),
-}  # fmt: skip
+}
 
 
-def _any(kind: type, terms: dict[str, Term], besides: dict[str, st.SearchStrategy[Any]] | None = None) -> st.SearchStrategy[Any]:
+def _any(
+    kind: type, terms: dict[str, Term], besides: dict[str, st.SearchStrategy[Any]] | None = None
+) -> st.SearchStrategy[Any]:
     numbers = st.none() | st.floats(0, 1e4, allow_nan=False) | st.sampled_from([0.0, 1e-9, 1.0, 10.0, 1e7])
     made: dict[str, st.SearchStrategy[Any]] = {}
     for name, term in terms.items():
@@ -111,28 +131,35 @@ def _any(kind: type, terms: dict[str, Term], besides: dict[str, st.SearchStrateg
 
 
 SPOTS = {
-    "gates": st.sampled_from([None, "0, 0, 5", "1e6, 0, 0; 1, 1, 1"]), "vents": st.sampled_from([None, "none", "3, -2, 9"]),
-    "keys": st.sampled_from([None, "1, 2; -30, 4; 1e6, 0"]), "show": st.sampled_from([None, "0, -1, 0", "1, 2, 3"]),
+    "gates": st.sampled_from([None, "0, 0, 5", "1e6, 0, 0; 1, 1, 1"]),
+    "vents": st.sampled_from([None, "none", "3, -2, 9"]),
+    "keys": st.sampled_from([None, "1, 2; -30, 4; 1e6, 0"]),
+    "show": st.sampled_from([None, "0, -1, 0", "1, 2, 3"]),
     "cast_up": st.sampled_from([None, "0, 0, 1", "0, 1e-5, -1"]),
-}  # fmt: skip
+}
 
 
 @settings(max_examples=50)
 @given(
-    _any(MasterInputs, dict(MASTER)), _any(OpeningInputs, dict(OPENING), SPOTS), _any(BoxInputs, dict(BOX)), _any(RubberInputs, dict(RUBBER)),
+    _any(MasterInputs, dict(MASTER)),
+    _any(OpeningInputs, dict(OPENING), SPOTS),
+    _any(BoxInputs, dict(BOX)),
+    _any(RubberInputs, dict(RUBBER)),
     st.sampled_from([None, RUBBER_10, BOTH_WAYS]),
-)  # fmt: skip
+)
 def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
     master: MasterInputs, opening: OpeningInputs, box: BoxInputs, rubber: RubberInputs, tin: Rubber | None
 ) -> None:
     made = plan(master, box, rubber, Beside(shelf=FromShelf(rubber=tin)), opening)
     for units in ("metric", "us"):
         for found in made.findings.values():
-            assert all(len(finding.text(units)) > 30 for finding in found)  # type: ignore[arg-type]
+            assert all(len(finding.text(units)) > 30 for finding in found)
     assert made.pour is None or made.pour.mix.total_g > 0
 
 
-@pytest.mark.parametrize(("kind", "terms"), [(MasterInputs, MASTER), (OpeningInputs, OPENING), (BoxInputs, BOX), (RubberInputs, RUBBER)])
+@pytest.mark.parametrize(
+    ("kind", "terms"), [(MasterInputs, MASTER), (OpeningInputs, OPENING), (BoxInputs, BOX), (RubberInputs, RUBBER)]
+)
 def test_every_input_has_its_words(kind: type, terms: dict[str, Term]) -> None:
     assert [f.name for f in fields(kind)] == list(terms)
     assert all(term.label for term in terms.values())

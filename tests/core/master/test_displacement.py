@@ -12,8 +12,11 @@ from ufrin.errors import Refused
 
 
 def test_errors_of_readings() -> None:
-    # common practice: a tenth-gram scale reads a tenth of a millilitre; a cup is good to a quarter of a mark for each reading
-    assert hung_in_beaker(reading_g=86.4, water_temp_c=21, scale_step_g=0.1).plus_minus_ml == pytest.approx(0.0709, abs=1e-3)
+    # common practice: a tenth-gram scale reads a tenth of a millilitre; a cup is good to a quarter of a mark for
+    # each reading
+    assert hung_in_beaker(reading_g=86.4, water_temp_c=21, scale_step_g=0.1).plus_minus_ml == pytest.approx(
+        0.0709, abs=1e-3
+    )
     assert level_rise(before_ml=150, after_ml=268, mark_ml=10).plus_minus_ml == pytest.approx(2.5 * 2**0.5)
 
 
@@ -31,7 +34,11 @@ def test_a_box_of_water_gives_back_what_is_in_it(width: float | None, empty: flo
         (MasterInputs(dip_diameter_mm=100, dip_before_mm=50, dip_after_mm=50), "dip_after_mm", "must rise"),
         (MasterInputs(hung_reading_g=20, hung_sinker_g=30), "hung_reading_g", "sinker alone"),
         (MasterInputs(mass_g=100, under_reading_g=120), "under_reading_g", "weigh less"),
-        (MasterInputs(boxed_length_mm=100, boxed_width_mm=100, boxed_depth_mm=50, boxed_net_ml=600), "boxed_net_ml", "holds [500 volume] empty"),
+        (
+            MasterInputs(boxed_length_mm=100, boxed_width_mm=100, boxed_depth_mm=50, boxed_net_ml=600),
+            "boxed_net_ml",
+            "holds [500 volume] empty",
+        ),
         (MasterInputs(mass_g=100, material="photopolymer-print"), "solid", "sparse"),
         (MasterInputs(hung_reading_g=20, water_temp_c=90), "water_temp_c", "between [0 temperature]"),
         (MasterInputs(hung_reading_g=0.0), "hung_reading_g", "no volume"),
@@ -45,7 +52,13 @@ def test_a_reading_that_cannot_be_is_refused_at_its_field(inputs: MasterInputs, 
 
 
 def test_a_solid_print_may_be_weighed() -> None:
-    given = {"mass_g": 117.5, "mass_pm_g": 0, "material": MATERIALS["photopolymer-print"], "density_g_per_ml": None, "density_pm_g_per_ml": 0}
+    given = {
+        "mass_g": 117.5,
+        "mass_pm_g": 0,
+        "material": MATERIALS["photopolymer-print"],
+        "density_g_per_ml": None,
+        "density_pm_g_per_ml": 0,
+    }
     assert weight_over_density(**given, solid=True).volume_ml == pytest.approx(100)
     with pytest.raises(Refused, match="sparse"):
         weight_over_density(**given, solid=False)
@@ -62,7 +75,10 @@ def test_disagreement_is_told_only_beyond_both_errors() -> None:
 
 def test_the_most_exact_way_counts_unless_another_is_chosen() -> None:
     both = {"hung_reading_g": 100.0, "level_before_ml": 100.0, "level_after_ml": 200.0}
-    best, chosen = answer_master(MasterInputs(**both)).counted, answer_master(MasterInputs(**both, counted_way="level")).counted
+    best, chosen = (
+        answer_master(MasterInputs(**both)).counted,
+        answer_master(MasterInputs(**both, counted_way="level")).counted,
+    )
     assert best is not None
     assert chosen is not None
     assert (best.key, chosen.key) == ("hung", "level")
@@ -75,7 +91,9 @@ def test_a_master_heavier_than_anything_is_a_stop() -> None:
 
 
 def test_a_density_off_the_table_is_told() -> None:
-    answer = answer_master(MasterInputs(length_mm=90, width_mm=50, height_mm=50, mass_g=100, material="glass", density_g_per_ml=1.0))
+    answer = answer_master(
+        MasterInputs(length_mm=90, width_mm=50, height_mm=50, mass_g=100, material="glass", density_g_per_ml=1.0)
+    )
     assert [finding.code for finding in answer.findings] == ["density-off-table"]
 
 

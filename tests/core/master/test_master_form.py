@@ -30,15 +30,33 @@ VASE = turned([(0, 40), (12, 44), (30, 18), (50, 34), (64, 10)])
 
 def master(form: Form, count: int = 1, mass_g: float = 40.0) -> Master:
     length, width, height = form.size_mm
-    return Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=form.volume_ml, mass_g=mass_g, count=count, form=form)
+    return Master(
+        length_mm=length,
+        width_mm=width,
+        height_mm=height,
+        volume_ml=form.volume_ml,
+        mass_g=mass_g,
+        count=count,
+        form=form,
+    )
 
 
 @settings(max_examples=12)
-@given(st.sampled_from(["rectangle", "round", "contour", "tray"]), st.floats(4, 20), st.floats(4, 20), st.sampled_from([1, 2]), st.floats(0, 20))
-def test_net_rubber_against_cells_counted_another_way(shape: str, side: float, over: float, count: int, sunk: float) -> None:
+@given(
+    st.sampled_from(["rectangle", "round", "contour", "tray"]),
+    st.floats(4, 20),
+    st.floats(4, 20),
+    st.sampled_from([1, 2]),
+    st.floats(0, 20),
+)
+def test_net_rubber_against_cells_counted_another_way(
+    shape: str, side: float, over: float, count: int, sunk: float
+) -> None:
     form = Form(stand(VASE))
     bed = sunk if shape != "tray" else 0.0
-    plan = BoxPlan(masters=(master(form, count),), shape=shape, side_mm=side, over_mm=over, bed_mm=bed, sunk_mm=bed, lip_mm=6.0)  # type: ignore[arg-type]
+    plan = BoxPlan(
+        masters=(master(form, count),), shape=shape, side_mm=side, over_mm=over, bed_mm=bed, sunk_mm=bed, lip_mm=6.0
+    )
     made = box(plan)
     assert made.net_ml + made.displaced_ml + made.bed_ml == pytest.approx(made.gross_ml)
     # the whole scene as a mesh, filled by rays along another axis
@@ -52,7 +70,9 @@ def test_net_rubber_against_cells_counted_another_way(shape: str, side: float, o
     filled = columns(solid, axis=0, low_mm=low, cell_mm=cell, shape=size).filled()
     lip = np.zeros_like(filled)
     if shape == "tray":
-        shadows = shapely.union_all([shapely.transform(form.shadow, lambda xy, p=p: xy + [p.x_mm, p.y_mm]) for p in made.layout.places])
+        shadows = shapely.union_all(
+            [shapely.transform(form.shadow, lambda xy, p=p: xy + [p.x_mm, p.y_mm]) for p in made.layout.places]
+        )
         lip = shapely.contains_xy(shadows, *np.meshgrid(xs, ys, indexing="ij"))[:, :, None] & ((zs > 0) & (zs < 6.0))
     free = (within[:, :, None] & level & ~filled & ~lip).sum() * cell**3 / 1000
     assert free == pytest.approx(made.net_ml, rel=0.04)
@@ -67,7 +87,9 @@ def test_seating_deeper_never_lifts_more_and_the_seat_found_holds_it(share: floa
     held = hold_down(one, sg)
     assert (held is None) == (lifts[0] == 0)
     if held and held.seat_mm:
-        assert box(BoxPlan(masters=(one,), bed_mm=70, sunk_mm=held.seat_mm + 0.02, rubber_sg=sg)).lift_g == pytest.approx(0, abs=0.05)
+        assert box(
+            BoxPlan(masters=(one,), bed_mm=70, sunk_mm=held.seat_mm + 0.02, rubber_sg=sg)
+        ).lift_g == pytest.approx(0, abs=0.05)
 
 
 def test_a_tapered_pot_is_checked_against_the_sections_not_the_cylinder() -> None:
@@ -80,14 +102,25 @@ def test_a_tapered_pot_is_checked_against_the_sections_not_the_cylinder() -> Non
     # the bed that lifts it clear leaves exactly the clearance asked for
     wanted = box(BoxPlan(masters=(master(upside_down),), shape="tapered", pot=pot, side_mm=12, over_mm=2))
     assert [finding.code for finding in wanted.findings if finding.level == "stop"] == ["too-tight"]
-    again = box(BoxPlan(masters=(master(upside_down),), shape="tapered", pot=pot, side_mm=12, over_mm=2, bed_mm=wanted.raise_to_clear_mm or 0))
+    again = box(
+        BoxPlan(
+            masters=(master(upside_down),),
+            shape="tapered",
+            pot=pot,
+            side_mm=12,
+            over_mm=2,
+            bed_mm=wanted.raise_to_clear_mm or 0,
+        )
+    )
     assert again.tightest is not None
     assert again.tightest[0] == pytest.approx(12)
     assert again.bed_ml == pytest.approx(pot.holds_ml(wanted.raise_to_clear_mm or 0))
 
 
 def test_a_strip_keeps_its_distance_and_joins_neighbours() -> None:
-    made = box(BoxPlan(masters=(master(Form(stand(VASE)), 3),), shape="contour", side_mm=10, gap_mm=8, wall_thickness_mm=2))
+    made = box(
+        BoxPlan(masters=(master(Form(stand(VASE)), 3),), shape="contour", side_mm=10, gap_mm=8, wall_thickness_mm=2)
+    )
     outline_mm = made.inside_polygon()
     for place in made.layout.places:
         shape = shapely.transform(Form(stand(VASE)).shadow, lambda xy, place=place: xy + [place.x_mm, place.y_mm])
@@ -108,21 +141,34 @@ def test_masters_of_several_kinds_are_packed_apart() -> None:
     for place in packed.layout.places:
         length, width = kinds[place.kind].length_mm, kinds[place.kind].width_mm
         length, width = (width, length) if place.turned else (length, width)
-        boxes.append(shapely.box(place.x_mm - length / 2, place.y_mm - width / 2, place.x_mm + length / 2, place.y_mm + width / 2))
+        boxes.append(
+            shapely.box(
+                place.x_mm - length / 2, place.y_mm - width / 2, place.x_mm + length / 2, place.y_mm + width / 2
+            )
+        )
     assert sorted(place.kind for place in packed.layout.places) == [0, 0, 1, 1, 1, 1, 1]
-    inside = shapely.box(-packed.layout.length_mm / 2, -packed.layout.width_mm / 2, packed.layout.length_mm / 2, packed.layout.width_mm / 2).buffer(
-        1e-6
-    )
+    inside = shapely.box(
+        -packed.layout.length_mm / 2,
+        -packed.layout.width_mm / 2,
+        packed.layout.length_mm / 2,
+        packed.layout.width_mm / 2,
+    ).buffer(1e-6)
     assert all(inside.contains(one) for one in boxes)
     assert min(a.distance(b) for i, a in enumerate(boxes) for b in boxes[i + 1 :]) >= 10 - 1e-6
 
 
 @pytest.mark.parametrize(
     ("mesh", "view", "area"),
-    [(VASE, "plan", pi * 22**2), (CUBE, "front", 300), (CUBE, "side", 200), (cup(), "plan", pi * 400), (cup(), "front", 1600)],
+    [
+        (VASE, "plan", pi * 22**2),
+        (CUBE, "front", 300),
+        (CUBE, "side", 200),
+        (cup(), "plan", pi * 400),
+        (cup(), "front", 1600),
+    ],
 )
 def test_shadows(mesh: object, view: str, area: float) -> None:
-    assert shadow(mesh, view).area == pytest.approx(area, rel=2e-3)  # type: ignore[arg-type]
+    assert shadow(mesh, view).area == pytest.approx(area, rel=2e-3)
 
 
 def test_a_ring_throws_a_shadow_with_a_hole_and_inner_lines_are_those_one_sees() -> None:
@@ -145,7 +191,10 @@ def test_thinning_out_keeps_the_form() -> None:
 def test_a_block_rests_on_six_sides_and_a_turned_master_does_not_rest_on_its_tip() -> None:
     assert [way.stable for way in attitudes(block(10, 20, 30))] == [True] * 6
     ways = attitudes(turned([(0, 40), (10, 40), (60, 0)]))
-    assert {way.said: way.stable for way in ways if way.said in {"as drawn", "upside down"}} == {"as drawn": True, "upside down": False}
+    assert {way.said: way.stable for way in ways if way.said in {"as drawn", "upside down"}} == {
+        "as drawn": True,
+        "upside down": False,
+    }
     lying = [way for way in ways if "flat" in way.said]
     assert len(lying) == 1  # of its many like flats one is enough
     assert lying[0].stable
@@ -182,7 +231,7 @@ def test_all_ways_are_told_with_what_is_wrong_and_the_best_first() -> None:
     assert {way.name for way in ways if not way.fits} == {"cup", "tin"}
     assert any(way.name == "tin" and way.fits for way in ways)
     # what was kept of a form gives the same table without its mesh, and at twice the size eight times the volume
-    known = KnownForm(stoods[0].form.to_plain(), 2.0)  # type: ignore[union-attr]
+    known = KnownForm(stoods[0].form.to_plain(), 2.0)
     assert known.volume_ml == pytest.approx(8 * mesh.volume_mm3 / 1000)
     assert known.circle[0] == pytest.approx(2 * Form(mesh).circle[0], rel=1e-3)
 
@@ -208,7 +257,9 @@ def _by_finite_differences(length: float, high: float, foot_mpa: float, stiffnes
         a[0, 1] = 1  # held foot: w = 0, and free to turn: w'' = 0
         a[n + 1, [0, 1, 2]] = 1, -2, 1
         a[n + 2, n - 1 : n + 4] = second - nu * k**2 * np.array([0, 0, 1, 0, 0])  # free top: no moment,
-        a[n + 3, n - 1 : n + 4] = np.array([-1, 2, 0, -2, 1]) / (2 * h**3) - (2 - nu) * k**2 * np.array([0, -1, 0, 1, 0]) / (2 * h)  # and no force
+        a[n + 3, n - 1 : n + 4] = np.array([-1, 2, 0, -2, 1]) / (2 * h**3) - (2 - nu) * k**2 * np.array(
+            [0, -1, 0, 1, 0]
+        ) / (2 * h)  # and no force
         total += np.sin(m * pi / 2) * np.linalg.solve(a, load)[1 : n + 2]
     return float(np.abs(total).max())
 

@@ -14,7 +14,7 @@ sizes = st.floats(0, 900).map(lambda size: round(size, 1))
 def test_a_profile_that_was_shown_and_sent_back_is_the_same(pairs: list[tuple[float, float]], units: str) -> None:
     kept = keep_profile(", ".join(f"{height} {diameter}" for height, diameter in pairs), "metric")
     assert pairs_of(kept) == [pytest.approx(pair) for pair in pairs]
-    again = keep_profile(show_profile(kept, units), units)  # type: ignore[arg-type]
+    again = keep_profile(show_profile(kept, units), units)
     # a field shows inches to four places
     assert pairs_of(again) == [pytest.approx(pair, abs=0.02) for pair in pairs]
 
@@ -58,7 +58,9 @@ def test_a_pair_that_cannot_be_read_is_named(typed: str, says: str) -> None:
 @given(st.tuples(*[st.integers(-999, 999).map(lambda whole: whole / 100)] * 3).filter(any))
 def test_a_direction_that_was_typed_is_kept(direction: tuple[float, float, float]) -> None:
     for parted in (", ", " ", ";"):
-        assert direction_of(keep_direction(parted.join(f"{number:.2f}" for number in direction))) == pytest.approx(direction)
+        assert direction_of(keep_direction(parted.join(f"{number:.2f}" for number in direction))) == pytest.approx(
+            direction
+        )
 
 
 @pytest.mark.parametrize("typed", ["", "up", "0, 0", "0, 0, 0", "0 0 1 1", "nan 0 1", "1e5 0 0", "0, 0, inf"])

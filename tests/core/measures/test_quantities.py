@@ -76,12 +76,22 @@ def test_any_text_is_a_believable_number_or_a_sentence(text: str, kind: str, uni
     assert refused is None or len(str(refused)) > 20
 
 
-@given(st.sampled_from(sorted(set(KINDS) - {"count"})), st.sampled_from(SYSTEMS), st.sampled_from(SYSTEMS), st.floats(0.1, 300))
-def test_shown_and_typed_back_is_the_same_whatever_the_workshop(kind: str, units: Units, later: Units, value: float) -> None:
+@given(
+    st.sampled_from(sorted(set(KINDS) - {"count"})),
+    st.sampled_from(SYSTEMS),
+    st.sampled_from(SYSTEMS),
+    st.floats(0.1, 300),
+)
+def test_shown_and_typed_back_is_the_same_whatever_the_workshop(
+    kind: str, units: Units, later: Units, value: float
+) -> None:
     value = min(value, KINDS[kind].high * 0.9)
     text = field_text(value, kind, units)
     # four decimals of the unit that it is shown in
-    step = abs(convert(1e-4, KINDS[kind].shown[units][1], KINDS[kind].base) - convert(0, KINDS[kind].shown[units][1], KINDS[kind].base))
+    step = abs(
+        convert(1e-4, KINDS[kind].shown[units][1], KINDS[kind].base)
+        - convert(0, KINDS[kind].shown[units][1], KINDS[kind].base)
+    )
     # an amount without a unit is read in the units of the page it stood on, which its form names
     assert parse(text, kind, later if KINDS[kind].shown[units][0] else units) == pytest.approx(value, abs=step)
 

@@ -32,13 +32,21 @@ def test_in_another_unit_it_is_what_measuring_it_in_that_unit_would_say(unit: st
     assert scaled.volume_ml == pytest.approx(direct.volume_ml, rel=1e-6)
     assert scaled.area_cm2 == pytest.approx(direct.area_cm2, rel=1e-6)
     assert scaled.size_mm == pytest.approx(direct.size_mm)
-    said, told = (found.findings[0].facts["error"].value for found in (scaled, direct))  # type: ignore[union-attr]
+    said, told = (found.findings[0].facts["error"].value for found in (scaled, direct))
     assert said == pytest.approx(told, rel=1e-6)
 
 
 @pytest.mark.parametrize(
     ("longest", "says", "unit"),
-    [(82, "", "mm"), (3.2, "", "in"), (0.09, "", "m"), (900, "", "mm"), (0.4, "", "in"), (5000, "", "mm"), (82, "cm", "cm")],
+    [
+        (82, "", "mm"),
+        (3.2, "", "in"),
+        (0.09, "", "m"),
+        (900, "", "mm"),
+        (0.4, "", "in"),
+        (5000, "", "mm"),
+        (82, "cm", "cm"),
+    ],
 )
 def test_the_unit_is_the_one_in_which_it_is_as_large_as_masters_are(longest: float, says: str, unit: str) -> None:
     known = figures(CUBE)

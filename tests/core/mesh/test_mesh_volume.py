@@ -52,7 +52,9 @@ def test_volume_and_surface_against_formulas_and_another_library(mesh: Mesh, ml:
 
 
 @given(direction, st.floats(-180, 180), st.floats(0.2, 3))
-def test_turning_a_master_changes_neither_its_volume_nor_its_surface(up: tuple[float, float, float], spin: float, scale: float) -> None:
+def test_turning_a_master_changes_neither_its_volume_nor_its_surface(
+    up: tuple[float, float, float], spin: float, scale: float
+) -> None:
     one = egg()
     stood = stand(one, up, spin, scale)
     assert stood.volume_mm3 == pytest.approx(one.volume_mm3 * scale**3)
@@ -65,12 +67,16 @@ def test_turning_a_master_changes_neither_its_volume_nor_its_surface(up: tuple[f
 
 @settings(max_examples=40)
 @given(direction, st.floats(0.02, 0.98))
-def test_a_cut_agrees_with_another_library_and_with_its_own_sections(up: tuple[float, float, float], share: float) -> None:
+def test_a_cut_agrees_with_another_library_and_with_its_own_sections(
+    up: tuple[float, float, float], share: float
+) -> None:
     stood = stand(cup(sides=24), up)
     height = float(stood.extents_mm[2]) * share
     assume(np.abs(stood.vertices_mm[:, 2] - height).min() > 1e-4)
     theirs = manifold(stood)
-    assert volume_below_ml(stood, height) == pytest.approx(theirs.trim_by_plane((0, 0, -1), -height).volume() / 1000, rel=1e-6, abs=1e-6)
+    assert volume_below_ml(stood, height) == pytest.approx(
+        theirs.trim_by_plane((0, 0, -1), -height).volume() / 1000, rel=1e-6, abs=1e-6
+    )
     assert section(stood, height).area == pytest.approx(theirs.slice(height).area(), rel=1e-5)
 
 
@@ -98,7 +104,8 @@ def test_faults_are_mended_and_named(mesh: Mesh, ml: float, method: str, code: s
 
 def test_what_crosses_itself_is_filled_by_cells_within_its_stated_error() -> None:
     tube = figure_of_eight()
-    # where it crosses, the two limbs share about the volume of two round bars that meet at right angles: 16 r^3 / 3 (Archimedes)
+    # where it crosses, the two limbs share about the volume of two round bars that meet at right angles: 16 r^3 /
+    # 3 (Archimedes)
     once = tube.volume_mm3 / 1000 - 16 * 4**3 / 3 / 1000
     found = measure(tube)
     assert (found.method, [finding.code for finding in found.findings]) == ("voxel", ["mesh-crosses"])
@@ -109,9 +116,15 @@ def test_what_crosses_itself_is_filled_by_cells_within_its_stated_error() -> Non
 @pytest.mark.parametrize(
     ("mesh", "says"),
     [
-        (Mesh(vertices_mm=np.array([[0, 0, 0], [9, 0, 0], [9, 9, 0], [0, 9, 0]], dtype=float), faces=np.array([[0, 1, 2], [0, 2, 3]])), "no volume"),
+        (
+            Mesh(
+                vertices_mm=np.array([[0, 0, 0], [9, 0, 0], [9, 9, 0], [0, 9, 0]], dtype=float),
+                faces=np.array([[0, 1, 2], [0, 2, 3]]),
+            ),
+            "no volume",
+        )
     ],
-)  # fmt: skip
+)
 def test_what_holds_no_volume_is_refused(mesh: Mesh, says: str) -> None:
     with pytest.raises(Refused, match=says):
         measure(mesh)
@@ -119,7 +132,11 @@ def test_what_holds_no_volume_is_refused(mesh: Mesh, says: str) -> None:
 
 def test_a_strip_with_half_a_twist_has_no_outside() -> None:
     turns = np.linspace(0, 2 * np.pi, 60, endpoint=False)
-    rim = [[(20 + s * np.cos(t / 2)) * np.cos(t), (20 + s * np.cos(t / 2)) * np.sin(t), s * np.sin(t / 2)] for t in turns for s in (-5, 5)]
+    rim = [
+        [(20 + s * np.cos(t / 2)) * np.cos(t), (20 + s * np.cos(t / 2)) * np.sin(t), s * np.sin(t / 2)]
+        for t in turns
+        for s in (-5, 5)
+    ]
     faces = []
     for i in range(60):
         a, b = 2 * i, 2 * i + 1
@@ -208,15 +225,28 @@ NAN[4, 1] = np.nan
 @pytest.mark.parametrize(
     ("data", "name", "says"),
     [
-        (b"", "x.stl", "empty"), (b"\0" * 400, "x.stl", "empty"), (b"Dear all,\nplease find enclosed", "letter.txt", "none of the mesh files"),
-        (stl(CORNERS, 4_000_000_000), "x.stl", "room for 12"), (stl(CORNERS)[:300], "x.stl", "cut short"), (b"solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0", "x.stl", "cut short"),
-        (stl(NAN), "x.stl", "no numbers"), (stl(np.zeros((30, 3))), "x.stl", "no triangles"), (stl(np.zeros((0, 3))), "x.stl", "no triangles"),
-        (bomb(), "x.3mf", "unpack to"), (b"PK\x03\x04" + b"x" * 90, "x.3mf", "damaged"), (as_file("glb")[:900], "x.glb", "cut short"),
-        (as_file("glb").replace(b'"byteLength"', b'"uri":"/etc/passwd","byteLength"', 1), "x.glb", "cut short|points to|damaged"),
-        (b"mtllib ../../../etc/passwd\nv 0 0 0\nv 1 0 0\nf 1 2 9\n", "x.obj", "damaged|no triangles|not in the file"), (as_file("ply")[:2000], "x.ply", "damaged"),
+        (b"", "x.stl", "empty"),
+        (b"\0" * 400, "x.stl", "empty"),
+        (b"Dear all,\nplease find enclosed", "letter.txt", "none of the mesh files"),
+        (stl(CORNERS, 4_000_000_000), "x.stl", "room for 12"),
+        (stl(CORNERS)[:300], "x.stl", "cut short"),
+        (b"solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0", "x.stl", "cut short"),
+        (stl(NAN), "x.stl", "no numbers"),
+        (stl(np.zeros((30, 3))), "x.stl", "no triangles"),
+        (stl(np.zeros((0, 3))), "x.stl", "no triangles"),
+        (bomb(), "x.3mf", "unpack to"),
+        (b"PK\x03\x04" + b"x" * 90, "x.3mf", "damaged"),
+        (as_file("glb")[:900], "x.glb", "cut short"),
+        (
+            as_file("glb").replace(b'"byteLength"', b'"uri":"/etc/passwd","byteLength"', 1),
+            "x.glb",
+            "cut short|points to|damaged",
+        ),
+        (b"mtllib ../../../etc/passwd\nv 0 0 0\nv 1 0 0\nf 1 2 9\n", "x.obj", "damaged|no triangles|not in the file"),
+        (as_file("ply")[:2000], "x.ply", "damaged"),
         (b"OFF\n3 1 0\n0 0 0\n1 0 0\n", "x.off", "damaged"),
     ],
-)  # fmt: skip
+)
 def test_bad_files_are_refused_with_a_sentence_that_helps(data: bytes, name: str, says: str) -> None:
     with pytest.raises(Refused, match=says) as refused:
         measure(read(data, name).mesh)
@@ -234,7 +264,15 @@ def test_a_million_bodies_and_absurd_sizes_are_refused() -> None:
             in_mm(CUBE, unit)
 
 
-@pytest.mark.parametrize(("pairs", "says"), [([(0, 9)], "two pairs"), ([(0, 9), (5, 9), (3, 9)], "go up"), ([(0, 9), (5, 0), (9, 9)], "come to a point"), ([(0, 0), (9, 0)], "come to a point")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("pairs", "says"),
+    [
+        ([(0, 9)], "two pairs"),
+        ([(0, 9), (5, 9), (3, 9)], "go up"),
+        ([(0, 9), (5, 0), (9, 9)], "come to a point"),
+        ([(0, 0), (9, 0)], "come to a point"),
+    ],
+)
 def test_a_profile_that_cannot_be_turned(pairs: list[tuple[float, float]], says: str) -> None:
     with pytest.raises(Refused, match=says):
         turned(pairs)

@@ -28,7 +28,7 @@ from ufrin.errors import Refused
 
 def parted(mesh: Mesh, **given_: float) -> Split:
     said = {"side_mm": 10.0, "under_mm": 10.0, "over_mm": 10.0, "slack_mm": 0.0, "cells": 96, **given_}
-    return split(mesh, box_round(mesh, said.pop("side_mm")), **said)  # type: ignore[arg-type]
+    return split(mesh, box_round(mesh, said.pop("side_mm")), **said)
 
 
 def test_a_ball_parts_level_at_its_equator() -> None:
@@ -57,7 +57,9 @@ def test_a_ring_pulled_across_its_axis_locks_its_hole() -> None:
     outer, inner = 30 + np.sqrt(100 - depth**2), 30 - np.sqrt(100 - depth**2)
     gap = np.where(np.abs(x) < inner, 2 * np.sqrt(np.maximum(inner**2 - x**2, 0)), 0)
     assert np.all(outer >= inner)
-    assert made.locked_ml == pytest.approx(float(np.trapezoid(np.trapezoid(gap, x, axis=1), depth[:, 0])) / 1000, rel=0.02)
+    assert made.locked_ml == pytest.approx(
+        float(np.trapezoid(np.trapezoid(gap, x, axis=1), depth[:, 0])) / 1000, rel=0.02
+    )
 
 
 def test_a_mushroom_overhangs_by_its_brim() -> None:
@@ -83,7 +85,11 @@ def test_a_cup_upside_down_parts_at_its_ceiling() -> None:
 
 
 @settings(max_examples=15)
-@given(st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)), st.sampled_from([egg(), cup(), torus(), mushroom()]), st.floats(0, 1))
+@given(
+    st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)),
+    st.sampled_from([egg(), cup(), torus(), mushroom()]),
+    st.floats(0, 1),
+)
 def test_both_halves_and_the_master_make_the_box(up: tuple[float, float, float], mesh: Mesh, slack: float) -> None:
     assume(sum(x**2 for x in up) > 0.01)
     made = parted(mesh.moved(turn_up(up)), cells=48, slack_mm=slack)
@@ -113,7 +119,11 @@ def test_the_seam_lies_on_the_master() -> None:
     made = parted(mesh, cells=96)
     outline = shadow(mesh)
     for x, y, z in made.seams[0].points_mm[::25]:
-        assert outline.exterior.distance(Point(x, y)) < 1e-3 if outline.geom_type == "Polygon" else outline.boundary.distance(Point(x, y)) < 1e-3
+        assert (
+            outline.exterior.distance(Point(x, y)) < 1e-3
+            if outline.geom_type == "Polygon"
+            else outline.boundary.distance(Point(x, y)) < 1e-3
+        )
         inward = np.array([x, y]) + (np.array(outline.centroid.coords[0]) - [x, y]) * 1e-3
         probe = manifold(mesh) ^ Manifold.cube((0.2, 0.2, 400), True).translate((float(inward[0]), float(inward[1]), 0))
         low, high = probe.bounding_box()[2], probe.bounding_box()[5]
@@ -129,7 +139,9 @@ def test_slack_calms_a_seam_for_a_thin_film() -> None:
 
 def test_of_a_face_that_is_shown_only_what_looks_there_counts() -> None:
     made = parted(ball(50))
-    assert seam_mm(made.seams, np.array([0.0, -1.0, 0.0])) == pytest.approx(50 * pi / 3, rel=0.02)  # within 60 degrees either side
+    assert seam_mm(made.seams, np.array([0.0, -1.0, 0.0])) == pytest.approx(
+        50 * pi / 3, rel=0.02
+    )  # within 60 degrees either side
     assert seam_mm(made.seams, np.array([0.0, 0.0, 1.0])) == 0
 
 
@@ -141,7 +153,12 @@ def test_a_master_that_reaches_through_the_walls_is_refused() -> None:
 # keys
 
 
-BOXES = [shapely.box(-50, -30, 50, 30), shapely.box(-40, -40, 40, 40), Point(0, 0).buffer(45, quad_segs=48), shapely.box(-20, -60, 20, 60)]
+BOXES = [
+    shapely.box(-50, -30, 50, 30),
+    shapely.box(-40, -40, 40, 40),
+    Point(0, 0).buffer(45, quad_segs=48),
+    shapely.box(-20, -60, 20, 60),
+]
 
 
 @settings(max_examples=12)
@@ -156,9 +173,15 @@ def test_placed_keys_go_together_one_way_only(inside: Polygon, master_mm: float,
         if affinity.rotate(inside, degrees, origin=(0, 0)).symmetric_difference(inside).area > 0.02 * inside.area:
             continue
         a = np.radians(degrees)
-        spots = [(key.x_mm * np.cos(a) - key.y_mm * np.sin(a), key.x_mm * np.sin(a) + key.y_mm * np.cos(a), key.diameter_mm) for key in keys]
+        spots = [
+            (key.x_mm * np.cos(a) - key.y_mm * np.sin(a), key.x_mm * np.sin(a) + key.y_mm * np.cos(a), key.diameter_mm)
+            for key in keys
+        ]
         finds = [
-            any(np.hypot(x - other.x_mm, y - other.y_mm) < PLAY_MM / 2 and abs(size - other.diameter_mm) < PLAY_MM / 2 for other in keys)
+            any(
+                np.hypot(x - other.x_mm, y - other.y_mm) < PLAY_MM / 2 and abs(size - other.diameter_mm) < PLAY_MM / 2
+                for other in keys
+            )
             for x, y, size in spots
         ]
         assert not all(finds)
@@ -200,7 +223,13 @@ def test_the_halves_are_closed_and_hold_the_rubber(mesh: Mesh) -> None:
         assert edges(half).is_closed
         assert half.volume_mm3 / 1000 == pytest.approx(ml, rel=0.01)
     keys = place_keys(flange(inside, made.seen), inside, 6)
-    keyed = both_halves(made, inside, mesh, keys, [bore_through(np.array([0.0, 0.0, mesh.bounds_mm[1, 2]]), np.array([0.0, 0.0, 1.0]), GATE_MM)])
+    keyed = both_halves(
+        made,
+        inside,
+        mesh,
+        keys,
+        [bore_through(np.array([0.0, 0.0, mesh.bounds_mm[1, 2]]), np.array([0.0, 0.0, 1.0]), GATE_MM)],
+    )
     domes = sum(2 / 3 * pi * (key.diameter_mm / 2) ** 3 for key in keys)
     assert (keyed.lower.volume_mm3 - plain.lower.volume_mm3) == pytest.approx(domes, rel=0.05)
     # the halves go together: nothing of one lies in the other
@@ -216,7 +245,9 @@ def test_an_empty_half_is_refused() -> None:
     mesh = block(40, 30, 20)
     flat = parted(mesh, under_mm=0.0)
     with pytest.raises(Refused, match="empty"):
-        both_halves(replace(flat, height_mm=np.full_like(flat.height_mm, -0.5), floor_mm=0.0), box_round(mesh, 10), mesh, (), ())
+        both_halves(
+            replace(flat, height_mm=np.full_like(flat.height_mm, -0.5), floor_mm=0.0), box_round(mesh, 10), mesh, (), ()
+        )
 
 
 # stretch and slit
@@ -230,7 +261,8 @@ def test_a_dumbbell_stretches_by_what_its_shapes_say() -> None:
     made = stretch(dumbbell)
     assert made.needed == pytest.approx(44 / 20 - 1, rel=1e-3)
     assert 12 < made.neck_mm < 40 < made.head_mm
-    # with a stretch of 1.2 or more nothing needs to be cut; below that the slit goes past the neck; the foot alone needs 10 %
+    # with a stretch of 1.2 or more nothing needs to be cut; below that the slit goes past the neck; the foot
+    # alone needs 10 %
     assert made.slit_mm(1.25) == 0
     assert made.slit_mm(1.0) == pytest.approx(41, abs=1.5)
     assert stretch(turned([(0, 40), (30, 20), (60, 10)])).needed == pytest.approx(0, abs=1e-9)

@@ -38,7 +38,10 @@ def locked_by_rays(mesh: Mesh, cells: int) -> float:
     return float((up & down).sum()) * cell**3 / 1000
 
 
-@pytest.mark.parametrize("mesh", [torus().moved(turn_up((1, 0.2, 0.1))), cup().moved(turn_up((1, 0, 0.3))), dumbbell().moved(turn_up((1, 0.1, 0)))])
+@pytest.mark.parametrize(
+    "mesh",
+    [torus().moved(turn_up((1, 0.2, 0.1))), cup().moved(turn_up((1, 0, 0.3))), dumbbell().moved(turn_up((1, 0.1, 0)))],
+)
 def test_locked_rubber_is_what_rays_from_every_cell_find(mesh: Mesh) -> None:
     low, cell, shape = grid(mesh, 96)
     got = locked_ml(stretches(columns(mesh, axis=2, low_mm=low, cell_mm=cell, shape=shape)), cell)
@@ -85,7 +88,9 @@ def test_a_turned_ring_is_pulled_along_its_turned_axis(up: tuple[float, float, f
 
 def test_a_search_wanders_to_a_better_direction_beside_the_ones_it_tried() -> None:
     # a slot that opens along a slanted line only: between the directions of a coarse search
-    slanted = from_manifold(Manifold.cube((40, 40, 20), True) - Manifold.cube((3, 60, 30), True)).moved(turn_up((0.31, 0.17, 0.9)))
+    slanted = from_manifold(Manifold.cube((40, 40, 20), True) - Manifold.cube((3, 60, 30), True)).moved(
+        turn_up((0.31, 0.17, 0.9))
+    )
     rough = coarse(slanted, 60, 40)
     found = refined(slanted, rough, 128)
     plain = refined(slanted, rough, 128, wander=False)
@@ -125,9 +130,18 @@ def test_directions_that_differ_and_words_for_them() -> None:
 
 
 TILE = Features(
-    flat_back=True, stretch=0.0, allowed=1.0, locked_share=0.0, best_locked_share=0.0, hole_through=False, thin_part=False, height_to_width=0.15,
-    size_mm=(120, 120, 16), volume_ml=130, area_cm2=370,
-)  # fmt: skip
+    flat_back=True,
+    stretch=0.0,
+    allowed=1.0,
+    locked_share=0.0,
+    best_locked_share=0.0,
+    hole_through=False,
+    thin_part=False,
+    height_to_width=0.15,
+    size_mm=(120, 120, 16),
+    volume_ml=130,
+    area_cm2=370,
+)
 
 
 @pytest.mark.parametrize(
@@ -136,8 +150,24 @@ TILE = Features(
         (TILE, "open"),
         (replace(TILE, count=6, shots=40), "tray"),
         (replace(TILE, size_mm=(40, 40, 120), height_to_width=3, stretch=1.5, volume_ml=100, area_cm2=150), "slit"),
-        (replace(TILE, flat_back=False, size_mm=(60, 60, 60), height_to_width=1, stretch=6, volume_ml=110, area_cm2=113), "two-part"),
-        (replace(TILE, flat_back=False, size_mm=(400, 300, 500), height_to_width=1.6, stretch=1.2, volume_ml=20000, area_cm2=6000), "skin"),
+        (
+            replace(
+                TILE, flat_back=False, size_mm=(60, 60, 60), height_to_width=1, stretch=6, volume_ml=110, area_cm2=113
+            ),
+            "two-part",
+        ),
+        (
+            replace(
+                TILE,
+                flat_back=False,
+                size_mm=(400, 300, 500),
+                height_to_width=1.6,
+                stretch=1.2,
+                volume_ml=20000,
+                area_cm2=6000,
+            ),
+            "skin",
+        ),
     ],
 )
 def test_the_adviser_says_what_a_practised_hand_would(features: Features, style: str) -> None:
@@ -150,7 +180,12 @@ def test_the_adviser_says_what_a_practised_hand_would(features: Features, style:
 
 
 def test_a_checklist_tells_where_air_will_stay() -> None:
-    assert places_of_air(Checklist(flat_back=True, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)) == ()
+    assert (
+        places_of_air(
+            Checklist(flat_back=True, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)
+        )
+        == ()
+    )
     all_of_it = Checklist(flat_back=False, chin=True, hook=True, hole_through=True, thin_part=True, tall_part=True)
     assert len(places_of_air(all_of_it)) == 5
     assert all_of_it.stretch > 1

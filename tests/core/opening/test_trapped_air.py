@@ -32,8 +32,15 @@ def by_reconstruction(fluid: np.ndarray, outlets: np.ndarray) -> np.ndarray:
     return np.asarray(fluid & (level < height))
 
 
-@given(st.integers(0, 2**31), st.floats(0.35, 0.85), st.floats(0, 0.05), st.tuples(st.integers(1, 9), st.integers(1, 12), st.integers(1, 12)))
-def test_trapped_cells_are_those_of_greyscale_reconstruction(seed: int, share: float, holes: float, shape: tuple[int, int, int]) -> None:
+@given(
+    st.integers(0, 2**31),
+    st.floats(0.35, 0.85),
+    st.floats(0, 0.05),
+    st.tuples(st.integers(1, 9), st.integers(1, 12), st.integers(1, 12)),
+)
+def test_trapped_cells_are_those_of_greyscale_reconstruction(
+    seed: int, share: float, holes: float, shape: tuple[int, int, int]
+) -> None:
     random = np.random.default_rng(seed)
     fluid = random.random(shape) < share
     outlets = (random.random(shape) < holes) & fluid
@@ -77,14 +84,17 @@ def test_lifted_off_the_board_it_keeps_what_is_above_its_rim() -> None:
 
 def test_a_cup_with_a_hole_in_its_bottom_keeps_nothing() -> None:
     drilled = from_manifold(
-        Manifold.cylinder(40, 20, 20, 96) - Manifold.cylinder(37, 15, 15, 96).translate((0, 0, -1)) - Manifold.cylinder(60, 3, 3, 48)
+        Manifold.cylinder(40, 20, 20, 96)
+        - Manifold.cylinder(37, 15, 15, 96).translate((0, 0, -1))
+        - Manifold.cylinder(60, 3, 3, 48)
     )
     assert rubber(drilled).trapped_ml == 0
 
 
 @pytest.mark.parametrize("wall_mm", [0.1, 0.5, 1.0])
 def test_a_thin_dome_holds_its_air_at_any_cell(wall_mm: float) -> None:
-    # a wall thinner than a cell leaks where cells are filled by their middles alone; here it must not, and finer cells are taken by themselves
+    # a wall thinner than a cell leaks where cells are filled by their middles alone; here it must not, and finer
+    # cells are taken by themselves
     outer, inner = tube(33, 60), tube(33 - wall_mm, 60 - wall_mm + 1).translate((0, 0, -1))
     inside_ml = pi * (33 - wall_mm) ** 2 * (60 - wall_mm) * drum_share() / 1000
     mesh = from_manifold(outer - inner)
@@ -97,7 +107,9 @@ def test_a_thin_dome_holds_its_air_at_any_cell(wall_mm: float) -> None:
     assert round_a_master(solid, board_mm=0.0).trapped_ml == pytest.approx(inside_ml, rel=0.01)
 
 
-@pytest.mark.parametrize("mesh", [ball(), egg(), torus(), torus().moved(turn_up((1, 0, 0))), mushroom(), block(40, 30, 20)])
+@pytest.mark.parametrize(
+    "mesh", [ball(), egg(), torus(), torus().moved(turn_up((1, 0, 0))), mushroom(), block(40, 30, 20)]
+)
 def test_round_things_and_mushrooms_keep_nothing(mesh: Mesh) -> None:
     assert rubber(mesh).trapped_ml == 0
     assert voxels(mesh, 64).thin_mm is None
@@ -114,13 +126,18 @@ def test_a_closed_void_is_trapped_and_told() -> None:
 @given(st.integers(0, 3), st.booleans(), st.floats(0, 50), st.floats(0, 50))
 def test_turned_and_mirrored_masters_keep_as_much(quarters: int, mirrored: bool, x: float, y: float) -> None:
     lopsided = together([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)])
-    plain, other = rubber(lopsided, 64), rubber(moved(turned_about(lopsided, quarters=quarters, mirrored=mirrored), x, y, 3), 64)
+    plain, other = (
+        rubber(lopsided, 64),
+        rubber(moved(turned_about(lopsided, quarters=quarters, mirrored=mirrored), x, y, 3), 64),
+    )
     assert [pocket.ml for pocket in other.pockets] == pytest.approx([pocket.ml for pocket in plain.pockets], rel=0.02)
 
 
 def test_two_bodies_have_two_pockets_the_larger_first() -> None:
     air = rubber(together([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)]))
-    assert [pocket.ml for pocket in air.pockets] == pytest.approx([CUP_ML, pi * 8**2 * 15 * drum_share() / 1000], rel=0.01)
+    assert [pocket.ml for pocket in air.pockets] == pytest.approx(
+        [CUP_ML, pi * 8**2 * 15 * drum_share() / 1000], rel=0.01
+    )
     assert air.pockets[1].peak_mm[0] == pytest.approx(45, abs=1)
 
 
@@ -154,7 +171,9 @@ def test_a_second_body_that_no_gate_reaches_is_shut_off() -> None:
 
 def test_a_gate_away_from_the_cavity_is_refused_and_the_nearest_point_offered() -> None:
     mould = cavity(block(20, 20, 20))
-    with pytest.raises(Refused, match=r"100\.0, 0\.0, 10\.0 is not on the cavity\. The nearest point on it is 9\.\d, -?0\.\d"):
+    with pytest.raises(
+        Refused, match=r"100\.0, 0\.0, 10\.0 is not on the cavity\. The nearest point on it is 9\.\d, -?0\.\d"
+    ):
         mould.outlets([(100.0, 0.0, 10.0)])
 
 
@@ -163,7 +182,10 @@ HARD = {
     "mushroom, cap down": mushroom().moved(np.diag([1.0, -1.0, -1.0])),
     "U-tube": u_tube(),
     "three spikes": from_manifold(
-        Manifold.cube((60, 20, 8)) + tube(3, 30).translate((8, 10, 0)) + tube(3, 22).translate((30, 10, 0)) + tube(3, 26).translate((52, 10, 0))
+        Manifold.cube((60, 20, 8))
+        + tube(3, 30).translate((8, 10, 0))
+        + tube(3, 22).translate((30, 10, 0))
+        + tube(3, 26).translate((52, 10, 0))
     ),
     "leaning cup": cup().moved(turn_up((0.5, 0.2, 1))),
 }
@@ -181,7 +203,9 @@ def test_the_vents_really_free_the_pockets(name: str) -> None:
     # and none of them is there for nothing
     for spare in range(len(plan.vents)):
         kept = [riser.at_mm for number, riser in enumerate(plan.vents) if number != spare]
-        fewer = mould.air(mould.outlets([riser.at_mm for riser in (*plan.gates, *[])]) | (mould.outlets(kept) if kept else False))
+        fewer = mould.air(
+            mould.outlets([riser.at_mm for riser in (*plan.gates, *[])]) | (mould.outlets(kept) if kept else False)
+        )
         assert any(pocket.ml >= 0.1 for pocket in fewer.pockets)
 
 
@@ -210,7 +234,9 @@ def test_placed_by_hand_they_are_kept_and_checked() -> None:
 
 
 def test_the_way_out_does_not_run_through_the_cast_again() -> None:
-    roofed = from_manifold(Manifold.cube((40, 20, 5)) + Manifold.cube((5, 20, 40)) + Manifold.cube((30, 20, 5)).translate((0, 0, 35)))
+    roofed = from_manifold(
+        Manifold.cube((40, 20, 5)) + Manifold.cube((5, 20, 40)) + Manifold.cube((30, 20, 5)).translate((0, 0, 35))
+    )
     mould = cavity(roofed, 64)
     under = way_out(mould, np.array([15.0, 10.0, 5.0]))
     assert under is not None

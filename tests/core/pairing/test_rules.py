@@ -12,7 +12,18 @@ from hypothesis import strategies as st
 
 from ufrin.core.exchange.pairing_tests_json import FORM, MOST_BYTES, SCHEMA, read, written
 from ufrin.core.materials.kinds import BETWEENS, GROUPS, POURS, PUT_ON, SURFACES, members
-from ufrin.core.pairing.rules import LEVELS, REMEDIES, RULES, VERDICTS, WORST, OwnRule, contradictions, judge, judge_layers, named
+from ufrin.core.pairing.rules import (
+    LEVELS,
+    REMEDIES,
+    RULES,
+    VERDICTS,
+    WORST,
+    OwnRule,
+    contradictions,
+    judge,
+    judge_layers,
+    named,
+)
 from ufrin.errors import Refused
 
 CASES = list(product(POURS, SURFACES, BETWEENS))
@@ -52,7 +63,7 @@ FACTS = [
 ]
 
 
-@pytest.mark.parametrize(("pour", "touches", "between", "verdicts"), FACTS, ids="-".join)  # type: ignore[arg-type]
+@pytest.mark.parametrize(("pour", "touches", "between", "verdicts"), FACTS, ids="-".join)
 def test_fact_of_the_trade(pour: str, touches: str, between: str, verdicts: set[str]) -> None:
     assert judge(pour, touches, between).verdict in verdicts
 
@@ -64,12 +75,16 @@ def test_no_case_is_without_a_rule_and_no_rule_is_against_another() -> None:
         narrowest = min(speaking, key=lambda rule: rule.cases)
         for rule in speaking:
             # where two rules that overlap differ, one lies wholly within the other
-            nested = narrowest.pour <= rule.pour and narrowest.touches <= rule.touches and narrowest.between <= rule.between
+            nested = (
+                narrowest.pour <= rule.pour and narrowest.touches <= rule.touches and narrowest.between <= rule.between
+            )
             assert rule.verdict == narrowest.verdict or (nested and rule.cases > narrowest.cases), case
 
 
 def test_every_rule_decides_something_and_speaks() -> None:
-    deciding = {id(min((rule for rule in RULES if rule.speaks_of(*case)), key=lambda rule: rule.cases)) for case in CASES}
+    deciding = {
+        id(min((rule for rule in RULES if rule.speaks_of(*case)), key=lambda rule: rule.cases)) for case in CASES
+    }
     assert deciding == {id(rule) for rule in RULES}
     for rule in RULES:
         assert rule.why.endswith(".")
@@ -94,7 +109,9 @@ def test_every_remedy_mends_and_is_made_of_steps() -> None:
         assert remedy.pour in {"", *POURS}
     assert {rule.remedy for rule in RULES} - {""} == set(REMEDIES)
     for key, between in PUT_ON.items():
-        assert key == "none" or (between.how and between.renew and between.paint and between.finish in {"shiny", "satin", "matt"})
+        assert key == "none" or (
+            between.how and between.renew and between.paint and between.finish in {"shiny", "satin", "matt"}
+        )
 
 
 def test_no_groups_are_idle_or_unknown() -> None:
@@ -117,7 +134,15 @@ def test_a_second_layer_never_makes_it_worse_than_the_first(case: tuple[str, str
     assert WORST[judge_layers(case[0], case[1], (case[2], over)).verdict] <= WORST[judge(*case).verdict]
 
 
-OWN = OwnRule(pour=ADDITION, touches="photopolymer-print", between="none", verdict="fine", why="Set as in its cup.", tried_on="2026-03-01", id=1)
+OWN = OwnRule(
+    pour=ADDITION,
+    touches="photopolymer-print",
+    between="none",
+    verdict="fine",
+    why="Set as in its cup.",
+    tried_on="2026-03-01",
+    id=1,
+)
 
 
 def test_a_shops_own_test_comes_first_the_newest_and_the_nearest_of_them() -> None:
@@ -150,14 +175,20 @@ def test_a_shops_own_test_comes_first_the_newest_and_the_nearest_of_them() -> No
 )
 def test_a_test_that_says_nothing_is_refused(wrong: dict[str, object]) -> None:
     with pytest.raises(Refused):
-        replace(OWN, **wrong)  # type: ignore[arg-type]
+        replace(OWN, **wrong)
 
 
 words = st.text(st.characters(exclude_categories=["C", "Z"]), min_size=1, max_size=40)
 own_rules = st.builds(
-    OwnRule, pour=st.sampled_from(list(POURS)), touches=st.sampled_from(list(SURFACES)), between=st.sampled_from(list(BETWEENS)),
-    verdict=st.sampled_from(VERDICTS), why=words, tried_on=st.dates(date(1980, 1, 1), date(2100, 1, 1)).map(date.isoformat), rubber=st.one_of(st.just(""), words),
-)  # fmt: skip
+    OwnRule,
+    pour=st.sampled_from(list(POURS)),
+    touches=st.sampled_from(list(SURFACES)),
+    between=st.sampled_from(list(BETWEENS)),
+    verdict=st.sampled_from(VERDICTS),
+    why=words,
+    tried_on=st.dates(date(1980, 1, 1), date(2100, 1, 1)).map(date.isoformat),
+    rubber=st.one_of(st.just(""), words),
+)
 
 
 @given(st.lists(own_rules, max_size=5))

@@ -32,14 +32,14 @@ POINTS = st.lists(st.tuples(st.integers(1, 50), st.floats(5, 45)), max_size=6, u
 def test_a_reading_goes_to_a_modulus_and_back(scale: tuple[str, float, float], share: float) -> None:
     name, low, high = scale
     shore = low + share * (high - low)
-    modulus = Hardness(scale=name, shore=shore).modulus_mpa  # type: ignore[arg-type]
-    assert reading(modulus, name) == pytest.approx(shore, abs=1e-6)  # type: ignore[arg-type]
+    modulus = Hardness(scale=name, shore=shore).modulus_mpa
+    assert reading(modulus, name) == pytest.approx(shore, abs=1e-6)
 
 
 @pytest.mark.parametrize("scale", ["00", "A", "D"])
 def test_a_harder_reading_is_a_stiffer_rubber(scale: str) -> None:
     shores = list(range(8, 91))
-    moduli = [Hardness(scale=scale, shore=shore).modulus_mpa for shore in shores]  # type: ignore[arg-type]
+    moduli = [Hardness(scale=scale, shore=shore).modulus_mpa for shore in shores]
     assert moduli == sorted(moduli)
     assert len(set(moduli)) == len(moduli)
 
@@ -61,7 +61,13 @@ def test_scale_a_agrees_with_a_flat_punch(shore: float) -> None:
 
 
 def test_readings_off_the_good_part_name_the_scale_to_use() -> None:
-    assert [better_scale(one.modulus_mpa) for one in (soft(5), soft(50), a(5), a(30), a(95))] == ["00", "00", "00", "A", "D"]
+    assert [better_scale(one.modulus_mpa) for one in (soft(5), soft(50), a(5), a(30), a(95))] == [
+        "00",
+        "00",
+        "00",
+        "A",
+        "D",
+    ]
     (found,) = a(5).findings()
     assert "Read it on the scale 00" in found.text()
     assert a(40).findings() == ()
@@ -90,14 +96,20 @@ def test_the_model_alone_is_told_as_a_guess_with_a_range() -> None:
 
 
 @given(POINTS, st.floats(0, 50), st.floats(0, 50))
-def test_more_thinner_is_never_harder_and_a_harder_target_never_needs_more(points: list[tuple[int, float]], one: float, other: float) -> None:
+def test_more_thinner_is_never_harder_and_a_harder_target_never_needs_more(
+    points: list[tuple[int, float]], one: float, other: float
+) -> None:
     curve = Curve(a(15), [Point(parts_per_100=parts, hardness=soft(shore)) for parts, shore in points])
     less, more = sorted((one, other))
     assert curve.modulus_mpa(less) >= curve.modulus_mpa(more) * (1 - 1e-9)
     softest, hardest = curve.modulus_mpa(50), curve.modulus_mpa(0)
     targets = sorted(softest * (hardest / softest) ** share for share in (one / 50, other / 50))
     readings = [reading(target, "00") for target in targets]
-    doses = [curve.dose_for(soft(min(shore, reading(hardest, "00") or 0))).parts_per_100 for shore in readings if shore is not None]
+    doses = [
+        curve.dose_for(soft(min(shore, reading(hardest, "00") or 0))).parts_per_100
+        for shore in readings
+        if shore is not None
+    ]
     assert doses == sorted(doses, reverse=True)
 
 
@@ -129,7 +141,7 @@ def test_three_points_are_met_exactly() -> None:
         (lambda: Curve(a(40)).dose_for(soft(10)), "more than 50 parts"),
         (lambda: Curve(a(5)).at(51), "Beyond that nobody has figures"),
         (lambda: Curve(a(5)).at(float("nan")), "Beyond that nobody has figures"),
-        (lambda: Hardness(scale="B", shore=4), "00, A or D"),  # type: ignore[arg-type]
+        (lambda: Hardness(scale="B", shore=4), "00, A or D"),
         (lambda: a(101), "from 0 to 100"),
         (lambda: a(99.5), "Read it on D"),
         (lambda: Hardness(scale="D", shore=2).modulus_mpa, "Read it on a harder or softer scale"),
@@ -140,7 +152,7 @@ def test_three_points_are_met_exactly() -> None:
         (lambda: Coupon(scale="A", readings=(120,)), "from 0 to 100"),
     ],
 )
-def test_what_cannot_be_is_refused(ask, says: str) -> None:  # type: ignore[no-untyped-def]
+def test_what_cannot_be_is_refused(ask, says: str) -> None:
     with pytest.raises(Refused, match=says):
         ask()
 
@@ -156,7 +168,10 @@ def test_a_blend_lies_between_its_two_and_its_share_comes_back(share: float) -> 
 def test_only_rubbers_of_one_family_and_ratio_are_blended() -> None:
     first = Rubber(name="First", weight_a=1, weight_b=1, sg_mixed=1.1)
     for second, says in (
-        (Rubber(name="Second", family="polyurethane-rubber", weight_a=1, weight_b=1, sg_mixed=1.1), "different families"),
+        (
+            Rubber(name="Second", family="polyurethane-rubber", weight_a=1, weight_b=1, sg_mixed=1.1),
+            "different families",
+        ),
         (Rubber(name="Second", weight_a=10, weight_b=1, sg_mixed=1.1), "different ratios"),
     ):
         with pytest.raises(Refused, match=says):
@@ -164,7 +179,9 @@ def test_only_rubbers_of_one_family_and_ratio_are_blended() -> None:
 
 
 def test_thinner_is_paid_for() -> None:
-    rubber = Rubber(name="R", weight_a=1, weight_b=1, sg_mixed=1.07, viscosity_mpa_s=12_000, demould_min=240, tear_kn_per_m=13)
+    rubber = Rubber(
+        name="R", weight_a=1, weight_b=1, sg_mixed=1.07, viscosity_mpa_s=12_000, demould_min=240, tear_kn_per_m=13
+    )
     none, some, much = (price(rubber, parts, thinner_mpa_s=50, thinner_sg=0.97) for parts in (0, 20, 50))
     assert none.viscosity_mpa_s == pytest.approx(12_000)
     assert (none.viscosity_mpa_s or 0) > (some.viscosity_mpa_s or 0) > (much.viscosity_mpa_s or 0)
@@ -188,6 +205,7 @@ def test_what_hardness_to_want() -> None:
 
 
 def test_a_puck_has_room_for_five_readings() -> None:
-    # 44 mm across leaves a circle of 20 mm within 12 mm of the edge: one reading in the middle and four 6 mm and more from it and each other
+    # 44 mm across leaves a circle of 20 mm within 12 mm of the edge: one reading in the middle and four 6 mm and
+    # more from it and each other
     assert puck_ml() == pytest.approx(12.16, abs=0.01)
     assert Coupon(scale="A", readings=read_readings("24 25 23.5 24.5 26")).findings() == ()

@@ -23,7 +23,9 @@ sizes = st.floats(30, 200)
 
 
 @given(sizes, sizes, sizes, st.floats(0.01, 0.99), st.floats(0.1, 0.9))
-def test_a_cup_filled_to_its_marks_holds_just_the_parts(bottom: float, top: float, height: float, full: float, share: float) -> None:
+def test_a_cup_filled_to_its_marks_holds_just_the_parts(
+    bottom: float, top: float, height: float, full: float, share: float
+) -> None:
     cup = Cup(name="Tub", bottom_mm=bottom, top_mm=top, height_mm=height)
     a, b = (cup.holds_ml * full * part for part in (share, 1 - share))
     first, second = marks(cup, {"A": a, "B": b})
@@ -43,7 +45,7 @@ def test_a_straight_cup_is_plain_arithmetic() -> None:
     assert level_error_ml(cup, 60) == pytest.approx(pi * 50**2 * 0.5 / 1000)
     for wrong in ({"bottom_mm": None}, {"height_mm": 0.0}, {"top_mm": -1.0}, {"bottom_mm": 9999.0}):
         with pytest.raises(Refused):
-            Cup(**{"name": "x", "bottom_mm": 50.0, "height_mm": 50.0, **wrong})  # type: ignore[arg-type]
+            Cup(**{"name": "x", "bottom_mm": 50.0, "height_mm": 50.0, **wrong})
 
 
 def test_drops_are_calibrated_and_counted() -> None:
@@ -51,7 +53,12 @@ def test_drops_are_calibrated_and_counted() -> None:
     assert per_ml == 24
     counted = drops(3.2, 0.96, per_ml)
     assert (counted.number, counted.one_drop_pct) == (80, 1.25)
-    for ask in (lambda: drops_per_ml(0, 1, 1), lambda: drops_per_ml(5, 0, 1), lambda: drops(900, 1, 20), lambda: drops(0.001, 1, 20)):
+    for ask in (
+        lambda: drops_per_ml(0, 1, 1),
+        lambda: drops_per_ml(5, 0, 1),
+        lambda: drops(900, 1, 20),
+        lambda: drops(0.001, 1, 20),
+    ):
         with pytest.raises(Refused):
             ask()
 
@@ -67,7 +74,10 @@ def test_lumps_are_equal_kneadable_and_lose_nothing(a_g: float, b_g: float, sg: 
 
 def test_a_pad_takes_its_block_less_the_master() -> None:
     assert Pad(length_mm=100, width_mm=80, thickness_mm=20, displaced_ml=60).need_ml == pytest.approx(100)
-    for pad in (Pad(length_mm=10, width_mm=10, thickness_mm=10, displaced_ml=5), Pad(length_mm=0, width_mm=1, thickness_mm=1)):
+    for pad in (
+        Pad(length_mm=10, width_mm=10, thickness_mm=10, displaced_ml=5),
+        Pad(length_mm=0, width_mm=1, thickness_mm=1),
+    ):
         with pytest.raises(Refused):
             _ = pad.need_ml
     with pytest.raises(Refused, match="lumps to knead"):
@@ -81,15 +91,20 @@ def test_a_skin_is_as_thick_as_its_coats(area: float, number: int, each: float) 
     assert [coat.is_thickened for coat in planned] == [False] + [True] * (number - 1)
 
 
-@pytest.mark.parametrize("wrong", [{"area_cm2": 0.0}, {"number": 0}, {"number": 21}, {"coat_mm": 0.0}, {"coat_mm": float("nan")}])
+@pytest.mark.parametrize(
+    "wrong", [{"area_cm2": 0.0}, {"number": 0}, {"number": 21}, {"coat_mm": 0.0}, {"coat_mm": float("nan")}]
+)
 def test_a_skin_that_cannot_be(wrong: dict[str, float]) -> None:
     with pytest.raises(Refused):
-        coats(**{"area_cm2": 100.0, "number": 3, "coat_mm": 2.0, **wrong})  # type: ignore[arg-type]
+        coats(**{"area_cm2": 100.0, "number": 3, "coat_mm": 2.0, **wrong})
 
 
 def test_a_whole_kit_fills_the_biggest_waiting_jobs_first() -> None:
     plan = MixPlan(have_g={"A": 1000}, ratio={"A": 100, "B": 10})
-    waiting = [Waiting(job_id=number, name=f"job {number}", need_g=grams) for number, grams in ((1, 90), (2, 500), (3, 450), (4, 80))]
+    waiting = [
+        Waiting(job_id=number, name=f"job {number}", need_g=grams)
+        for number, grams in ((1, 90), (2, 500), (3, 450), (4, 80))
+    ]
     kit = whole_kit(plan, 400, waiting)
     assert (kit.makes_g, kit.over_g) == (pytest.approx(1100), pytest.approx(700))
     assert [job.job_id for job in kit.fills] == [2, 1, 4]
@@ -125,19 +140,24 @@ def test_surer_is_never_less_and_an_even_shop_is_learnt_exactly() -> None:
 
 def test_tins_that_nobody_counts_say_nothing() -> None:
     assert stock_findings("Estuary 5", (), {"A": 100.0}) == ()
-    full = (Lot(code="1", part="A", left_g=100, got_g=100, days_left=200), Lot(code="2", part="B", left_g=100, got_g=100))
+    full = (
+        Lot(code="1", part="A", left_g=100, got_g=100, days_left=200),
+        Lot(code="2", part="B", left_g=100, got_g=100),
+    )
     assert stock_findings("Estuary 5", full, {"A": 100.0, "B": 100.0}) == ()
     codes = [finding.code for finding in stock_findings("Estuary 5", full, {"A": 100.1, "B": 1.0})]
     assert codes == ["stock-low"]
     for wrong in ({"code": ""}, {"got_g": 0.0}, {"left_g": -1.0}, {"part": "C"}):
         with pytest.raises(Refused):
-            Lot(**{"code": "1", "part": "A", "left_g": 1.0, "got_g": 1.0, **wrong})  # type: ignore[arg-type]
+            Lot(**{"code": "1", "part": "A", "left_g": 1.0, "got_g": 1.0, **wrong})
 
 
-@pytest.mark.parametrize("wrong", [{"kind": "glue"}, {"family": "jelly"}, {"sg": 0.0}, {"pack_g": 0.0}, {"viscosity_mpa_s": -1.0}])
+@pytest.mark.parametrize(
+    "wrong", [{"kind": "glue"}, {"family": "jelly"}, {"sg": 0.0}, {"pack_g": 0.0}, {"viscosity_mpa_s": -1.0}]
+)
 def test_an_additive_that_cannot_be(wrong: dict[str, object]) -> None:
     with pytest.raises(Refused):
-        Additive(**{"name": "Ebb", **wrong})  # type: ignore[arg-type]
+        Additive(**{"name": "Ebb", **wrong})
 
 
 @pytest.mark.parametrize("temp_c", [-1, 51, 200, float("nan")])

@@ -63,7 +63,9 @@ def test_whatever_was_poured_mending_ends_with_the_ratio(a_g: float, b_g: float)
         hand.weigh()
     assert hand.state.step.kind == "mix"
     assert abs(hand.state.ratio_error_pct(hand.state.attempt) or 0) <= PLAN.tolerance_pct + 1e-6
-    assert all(hand.state.attempt.poured_g[key] >= poured - 1e-9 for key, poured in (("A", a_g), ("B", b_g)))  # nothing is taken out
+    assert all(
+        hand.state.attempt.poured_g[key] >= poured - 1e-9 for key, poured in (("A", a_g), ("B", b_g))
+    )  # nothing is taken out
 
 
 def test_too_much_b_asks_for_the_a_that_mends_it_exactly() -> None:
@@ -130,12 +132,19 @@ def test_a_line_that_cannot_come_next_is_refused(kind: Kind, more: dict[str, obj
     hand = Hand()
     hand.write("tare")
     with pytest.raises(Refused, match=says):
-        hand.write(kind, **more)  # type: ignore[arg-type]
+        hand.write(kind, **more)
     assert len(hand.entries) == 2
 
 
 @pytest.mark.parametrize(
-    ("net_g", "says"), [(0.0, "more than nothing"), (-3.0, "more than nothing"), (2e6, "more than nothing"), (2000.0, "far from"), (20.0, "far from")]
+    ("net_g", "says"),
+    [
+        (0.0, "more than nothing"),
+        (-3.0, "more than nothing"),
+        (2e6, "more than nothing"),
+        (2000.0, "far from"),
+        (20.0, "far from"),
+    ],
 )
 def test_a_weight_that_is_a_slip_is_asked_about(net_g: float, says: str) -> None:
     hand = Hand()
@@ -186,7 +195,7 @@ def test_the_clock_runs_from_first_contact() -> None:
     clock = hand.state.clock(at(contact + 600))
     assert clock is not None
     assert (clock.elapsed_s, clock.left_s, clock.phase) == (600, pytest.approx(35 * 60), "calm")
-    phases = [hand.state.clock(at(contact + minutes * 60)).phase for minutes in (20, 28, 39, 46)]  # type: ignore[union-attr]
+    phases = [hand.state.clock(at(contact + minutes * 60)).phase for minutes in (20, 28, 39, 46)]
     assert phases == ["calm", "soon", "now", "over"]
 
 
@@ -208,13 +217,13 @@ def test_a_clock_that_is_set_does_not_move_the_pot_life() -> None:
     contact = hand.state.attempt.contact
     assert contact is not None
     moved = at(hand.seconds + 600, clock_moved_s=-7200.0)
-    assert hand.state.clock(moved).elapsed_s == 600  # type: ignore[union-attr]
+    assert hand.state.clock(moved).elapsed_s == 600
     assert moved.clock_moved_s(contact) == pytest.approx(-7200)
     rebooted = Moment(wall_s=contact.wall_s + 900, steady_s=3.0, machine="started anew")
-    assert hand.state.clock(rebooted).elapsed_s == 900  # type: ignore[union-attr]
+    assert hand.state.clock(rebooted).elapsed_s == 900
     assert rebooted.clock_moved_s(contact) == 0
     backwards = Moment(wall_s=contact.wall_s - 50, steady_s=3.0, machine="started anew")
-    assert hand.state.clock(backwards).elapsed_s == 0  # type: ignore[union-attr]
+    assert hand.state.clock(backwards).elapsed_s == 0
 
 
 def test_each_stretch_uses_the_pot_life_up_at_its_temperature() -> None:
@@ -230,7 +239,11 @@ def test_each_stretch_uses_the_pot_life_up_at_its_temperature() -> None:
     assert clock.left_s == pytest.approx((1 - clock.used) * 22.5 * 60)
 
 
-@given(st.lists(st.tuples(st.floats(0, 3000), st.floats(5, 40)), min_size=1, max_size=5), st.floats(0, 3000), st.floats(0, 600))
+@given(
+    st.lists(st.tuples(st.floats(0, 3000), st.floats(5, 40)), min_size=1, max_size=5),
+    st.floats(0, 3000),
+    st.floats(0, 600),
+)
 def test_a_pot_life_is_only_ever_used_up(temps: list[tuple[float, float]], elapsed: float, more: float) -> None:
     temps = sorted(temps)
     assert pot_life(30, elapsed + more, temps).used >= pot_life(30, elapsed, temps).used - 1e-9

@@ -41,7 +41,9 @@ def test_everything_adds_up(plan: MixPlan) -> None:
     assert sum(batch.total_g for batch in mixed.batches) == pytest.approx(mixed.total_g)
     assert mixed.pigment_g == pytest.approx(plan.pigment_pct / 100 * (base + mixed.thinner_g))
     # volumes of parts and thinner, pigment left out of both, give the volume of the mix
-    volume = sum(part.ml or 0 for part in mixed.parts.values()) + (mixed.thinner_g / (plan.thinner.sg or 1) if plan.thinner else 0)
+    volume = sum(part.ml or 0 for part in mixed.parts.values()) + (
+        mixed.thinner_g / (plan.thinner.sg or 1) if plan.thinner else 0
+    )
     assert mixed.total_ml is not None
     assert mixed.sg_mixed is not None
     assert volume == pytest.approx((base + mixed.thinner_g) / mixed.sg_mixed)
@@ -79,7 +81,9 @@ def test_mending_restores_the_ratio(a: float, b: float, poured_a: float, poured_
 def test_the_smallest_batch_is_just_within_the_tolerance(a: float, b: float, step: float, tolerance: float) -> None:
     shares = weight_shares({"A": a, "B": b})
     least = smallest_batch_g(shares, step, tolerance)
-    assert worst_ratio_error_pct({name: share * least for name, share in shares.items()}, step) == pytest.approx(tolerance, rel=1e-6)
+    assert worst_ratio_error_pct({name: share * least for name, share in shares.items()}, step) == pytest.approx(
+        tolerance, rel=1e-6
+    )
 
 
 def test_a_batch_that_just_fits_is_a_fit() -> None:
@@ -88,7 +92,8 @@ def test_a_batch_that_just_fits_is_a_fit() -> None:
 
 
 def test_the_fact_of_the_tin() -> None:
-    # common practice: 300 ml of a 10:1 silicone of 1.13 weigh about 340 g and take 34 g of catalyst, whether that is of A or of the whole
+    # common practice: 300 ml of a 10:1 silicone of 1.13 weigh about 340 g and take 34 g of catalyst, whether that
+    # is of A or of the whole
     parts = mix(MixPlan(need_ml=300, ratio={"A": 100, "B": 10}, sg_mixed=1.13)).parts
     assert parts["A"].g + parts["B"].g == pytest.approx(340, rel=0.01)
     assert parts["B"].g == pytest.approx(31, rel=0.02)
@@ -111,7 +116,7 @@ def test_the_fact_of_the_tin() -> None:
     ],
 )
 def test_codes(said: dict[str, object], codes: list[str]) -> None:
-    found = mix(MixPlan(need_g=150, ratio={"A": 100, "B": 10}, **said)).findings  # type: ignore[arg-type]
+    found = mix(MixPlan(need_g=150, ratio={"A": 100, "B": 10}, **said)).findings
     assert [finding.code for finding in found] == codes
     for finding in found:
         assert finding.text()
@@ -130,10 +135,14 @@ def test_codes(said: dict[str, object], codes: list[str]) -> None:
         ({"basis": "volume"}, "sg_parts", "every part"),
         ({"cup_ml": 100}, "cup_ml", "specific gravity"),
         ({"cup_ml": 0.01, "sg_mixed": 1}, "cup_ml", "10000 batches"),
-        ({"need_g": None, "need_ml": 5, "sg_mixed": 1, "thinner": Thinner(parts_per_100=10)}, "thinner.sg", "thinner's"),
+        (
+            {"need_g": None, "need_ml": 5, "sg_mixed": 1, "thinner": Thinner(parts_per_100=10)},
+            "thinner.sg",
+            "thinner's",
+        ),
     ],
 )
 def test_refuses(said: dict[str, object], field: str, says: str) -> None:
     with pytest.raises(Refused, match=says) as refused:
-        mix(MixPlan(**{"need_g": 100, "ratio": {"A": 100, "B": 10}, **said}))  # type: ignore[arg-type]
+        mix(MixPlan(**{"need_g": 100, "ratio": {"A": 100, "B": 10}, **said}))
     assert refused.value.field == field

@@ -64,18 +64,27 @@ def raised() -> list[Finding]:
                 RubberInputs(rubber_id=1, cup_ml=60.0, pigment_pct=4.0, scale_step_g=10.0, room_temp_c=33.0),
                 Beside(shelf=FromShelf(rubber=TIN, retired=True), not_ready=("Cormorant",)),
             ),
-            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0), Beside(shelf=FromShelf(rubber=BOTH))),
+            plan(
+                master,
+                BoxInputs(),
+                RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0),
+                Beside(shelf=FromShelf(rubber=BOTH)),
+            ),
             plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), Beside(shelf=FromShelf(rubber=TIN))),
         ):
             found += [finding for of_station in made.findings.values() for finding in of_station]
     stood_in = MasterInputs(standin="block", length_mm=300.0, width_mm=200.0, height_mm=200.0)
-    scrap = BoxInputs(filler_ml=9000.0, filler_family="polyurethane-rubber", wall_thickness_mm=2.0, wall_material="polypropylene")
+    scrap = BoxInputs(
+        filler_ml=9000.0, filler_family="polyurethane-rubber", wall_thickness_mm=2.0, wall_material="polypropylene"
+    )
     found += plan(stood_in, scrap, RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=TIN))).findings["box"]
     found += plan(stood_in, BoxInputs(), RubberInputs(), Beside()).findings["master"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     for over in (12.0, 20.0, 60.0):
-        found += box(BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)).findings
+        found += box(
+            BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)
+        ).findings
     for dose in (30, 60):
         found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
     return found
@@ -85,19 +94,35 @@ def soft_and_thinned() -> list[Finding]:
     """A soft rubber with the wrong thinner, short and old tins, a room too warm, a kit that is not enough, and coupons that contradict each other."""
     soft = replace(TIN, name="Estuary 5", hardness=5.0, viscosity_mpa_s=9000)
     oil = Additive(name="Slack thinner", family="polyurethane-rubber")
-    lots = (Lot(code="ES-1", part="A", left_g=5, got_g=900, days_left=-40), Lot(code="ES-2", part="B", left_g=1, got_g=90, days_left=9))
+    lots = (
+        Lot(code="ES-1", part="A", left_g=5, got_g=900, days_left=-40),
+        Lot(code="ES-2", part="B", left_g=1, got_g=90, days_left=9),
+    )
     stock = {key: Stocked(shelf="rubber:1", lots=lots) for key in "AB"}
-    off = [Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in ((10, 30), (20, 45), (30, 28))]
+    off = [
+        Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore))
+        for parts, shore in ((10, 30), (20, 45), (30, 28))
+    ]
     found: list[Finding] = []
     found += plan(WET, BoxInputs(), RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=soft))).findings["rubber"]
     for points in ((), tuple(off)):
         shelf = FromShelf(rubber=soft, thinner=oil, stock=stock, points=points)
-        said = RubberInputs(rubber_id=1, thinner_id=1, thinner_parts=40.0, mix_min=60.0, room_temp_c=33.0, amount="kit", kit_left_a_g=10.0)
+        said = RubberInputs(
+            rubber_id=1,
+            thinner_id=1,
+            thinner_parts=40.0,
+            mix_min=60.0,
+            room_temp_c=33.0,
+            amount="kit",
+            kit_left_a_g=10.0,
+        )
         found += plan(WET, BoxInputs(), said, Beside(shelf=shelf)).findings["rubber"]
     return found
 
 
-def opened(mesh: Mesh, said: OpeningInputs, box: BoxInputs | None = None, rubber: Rubber | None = None) -> list[Finding]:
+def opened(
+    mesh: Mesh, said: OpeningInputs, box: BoxInputs | None = None, rubber: Rubber | None = None
+) -> list[Finding]:
     beside = Beside(shelf=FromShelf(rubber=rubber), mesh=stood_up(mesh, (0, 0, 1)))
     return list(plan(MasterInputs(), box or BoxInputs(), RubberInputs(rubber_id=1), beside, said).findings["opening"])
 
@@ -107,7 +132,9 @@ def how_they_open() -> list[Finding]:
     stiff = replace(TIN, elongation_pct=150.0)
     found = list(plan(SIZED, BoxInputs(), RubberInputs(), Beside(), OpeningInputs(hook=True)).findings["opening"])
     found += opened(egg(), OpeningInputs(style="press"))
-    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(dumbbell(), OpeningInputs(style="open"))
+    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(
+        dumbbell(), OpeningInputs(style="open")
+    )
     found += opened(dumbbell(), OpeningInputs(style="two-part", show="0, -1, 0", key_mm=30.0), BoxInputs(bed_mm=3.0))
     found += opened(cup(), OpeningInputs(style="open"))
     tunnel = [(x, y, z) for y in (10.0, 30.0) for x, z in ((-1.0, -1.0), (50.0, -1.0), (-1.0, 9.9), (50.0, 15.0))]
@@ -115,33 +142,59 @@ def how_they_open() -> list[Finding]:
     found += opened(arch, OpeningInputs(style="open")) + opened(arch, OpeningInputs(style="open", tilt_limit_deg=0.0))
     tilted = CUBE.moved(turn_up((0.3, 0.2, 1)))
     found += opened(tilted, OpeningInputs(style="two-part", slack_mm=3.0, keys="-18, 0; 0, 0; 20, 12; 21, 12"))
-    found += opened(ball(40, 48), OpeningInputs(style="two-part", key_mm=5.0, keys="27, 27; -27, 27; -27, -27; 27, -27; 100, 0"))
+    found += opened(
+        ball(40, 48), OpeningInputs(style="two-part", key_mm=5.0, keys="27, 27; -27, 27; -27, -27; 27, -27; 100, 0")
+    )
     pot = BoxInputs(shape="container", container_id=1, side_mm=1.0)
     alike = OpeningInputs(style="two-part", keys="24, 24; -24, 24; -24, -24; 24, -24")
     wide = Container(name="pot", shape="tapered", bottom_mm=90, top_mm=110, height_mm=120)
     beside = Beside(shelf=FromShelf(rubber=None), mesh=stood_up(ball(40, 48), (0, 0, 1)), container=wide)
     found += plan(MasterInputs(), pot, RubberInputs(), beside, alike).findings["opening"]
     found += check_keys(
-        tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), BALL_SPLIT
+        tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)),
+        BALL_BOX,
+        flange(BALL_BOX, shadow(ball(40, 48))),
+        BALL_SPLIT,
     )
-    roofed = from_manifold(Manifold.cube((40, 20, 5)) + Manifold.cube((5, 20, 40)) + Manifold.cube((220, 220, 5)).translate((-90, -100, 35)))
-    found += opened(roofed, OpeningInputs(style="two-part", cast_up="0, 0, 1", show="0, 0, 1", gates="20, 10, 40", vents="30, 10, 5"))
+    roofed = from_manifold(
+        Manifold.cube((40, 20, 5))
+        + Manifold.cube((5, 20, 40))
+        + Manifold.cube((220, 220, 5)).translate((-90, -100, 35))
+    )
+    found += opened(
+        roofed,
+        OpeningInputs(style="two-part", cast_up="0, 0, 1", show="0, 0, 1", gates="20, 10, 40", vents="30, 10, 5"),
+    )
     found += opened(u_tube(), OpeningInputs(style="two-part", cast_up="0, 0, 1", vents="none"))
-    steep = replace(BALL_SPLIT, height_mm=BALL_SPLIT.height_mm + 1.2 * BALL_SPLIT.cell_mm * np.arange(len(BALL_SPLIT.height_mm))[:, None])
-    found += check_keys((Key(x_mm=26, y_mm=26, diameter_mm=5),), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), steep)
+    steep = replace(
+        BALL_SPLIT,
+        height_mm=BALL_SPLIT.height_mm + 1.2 * BALL_SPLIT.cell_mm * np.arange(len(BALL_SPLIT.height_mm))[:, None],
+    )
+    found += check_keys(
+        (Key(x_mm=26, y_mm=26, diameter_mm=5),), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), steep
+    )
     studded = from_manifold(Manifold.cube((40, 40, 20)) + Manifold.cylinder(1.8, 5, 5, 48).translate((20, 20, 19)))
-    found += opened(studded, OpeningInputs(style="two-part", cast_up="0, 0, 1", gates="2, 2, 20", vents="none", worth_ml=0.5))
-    foil = from_manifold(Manifold.cylinder(40, 20, 20, 48) - Manifold.cylinder(40, 19.95, 19.95, 48).translate((0, 0, -0.05)))
+    found += opened(
+        studded, OpeningInputs(style="two-part", cast_up="0, 0, 1", gates="2, 2, 20", vents="none", worth_ml=0.5)
+    )
+    foil = from_manifold(
+        Manifold.cylinder(40, 20, 20, 48) - Manifold.cylinder(40, 19.95, 19.95, 48).translate((0, 0, -0.05))
+    )
     found += opened(foil, OpeningInputs(style="open"))
     found += unsuited()
     codes = (("mesh-thinned", {}), ("cells-raised", {"cells": "192", "asked": "128"}), ("rays-lost", {"rays": "3"}))
-    return [*found, *(Finding(code=code, facts=facts) for code, facts in codes)]  # told of meshes larger, thinner and more torn than a test's
+    return [
+        *found,
+        *(Finding(code=code, facts=facts) for code, facts in codes),
+    ]  # told of meshes larger, thinner and more torn than a test's
 
 
 def unsuited() -> list[Finding]:
     """Things that meet and should not, and casts that will not look as they are to."""
     tin = replace(TIN, viscosity_mpa_s=9000.0)
-    tested = OwnRule(pour="addition-silicone", touches="metal", between="none", verdict="fine", why="Set.", tried_on="2026-03-01")
+    tested = OwnRule(
+        pour="addition-silicone", touches="metal", between="none", verdict="fine", why="Set.", tried_on="2026-03-01"
+    )
     differing = Shop(own_rules=(tested, replace(tested, verdict="will-not-set", tried_on="2024-03-01")))
     jobs = (
         (
@@ -151,7 +204,9 @@ def unsuited() -> list[Finding]:
         ),
         (
             replace(WET, material="latex"),
-            CheckInputs(cast_finish="painted", between_cast="wax", air="vacuum", cast_material="plaster", vacuum_kpa=150.0),
+            CheckInputs(
+                cast_finish="painted", between_cast="wax", air="vacuum", cast_material="plaster", vacuum_kpa=150.0
+            ),
             tin,
         ),
         (
@@ -163,7 +218,13 @@ def unsuited() -> list[Finding]:
         (replace(WET, material="brass"), CheckInputs(cast_material="plaster"), tin),
     )
     made = [
-        plan(master, BoxInputs(), RubberInputs(cup_ml=50.0), Beside(shelf=FromShelf(rubber=rubber), shop=differing), checked=checks)
+        plan(
+            master,
+            BoxInputs(),
+            RubberInputs(cup_ml=50.0),
+            Beside(shelf=FromShelf(rubber=rubber), shop=differing),
+            checked=checks,
+        )
         for master, checks, rubber in jobs
     ]
     halves = plan(
@@ -174,21 +235,33 @@ def unsuited() -> list[Finding]:
         OpeningInputs(style="two-part"),
         checked=CheckInputs(between_halves="none"),
     )
-    strange = Touch(key="walls", pour="addition-silicone", touches="moon dust", pour_name="the rubber", touches_name="the walls")
+    strange = Touch(
+        key="walls", pour="addition-silicone", touches="moon dust", pour_name="the rubber", touches_name="the walls"
+    )
     unknown = judged(strange).finding()
     return [finding for one in (*made, halves) for finding in one.findings["checks"]] + ([unknown] if unknown else [])
 
 
 def off_gauge() -> list[Finding]:
     """Pucks that were cast and read as they should not be."""
-    soft, stone = Coupon(scale="A", readings=(12, 11), thickness_mm=4, edge_mm=5), Coupon(scale="00", readings=(4, 5, 3, 4, 5))
+    soft, stone = (
+        Coupon(scale="A", readings=(12, 11), thickness_mm=4, edge_mm=5),
+        Coupon(scale="00", readings=(4, 5, 3, 4, 5)),
+    )
     return [*soft.findings(), *stone.findings()]
 
 
 def broken_meshes() -> list[Finding]:
     """Meshes with every fault that can be mended, or lived with."""
     hollow = inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))
-    faulty = [inside_out(CUBE), together([CUBE, hollow]), together([CUBE, moved(CUBE, 5, 5, 5)]), without(egg(), 7), torn(), figure_of_eight()]
+    faulty = [
+        inside_out(CUBE),
+        together([CUBE, hollow]),
+        together([CUBE, moved(CUBE, 5, 5, 5)]),
+        without(egg(), 7),
+        torn(),
+        figure_of_eight(),
+    ]
     found = [finding for mesh in faulty for finding in measure(mesh).findings]
     return [*found, Finding(code="mesh-unit", facts={"says": "m", "taken": "mm"})]
 

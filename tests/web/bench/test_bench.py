@@ -28,7 +28,14 @@ def job(database: Database) -> int:
         use_by = "2020-01-01" if code == "OLD" else "2030-01-01"
         lots.add(database, RUBBERS, rubber, {"code": code, "part": part, "got_g": grams, "use_by": use_by})
     number = stations.start_job(database, "Block")
-    told = {"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "mass_g": 90.0, "level_before_ml": 100.0, "level_after_ml": 152.0}
+    told = {
+        "length_mm": 60.0,
+        "width_mm": 40.0,
+        "height_mm": 35.0,
+        "mass_g": 90.0,
+        "level_before_ml": 100.0,
+        "level_after_ml": 152.0,
+    }
     stations.change_station(database, number, "master", version=1, changes=told)
     stations.change_station(database, number, "rubber", version=1, changes={"rubber_id": rubber, "scale_step_g": 0.1})
     return number
@@ -63,8 +70,15 @@ class Page:
     def send(self, kind: str = "", **typed: str) -> "Page":
         forms = [form for form in self.page.find_all("form") if form.find("input", {"name": "kind"})]
         form = next(form for form in forms if not kind or form.find("input", {"name": "kind"})["value"] == kind)
-        told = {field["name"]: field.get("value", "") for field in form.find_all("input") if field.get("name") and field.get("type") != "checkbox"}
-        told |= {field["name"]: (field.find("option", selected=True) or field.find("option"))["value"] for field in form.find_all("select")}
+        told = {
+            field["name"]: field.get("value", "")
+            for field in form.find_all("input")
+            if field.get("name") and field.get("type") != "checkbox"
+        }
+        told |= {
+            field["name"]: (field.find("option", selected=True) or field.find("option"))["value"]
+            for field in form.find_all("select")
+        }
         told.setdefault("by", "typed")
         return self.shown(self.client.post(str(form["action"]), data=told | typed, headers=HTMX))
 
@@ -75,12 +89,16 @@ class Page:
 
 
 def begin(client: TestClient, job: int, **typed: str) -> Page:
-    begun = client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": "21", **typed}, follow_redirects=False)
+    begun = client.post(
+        f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": "21", **typed}, follow_redirects=False
+    )
     assert begun.status_code == 303, begun.text
     return Page(client, int(begun.headers["location"].rsplit("/", 1)[1]))
 
 
-def test_a_whole_weigh_up_by_typing_with_an_over_pour_and_a_mended_b(client: TestClient, database: Database, job: int) -> None:
+def test_a_whole_weigh_up_by_typing_with_an_over_pour_and_a_mended_b(
+    client: TestClient, database: Database, job: int
+) -> None:
     page = begin(client, job)
     assert page.step == "cup"
     assert page.send("tare").step == "hold"
@@ -143,9 +161,9 @@ def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Da
         assert client.post(f"/pours/{page.number}/enter", data=form, headers=HTMX).status_code == 200
     state = pours.look(database, page.number).state
     assert len(state.entries) == 4
-    assert sum(one.lot.left_g for one in lots.of_thing(database, RUBBERS, 1)[0] if one.lot.part == "A") == pytest.approx(
-        1030 - state.attempt.poured_g["A"]
-    )
+    assert sum(
+        one.lot.left_g for one in lots.of_thing(database, RUBBERS, 1)[0] if one.lot.part == "A"
+    ) == pytest.approx(1030 - state.attempt.poured_g["A"])
 
 
 @pytest.mark.parametrize(
@@ -200,14 +218,29 @@ def test_corrections_are_added_and_move_the_tin(client: TestClient, database: Da
     page.send("tare").send("hold")
     page.weigh(f"{page.target_g:.1f}")
     before = pours.look(database, page.number).state.attempt.poured_g["A"]
-    told = {"number": "5", "token": "c1", "units": "metric", "of_number": "4", "net_g": f"{before - 30:.1f}", "text": "misread"}
+    told = {
+        "number": "5",
+        "token": "c1",
+        "units": "metric",
+        "of_number": "4",
+        "net_g": f"{before - 30:.1f}",
+        "text": "misread",
+    }
     assert client.post(f"/pours/{page.number}/record", data=told).status_code == 200
     state = pours.look(database, page.number).state
     assert state.entries[3].net_g == before
     assert state.attempt.poured_g["A"] == pytest.approx(before - 30, abs=0.06)
-    left = next(one.lot.left_g for one in lots.of_thing(database, RUBBERS, 1)[0] if one.lot.code == "SM-1" and one.lot.part == "A")
+    left = next(
+        one.lot.left_g
+        for one in lots.of_thing(database, RUBBERS, 1)[0]
+        if one.lot.code == "SM-1" and one.lot.part == "A"
+    )
     assert left == pytest.approx(1000 - before + 30, abs=0.06)
-    for wrong, says in (({"text": " "}, "Say why"), ({"of_number": "2"}, "Only what was weighed"), ({"net_g": "3 ml"}, "measures a volume")):
+    for wrong, says in (
+        ({"text": " "}, "Say why"),
+        ({"of_number": "2"}, "Only what was weighed"),
+        ({"net_g": "3 ml"}, "measures a volume"),
+    ):
         refused = client.post(f"/pours/{page.number}/record", data=told | {"number": "6", "token": "c2"} | wrong)
         assert refused.status_code == 422
         assert says in refused.text
@@ -215,7 +248,10 @@ def test_corrections_are_added_and_move_the_tin(client: TestClient, database: Da
 
 def test_the_record_is_only_added_to(client: TestClient, database: Database, job: int) -> None:
     page = begin(client, job)
-    with database.transaction() as connection, pytest.raises(psycopg.errors.IntegrityConstraintViolation, match="only added to"):
+    with (
+        database.transaction() as connection,
+        pytest.raises(psycopg.errors.IntegrityConstraintViolation, match="only added to"),
+    ):
         connection.execute("update pour_entries set net_g = 1 where pour_id = %s", [page.number])
     with pytest.raises(InUse):
         things.delete(database, RUBBERS, 1)
@@ -230,12 +266,19 @@ def test_what_cannot_be_weighed_yet_says_why(client: TestClient, database: Datab
         assert refused.status_code == 422
         assert says in BeautifulSoup(refused.text, "html.parser").find(id="h-temp_c").text
         assert f'value="{temp}"' in refused.text
-    assert client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren\0", "temp_c": "21"}, follow_redirects=False).status_code == 303
+    assert (
+        client.post(
+            f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren\0", "temp_c": "21"}, follow_redirects=False
+        ).status_code
+        == 303
+    )
     assert client.get("/pours/999").status_code == 404
     assert client.get("/pours/999/stream").status_code == 404
 
 
-def test_a_running_pour_is_on_the_board_and_its_stock_in_the_job(client: TestClient, database: Database, job: int) -> None:
+def test_a_running_pour_is_on_the_board_and_its_stock_in_the_job(
+    client: TestClient, database: Database, job: int
+) -> None:
     page = begin(client, job)
     assert "running" not in client.get(f"/jobs/{job}/pour").text.split("Pours of this job")[0]
     board = BeautifulSoup(client.get("/").text, "html.parser")
@@ -256,10 +299,16 @@ def test_the_scales_rubber_can_be_weighed_in_ounces(client: TestClient, database
 
 def test_a_blend_a_thinner_and_a_pigment_are_all_weighed(client: TestClient, database: Database, job: int) -> None:
     other = things.add(
-        database, RUBBERS, Rubber(name="Saltmarsh 40", family="condensation-silicone", weight_a=100, weight_b=10, sg_mixed=1.2, hardness=40)
+        database,
+        RUBBERS,
+        Rubber(
+            name="Saltmarsh 40", family="condensation-silicone", weight_a=100, weight_b=10, sg_mixed=1.2, hardness=40
+        ),
     )
     version = stations.open_job(database, job).job.versions["rubber"]
-    stations.change_station(database, job, "rubber", version=version, changes={"blend_id": other, "blend_pct": 25.0, "pigment_pct": 1.0})
+    stations.change_station(
+        database, job, "rubber", version=version, changes={"blend_id": other, "blend_pct": 25.0, "pigment_pct": 1.0}
+    )
     page = begin(client, job)
     page.send("tare")
     seen = []

@@ -34,7 +34,16 @@ def chains(draw: st.DrawFn) -> list[PrepStep]:
     before, steps = 0.0, []
     for work_min, dry_min in times:
         before += work_min + dry_min
-        steps.append(PrepStep(phase="first", do="Put <it> on", before_min=before, work_min=work_min, dry_min=dry_min, pairs=("master",)))
+        steps.append(
+            PrepStep(
+                phase="first",
+                do="Put <it> on",
+                before_min=before,
+                work_min=work_min,
+                dry_min=dry_min,
+                pairs=("master",),
+            )
+        )
     return steps[::-1]
 
 

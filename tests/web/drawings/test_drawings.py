@@ -51,11 +51,17 @@ def scenes(draw: st.DrawFn) -> BoxScene:
     width = length if outline == "round" else width
     bed = draw(st.just(0.0) | clearance)
     sunk = min(bed, height) * draw(st.floats(0, 0.9))
-    said = {name: draw(clearance) for name in ("side_mm", "over_mm", "gap_mm")} | {"under_mm": draw(st.just(0.0) | clearance)}
+    said = {name: draw(clearance) for name in ("side_mm", "over_mm", "gap_mm")} | {
+        "under_mm": draw(st.just(0.0) | clearance)
+    }
     one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=None, count=count, outline=outline)
     shape = draw(st.sampled_from(["rectangle", "round", "contour", "tray", "container"]))
     pot = Container(
-        name="pot", shape="tapered", bottom_mm=draw(st.floats(20, 500)), top_mm=draw(st.floats(20, 500)), height_mm=draw(st.floats(50, 500))
+        name="pot",
+        shape="tapered",
+        bottom_mm=draw(st.floats(20, 500)),
+        top_mm=draw(st.floats(20, 500)),
+        height_mm=draw(st.floats(50, 500)),
     )
     holder = {"container": pot} if shape == "container" else {"shape": shape}
     plan = BoxPlan(masters=(one,), bed_mm=bed, sunk_mm=sunk, lip_mm=draw(clearance), **said, **holder)
@@ -63,7 +69,9 @@ def scenes(draw: st.DrawFn) -> BoxScene:
         made = box(plan)
     except Refused:
         assume(False)
-    return BoxScene(box=made, plan=plan, wall_mm=draw(st.floats(0.5, 40)), lift=draw(st.sampled_from(["", "lift 92 g"])))
+    return BoxScene(
+        box=made, plan=plan, wall_mm=draw(st.floats(0.5, 40)), lift=draw(st.sampled_from(["", "lift 92 g"]))
+    )
 
 
 def text_boxes(root: ET.Element) -> list[tuple[str, tuple[float, float, float, float]]]:
@@ -88,7 +96,7 @@ NARROW = BoxPlan(masters=(Master(length_mm=47, width_mm=1, height_mm=1, volume_m
 @example(BoxScene(box=box(NARROW), plan=NARROW, wall_mm=1.0, lift=""), "us")
 @given(scenes(), st.sampled_from(["metric", "us"]))
 def test_no_text_overlaps_another_or_leaves_the_sheet(scene: BoxScene, units: str) -> None:
-    for view in views(scene, lambda value, kind: show(value, kind, units)):  # type: ignore[arg-type]
+    for view in views(scene, lambda value, kind: show(value, kind, units)):
         root = ET.fromstring(view.svg)
         width, height = float(root.get("width", 0)), float(root.get("height", 0))
         texts = text_boxes(root)
@@ -122,28 +130,45 @@ def test_a_master_with_a_form_is_drawn_by_it_in_its_own_views_and_in_the_box() -
     one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=form.volume_ml, form=form)
     plan = BoxPlan(masters=(one,), shape="round")
     drawn = views(BoxScene(box=box(plan), plan=plan, wall_mm=4), show)
-    assert extents(drawn[0].svg, "url(#front-master)")[1] == pytest.approx(64 * BoxScene(box=box(plan), plan=plan, wall_mm=4).px_per_mm, abs=0.11)
+    assert extents(drawn[0].svg, "url(#front-master)")[1] == pytest.approx(
+        64 * BoxScene(box=box(plan), plan=plan, wall_mm=4).px_per_mm, abs=0.11
+    )
     assert in_a_row([(view.title, view.drawing) for view in drawn], "all").svg.count("<svg") == 4
 
 
 def test_what_is_cut_reads_back_as_it_was_meant() -> None:
-    walls = panels(length_mm=120, width_mm=80, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=6, pinwheel=False)
+    walls = panels(
+        length_mm=120, width_mm=80, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=6, pinwheel=False
+    )
     cut = cut_list(walls, outside_mm=(120, 80), around_mm=400, thickness_mm=6, sheet_mm=(300, 220), kerf_mm=3)
     document = ezdxf.read(io.StringIO(dxf(cut).decode()))
     assert document.units == units.MM
     pieces = [
-        np.ptp(np.array([point[:2] for point in line.get_points()]), axis=0) for line in document.modelspace().query("LWPOLYLINE[layer=='CUT']")
+        np.ptp(np.array([point[:2] for point in line.get_points()]), axis=0)
+        for line in document.modelspace().query("LWPOLYLINE[layer=='CUT']")
     ]
-    assert sorted(tuple(sorted(piece.round(6).tolist())) for piece in pieces) == [(50, 80), (50, 80), (50, 132), (50, 132), (142, 182)]
+    assert sorted(tuple(sorted(piece.round(6).tolist())) for piece in pieces) == [
+        (50, 80),
+        (50, 80),
+        (50, 132),
+        (50, 132),
+        (142, 182),
+    ]
     svg = ET.fromstring(true_size_svg(cut))
     assert svg.get("width") == f"{svg.get('viewBox', '').split()[2]}mm"
     rectangles = [one for one in svg.iter(f"{SVG}rect") if one.get("id") is None]
-    assert sum(float(one.get("width", 0)) * float(one.get("height", 0)) for one in rectangles) == pytest.approx(sum(a * b for a, b in pieces))
+    assert sum(float(one.get("width", 0)) * float(one.get("height", 0)) for one in rectangles) == pytest.approx(
+        sum(a * b for a, b in pieces)
+    )
     # nothing overlaps, and the saw has its room
-    boxes = [shapely.box(p.x_mm, p.y_mm, p.x_mm + p.length_mm, p.y_mm + p.height_mm) for p in cut.pieces if p.sheet == 0]
+    boxes = [
+        shapely.box(p.x_mm, p.y_mm, p.x_mm + p.length_mm, p.y_mm + p.height_mm) for p in cut.pieces if p.sheet == 0
+    ]
     assert all(a.distance(b) >= 3 - 0.11 for a, b in combinations(boxes, 2))
     assert len(sheet_drawings(cut, show)) == cut.sheets
-    whirl = panels(length_mm=120, width_mm=80, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=6, pinwheel=True)
+    whirl = panels(
+        length_mm=120, width_mm=80, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=6, pinwheel=True
+    )
     assert [panel.length_mm for panel in whirl] == [126, 86]
 
 
@@ -151,12 +176,16 @@ def test_what_is_cut_reads_back_as_it_was_meant() -> None:
 def test_a_box_to_print_reads_back_closed_and_holds_what_it_should(write: object) -> None:
     inside = shapely.box(-40, -30, 40, 30)
     made = printable_box(inside, rim_mm=45, thickness_mm=3, pour_mm=20)
-    mesh = trimesh.load(io.BytesIO(write(made.together)), file_type="stl" if write is write_stl else "3mf", force="mesh")  # type: ignore[operator]
+    mesh = trimesh.load(
+        io.BytesIO(write(made.together)), file_type="stl" if write is write_stl else "3mf", force="mesh"
+    )
     assert mesh.is_watertight
     assert mesh.volume / 1000 == pytest.approx((made.walls.volume_mm3 + made.board.volume_mm3) / 1000, rel=1e-5)
     # through the middle of the walls the hole is the inside
     section = sections.section(made.walls, 25)
-    assert sum(shapely.Polygon(ring).area for part in section.geoms for ring in part.interiors) == pytest.approx(inside.area)
+    assert sum(shapely.Polygon(ring).area for part in section.geoms for ring in part.interiors) == pytest.approx(
+        inside.area
+    )
 
 
 def test_the_three_views_share_one_scale() -> None:
@@ -184,7 +213,7 @@ def test_spread_keeps_order_distance_and_limits(wanted: list[float]) -> None:
 
 def test_error_bars_stand_on_one_scale() -> None:
     exact, rough = error_bars([Reading(value=121.5, plus_minus=0.0), Reading(value=120, plus_minus=3.5)])
-    at = [float(ET.fromstring(bar).find("circle").get("cx")) for bar in (exact, rough)]  # type: ignore[union-attr, arg-type]
+    at = [float(ET.fromstring(bar).find("circle").get("cx")) for bar in (exact, rough)]
     assert at[0] - at[1] == pytest.approx(1.5 * 180 / 7, abs=0.02)
 
 
@@ -197,7 +226,9 @@ def texts(svg: str) -> list[str]:
     st.lists(st.tuples(st.integers(0, 50), st.floats(5, 60)), max_size=5, unique_by=lambda pair: pair[0]),
     st.none() | st.floats(0, 50),
 )
-def test_a_curve_falls_has_every_coupon_and_reads_the_same_on_both_scales(own: float, coupons: list[tuple[int, float]], dose: float | None) -> None:
+def test_a_curve_falls_has_every_coupon_and_reads_the_same_on_both_scales(
+    own: float, coupons: list[tuple[int, float]], dose: float | None
+) -> None:
     points = [Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in coupons]
     curve = Curve(Hardness(scale="A", shore=own), points)
     svg = hardness_curve(curve, Chosen(parts_per_100=dose, target=Hardness(scale="00", shore=30))).svg

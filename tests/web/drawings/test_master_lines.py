@@ -36,12 +36,17 @@ def area(outline: Outline) -> shapely.Geometry:
 
 
 @pytest.mark.parametrize("view", VIEWS)
-@pytest.mark.parametrize("mesh", [lopsided(), cup(), turned([(0, 40), (30, 18), (50, 34)])], ids=["lopsided", "cup", "vase"])
+@pytest.mark.parametrize(
+    "mesh", [lopsided(), cup(), turned([(0, 40), (30, 18), (50, 34)])], ids=["lopsided", "cup", "vase"]
+)
 def test_a_quarter_turn_of_the_drawing_is_a_quarter_turn_of_the_master(mesh: Mesh, view: ViewKey) -> None:
     form, really = Form(stand(mesh)), Form(stand(mesh, spin_deg=90))
     told, true = area(form.seen(view, turned=True)), area(really.seen(view))
     assert shapely.symmetric_difference(told, true).area < 0.01 * true.area
-    lines = [sorted(round(shapely.LineString(line).length, 1) for line in of.lines) for of in (form.seen(view, turned=True), really.seen(view))]
+    lines = [
+        sorted(round(shapely.LineString(line).length, 1) for line in of.lines)
+        for of in (form.seen(view, turned=True), really.seen(view))
+    ]
     assert sum(lines[0]) == pytest.approx(sum(lines[1]), rel=0.02, abs=0.5)
 
 
@@ -49,7 +54,7 @@ def test_a_quarter_turn_of_the_drawing_is_a_quarter_turn_of_the_master(mesh: Mes
 @pytest.mark.parametrize("turn", [False, True])
 def test_a_master_without_form_is_its_outside(outline: str, turn: bool) -> None:
     width = 50.0 if outline == "round" else 20.0
-    one = Master(length_mm=50, width_mm=width, height_mm=30, volume_ml=10, outline=outline)  # type: ignore[arg-type]
+    one = Master(length_mm=50, width_mm=width, height_mm=30, volume_ml=10, outline=outline)
     spans = {view: np.ptp(np.array(plain(one, view, turned=turn).rings[0]), axis=0) for view in VIEWS}
     across, deep = (width, 50.0) if turn else (50.0, width)
     assert spans["plan"] == pytest.approx((across, deep), rel=1e-3)
@@ -64,11 +69,11 @@ def test_the_demos_masters_are_drawn_to_size_and_light_enough_for_a_page(name: s
     assert sum(len(view.svg) for view in drawn) < HEAVIEST_PAGE_BYTES, name
     length, width, height = form.size_mm
     for view, size in (("plan", (length, width)), ("front", (length, height)), ("side", (width, height))):
-        rings = np.concatenate([np.array(ring) for ring in form.seen(view).rings])  # type: ignore[arg-type]
+        rings = np.concatenate([np.array(ring) for ring in form.seen(view).rings])
         assert np.ptp(rings, axis=0) == pytest.approx(size, rel=5e-3)
         # what is seen inside lies inside
-        shape = area(form.seen(view)).buffer(0.01 * max(size))  # type: ignore[arg-type]
-        assert all(shape.covers(shapely.LineString(line)) for line in form.seen(view).lines)  # type: ignore[arg-type]
+        shape = area(form.seen(view)).buffer(0.01 * max(size))
+        assert all(shape.covers(shapely.LineString(line)) for line in form.seen(view).lines)
 
 
 def test_masters_behind_each_other_are_drawn_once_and_each_is_numbered_in_plan() -> None:

@@ -34,7 +34,9 @@ def test_headers(client: TestClient, address: str) -> None:
         ({"Host": "elsewhere.example"}, 400),
     ],
 )
-def test_changes_from_elsewhere_are_refused(client: TestClient, database: Database, headers: dict[str, str], status: int) -> None:
+def test_changes_from_elsewhere_are_refused(
+    client: TestClient, database: Database, headers: dict[str, str], status: int
+) -> None:
     assert client.post("/jobs", data={"name": "Ammonite"}, headers=headers).status_code == status
     assert board.board(database).total == (status == 200)
 
@@ -43,12 +45,16 @@ def test_too_much_is_refused_with_a_sentence(client: TestClient, database: Datab
     said = client.post("/jobs", data={"name": "x" * 2_000_000}, headers={"HX-Request": "true"})
     assert (said.status_code, said.headers["HX-Retarget"]) == (413, "#notice")
     assert "1024 kB" in said.text
-    endless = client.post("/api/v1/mix", content=(b"x" * 65_536 for _ in range(64)), headers={"Content-Type": "application/json"})
+    endless = client.post(
+        "/api/v1/mix", content=(b"x" * 65_536 for _ in range(64)), headers={"Content-Type": "application/json"}
+    )
     assert endless.status_code == 413
     assert "1024 kB" in endless.json()["detail"]
 
 
-def test_a_failure_shows_a_reference_that_is_in_the_log(client: TestClient, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+def test_a_failure_shows_a_reference_that_is_in_the_log(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
     def trip(*_: object, **__: object) -> None:
         raise ZeroDivisionError("on purpose")
 

@@ -7,22 +7,49 @@ import pytest
 from fastapi.testclient import TestClient
 
 MIX: dict[str, Any] = {
-    "need_ml": 250.0, "basis": "weight", "ratio": {"A": 100, "B": 10}, "sg_parts": {"A": 1.15, "B": 0.98}, "sg_mixed": 1.13,
-    "spare_pct": 10, "cling_g": 0, "thinner": {"parts_per_100": 10, "of": "A+B", "sg": 0.97}, "pigment_pct": 1.0,
-    "scale_step_g": 0.1, "tolerance_pct": 2, "cup_ml": 900, "rise_factor": 4,
-}  # fmt: skip
+    "need_ml": 250.0,
+    "basis": "weight",
+    "ratio": {"A": 100, "B": 10},
+    "sg_parts": {"A": 1.15, "B": 0.98},
+    "sg_mixed": 1.13,
+    "spare_pct": 10,
+    "cling_g": 0,
+    "thinner": {"parts_per_100": 10, "of": "A+B", "sg": 0.97},
+    "pigment_pct": 1.0,
+    "scale_step_g": 0.1,
+    "tolerance_pct": 2,
+    "cup_ml": 900,
+    "rise_factor": 4,
+}
 BOX: dict[str, Any] = {
-    "masters": [{"length_mm": 60, "width_mm": 40, "height_mm": 35, "volume_ml": 52, "mass_g": 60, "count": 1}], "shape": "rectangle",
-    "side_mm": 12, "over_mm": 12, "under_mm": 0, "gap_mm": 10, "bed_mm": 0, "sunk_mm": 0, "rows": None, "columns": None,
-    "pot": {"bottom_mm": 80, "top_mm": 100, "height_mm": 120}, "rubber_sg": 1.13, "wall": {"thickness_mm": 5}, "freeboard_mm": 10,
-}  # fmt: skip
-CHECK: dict[str, Any] = {"basis": "weight", "ratio": {"A": 100, "B": 10}, "poured_g": {"A": 103.2, "B": 10.0}, "tolerance_pct": 2}
+    "masters": [{"length_mm": 60, "width_mm": 40, "height_mm": 35, "volume_ml": 52, "mass_g": 60, "count": 1}],
+    "shape": "rectangle",
+    "side_mm": 12,
+    "over_mm": 12,
+    "under_mm": 0,
+    "gap_mm": 10,
+    "bed_mm": 0,
+    "sunk_mm": 0,
+    "rows": None,
+    "columns": None,
+    "pot": {"bottom_mm": 80, "top_mm": 100, "height_mm": 120},
+    "rubber_sg": 1.13,
+    "wall": {"thickness_mm": 5},
+    "freeboard_mm": 10,
+}
+CHECK: dict[str, Any] = {
+    "basis": "weight",
+    "ratio": {"A": 100, "B": 10},
+    "poured_g": {"A": 103.2, "B": 10.0},
+    "tolerance_pct": 2,
+}
 CALLS = {"/api/v1/mix": MIX, "/api/v1/mix/check": CHECK, "/api/v1/box": BOX}
 
 
 def test_mix(client: TestClient) -> None:
     got = client.post("/api/v1/mix", json=MIX).json()
-    # by hand: 110 g of mix and thinner have 100/1.13 + 10/0.97 ml; 250 ml of that and a tenth more, pigment included in the total
+    # by hand: 110 g of mix and thinner have 100/1.13 + 10/0.97 ml; 250 ml of that and a tenth more, pigment
+    # included in the total
     sg = 110 / (100 / 1.13 + 10 / 0.97)
     assert got["sg_mixed"] == pytest.approx(sg)
     assert got["total_g"] == pytest.approx(250 * sg * 1.1)
@@ -60,7 +87,12 @@ def test_box(client: TestClient) -> None:
     gross = 84 * 64 * 47 / 1000
     assert got["inside"] == {"length_mm": 84, "width_mm": 64}
     assert (got["fill_mm"], got["rim_mm"], got["rows"], got["columns"], got["raise_to_clear_mm"]) == (47, 57, 1, 1, 0)
-    assert (got["gross_ml"], got["displaced_ml"], got["bed_ml"], got["net_ml"]) == (pytest.approx(gross), 52, 0, pytest.approx(gross - 52))
+    assert (got["gross_ml"], got["displaced_ml"], got["bed_ml"], got["net_ml"]) == (
+        pytest.approx(gross),
+        52,
+        0,
+        pytest.approx(gross - 52),
+    )
     assert got["lift_g"] == 0
     assert got["wall_kpa"] == pytest.approx(1.13 * 9.80665 * 47 / 1000)
     assert got["panels"][0] == {"name": "long side", "length_mm": 94, "height_mm": 57, "count": 2}
@@ -76,7 +108,9 @@ def test_box_in_a_bed_and_in_a_pot(client: TestClient) -> None:
 
 
 @pytest.mark.parametrize("path", CALLS)
-@pytest.mark.parametrize("value", ["NaN", "Infinity", "-Infinity", "-1", "1e999", "1e12", '"12"', "true", "[]", '{"A": -1}'])
+@pytest.mark.parametrize(
+    "value", ["NaN", "Infinity", "-Infinity", "-1", "1e999", "1e12", '"12"', "true", "[]", '{"A": -1}']
+)
 def test_a_bad_value_anywhere_gets_a_sentence(client: TestClient, path: str, value: str) -> None:
     for name in CALLS[path]:
         body = json.dumps(CALLS[path] | {name: "@"}).replace('"@"', value)
@@ -96,7 +130,11 @@ def test_a_bad_value_anywhere_gets_a_sentence(client: TestClient, path: str, val
         ("/api/v1/mix", {"ratio": {"X": 1, "B": 1}}, "names its parts"),
         ("/api/v1/mix/check", {"poured_g": {"A": 0, "B": 1}}, "some A"),
         ("/api/v1/box", {"masters": []}, "masters"),
-        ("/api/v1/box", {"masters": [BOX["masters"][0] | {"volume_ml": 85}]}, "85 ml can't be inside 60 mm x 40 mm x 35 mm, which holds 84 ml"),
+        (
+            "/api/v1/box",
+            {"masters": [BOX["masters"][0] | {"volume_ml": 85}]},
+            "85 ml can't be inside 60 mm x 40 mm x 35 mm, which holds 84 ml",
+        ),
         ("/api/v1/box", {"masters": [BOX["masters"][0] | {"count": 401}]}, "masters.0.count"),
         ("/api/v1/box", {"shape": "tapered", "pot": None}, "inside diameters"),
         ("/api/v1/box", {"masters": [BOX["masters"][0] | {"count": 5}], "rows": 2, "columns": 2}, "hold 4"),
@@ -108,7 +146,10 @@ def test_refusals_name_what_to_do(client: TestClient, path: str, change: dict[st
     assert says in answer.json()["detail"]
 
 
-@pytest.mark.parametrize("body", [b"", b"{", b"[1]", b"\xff\xfe", b"[" * 100_000, b'{"ratio": {"A": 1' + b"0" * 5000 + b', "B": 1}, "need_g": 1}'])
+@pytest.mark.parametrize(
+    "body",
+    [b"", b"{", b"[1]", b"\xff\xfe", b"[" * 100_000, b'{"ratio": {"A": 1' + b"0" * 5000 + b', "B": 1}, "need_g": 1}'],
+)
 def test_broken_bodies(client: TestClient, body: bytes) -> None:
     answer = client.post("/api/v1/mix", content=body, headers={"Content-Type": "application/json"})
     assert 400 <= answer.status_code < 500

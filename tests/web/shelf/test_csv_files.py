@@ -28,7 +28,9 @@ def test_whatever_a_cell_holds_it_comes_back_and_never_begins_like_a_formula(tex
 
 @given(
     st.lists(
-        st.text(st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Zs", "Zl", "Zp"]), min_size=1, max_size=30).filter(str.isprintable),
+        st.text(
+            st.characters(codec="utf-8", exclude_categories=["Cc", "Cs", "Zs", "Zl", "Zp"]), min_size=1, max_size=30
+        ).filter(str.isprintable),
         min_size=1,
         max_size=8,
         unique_by=str.lower,
@@ -45,7 +47,11 @@ def test_out_and_in_again_changes_nothing(client: TestClient, database: Database
         given_out = client.get(f"/shelf/{kind}/file.csv")
         assert given_out.headers["content-type"].startswith("text/csv")
         preview = client.post(f"/shelf/{kind}/csv", data={"csv": given_out.text}).context["preview"]
-        assert preview.counts == {"new": 0, "changed": 0, "same": len(list(csv.reader(StringIO(given_out.text)))) - 1}, kind
+        assert preview.counts == {
+            "new": 0,
+            "changed": 0,
+            "same": len(list(csv.reader(StringIO(given_out.text)))) - 1,
+        }, kind
         assert not preview.wrong
 
 
@@ -58,7 +64,11 @@ def test_a_preview_shows_what_would_change_and_keeping_does_it(client: TestClien
     assert len(shelf.shelf(database, RUBBERS).things) == 1  # looking keeps nothing
     kept = client.post("/shelf/rubbers/csv", data={"csv": text, "keep": "yes"})
     rubbers = {one.thing.name: one.thing for one in kept.context["seen"].things}
-    assert (rubbers["Saltmarsh 25"].pot_life_min, rubbers["Saltmarsh 25"].kit_price, rubbers["Saltmarsh 25"].weight_a) == (50, 29.9, 100)
+    assert (
+        rubbers["Saltmarsh 25"].pot_life_min,
+        rubbers["Saltmarsh 25"].kit_price,
+        rubbers["Saltmarsh 25"].weight_a,
+    ) == (50, 29.9, 100)
     assert (rubbers["Eelgrass 30"].pot_life_min, rubbers["Eelgrass 30"].tolerance_pct) == (60, 2)
 
 
@@ -76,7 +86,10 @@ def test_a_preview_shows_what_would_change_and_keeping_does_it(client: TestClien
         (HEAD + "Eelgrass,addition-silicone,1,1,1.1,-5,\n", "less than nothing"),
         (HEAD + "Eelgrass,addition-silicone,1,1,nan,60,\n", "can't be read"),
         (HEAD + "Eelgrass,addition-silicone,1,1,1.1,60,,more\n", "has 8 cells"),
-        (HEAD + "Eelgrass,addition-silicone,1,1,1.1,60,\nEELGRASS,addition-silicone,1,1,1.1,60,\n", "in the file twice"),
+        (
+            HEAD + "Eelgrass,addition-silicone,1,1,1.1,60,\nEELGRASS,addition-silicone,1,1,1.1,60,\n",
+            "in the file twice",
+        ),
         (HEAD + ",addition-silicone,1,1,1.1,60,\n", "needed"),
         (HEAD + f"{'x' * 200},addition-silicone,1,1,1.1,60,\n", "120 is the most"),
         ("name\n" + "a\n" * 100_000, "more than 2000 lines"),
@@ -84,7 +97,9 @@ def test_a_preview_shows_what_would_change_and_keeping_does_it(client: TestClien
         ("name\0", "no text"),
     ],
 )
-def test_a_file_that_cannot_be_says_where_and_nothing_is_kept(client: TestClient, database: Database, text: str, says: str) -> None:
+def test_a_file_that_cannot_be_says_where_and_nothing_is_kept(
+    client: TestClient, database: Database, text: str, says: str
+) -> None:
     for keep in ("", "yes"):
         answer = client.post("/shelf/rubbers/csv", data={"csv": text, "keep": keep})
         assert answer.status_code == 422
@@ -117,9 +132,11 @@ def test_lots_are_counted_by_a_file(client: TestClient, database: Database) -> N
     tins = client.get("/shelf/lots").context["tins"]
     assert [(tin.lot.part, tin.lot.left_g) for tin in tins] == [("A", 420), ("B", 80)]
     for line, says in (
-        ("Eelgrass,A,1,5,,", "not on the Shelf"), ("Saltmarsh 25,A,7,,,", "How much came"), ("Saltmarsh 25,A,7,5,,31.12.2030", "year-month-day"),
+        ("Eelgrass,A,1,5,,", "not on the Shelf"),
+        ("Saltmarsh 25,A,7,,,", "How much came"),
+        ("Saltmarsh 25,A,7,5,,31.12.2030", "year-month-day"),
         ("Saltmarsh 25,A,,5,,", "needed|has a code"),
-    ):  # fmt: skip
+    ):
         answer = client.post("/shelf/lots/csv", data={"csv": head + line + "\n", "keep": "yes"})
         assert answer.status_code == 422, line
         assert any(word in answer.text for word in says.split("|")), line

@@ -11,16 +11,40 @@ from ufrin.core.shelf.containers import Container
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
-POT = {"version": "0", "units": "metric", "name": "Flower pot", "shape": "tapered", "bottom_mm": "84", "top_mm": "12.8 cm", "height_mm": "135"}
+POT = {
+    "version": "0",
+    "units": "metric",
+    "name": "Flower pot",
+    "shape": "tapered",
+    "bottom_mm": "84",
+    "top_mm": "12.8 cm",
+    "height_mm": "135",
+}
 
 
 @pytest.mark.parametrize(
     ("kind", "form", "wrong"),
     [
-        ("additives", {"name": "Ebb", "kind": "thinner", "sg": "0.97", "viscosity_mpa_s": "50 cP"}, {"sg": "9 mm", "kind": "glue", "pack_g": "0"}),
-        ("cups", {"name": "Beaker", "bottom_mm": "4 in", "height_mm": "150"}, {"bottom_mm": "", "height_mm": "0", "top_mm": "3 kg"}),
-        ("scales", {"name": "Bench", "address": "socket://127.0.0.1:8540", "step_g": "0.1"}, {"address": "spy:///tmp/x", "step_g": "0", "baud": "1"}),
-        ("rubbers", {"name": "Putty", "form": "putty", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.4"}, {"form": "jelly", "thinner_of": "B"}),
+        (
+            "additives",
+            {"name": "Ebb", "kind": "thinner", "sg": "0.97", "viscosity_mpa_s": "50 cP"},
+            {"sg": "9 mm", "kind": "glue", "pack_g": "0"},
+        ),
+        (
+            "cups",
+            {"name": "Beaker", "bottom_mm": "4 in", "height_mm": "150"},
+            {"bottom_mm": "", "height_mm": "0", "top_mm": "3 kg"},
+        ),
+        (
+            "scales",
+            {"name": "Bench", "address": "socket://127.0.0.1:8540", "step_g": "0.1"},
+            {"address": "spy:///tmp/x", "step_g": "0", "baud": "1"},
+        ),
+        (
+            "rubbers",
+            {"name": "Putty", "form": "putty", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.4"},
+            {"form": "jelly", "thinner_of": "B"},
+        ),
     ],
 )
 def test_each_kind_of_thing_is_made_edited_listed_retired_and_deleted(
@@ -93,7 +117,14 @@ def test_a_container_that_cannot_be_is_told_beside_the_field_and_kept_as_typed(
 @pytest.fixture
 def job(database: Database) -> int:
     number = stations.start_job(database, "Block")
-    told = {"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "mass_g": 20.0, "level_before_ml": 100.0, "level_after_ml": 152.0}
+    told = {
+        "length_mm": 60.0,
+        "width_mm": 40.0,
+        "height_mm": 35.0,
+        "mass_g": 20.0,
+        "level_before_ml": 100.0,
+        "level_after_ml": 152.0,
+    }
     stations.change_station(database, number, "master", version=1, changes=told)
     return number
 
@@ -128,7 +159,7 @@ def test_bad_input_of_shapes_stand_ins_and_sheets(
 ) -> None:
     import re
 
-    version = str(stations.open_job(database, job).job.versions[station])  # type: ignore[index]
+    version = str(stations.open_job(database, job).job.versions[station])
     got = client.post(f"/jobs/{job}/{station}", data={"version": version, "units": "metric", **typed}, headers=HTMX)
     assert got.status_code in {200, 422}
     assert re.search(says, BeautifulSoup(got.text, "html.parser").text)
@@ -136,7 +167,11 @@ def test_bad_input_of_shapes_stand_ins_and_sheets(
 
 
 def test_hidden_inputs_are_never_taken_from_a_form(client: TestClient, database: Database, job: int) -> None:
-    client.post(f"/jobs/{job}/master", data={"version": "2", "units": "metric", "mesh": "f" * 64, "what": "changed"}, headers=HTMX)
+    client.post(
+        f"/jobs/{job}/master",
+        data={"version": "2", "units": "metric", "mesh": "f" * 64, "what": "changed"},
+        headers=HTMX,
+    )
     master = stations.open_job(database, job).job.master
     assert (master.mesh, master.what) == (None, "changed")
 

@@ -21,7 +21,15 @@ from ufrin.core.rubber.pot_life import Moment
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
-PRINT = {"material": "photopolymer-print", "sealer": "none", "length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0, "level_before_ml": 100.0, "level_after_ml": 150.0}  # fmt: skip
+PRINT = {
+    "material": "photopolymer-print",
+    "sealer": "none",
+    "length_mm": 60.0,
+    "width_mm": 40.0,
+    "height_mm": 35.0,
+    "level_before_ml": 100.0,
+    "level_after_ml": 150.0,
+}
 
 
 @pytest.fixture
@@ -29,8 +37,14 @@ def planted(database: Database) -> int:
     """A job with three mistakes: an unsealed print, a bed of clay with sulphur, a release with silicone between the halves."""
     rubber = things.add(database, RUBBERS, demo.RUBBERS[1])
     job = stations.start_job(database, "Planted")
-    said = {"master": PRINT, "opening": {"style": "two-part"}, "box": {"bed_material": "sulphur-clay"}, "rubber": {"rubber_id": rubber}, "checks": {"between_halves": "silicone-release"}}  # fmt: skip
-    stations.fill_in(database, job, said)  # type: ignore[arg-type]
+    said = {
+        "master": PRINT,
+        "opening": {"style": "two-part"},
+        "box": {"bed_material": "sulphur-clay"},
+        "rubber": {"rubber_id": rubber},
+        "checks": {"between_halves": "silicone-release"},
+    }
+    stations.fill_in(database, job, said)
     return job
 
 
@@ -48,15 +62,25 @@ def verdicts(client: TestClient, job: int) -> dict[str, str]:
 def remedy(client: TestClient, job: int, key: str, **more: int) -> Any:  # noqa: ANN401
     versions = client.get(f"/jobs/{job}/checks").context["job"].versions
     said = {"version": versions["checks"], "master_version": versions["master"], "box_version": versions["box"], **more}
-    return client.post(f"/jobs/{job}/checks/remedy/{key}", data={name: str(value) for name, value in said.items()}, headers=HTMX)
+    return client.post(
+        f"/jobs/{job}/checks/remedy/{key}", data={name: str(value) for name, value in said.items()}, headers=HTMX
+    )
 
 
 def begin(client: TestClient, job: int) -> Any:  # noqa: ANN401
-    return client.post(f"/jobs/{job}/pour", data={"who": "Wren", "temp_c": "21", "units": "metric"}, follow_redirects=False)
+    return client.post(
+        f"/jobs/{job}/pour", data={"who": "Wren", "temp_c": "21", "units": "metric"}, follow_redirects=False
+    )
 
 
 def test_planted_mistakes_shut_the_bench_until_they_are_mended(client: TestClient, planted: int) -> None:
-    assert verdicts(client, planted) == {"master": "will-not-set", "walls": "fine", "bed": "will-not-set", "halves": "bonds", "cast": "may-not-set"}
+    assert verdicts(client, planted) == {
+        "master": "will-not-set",
+        "walls": "fine",
+        "bed": "will-not-set",
+        "halves": "bonds",
+        "cast": "may-not-set",
+    }
     shown = page(client, f"/jobs/{planted}/checks")
     assert "3 pairings stop it" in shown.text
     assert len(shown.select(".touch-stop")) == 3
@@ -66,7 +90,13 @@ def test_planted_mistakes_shut_the_bench_until_they_are_mended(client: TestClien
     assert page(client, f"/jobs/{planted}/pour").select_one("button[disabled]")
     for key in ("master", "bed", "halves"):
         assert remedy(client, planted, key).status_code == 200
-    assert verdicts(client, planted) | {"cast": ""} == {"master": "fine", "walls": "fine", "bed": "fine", "halves": "fine", "cast": ""}
+    assert verdicts(client, planted) | {"cast": ""} == {
+        "master": "fine",
+        "walls": "fine",
+        "bed": "fine",
+        "halves": "fine",
+        "cast": "",
+    }
     mended = page(client, f"/jobs/{planted}/pour")
     assert "Clear coat" in mended.text or "clear coat" in mended.text
     assert not mended.select("#gate")
@@ -88,8 +118,12 @@ def test_a_stop_is_signed_off_with_a_reason_that_goes_into_the_record(client: Te
         answer = client.post(f"/jobs/{planted}/pour/sign", data={"about": stop["key"], **said})
         assert answer.status_code == status
         assert said["reason"][:100] in answer.text  # nothing typed is lost
-    assert client.post(f"/jobs/{planted}/pour/sign", data={"about": "gone", "reason": "a", "who": "b"}).status_code == 422
-    client.post(f"/jobs/{planted}/pour/sign", data={"about": stop["key"], "reason": "Spot set <b>fine</b>", "who": "Wren"})
+    assert (
+        client.post(f"/jobs/{planted}/pour/sign", data={"about": "gone", "reason": "a", "who": "b"}).status_code == 422
+    )
+    client.post(
+        f"/jobs/{planted}/pour/sign", data={"about": stop["key"], "reason": "Spot set <b>fine</b>", "who": "Wren"}
+    )
     signed = page(client, f"/jobs/{planted}/pour")
     assert "Every stop is signed off" in signed.text
     assert not signed.select("#gate b b")
@@ -105,7 +139,11 @@ def test_a_stop_whose_facts_change_must_be_signed_again(client: TestClient, plan
         client.post(f"/jobs/{planted}/pour/sign", data={"about": stop["key"], "reason": "trial", "who": "Wren"})
     assert begin(client, planted).status_code == 303
     stations.change_station(
-        database, planted, "master", version=client.get(f"/jobs/{planted}/master").context["job"].versions["master"], changes={"material": "oil-clay"}
+        database,
+        planted,
+        "master",
+        version=client.get(f"/jobs/{planted}/master").context["job"].versions["master"],
+        changes={"material": "oil-clay"},
     )
     assert "1 stop before" in page(client, f"/jobs/{planted}/pour").text
 
@@ -132,7 +170,9 @@ def test_an_own_test_is_noted_comes_first_and_is_withdrawn(client: TestClient, p
     assert "Your own test of 1 Mar 2026" in shown.text
     assert not shown.select("#pairs script")
     assert verdicts(client, planted)["master"] == "fine"
-    client.post("/pairings", data={**said, "verdict": "will-not-set", "why": "Sticky after all", "tried_on": "2026-05-01"})
+    client.post(
+        "/pairings", data={**said, "verdict": "will-not-set", "why": "Sticky after all", "tried_on": "2026-05-01"}
+    )
     listed = page(client, "/pairings")
     assert "An older test says otherwise" in listed.text
     assert "a newer one says otherwise" in listed.text
@@ -150,11 +190,16 @@ def test_an_own_test_is_noted_comes_first_and_is_withdrawn(client: TestClient, p
 @pytest.mark.parametrize(
     ("wrong", "says"),
     [
-        ({"why": ""}, "Say in up to 400"), ({"tried_on": "yesterday"}, "Type a date"), ({"verdict": "perhaps"}, "not a verdict"), ({"pour": "treacle"}, "not a kind"),
+        ({"why": ""}, "Say in up to 400"),
+        ({"tried_on": "yesterday"}, "Type a date"),
+        ({"verdict": "perhaps"}, "not a verdict"),
+        ({"pour": "treacle"}, "not a kind"),
         ({"rubber": "Nowhere 20"}, "not on the Shelf"),
     ],
-)  # fmt: skip
-def test_a_test_that_says_nothing_is_refused_and_nothing_typed_is_lost(client: TestClient, wrong: dict[str, str], says: str) -> None:
+)
+def test_a_test_that_says_nothing_is_refused_and_nothing_typed_is_lost(
+    client: TestClient, wrong: dict[str, str], says: str
+) -> None:
     said = {
         "pour": "plaster",
         "touches": "glass",
@@ -171,16 +216,26 @@ def test_a_test_that_says_nothing_is_refused_and_nothing_typed_is_lost(client: T
     assert said["why"] in answer.text
 
 
-@pytest.mark.parametrize("data", [b"", b"not json", b"{}", b"\x00\xff", b'{"form": "ufrin own pairing tests, 1", "tests": [{"pour": "x"}]}'])
+@pytest.mark.parametrize(
+    "data", [b"", b"not json", b"{}", b"\x00\xff", b'{"form": "ufrin own pairing tests, 1", "tests": [{"pour": "x"}]}']
+)
 def test_what_is_no_rule_file_is_refused(client: TestClient, data: bytes) -> None:
     answer = client.post("/pairings/tests", files={"file": ("rules.json", data, "application/json")})
     assert answer.status_code == 422
     assert client.get("/pairings").context["kept"] == ()
 
 
-def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(client: TestClient, planted: int, database: Database) -> None:
+def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(
+    client: TestClient, planted: int, database: Database
+) -> None:
     version = client.get(f"/jobs/{planted}/master").context["job"].versions["master"]
-    said = {"version": str(version), "units": "metric", "material": "something-else", "own_material": "Grey | resin <i>", "sealer": "none"}
+    said = {
+        "version": str(version),
+        "units": "metric",
+        "material": "something-else",
+        "own_material": "Grey | resin <i>",
+        "sealer": "none",
+    }
     client.post(f"/jobs/{planted}/master", data=said, headers=HTMX)
     unknown = page(client, f"/jobs/{planted}/checks").select_one("#pair-master")
     assert unknown is not None
@@ -192,7 +247,9 @@ def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(client: TestC
     filled = {field["name"]: field.get("value", "") for field in form.select("input[type=hidden]")}
     rubber = form.select_one("#test-rubber option[selected]")
     assert rubber is not None  # it was tried with the rubber of this job
-    client.post("/pairings", data={**filled, "rubber": rubber.text, "verdict": "fine", "why": "Set", "tried_on": "2026-04-01"})
+    client.post(
+        "/pairings", data={**filled, "rubber": rubber.text, "verdict": "fine", "why": "Set", "tried_on": "2026-04-01"}
+    )
     assert verdicts(client, planted)["master"] == "fine"
     assert client.post("/api/v1/pairing", json={"pour": "plaster", "touches": "Grey | resin <i>"}).status_code == 422
 
@@ -201,7 +258,10 @@ def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, pla
     assert "What does it look like?" in page(client, f"/jobs/{planted}/faults").text
     found = client.get(f"/jobs/{planted}/faults?symptom=sticky-skin").context["found"]
     assert found.suspects[0].cause.key == "inhibited-master"
-    client.post(f"/jobs/{planted}/faults", data={"symptom": "sticky-skin", "cause": "inhibited-master", "note": "it <i>was</i> the print"})
+    client.post(
+        f"/jobs/{planted}/faults",
+        data={"symptom": "sticky-skin", "cause": "inhibited-master", "note": "it <i>was</i> the print"},
+    )
     noted = page(client, f"/jobs/{planted}/faults")
     assert "it <i>was</i> the print" in noted.text
     other = stations.start_job(database, "Another print")
@@ -212,20 +272,33 @@ def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, pla
     number = client.get(f"/jobs/{planted}/faults").context["found"].noted[0].id
     client.post(f"/jobs/{planted}/faults/{number}/forget")
     assert "Here before:" not in page(client, f"/jobs/{other}/checks").text
-    for said in ({"symptom": "green", "cause": "ratio"}, {"symptom": "soft", "cause": "gremlins"}, {"symptom": "soft", "cause": "other", "note": ""}):
+    for said in (
+        {"symptom": "green", "cause": "ratio"},
+        {"symptom": "soft", "cause": "gremlins"},
+        {"symptom": "soft", "cause": "other", "note": ""},
+    ):
         assert client.post(f"/jobs/{planted}/faults", data=said).status_code == 422
     assert client.get(f"/jobs/{planted}/faults?symptom=soft&demoulded=9 kg&shots=-1").status_code == 422
     assert client.get(f"/jobs/{planted}/faults?symptom=%00").status_code == 422
 
 
 @pytest.mark.parametrize(("use_by", "is_old"), [("2021-03-01", False), ("2019-03-01", True)])
-def test_a_lot_is_as_old_as_it_was_at_the_pour(client: TestClient, planted: int, database: Database, use_by: str, *, is_old: bool) -> None:
+def test_a_lot_is_as_old_as_it_was_at_the_pour(
+    client: TestClient, planted: int, database: Database, use_by: str, *, is_old: bool
+) -> None:
     for key in ("master", "bed", "halves"):
         remedy(client, planted, key)
     for part in ("A", "B"):
         lots.add(database, RUBBERS, 1, {"code": "TL-1", "part": part, "got_g": 5000.0, "use_by": use_by})
     begun = datetime(2020, 6, 1, tzinfo=UTC).timestamp()
-    number = pours.start(database, planted, who="Wren", temp_c=21.0, what="the box", now=Moment(wall_s=begun, steady_s=begun, machine="then"))
+    number = pours.start(
+        database,
+        planted,
+        who="Wren",
+        temp_c=21.0,
+        what="the box",
+        now=Moment(wall_s=begun, steady_s=begun, machine="then"),
+    )
     demo_pours.weigh_through(demo_pours._Hand(database, number, begun), 0.0, 0.0)  # noqa: SLF001 - the demo's own hand
     told = client.get(f"/jobs/{planted}/faults?symptom=soft").text
     assert ("Past their use-by: TL-1." in told) == is_old
@@ -243,7 +316,12 @@ def test_a_safety_data_sheet_is_attached_linked_and_taken_off(client: TestClient
     assert link is not None
     client.post("/shelf/rubbers/1/sheet/off", data={"sure": "yes"})
     assert client.get("/shelf/rubbers/1/sheet").status_code == 404
-    assert client.post("/shelf/rubbers/99/sheet", files={"file": ("a.pdf", io.BytesIO(b"%PDF-"), "application/pdf")}).status_code == 404
+    assert (
+        client.post(
+            "/shelf/rubbers/99/sheet", files={"file": ("a.pdf", io.BytesIO(b"%PDF-"), "application/pdf")}
+        ).status_code
+        == 404
+    )
     assert client.get("/shelf/cups/1/sheet").status_code == 404
 
 
@@ -255,14 +333,27 @@ def test_protection_is_folded_and_never_dismissed(client: TestClient, planted: i
 
 
 def test_releases_stand_on_the_shelf_and_are_named(client: TestClient, planted: int, database: Database) -> None:
-    made = client.post("/shelf/products/new", data={"name": "Spindrift", "kind": "silicone-free-release", "by": "spray", "finish": "matt", "sets_min": "10", "shots": "4"})  # fmt: skip
+    made = client.post(
+        "/shelf/products/new",
+        data={
+            "name": "Spindrift",
+            "kind": "silicone-free-release",
+            "by": "spray",
+            "finish": "matt",
+            "sets_min": "10",
+            "shots": "4",
+        },
+    )
     assert made.status_code == 200
     assert [kept.thing.name for kept in things.shelf(database, PRODUCTS).things] == ["Spindrift"]
     assert "Spindrift" in page(client, f"/jobs/{planted}/checks").text
     assert client.post("/shelf/products/new", data={"name": "Spindrift"}).status_code == 422
     given = client.get("/shelf/products/file.csv").text
     assert "Spindrift" in given
-    client.post("/shelf/products/csv", data={"csv": given.replace("Spindrift", "Shoal").replace("silicone-free-release", "talc"), "keep": "yes"})
+    client.post(
+        "/shelf/products/csv",
+        data={"csv": given.replace("Spindrift", "Shoal").replace("silicone-free-release", "talc"), "keep": "yes"},
+    )
     assert [kept.thing.kind for kept in things.shelf(database, PRODUCTS).things] == ["talc", "silicone-free-release"]
     kinds = client.post("/shelf/products/csv", data={"csv": "name,kind\nGull,treacle\n", "keep": "yes"})
     assert kinds.status_code == 422
@@ -272,10 +363,19 @@ def test_releases_stand_on_the_shelf_and_are_named(client: TestClient, planted: 
 
 def test_the_shops_schools_are_settings(client: TestClient, planted: int) -> None:
     kept = client.get("/settings").context["kept"]
-    said = {"version": kept.version, "units": "metric", "currency": "EUR", "confidence_pct": "80", "air": "vacuum", "release": "always"}
+    said = {
+        "version": kept.version,
+        "units": "metric",
+        "currency": "EUR",
+        "confidence_pct": "80",
+        "air": "vacuum",
+        "release": "always",
+    }
     client.post("/settings", data={key: str(value) for key, value in said.items()})
     assert client.get(f"/jobs/{planted}/checks").context["checks"].air == "vacuum"
-    assert client.post("/settings", data={**said, "version": str(kept.version + 1), "air": "wishing"}).status_code == 422
+    assert (
+        client.post("/settings", data={**said, "version": str(kept.version + 1), "air": "wishing"}).status_code == 422
+    )
 
 
 def test_every_word_that_is_linked_is_on_the_list(client: TestClient, planted: int) -> None:
@@ -288,7 +388,11 @@ def test_every_word_that_is_linked_is_on_the_list(client: TestClient, planted: i
 
 def test_the_interface_judges_every_pairing_it_names(client: TestClient) -> None:
     kinds = client.get("/api/v1/pairing/kinds").json()
-    assert (set(kinds["pours"]), set(kinds["surfaces"]), set(kinds["between"])) == (set(POURS), set(SURFACES), set(BETWEENS))
+    assert (set(kinds["pours"]), set(kinds["surfaces"]), set(kinds["between"])) == (
+        set(POURS),
+        set(SURFACES),
+        set(BETWEENS),
+    )
     for pour, touches in list(product(kinds["pours"], kinds["surfaces"]))[::7]:
         answer = client.post("/api/v1/pairing", json={"pour": pour, "touches": touches, "between": "none"}).json()
         assert answer["verdict"] in VERDICTS
@@ -296,7 +400,9 @@ def test_the_interface_judges_every_pairing_it_names(client: TestClient) -> None
         assert bool(answer["remedy"]) == (answer["verdict"] != "fine")
 
 
-@pytest.mark.parametrize("wrong", [{"pour": "treacle"}, {"touches": "any"}, {"between": ""}, {"more": 1}, {"pour": 7}, {"pour": "x" * 90}])
+@pytest.mark.parametrize(
+    "wrong", [{"pour": "treacle"}, {"touches": "any"}, {"between": ""}, {"more": 1}, {"pour": 7}, {"pour": "x" * 90}]
+)
 def test_the_interface_refuses_unknown_names(client: TestClient, wrong: dict[str, object]) -> None:
     answer = client.post("/api/v1/pairing", json={"pour": "plaster", "touches": "wax", "between": "none", **wrong})
     assert answer.status_code == 422
@@ -304,12 +410,26 @@ def test_the_interface_refuses_unknown_names(client: TestClient, wrong: dict[str
 
 
 def test_the_interface_tells_bubbles(client: TestClient) -> None:
-    # Boyle and Stokes by hand: 40 psi over 101.325 kPa leaves 0.2687 of the volume; 0.409 mm rises 60 mm in 30 min in 3 Pa s
+    # Boyle and Stokes by hand: 40 psi over 101.325 kPa leaves 0.2687 of the volume; 0.409 mm rises 60 mm in 30
+    # min in 3 Pa s
     asked = {"viscosity_mpa_s": 3000, "sg": 1.1, "depth_mm": 60, "pot_life_min": 30}
     plain = client.post("/api/v1/bubbles", json=asked).json()
-    assert plain["clears_mm"] == {"stokes": pytest.approx(0.4087, rel=1e-3), "hadamard": pytest.approx(0.3337, rel=1e-3)}
+    assert plain["clears_mm"] == {
+        "stokes": pytest.approx(0.4087, rel=1e-3),
+        "hadamard": pytest.approx(0.3337, rel=1e-3),
+    }
     assert plain["pressure_pot"] is None
     pot = client.post("/api/v1/bubbles", json={**asked, "pressure_psi_gauge": 40}).json()["pressure_pot"]
-    assert pot == {"volume_ratio": pytest.approx(0.268684, rel=1e-5), "diameter_ratio": pytest.approx(0.645279, rel=1e-5)}
-    for wrong in ({"sg": 0}, {"viscosity_mpa_s": -1}, {"depth_mm": 1e9}, {"pressure_psi_gauge": -5}, {"pot_life_min": "soon"}, {"sg": 0.001}):
+    assert pot == {
+        "volume_ratio": pytest.approx(0.268684, rel=1e-5),
+        "diameter_ratio": pytest.approx(0.645279, rel=1e-5),
+    }
+    for wrong in (
+        {"sg": 0},
+        {"viscosity_mpa_s": -1},
+        {"depth_mm": 1e9},
+        {"pressure_psi_gauge": -5},
+        {"pot_life_min": "soon"},
+        {"sg": 0.001},
+    ):
         assert client.post("/api/v1/bubbles", json={**asked, **wrong}).status_code == 422

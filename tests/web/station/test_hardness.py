@@ -50,32 +50,44 @@ def test_the_interface_as_it_is_fixed(client: TestClient) -> None:
     assert status == 200
     assert dosed.keys() >= {"parts_per_100", "shore", "modulus_mpa", "basis", "findings"}
     assert dosed["basis"] == "fitted"
-    assert dosed["shore"].keys() >= {"00", "A"}  # type: ignore[attr-defined]
-    assert 21 < dosed["shore"]["00"] < 50  # type: ignore[index]
+    assert dosed["shore"].keys() >= {"00", "A"}
+    assert 21 < dosed["shore"]["00"] < 50
     assert ask(client, rubber=rubber, points=points, parts_per_100=50)[1]["basis"] == "data"
     status, wanted = ask(client, rubber=rubber, points=points, target={"scale": "00", "shore": 35})
-    assert (status, wanted["shore"]["00"]) == (200, pytest.approx(35, abs=1e-4))  # type: ignore[index]
+    assert (status, wanted["shore"]["00"]) == (200, pytest.approx(35, abs=1e-4))
     status, model = ask(client, rubber={"scale": "A", "shore": 25}, parts_per_100=10)
     assert (model["basis"], model["modulus_mpa"]) == ("model", pytest.approx(gent_mpa(25) * (100 / 110) ** 2.25))
     # published: with the densities the volume fraction is 0.8981
-    status, by_volume = ask(client, rubber={"scale": "A", "shore": 25}, parts_per_100=10, rubber_sg=1.1, thinner_sg=0.97)
+    status, by_volume = ask(
+        client, rubber={"scale": "A", "shore": 25}, parts_per_100=10, rubber_sg=1.1, thinner_sg=0.97
+    )
     assert by_volume["modulus_mpa"] == pytest.approx(0.725192631, rel=1e-6)
 
 
 @pytest.mark.parametrize(
     "body",
     [
-        {}, {"rubber": {"scale": "A", "shore": 5}}, {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 51},
-        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": -1}, {"rubber": {"scale": "B", "shore": 5}, "parts_per_100": 5},
-        {"rubber": {"scale": "A", "shore": 101}, "parts_per_100": 5}, {"rubber": {"scale": "A", "shore": 100}, "parts_per_100": 5},
+        {},
+        {"rubber": {"scale": "A", "shore": 5}},
+        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 51},
+        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": -1},
+        {"rubber": {"scale": "B", "shore": 5}, "parts_per_100": 5},
+        {"rubber": {"scale": "A", "shore": 101}, "parts_per_100": 5},
+        {"rubber": {"scale": "A", "shore": 100}, "parts_per_100": 5},
         {"rubber": {"scale": "A", "shore": 5}, "target": {"scale": "A", "shore": 10}},
         {"rubber": {"scale": "A", "shore": 40}, "target": {"scale": "00", "shore": 5}},
         {"rubber": {"scale": "A", "shore": 5}, "target": {"scale": "00", "shore": 35}, "parts_per_100": 5},
-        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 5, "more": 1}, {"rubber": {"scale": "D", "shore": 1}, "parts_per_100": 5},
-        {"rubber": {"scale": "A", "shore": 5}, "points": [{"parts_per_100": 60, "scale": "A", "shore": 3}], "parts_per_100": 5},
-        {"rubber": {"scale": "A", "shore": "5"}, "parts_per_100": 5}, {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 5, "rubber_sg": 0},
+        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 5, "more": 1},
+        {"rubber": {"scale": "D", "shore": 1}, "parts_per_100": 5},
+        {
+            "rubber": {"scale": "A", "shore": 5},
+            "points": [{"parts_per_100": 60, "scale": "A", "shore": 3}],
+            "parts_per_100": 5,
+        },
+        {"rubber": {"scale": "A", "shore": "5"}, "parts_per_100": 5},
+        {"rubber": {"scale": "A", "shore": 5}, "parts_per_100": 5, "rubber_sg": 0},
     ],
-)  # fmt: skip
+)
 def test_what_the_interface_refuses(client: TestClient, body: dict[str, object]) -> None:
     status, said = ask(client, **body)
     assert status == 422
@@ -100,7 +112,10 @@ def test_from_a_feel_to_a_dose_that_is_weighed(client: TestClient, filled: Datab
         assert said.replace("'", "'") in told or "Measured on a coupon" in told
     harder = save(client, filled, FLOAT, "hardness", target_scale="A", target_shore="40")
     assert "harder than the rubber itself" in harder.text
-    assert "up to" not in save(client, filled, FLOAT, "hardness", target_shore="", thinner_parts="0").find(class_="answer").text
+    assert (
+        "up to"
+        not in save(client, filled, FLOAT, "hardness", target_shore="", thinner_parts="0").find(class_="answer").text
+    )
 
 
 def test_a_guess_is_told_as_one(client: TestClient, filled: Database) -> None:
@@ -116,7 +131,9 @@ def test_a_guess_is_told_as_one(client: TestClient, filled: Database) -> None:
 def test_coats_are_weighed_one_by_one_and_the_first_has_no_thickener(client: TestClient, filled: Database) -> None:
     made = stations.open_job(filled, CORMORANT, "rubber").plan.pour
     assert made is not None
-    assert [sorted({one.key for one in batch}) for batch in made.batches] == [["A", "B"]] + [["A", "B", "thickener"]] * 3
+    assert [sorted({one.key for one in batch}) for batch in made.batches] == [["A", "B"]] + [
+        ["A", "B", "thickener"]
+    ] * 3
     assert sum(one.g for batch in made.batches for one in batch if one.role in "AB") == pytest.approx(made.mix.total_g)
     assert made.batches[1][0].g > made.batches[0][0].g
     assert "first of 4 coats" in text(client, f"/jobs/{CORMORANT}/rubber")
@@ -134,7 +151,9 @@ def test_putty_is_kneaded_in_lumps(client: TestClient, filled: Database) -> None
     measured = stations.open_job(filled, AMMONITE).plan.master.measured
     assert measured is not None
     assert made.need_ml == pytest.approx((length + 24) * (width + 24) * (height + 10) / 1000 - measured.volume_ml)
-    assert made.lumps.number * (made.lumps.a_g + made.lumps.b_g) == pytest.approx(made.mix.parts["A"].g + made.mix.parts["B"].g)
+    assert made.lumps.number * (made.lumps.a_g + made.lumps.b_g) == pytest.approx(
+        made.mix.parts["A"].g + made.mix.parts["B"].g
+    )
     assert "equal lumps" in page.text
 
 
@@ -150,7 +169,9 @@ def test_the_whole_kit_says_what_is_left_and_what_it_fills(client: TestClient, f
     assert "is not enough" in short.text
 
 
-def test_a_cup_from_the_shelf_sets_the_batches_and_has_a_strip_at_true_size(client: TestClient, filled: Database) -> None:
+def test_a_cup_from_the_shelf_sets_the_batches_and_has_a_strip_at_true_size(
+    client: TestClient, filled: Database
+) -> None:
     page = save(client, filled, FLOAT, cup_id="2", thinner_id="", thinner_parts="0")
     opened = stations.open_job(filled, FLOAT, "rubber")
     made, cup = opened.plan.pour, opened.shelf.cup
@@ -159,9 +180,9 @@ def test_a_cup_from_the_shelf_sets_the_batches_and_has_a_strip_at_true_size(clie
     assert len(made.batches) == 2
     assert page.find(string=re.compile("Marks for the cup"))
     b = made.cup_marks[1]
-    assert b.upto_ml == pytest.approx((made.mix.parts["A"].ml + made.mix.parts["B"].ml) / 2)  # type: ignore[operator]
+    assert b.upto_ml == pytest.approx((made.mix.parts["A"].ml + made.mix.parts["B"].ml) / 2)
     strip = client.get(f"/jobs/{FLOAT}/files/cup.svg").text
-    high = float(re.search(r'height="([\d.]+)mm"', strip)[1])  # type: ignore[index]
+    high = float(re.search(r'height="([\d.]+)mm"', strip)[1])
     bottom, top, height = cup.ends_mm
     assert high == pytest.approx((height**2 + ((top - bottom) / 2) ** 2) ** 0.5 + 22, abs=0.1)
     paper = PdfReader(BytesIO(client.get(f"/jobs/{FLOAT}/files/cup.pdf").content))
@@ -195,10 +216,16 @@ def test_coupons_become_points_and_can_be_left_out(client: TestClient, filled: D
     assert len(without.context["tested"].curve.points) == 1
     assert len(client.post(f"{here}/{newest.id}/count").context["tested"].curve.points) == 2
     for wrong, says in (
-        ({"readings": "soft"}, "not a reading"), ({"readings": ""}, "Type what the gauge read"), ({"parts": "60"}, "between 0 and 50"),
-        ({"parts": "", "readings": ""}, "Type what the gauge read"), ({"thinner": ""}, "Which thinner"), ({"scale": "B"}, "not one of the choices"), ({"readings": "101"}, "from 0 to 100"),
-        ({"thickness_mm": "3 kg"}, "measures a weight"), ({"readings": "1 " * 30}, "at most 20"),
-    ):  # fmt: skip
+        ({"readings": "soft"}, "not a reading"),
+        ({"readings": ""}, "Type what the gauge read"),
+        ({"parts": "60"}, "between 0 and 50"),
+        ({"parts": "", "readings": ""}, "Type what the gauge read"),
+        ({"thinner": ""}, "Which thinner"),
+        ({"scale": "B"}, "not one of the choices"),
+        ({"readings": "101"}, "from 0 to 100"),
+        ({"thickness_mm": "3 kg"}, "measures a weight"),
+        ({"readings": "1 " * 30}, "at most 20"),
+    ):
         refused = client.post(here, data=form | wrong)
         assert refused.status_code == 422, wrong
         assert says in BeautifulSoup(refused.text, "html.parser").text, wrong
@@ -209,9 +236,13 @@ def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClie
     came = {"units": "metric", "code": "QQ-1", "part": "all", "got_g": "2 lb", "use_by": "2030-01-01", "price": "40"}
     assert [tin.lot.part for tin in client.post(f"{here}/lots", data=came).context["tins"]] == ["A", "B"]
     for wrong, says in (
-        ({}, "on the Shelf already"), ({"code": "QQ-2", "got_g": "0"}, "nothing at all"), ({"code": "", "got_g": "5"}, "1 to 60"),
-        ({"code": "QQ-3", "use_by": "soon"}, "year-month-day"), ({"code": "QQ-3", "use_by": "1712-01-01"}, "slip of the finger"), ({"code": "x" * 70}, "60 is the most"),
-    ):  # fmt: skip
+        ({}, "on the Shelf already"),
+        ({"code": "QQ-2", "got_g": "0"}, "nothing at all"),
+        ({"code": "", "got_g": "5"}, "1 to 60"),
+        ({"code": "QQ-3", "use_by": "soon"}, "year-month-day"),
+        ({"code": "QQ-3", "use_by": "1712-01-01"}, "slip of the finger"),
+        ({"code": "x" * 70}, "60 is the most"),
+    ):
         refused = client.post(f"{here}/lots", data=came | wrong)
         assert refused.status_code == 422, wrong
         assert says in BeautifulSoup(refused.text, "html.parser").text, wrong
@@ -219,8 +250,16 @@ def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClie
     counted = client.post(f"{here}/lots/{a.id}", data={"version": str(a.version), "units": "metric", "left_g": "100"})
     assert counted.context["tins"][0].lot.left_g == 100
     assert "counted again" in counted.text
-    assert client.post(f"{here}/lots/{a.id}", data={"version": str(a.version), "units": "metric", "left_g": "90"}).status_code == 409
-    assert client.post(f"{here}/lots/{a.id}", data={"version": "9", "units": "metric", "left_g": "9 ml"}).status_code == 422
+    assert (
+        client.post(
+            f"{here}/lots/{a.id}", data={"version": str(a.version), "units": "metric", "left_g": "90"}
+        ).status_code
+        == 409
+    )
+    assert (
+        client.post(f"{here}/lots/{a.id}", data={"version": "9", "units": "metric", "left_g": "9 ml"}).status_code
+        == 422
+    )
     assert client.post(f"{here}/lots/{b.id}", data={"what": "delete"}).status_code == 200
     save(client, filled, AMMONITE, rubber_id="3")
     assert "of Quay A, part A that is still good, and this pour takes" in text(client, f"/jobs/{AMMONITE}/rubber")
@@ -233,10 +272,17 @@ def test_the_allowance_is_learnt_and_shows_its_evidence(client: TestClient, fill
     assert f"{learnt.spare_pct:.1f} %" in told
     assert "still counts for 29 %" in told
     assert client.get("/allowance").text.count("<circle") == 12
-    surer = client.post("/settings", data={"version": "1", "units": "metric", "currency": "EUR", "confidence_pct": "95"})
+    surer = client.post(
+        "/settings", data={"version": "1", "units": "metric", "currency": "EUR", "confidence_pct": "95"}
+    )
     assert surer.status_code == 200
     assert pours.learnt(filled).allowance.spare_pct > learnt.spare_pct
-    assert client.post("/settings", data={"version": "2", "units": "metric", "currency": "EUR", "confidence_pct": "20"}).status_code == 422
+    assert (
+        client.post(
+            "/settings", data={"version": "2", "units": "metric", "currency": "EUR", "confidence_pct": "20"}
+        ).status_code
+        == 422
+    )
     made = stations.open_job(filled, AMMONITE, "rubber").plan.pour
     assert made is not None
     assert made.mix.total_g == pytest.approx(made.need_g * (1 + pours.learnt(filled).allowance.spare_pct / 100) + 5)

@@ -57,7 +57,11 @@ def test_turning_scaling_and_the_unit_change_size_and_never_lose_volume(client: 
 
     def save(**typed: str) -> object:
         version = client.get(f"/jobs/{job}/master").context["job"].versions["master"]
-        return client.post(f"/jobs/{job}/master", data={"version": str(version), "units": "metric", **typed}, headers=HTMX).context["plan"].master
+        return (
+            client.post(f"/jobs/{job}/master", data={"version": str(version), "units": "metric", **typed}, headers=HTMX)
+            .context["plan"]
+            .master
+        )
 
     before = save()
     lying = save(up="1, 0, 0")
@@ -93,7 +97,9 @@ def test_a_large_mesh_is_measured_by_a_worker_and_can_be_given_up(
     assert "is being measured" in waiting.text
     assert "is being measured" in client.get(f"/jobs/{job}/mesh", headers=HTMX).text
     with database.reading() as connection:
-        (queued,) = connection.execute("select task_name, args from procrastinate_jobs where status = 'todo'").fetchall()
+        (queued,) = connection.execute(
+            "select task_name, args from procrastinate_jobs where status = 'todo'"
+        ).fetchall()
     assert queued == {"task_name": "work_on_mesh", "args": {"mesh": state.kept.hash, "what": "measure"}}
     client.post(f"/jobs/{job}/mesh/stop")
     assert meshes.work_on(database, state.kept.hash, "measure") == "stopped"
@@ -104,7 +110,9 @@ def test_a_large_mesh_is_measured_by_a_worker_and_can_be_given_up(
     assert client.get(f"/jobs/{job}/master").context["plan"].master.measured.volume_ml == pytest.approx(60, rel=1e-4)
 
 
-def test_work_that_kills_workers_twice_is_reported(client: TestClient, database: Database, job: int, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_work_that_kills_workers_twice_is_reported(
+    client: TestClient, database: Database, job: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(meshes, "LARGE_BYTES", 1000)
     upload(client, job, write_stl(cup()))
     kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
@@ -122,7 +130,9 @@ def test_work_that_kills_workers_twice_is_reported(client: TestClient, database:
 
 
 def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Database, job: int) -> None:
-    pot = things.add(database, CONTAINERS, Container(name="Flower pot", shape="tapered", bottom_mm=50, top_mm=130, height_mm=140))
+    pot = things.add(
+        database, CONTAINERS, Container(name="Flower pot", shape="tapered", bottom_mm=50, top_mm=130, height_mm=140)
+    )
     upload(client, job, write_stl(egg()))
     first = client.get(f"/jobs/{job}/ways")
     assert first.context["work"].state == "waiting"
@@ -135,13 +145,27 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
     assert [row.fill_mm for row in fitting] == sorted(row.fill_mm for row in fitting)
     in_pot = next(row for row in rows if row.container == pot and row.fits)
     assert in_pot.bed_mm > 0
-    form = {"version": "1", "master_version": "2", "shape": "container", "container_id": str(pot), "up": "1, 0, 0", "bed_mm": str(in_pot.bed_mm)}
+    form = {
+        "version": "1",
+        "master_version": "2",
+        "shape": "container",
+        "container_id": str(pot),
+        "up": "1, 0, 0",
+        "bed_mm": str(in_pot.bed_mm),
+    }
     taken = client.post(f"/jobs/{job}/use", data=form)
     plan = taken.context["plan"]
     assert (plan.box.shape, taken.context["job"].master.up) == ("tapered", "1, 0, 0")
-    assert plan.box.net_ml == pytest.approx(next(row for row in rows if row.container == pot and row.stood.attitude.up == (1, 0, 0)).net_ml, rel=1e-3)
-    assert client.post(f"/jobs/{job}/use", data=form | {"shape": "rectangle", "container_id": "", "version": "1"}).url.path.endswith("/ways")  # stale
-    now = {"version": str(taken.context["job"].versions["box"]), "master_version": str(taken.context["job"].versions["master"])}
+    assert plan.box.net_ml == pytest.approx(
+        next(row for row in rows if row.container == pot and row.stood.attitude.up == (1, 0, 0)).net_ml, rel=1e-3
+    )
+    assert client.post(
+        f"/jobs/{job}/use", data=form | {"shape": "rectangle", "container_id": "", "version": "1"}
+    ).url.path.endswith("/ways")  # stale
+    now = {
+        "version": str(taken.context["job"].versions["box"]),
+        "master_version": str(taken.context["job"].versions["master"]),
+    }
     for wrong in (
         {"container_id": "x"},
         {"up": "north"},
@@ -159,7 +183,9 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
 def test_stand_ins_and_containers_and_masters_of_other_jobs(client: TestClient, database: Database, job: int) -> None:
     def save(number: int, station: str, **typed: str) -> object:
         version = client.get(f"/jobs/{number}/{station}").context["job"].versions[station]
-        return client.post(f"/jobs/{number}/{station}", data={"version": str(version), "units": "metric", **typed}, headers=HTMX)
+        return client.post(
+            f"/jobs/{number}/{station}", data={"version": str(version), "units": "metric", **typed}, headers=HTMX
+        )
 
     shown = save(job, "master", standin="profile", profile="0 46, 12 46, 12 30, 6 cm 14, 118 0")
     assert shown.context["plan"].master.size_mm == pytest.approx((46, 46, 118), rel=1e-3)
@@ -213,8 +239,13 @@ def test_the_interface_measures(client: TestClient) -> None:
     assert got["area_cm2"] == pytest.approx(2200)
     assert got["bounds_mm"] == [pytest.approx([-150, -100, 0]), pytest.approx([150, 100, 100])]
     assert {key: got[key] for key in ("format", "triangles", "watertight", "bodies", "method", "findings")} == {
-        "format": "stl", "triangles": 12, "watertight": True, "bodies": 1, "method": "exact", "findings": [],
-    }  # fmt: skip
+        "format": "stl",
+        "triangles": 12,
+        "watertight": True,
+        "bodies": 1,
+        "method": "exact",
+        "findings": [],
+    }
     crossing = measure(client, write_stl(figure_of_eight())).json()
     assert (crossing["method"], crossing["findings"][0]["code"]) == ("voxel", "mesh-crosses")
     assert measure(client, write_stl(torn())).json()["watertight"] is False
@@ -230,12 +261,18 @@ def test_the_interface_measures(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("data", "name", "form", "status", "says"),
     [
-        (b"", "x.stl", {}, 422, "empty"), (b"hi", "x.stl", {}, 422, "cut short|none of"), (write_stl(CUBE), "x.stl", {"units": "yd"}, 422, "units"),
-        (write_stl(CUBE), "x.stl", {"units": "m"}, 422, "over 10 m"), (b"solid x\nfacet" + b" " * 1_999_980, "x.stl", {}, 422, "cut short"),
-        (b"\1" * 2_100_000, "x.stl", {}, 413, "larger"), (b"\1" * 2_020_000, "x.stl", {}, 413, "larger"),
+        (b"", "x.stl", {}, 422, "empty"),
+        (b"hi", "x.stl", {}, 422, "cut short|none of"),
+        (write_stl(CUBE), "x.stl", {"units": "yd"}, 422, "units"),
+        (write_stl(CUBE), "x.stl", {"units": "m"}, 422, "over 10 m"),
+        (b"solid x\nfacet" + b" " * 1_999_980, "x.stl", {}, 422, "cut short"),
+        (b"\1" * 2_100_000, "x.stl", {}, 413, "larger"),
+        (b"\1" * 2_020_000, "x.stl", {}, 413, "larger"),
     ],
-)  # fmt: skip
-def test_the_interface_refuses(small_limit: TestClient, data: bytes, name: str, form: dict[str, str], status: int, says: str) -> None:
+)
+def test_the_interface_refuses(
+    small_limit: TestClient, data: bytes, name: str, form: dict[str, str], status: int, says: str
+) -> None:
     import re
 
     got = measure(small_limit, data, name, **form)

@@ -40,19 +40,27 @@ def shown(client: TestClient, job: int) -> Any:  # noqa: ANN401
 def do(client: TestClient, job: int, what: str, **typed: object) -> Any:  # noqa: ANN401
     now = shown(client, job)["job"].versions
     said = {"version": now["opening"], "master_version": now["master"], "units": "metric", **typed}
-    return client.post(f"/jobs/{job}/opening/{what}", data={key: str(value) for key, value in said.items()}, headers=HTMX)
+    return client.post(
+        f"/jobs/{job}/opening/{what}", data={key: str(value) for key, value in said.items()}, headers=HTMX
+    )
 
 
 def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, database: Database) -> None:
     job = stations.start_job(database, "Carving")
     assert "Its size is missing" in client.get(f"/jobs/{job}/opening").text
-    stations.change_station(database, job, "master", version=1, changes={"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0})
+    stations.change_station(
+        database, job, "master", version=1, changes={"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0}
+    )
     page = client.get(f"/jobs/{job}/opening")
     assert "In our judgement" in page.text
     assert "not a simulation" in page.text
     assert len(BeautifulSoup(page.text, "html.parser").select(".ticks input[type=checkbox]")) == 6
     before = page.context["opens"].advice[0].style
-    ticked = client.post(f"/jobs/{job}/opening", data={"version": "1", "units": "metric", "flat_back": "yes", "hook": "yes"}, headers=HTMX)
+    ticked = client.post(
+        f"/jobs/{job}/opening",
+        data={"version": "1", "units": "metric", "flat_back": "yes", "hook": "yes"},
+        headers=HTMX,
+    )
     assert ticked.context["opens"].advice[0].style == "slit" != before
     assert "In the bend of the hook" in ticked.text
 
@@ -62,7 +70,9 @@ def test_an_advised_kind_is_shown_and_counts_only_when_it_is_taken(client: TestC
     advised = shown(client, job)
     assert (advised["opens"].style, advised["opens"].is_chosen) == ("two-part", False)
     alone = client.get(f"/jobs/{job}/box").context["plan"].box
-    taken = client.post(f"/jobs/{job}/opening", data={"version": "1", "units": "metric", "style": "two-part"}, headers=HTMX).context
+    taken = client.post(
+        f"/jobs/{job}/opening", data={"version": "1", "units": "metric", "style": "two-part"}, headers=HTMX
+    ).context
     box = client.get(f"/jobs/{job}/box").context
     assert box["plan"].box.fill_mm == alone.fill_mm + 12  # as much rubber under it as over it
     assert box["fields"]["under_mm"].text == "12 mm"
@@ -73,13 +83,17 @@ def test_an_advised_kind_is_shown_and_counts_only_when_it_is_taken(client: TestC
 
 
 def test_two_halves_are_two_pours(client: TestClient, database: Database) -> None:
-    tin = things.add(database, RUBBERS, Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.1, elongation_pct=350))
+    tin = things.add(
+        database, RUBBERS, Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.1, elongation_pct=350)
+    )
     job = job_of(database, dumbbell(), style="two-part")
     stations.change_station(database, job, "rubber", version=1, changes={"rubber_id": tin})
     first = client.get(f"/jobs/{job}/rubber").context["plan"]
     assert first.pour.need_ml == pytest.approx(first.opening.split.upper_ml)
     assert "Two pours" in client.get(f"/jobs/{job}/rubber").text
-    posted = client.post(f"/jobs/{job}/rubber", data={"version": "2", "units": "metric", "half": "second"}, headers=HTMX)
+    posted = client.post(
+        f"/jobs/{job}/rubber", data={"version": "2", "units": "metric", "half": "second"}, headers=HTMX
+    )
     second = posted.context["plan"]
     assert second.pour.need_ml == pytest.approx(second.opening.split.lower_ml)
     assert first.pour.need_ml + second.pour.need_ml == pytest.approx(first.box.net_ml)
@@ -90,7 +104,7 @@ def test_two_halves_are_two_pours(client: TestClient, database: Database) -> Non
     assert listed.opening.cast is None
     assert listed.pour.mix.total_g == pytest.approx(second.pour.mix.total_g)
     client.post(f"/jobs/{job}/pour", data={"who": "Marin"}, headers={"Origin": "http://127.0.0.1"})
-    with client.app.state.database.reading() as connection:  # type: ignore[attr-defined]
+    with client.app.state.database.reading() as connection:
         kept = connection.execute("select plan from pours").fetchone()
     assert "second half" in kept["plan"]["what"]
     assert client.get(f"/jobs/{job}/sheet").status_code == 200
@@ -137,7 +151,9 @@ def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestCli
     larger = client.get(f"/jobs/{job}/opening/pulls").context["ranking"]
     assert larger.scored[-1].locked_ml == pytest.approx(25.4**3 * done.context["ranking"].scored[-1].locked_ml)
     other = stations.start_job(database, "Vase")
-    stations.change_station(database, other, "master", version=1, changes={"standin": "profile", "profile": "0 30; 10 44; 30 20; 50 34"})
+    stations.change_station(
+        database, other, "master", version=1, changes={"standin": "profile", "profile": "0 30; 10 44; 30 20; 50 34"}
+    )
     made = client.get(f"/jobs/{other}/opening/pulls").context
     assert made["work"] is None
     assert abs(made["pulls"][0][0].scored.pull[2]) < 0.1
@@ -163,7 +179,9 @@ def test_gate_and_vents_are_placed_checked_and_chosen_again(client: TestClient, 
     assert any(finding.code == "air-cast" for finding in shown(client, job)["plan"].findings["opening"])
     # another vent begins at the top; it is moved to the other leg, wherever near it is let go
     gate_x = taken.cast.gates[0].at_mm[0]
-    placed = do(client, job, "place", kind="vent", number=0, act="move", across=f"{-gate_x:.1f} mm", deep="0", up="90 mm").context["opens"]
+    placed = do(
+        client, job, "place", kind="vent", number=0, act="move", across=f"{-gate_x:.1f} mm", deep="0", up="90 mm"
+    ).context["opens"]
     assert placed.cast.left == ()
     assert placed.cast.vents[0].by_hand
     assert placed.cast.vents[0].at_mm[0] == pytest.approx(-gate_x, abs=6)
@@ -196,9 +214,13 @@ def test_keys_keep_clear_of_the_gate(client: TestClient, database: Database) -> 
     do(client, job, "hold", up="0, 1, 0")
     made = shown(client, job)["opens"]
     assert made.key_findings == ()
-    x, y, _ = np.array(made.cast.gates[0].at_mm) @ made.cast_turn + np.array(made.cast.gates[0].way) @ made.cast_turn * 6
+    x, y, _ = (
+        np.array(made.cast.gates[0].at_mm) @ made.cast_turn + np.array(made.cast.gates[0].way) @ made.cast_turn * 6
+    )
     told = do(client, job, "place", kind="key", number=2, act="move", across=f"{x:.1f} mm", deep=f"{y:.1f} mm").context
-    assert ("key-in-the-way", "2") in {(finding.code, finding.facts.get("key")) for finding in told["plan"].findings["opening"]}
+    assert ("key-in-the-way", "2") in {
+        (finding.code, finding.facts.get("key")) for finding in told["plan"].findings["opening"]
+    }
 
 
 @pytest.mark.parametrize(
@@ -267,7 +289,14 @@ def test_the_turning_view_gets_the_whole_scene(client: TestClient, database: Dat
 
 def test_texts_of_the_drawings_do_not_touch(client: TestClient, database: Database) -> None:
     spikes = together(
-        [CUBE, *(moved(Mesh(vertices_mm=CUBE.vertices_mm * [0.1, 0.1, 2], faces=CUBE.faces), x, y, 9) for x in (-12, -4, 4, 12) for y in (-7, 7))]
+        [
+            CUBE,
+            *(
+                moved(Mesh(vertices_mm=CUBE.vertices_mm * [0.1, 0.1, 2], faces=CUBE.faces), x, y, 9)
+                for x in (-12, -4, 4, 12)
+                for y in (-7, 7)
+            ),
+        ]
     )
     for mesh, style in ((spikes, "two-part"), (egg().moved(turn_up((0.3, 0.4, 1))), "two-part"), (cup(), "open")):
         page = BeautifulSoup(client.get(f"/jobs/{job_of(database, mesh, style=style)}/opening").text, "html.parser")
@@ -288,7 +317,11 @@ def test_texts_of_the_drawings_do_not_touch(client: TestClient, database: Databa
 
 
 def call(client: TestClient, name: str, mesh: Mesh, **fields: object) -> Any:  # noqa: ANN401
-    return client.post(f"/api/v1/mesh/{name}", files={"file": ("part.stl", write_stl(mesh))}, data={key: str(value) for key, value in fields.items()})
+    return client.post(
+        f"/api/v1/mesh/{name}",
+        files={"file": ("part.stl", write_stl(mesh))},
+        data={key: str(value) for key, value in fields.items()},
+    )
 
 
 def test_air_by_the_interface(client: TestClient) -> None:
@@ -299,15 +332,21 @@ def test_air_by_the_interface(client: TestClient) -> None:
     assert call(client, "air", cup(), phase="rubber", up="0,0,-1").json()["pockets"] == []
     # in the mesh's own coordinates and after its unit, however it lies
     lying = cup().moved(turn_up((0, 1, 0)) / 10)
-    same = call(client, "air", lying, phase="rubber", units="cm", up=",".join(map(str, turn_up((0, 1, 0)) @ [0, 0, 1]))).json()
+    same = call(
+        client, "air", lying, phase="rubber", units="cm", up=",".join(map(str, turn_up((0, 1, 0)) @ [0, 0, 1]))
+    ).json()
     assert same["trapped_ml"] == pytest.approx(told["trapped_ml"], rel=0.01)
-    assert np.array(same["pockets"][0]["peak_mm"]) == pytest.approx(turn_up((0, 1, 0)) @ told["pockets"][0]["peak_mm"], abs=1)
+    assert np.array(same["pockets"][0]["peak_mm"]) == pytest.approx(
+        turn_up((0, 1, 0)) @ told["pockets"][0]["peak_mm"], abs=1
+    )
     cast = {"phase": "cast", "gates": "5,5,50"}
     assert call(client, "air", u_tube(), **cast).json()["trapped_ml"] == pytest.approx(4, rel=0.02)
     assert call(client, "air", u_tube(), **cast, vents="45,5,50").json()["trapped_ml"] == 0
     assert call(client, "air", u_tube(), phase="cast").json()["trapped_ml"] == 0  # both tops are the highest point
     hollow = together([CUBE, inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))])
-    assert call(client, "air", hollow, phase="rubber").json()["trapped_ml"] == pytest.approx(CUBE.volume_mm3 / 8000, rel=0.01)
+    assert call(client, "air", hollow, phase="rubber").json()["trapped_ml"] == pytest.approx(
+        CUBE.volume_mm3 / 8000, rel=0.01
+    )
 
 
 def test_split_by_the_interface(client: TestClient) -> None:
@@ -349,7 +388,9 @@ def test_directions_by_the_interface(client: TestClient) -> None:
         ("directions", {"count": "100000"}, "count"),
     ],
 )
-def test_the_interface_refuses_with_the_field_and_why(client: TestClient, name: str, fields: dict[str, str], said: str) -> None:
+def test_the_interface_refuses_with_the_field_and_why(
+    client: TestClient, name: str, fields: dict[str, str], said: str
+) -> None:
     answer = call(client, name, cup(), **fields)
     assert answer.status_code == 422
     assert said in answer.text

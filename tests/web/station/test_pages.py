@@ -30,16 +30,24 @@ def page(client: TestClient, address: str) -> BeautifulSoup:
 
 
 def save(client: TestClient, job: int, station: str, version: int = 1, **typed: str) -> object:
-    return client.post(f"/jobs/{job}/{station}", data={"version": str(version), "units": "metric", **typed}, headers=HTMX)
+    return client.post(
+        f"/jobs/{job}/{station}", data={"version": str(version), "units": "metric", **typed}, headers=HTMX
+    )
 
 
 def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     answer = client.get("/")
     states = {listed.job.name: state.level for listed, state, _ in answer.context["rows"]}
     assert states == {
-        "Ammonite": "ready", "Lamp finial": "warning", "Barnacle tile": "warning", "Pulley block, four at once": "empty", "Mooring cleat": "stop",
-        "Perched cormorant": "warning", "Net float": "warning", "Rope fender": "empty",
-    }  # fmt: skip
+        "Ammonite": "ready",
+        "Lamp finial": "warning",
+        "Barnacle tile": "warning",
+        "Pulley block, four at once": "empty",
+        "Mooring cleat": "stop",
+        "Perched cormorant": "warning",
+        "Net float": "warning",
+        "Rope fender": "empty",
+    }
     assert "Ammonite, first try" in client.get("/?away=1").text
     assert len(things.shelf(filled, RUBBERS).things) == 8
     assert not demo.fill(filled)
@@ -114,9 +122,11 @@ def test_the_pdf_is_one_page_in_its_own_type(client: TestClient, filled: Databas
         ("rubber", "cup_ml", "0", "nothing at all"),
     ],
 )
-def test_bad_input_is_kept_beside_a_sentence(client: TestClient, filled: Database, station: str, field: str, typed: str, says: str) -> None:
+def test_bad_input_is_kept_beside_a_sentence(
+    client: TestClient, filled: Database, station: str, field: str, typed: str, says: str
+) -> None:
     job = stations.open_job(filled, 1)
-    version = job.job.versions[station]  # type: ignore[index]
+    version = job.job.versions[station]
     got = save(client, 1, station, version, **{field: typed})
     assert got.status_code in {200, 422}
     html = BeautifulSoup(got.text, "html.parser")
@@ -158,15 +168,27 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
     untouched = {field["name"]: field["value"] for field in box.find(id="asked").find_all("input") if field.get("name")}
     assert client.post("/jobs/9/box", data=untouched | {"shape": "rectangle"}, headers=HTMX).status_code == 200
     after = stations.open_job(filled, 9)
-    # how it opens holds arrays, which are the same only when they are one thing; what it found is compared with the rest
-    assert (after.job.inputs, replace(after.plan, opening=None)) == (before.job.inputs, replace(before.plan, opening=None))
+    # how it opens holds arrays, which are the same only when they are one thing; what it found is compared with
+    # the rest
+    assert (after.job.inputs, replace(after.plan, opening=None)) == (
+        before.job.inputs,
+        replace(before.plan, opening=None),
+    )
     stale = client.post("/settings", data={"version": "1", "units": "metric", "currency": "USD"})
     assert stale.status_code == 409
     assert client.post("/settings", data={"version": "2", "units": "us", "currency": " "}).status_code == 422
 
 
 def test_shelf(client: TestClient, filled: Database) -> None:
-    blank = {"version": "0", "units": "metric", "name": "Eelgrass 30", "weight_a": "1", "weight_b": "1", "sg_mixed": "1.1", "pot_life_min": "1 h"}
+    blank = {
+        "version": "0",
+        "units": "metric",
+        "name": "Eelgrass 30",
+        "weight_a": "1",
+        "weight_b": "1",
+        "sg_mixed": "1.1",
+        "pot_life_min": "1 h",
+    }
     assert client.post("/shelf/rubbers/new", data=blank).context["seen"].things[1].thing.pot_life_min == 60
     assert client.post("/shelf/rubbers/new", data=blank | {"name": "eelgrass 30"}).status_code == 422
     for change, says in (
@@ -183,9 +205,19 @@ def test_shelf(client: TestClient, filled: Database) -> None:
     kept = client.post(f"/shelf/rubbers/{used.id}/delete", data={"sure": "yes"})
     assert kept.status_code == 409
     assert "Retire it instead" in kept.text
-    assert client.post(f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.2"}).status_code == 200
-    assert stations.open_job(filled, 9).plan.pour.mix.sg_mixed == 1.2  # type: ignore[union-attr]
-    assert client.post(f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.3"}).status_code == 409
+    assert (
+        client.post(
+            f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.2"}
+        ).status_code
+        == 200
+    )
+    assert stations.open_job(filled, 9).plan.pour.mix.sg_mixed == 1.2
+    assert (
+        client.post(
+            f"/shelf/rubbers/{used.id}", data={"version": "1", "units": "metric", "sg_mixed": "1.3"}
+        ).status_code
+        == 409
+    )
     client.post(f"/shelf/rubbers/{used.id}/retire")
     rubber = page(client, "/jobs/9/rubber")
     assert "Saltmarsh 25, A25 (retired)" in rubber.text
@@ -214,7 +246,16 @@ def test_names_are_escaped_and_kept_short(client: TestClient, database: Database
 
 
 @pytest.mark.parametrize(
-    "address", ["/nope", "/jobs/99/box", "/jobs/1/nonsense", "/jobs/x/box", "/jobs/99999999999999999999/box", "/shelf/rubbers/77", "/jobs/-1/sheet"]
+    "address",
+    [
+        "/nope",
+        "/jobs/99/box",
+        "/jobs/1/nonsense",
+        "/jobs/x/box",
+        "/jobs/99999999999999999999/box",
+        "/shelf/rubbers/77",
+        "/jobs/-1/sheet",
+    ],
 )
 def test_what_is_not_there_says_so(client: TestClient, database: Database, address: str) -> None:
     answer = client.get(address)

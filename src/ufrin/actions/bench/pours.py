@@ -126,23 +126,43 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "rubber")
         if opened.plan.pour is None:
-            raise Refused("", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first.")
+            raise Refused(
+                "", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first."
+            )
         if opened.job.rubber.basis == "volume":
-            raise Refused("", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first.")
+            raise Refused(
+                "", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first."
+            )
         waiting = open_stops(opened.plan.stops)
         if waiting:
             raise Refused(
                 "stops",
-                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor signed off. The bench opens when they are.",
+                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
+                "signed off. The bench opens when they are.",
             )
-        room_c = temp_c if temp_c is not None else opened.job.rubber.room_temp_c if opened.job.rubber.room_temp_c is not None else 23.0
+        room_c = (
+            temp_c
+            if temp_c is not None
+            else opened.job.rubber.room_temp_c
+            if opened.job.rubber.room_temp_c is not None
+            else 23.0
+        )
         check_room(room_c)
         half = opened.plan.pour.half
-        plan = weigh_plan(opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what)
-        number = pours.start(connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s)
+        plan = weigh_plan(
+            opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what
+        )
+        number = pours.start(
+            connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s
+        )
         pours.enter(connection, number, Entry(number=1, at=now, kind="start", temp_c=room_c), "start")
         for number_of, stop in enumerate((stop for stop in opened.plan.stops if stop.signed), 2):
-            pours.enter(connection, number, Entry(number=number_of, at=now, kind="note", text=_signed_text(stop)), f"signed-{stop.key}")
+            pours.enter(
+                connection,
+                number,
+                Entry(number=number_of, at=now, kind="note", text=_signed_text(stop)),
+                f"signed-{stop.key}",
+            )
     return number
 
 
@@ -174,14 +194,21 @@ def look(database: Database, number: int) -> Bench:
 
 def _bench(connection: Connection, kept: KeptPour) -> Bench:
     state = weigh_up(kept.plan, kept.entries)
-    return Bench(pour=kept, state=state, lots=_lots_for(connection, state.step.ingredient), workshop=workshop_settings.load(connection))
+    return Bench(
+        pour=kept,
+        state=state,
+        lots=_lots_for(connection, state.step.ingredient),
+        workshop=workshop_settings.load(connection),
+    )
 
 
 def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[KeptLot, ...]:
     if ingredient is None or not ingredient.shelf:
         return ()
     kind, _, number = ingredient.shelf.partition(":")
-    found = lots.of(connection, rubbers=[int(number)]) if kind == "rubber" else lots.of(connection, additives=[int(number)])
+    found = (
+        lots.of(connection, rubbers=[int(number)]) if kind == "rubber" else lots.of(connection, additives=[int(number)])
+    )
     part = ingredient.role if ingredient.role in {"A", "B"} else "all"
     return tuple(one for one in found if one.lot.part == part)
 
@@ -268,7 +295,9 @@ def needed_g(state: WeighUp) -> float:
         In g.
     """
     whole = state.plan.total_g
-    poured = sum(one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch])
+    poured = sum(
+        one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch]
+    )
     return state.plan.need_g * poured / whole if whole else 0.0
 
 
@@ -280,7 +309,12 @@ def _from_tin(connection: Connection, kept: KeptPour, state: WeighUp, entry: Ent
             earlier = [one.net_g for one in state.entries if one.kind == "correction" and one.of_number == about.number]
             was_g = earlier[-1] if earlier else about.net_g
             lots.take(
-                connection, about.lot_id, (entry.net_g or 0.0) - (was_g or 0.0), why=f"corrected: {entry.text}", pour_id=kept.id, entry=entry.number
+                connection,
+                about.lot_id,
+                (entry.net_g or 0.0) - (was_g or 0.0),
+                why=f"corrected: {entry.text}",
+                pour_id=kept.id,
+                entry=entry.number,
             )
         return entry
     if entry.kind not in {"weigh", "wrong"}:
@@ -293,7 +327,9 @@ def _from_tin(connection: Connection, kept: KeptPour, state: WeighUp, entry: Ent
     chosen = named or _tin(tins)
     if chosen is None:
         return replace(entry, lot_id=None)
-    lots.take(connection, chosen.id, entry.net_g or 0.0, why=f"poured: {kept.job_name}", pour_id=kept.id, entry=entry.number)
+    lots.take(
+        connection, chosen.id, entry.net_g or 0.0, why=f"poured: {kept.job_name}", pour_id=kept.id, entry=entry.number
+    )
     return replace(entry, lot_id=chosen.id)
 
 
@@ -330,4 +366,8 @@ def learnt(database: Database) -> Learnt:
     """
     with database.reading() as connection:
         past, settings = pours.past(connection), workshop_settings.load(connection)
-    return Learnt(allowance=learn([one.pour.over_pct for one in past], settings.confidence_pct), past=tuple(past), workshop=settings)
+    return Learnt(
+        allowance=learn([one.pour.over_pct for one in past], settings.confidence_pct),
+        past=tuple(past),
+        workshop=settings,
+    )

@@ -24,7 +24,9 @@ class Found:
     before: tuple[KeptFault, ...]
 
 
-def find(database: Database, job_id: int, symptom: str, *, demoulded_min: float | None = None, shots: float | None = None) -> Found:
+def find(
+    database: Database, job_id: int, symptom: str, *, demoulded_min: float | None = None, shots: float | None = None
+) -> Found:
     """Rank what may be behind a symptom.
 
     Parameters
@@ -47,16 +49,31 @@ def find(database: Database, job_id: int, symptom: str, *, demoulded_min: float 
         opened = opened_at(connection, job_id, "checks")
         kept_pours = [(kept, weigh_up(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
         pour = last_poured([state for _, state in kept_pours])
-        expired, known = _lots(connection, pour, next((kept.started_at.date() for kept, state in kept_pours if state is pour), None))
+        expired, known = _lots(
+            connection, pour, next((kept.started_at.date() for kept, state in kept_pours if state is pour), None)
+        )
         noted = tuple(faults.of_job(connection, job_id))
     before = tuple(one for one in opened.happened if one.job_id != job_id)
     job = opened.job
     looked = Looked(
-        plan=opened.plan, master=job.master, box=job.box, rubber=job.rubber, pour=pour, lots_expired=expired, lots_known=known,
-        demoulded_min=demoulded_min, shots=shots,
-    )  # fmt: skip
+        plan=opened.plan,
+        master=job.master,
+        box=job.box,
+        rubber=job.rubber,
+        pour=pour,
+        lots_expired=expired,
+        lots_known=known,
+        demoulded_min=demoulded_min,
+        shots=shots,
+    )
     same = [one.cause for one in (*noted, *before) if one.symptom == symptom]
-    return Found(opened=opened, pour=pour, suspects=suspects(symptom, evidence(looked), same) if symptom else (), noted=noted, before=before)
+    return Found(
+        opened=opened,
+        pour=pour,
+        suspects=suspects(symptom, evidence(looked), same) if symptom else (),
+        noted=noted,
+        before=before,
+    )
 
 
 def _lots(connection: Connection, pour: WeighUp | None, on: date | None) -> tuple[tuple[str, ...], bool]:

@@ -61,7 +61,9 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
     """
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
     with database.reading() as connection:
-        found, total = jobs.page(connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE)
+        found, total = jobs.page(
+            connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE
+        )
         held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop_settings.load(connection)
         shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
@@ -72,4 +74,6 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
             worked_out = planned(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
             listed.append(Listed(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
-    return Board(listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings)
+    return Board(
+        listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings
+    )

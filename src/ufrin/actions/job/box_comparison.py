@@ -41,7 +41,9 @@ def compared(database: Database, job_id: int) -> WaysTable:
         return WaysTable(opened=opened, ways=(), work=None)
     stoods, work = _stoods(database, opened)
     offered = {kept.id: kept.thing for kept in opened.containers if not kept.retired_at}
-    ways = ways_to_box(opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg))
+    ways = ways_to_box(
+        opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg)
+    )
     return WaysTable(opened=opened, ways=ways, work=work)
 
 

@@ -121,7 +121,8 @@ def work_on(database: Database, mesh: str, what: What) -> str:
     Returns
     -------
     str
-        "done", "refused", or "stopped" when nobody waits for it any more. A mesh on which workers died twice is refused.
+        "done", "refused", or "stopped" when nobody waits for it any more. A mesh on which workers died twice is
+        refused.
     """
     with database.transaction() as connection:
         tries = meshes.begin(connection, mesh, what)
@@ -129,7 +130,10 @@ def work_on(database: Database, mesh: str, what: What) -> str:
             return "stopped"
         if tries > MOST_TRIES:
             meshes.finish(
-                connection, mesh, what, "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again."
+                connection,
+                mesh,
+                what,
+                "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again.",
             )
             return "refused"
     try:
@@ -193,8 +197,10 @@ def _rank(database: Database, mesh: str) -> bool:
 def _plain(one: Stood) -> dict[str, Any]:
     attitude, form, under = one.attitude, one.form, one.under
     return {
-        "attitude": asdict(attitude) if attitude else None, "form": form.to_plain() if form else None, "under": asdict(under) if under else None,
-    }  # fmt: skip
+        "attitude": asdict(attitude) if attitude else None,
+        "form": form.to_plain() if form else None,
+        "under": asdict(under) if under else None,
+    }
 
 
 def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[Stood, ...] | None:
@@ -223,7 +229,9 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
             attitude=Attitude(**{**one["attitude"], "up": tuple(one["attitude"]["up"])}),
             form=KnownForm(one["form"], k),
             under=UnderAMaster(
-                trapped_ml=one["under"]["trapped_ml"] * k**3, overhang_ml=one["under"]["overhang_ml"] * k**3, cell_mm=one["under"]["cell_mm"] * k
+                trapped_ml=one["under"]["trapped_ml"] * k**3,
+                overhang_ml=one["under"]["overhang_ml"] * k**3,
+                cell_mm=one["under"]["cell_mm"] * k,
             ),
         )
         for one in found
@@ -364,7 +372,14 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
         return held
     up, scale = direction_of(said["up"]), 1 + said["shrink_pct"] / 100
     drawn = stand(solid_of(connection, state, drawn=True), up, said["spin_deg"], scale)
-    form = stood_up(solid_of(connection, state), up, said["spin_deg"], scale, volume_ml=state.figures.volume_ml * scale**3, drawn=drawn)
+    form = stood_up(
+        solid_of(connection, state),
+        up,
+        said["spin_deg"],
+        scale,
+        volume_ml=state.figures.volume_ml * scale**3,
+        drawn=drawn,
+    )
     _remembered.put(key, form, len(form.mesh.faces) + len(drawn.faces) + WORKED_OUT)
     return form
 

@@ -61,14 +61,18 @@ class OpenJob:
         return self.shelf.rubber
 
 
-def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ...], tuple[Surface, ...], tuple[str, ...]]:
+def _others(
+    connection: Connection, inputs: BoxInputs
+) -> tuple[tuple[Master, ...], tuple[Surface, ...], tuple[str, ...]]:
     # the masters of other jobs that share the box, what their surfaces are, and the names of those that can't yet
     wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
     found, surfaces, not_ready = [], [], []
     for job in jobs.some(connection, [number for number, _ in wanted if number]):
         count = next(int(count or 1) for number, count in wanted if number == job.id)
         try:
-            master = box_master(job.master, answer_master(job.master, meshes.form_of(connection, job.master)), count, job.name)
+            master = box_master(
+                job.master, answer_master(job.master, meshes.form_of(connection, job.master)), count, job.name
+            )
         except Refused:
             master = None
         if master is None:
@@ -80,7 +84,14 @@ def _others(connection: Connection, inputs: BoxInputs) -> tuple[tuple[Master, ..
 
 
 def planned(
-    connection: Connection, job: Job, shelf: FromShelf, container: Kept[Container] | None, mesh: MeshState | None, *, shop: Shop, whole: bool = True
+    connection: Connection,
+    job: Job,
+    shelf: FromShelf,
+    container: Kept[Container] | None,
+    mesh: MeshState | None,
+    *,
+    shop: Shop,
+    whole: bool = True,
 ) -> Plan:
     """Work out a job with all that it points to.
 
@@ -179,7 +190,11 @@ def pairings(worked_out: Plan) -> list[str]:
     list of str
         As "poured|touched|between".
     """
-    return ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.touch.pour and pair.touch.touches] if worked_out.checks else []
+    return (
+        ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.touch.pour and pair.touch.touches]
+        if worked_out.checks
+        else []
+    )
 
 
 def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:

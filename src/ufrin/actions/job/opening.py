@@ -61,10 +61,14 @@ def pulls(database: Database, job_id: int) -> Pulls:
 
 
 def _of_standin(form: Form) -> Ranking:
-    # a stand-in is simple: the first of the rankings comes within a moment, and says all that it can; directions are told as it was described
+    # a stand-in is simple: the first of the rankings comes within a moment, and says all that it can; directions
+    # are told as it was described
     found = next(rankings(form.mesh))
     turned = [replace(one, pull=_own(form, one.pull)) for one in found.scored]
-    own = [replace(pull, scored=replace(pull.scored, pull=_own(form, pull.scored.pull)), outward=pull.outward @ form.turn) for pull in found.pulls]
+    own = [
+        replace(pull, scored=replace(pull.scored, pull=_own(form, pull.scored.pull)), outward=pull.outward @ form.turn)
+        for pull in found.pulls
+    ]
     return Ranking(scored=tuple(turned), pulls=tuple(own), is_whole=True)
 
 
@@ -87,7 +91,9 @@ def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> No
     pull : str
         In its own coordinates, as typed.
     """
-    stations.change_station(database, job_id, "master", version=version, changes={"up": keep_direction(pull), "spin_deg": None})
+    stations.change_station(
+        database, job_id, "master", version=version, changes={"up": keep_direction(pull), "spin_deg": None}
+    )
 
 
 def tip(database: Database, job_id: int, *, version: int, towards: str, degrees: float) -> None:
@@ -132,7 +138,9 @@ def hold(database: Database, job_id: int, *, version: int, up: str | None) -> No
         Upright direction in the master's own coordinates; None for the way that is best.
     """
     kept = keep_direction(up) if up else None
-    stations.change_station(database, job_id, "opening", version=version, changes={"cast_up": kept, "gates": None, "vents": None})
+    stations.change_station(
+        database, job_id, "opening", version=version, changes={"cast_up": kept, "gates": None, "vents": None}
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -148,7 +156,8 @@ class Placing:
     act : "move", "take" or "auto"
         Put it there, take it away, or let all of that kind be placed again.
     across_mm, up_mm, deep_mm : float or None
-        Where: of a gate or vent as the mould is held, x to the right, z upwards, y to the back; of a key across and deep. None is where it is.
+        Where: of a gate or vent as the mould is held, x to the right, z upwards, y to the back; of a key across
+        and deep. None is where it is.
     """
 
     kind: str
@@ -187,14 +196,25 @@ def place(database: Database, job_id: int, *, version: int, placing: Placing) ->
     """
     opened = stations.open_job(database, job_id, "opening")
     opening, form = opened.plan.opening, opened.plan.master.form
-    if opening is None or form is None or (placing.kind == "key" and opening.split is None) or (placing.kind != "key" and opening.cavity is None):
-        raise Refused("", "There is nothing to place it in yet: the master needs a mesh or a stand-in, and a key a mould in two parts.")
+    if (
+        opening is None
+        or form is None
+        or (placing.kind == "key" and opening.split is None)
+        or (placing.kind != "key" and opening.cavity is None)
+    ):
+        raise Refused(
+            "",
+            "There is nothing to place it in yet: the master needs a mesh or a stand-in, and a key a mould "
+            "in two parts.",
+        )
     field = {"gate": "gates", "vent": "vents", "key": "keys"}[placing.kind]
     if placing.act == "auto":
         kept: str | None = None
     elif placing.kind == "key":
         spots = [(key.x_mm, key.y_mm) for key in opening.keys]
-        changed = _changed(spots, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0))
+        changed = _changed(
+            spots, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0)
+        )
         kept = kept_points(changed) if changed else None
     else:
         kept = kept_points(_holes(opening, form, placing))

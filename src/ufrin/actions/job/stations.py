@@ -57,7 +57,11 @@ def checked_name(name: str) -> str:
     if not plain:
         raise Refused("name", "Give the job a name, such as the master's: you will look for it later.")
     if len(plain) > 120:
-        raise Refused("name", f"That name has {len(plain)} characters; 120 is the most. Shorten it and keep the rest for the description.")
+        raise Refused(
+            "name",
+            f"That name has {len(plain)} characters; 120 is the most. Shorten it and keep the rest for the "
+            "description.",
+        )
     return plain
 
 
@@ -112,11 +116,15 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
-        spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
+        spare_pct = (
+            learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
+        )
         return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
 
 
-def change_station(database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]) -> OpenJob:
+def change_station(
+    database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]
+) -> OpenJob:
     """Save what was changed at a station.
 
     Parameters
@@ -198,7 +206,14 @@ def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
         _change(connection, job_id, "master", version, fresh)
 
 
-def use_way(database: Database, job_id: int, *, versions: Mapping[Station, int], master: Mapping[str, object], box: Mapping[str, object]) -> None:
+def use_way(
+    database: Database,
+    job_id: int,
+    *,
+    versions: Mapping[Station, int],
+    master: Mapping[str, object],
+    box: Mapping[str, object],
+) -> None:
     """Take one way to box a master: how it stands and what it stands in, in one go.
 
     Parameters

@@ -52,7 +52,14 @@ def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None
     thinner = next((kept.thing for kept in thinners if kept.id == thinner_id), None)
     points = tuple(one.point for one in logged if counts(one, rubber_id, thinner_id))
     curve = curve_of(FromShelf(rubber=rubber.thing, thinner=thinner, points=points), {})
-    return Tested(rubber=rubber, thinners=thinners, thinner_id=thinner_id if thinner else None, coupons=tuple(logged), curve=curve, workshop=settings)
+    return Tested(
+        rubber=rubber,
+        thinners=thinners,
+        thinner_id=thinner_id if thinner else None,
+        coupons=tuple(logged),
+        curve=curve,
+        workshop=settings,
+    )
 
 
 def log(database: Database, rubber_id: int, coupon: Coupon, *, thinner_id: int | None, parts: float) -> None:

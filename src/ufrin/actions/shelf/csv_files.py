@@ -92,7 +92,9 @@ def _lot_row(one: KeptLot) -> dict[str, object]:
     return {"of": one.name, **same, "use_by": one.use_by, "opened_on": one.opened_on}
 
 
-def things_in(database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool) -> Preview:
+def things_in(
+    database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool
+) -> Preview:
     """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is.
 
     Parameters
@@ -134,12 +136,21 @@ def things_in(database: Database, table: ShelfTable[Any], terms: Mapping[str, Te
     return Preview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
 
 
-def _compared(table: ShelfTable[Any], terms: Mapping[str, Term], kept: Kept[Any] | None, said: Mapping[str, Any], line: int) -> tuple[Change, Any]:
+def _compared(
+    table: ShelfTable[Any], terms: Mapping[str, Term], kept: Kept[Any] | None, said: Mapping[str, Any], line: int
+) -> tuple[Change, Any]:
     if kept is None:
         filled = {key: term.default for key, term in terms.items() if term.default is not None} | dict(said)
         thing = table.kind(**filled)
-        return Change(line=line, name=thing.name, what="new", fields=tuple((key, None, value) for key, value in said.items() if key != "name")), thing
-    differing = {key: value for key, value in said.items() if _differs(getattr(kept.thing, key), value) and key != "name"}
+        return Change(
+            line=line,
+            name=thing.name,
+            what="new",
+            fields=tuple((key, None, value) for key, value in said.items() if key != "name"),
+        ), thing
+    differing = {
+        key: value for key, value in said.items() if _differs(getattr(kept.thing, key), value) and key != "name"
+    }
     thing = replace(kept.thing, **differing)
     told = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
     return Change(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
@@ -171,7 +182,9 @@ def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
     """
     taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
     with database.transaction() as connection:
-        places = {kept.thing.name.lower(): (table, kept) for table in (RUBBERS, ADDITIVES) for kept in table.all(connection)}
+        places = {
+            kept.thing.name.lower(): (table, kept) for table in (RUBBERS, ADDITIVES) for kept in table.all(connection)
+        }
         known = {(one.name.lower(), one.lot.part, one.lot.code.lower()): one for one in lots.every(connection)}
         changes, wrong = [], list(taken.wrong)
         for row in taken.rows:
@@ -211,7 +224,11 @@ def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: i
             raise Refused("got_g", "How much came? A new lot needs it.")
         return Change(line=line, name=name, what="new", fields=tuple((key, None, said[key]) for key in words))
     before = _lot_row(one)
-    told = tuple((key, before[key], said[key]) for key in words if _differs(before[key], said[key]) and str(before[key]) != str(said[key]))
+    told = tuple(
+        (key, before[key], said[key])
+        for key in words
+        if _differs(before[key], said[key]) and str(before[key]) != str(said[key])
+    )
     return Change(line=line, name=name, what="changed" if told else "same", fields=told)
 
 
@@ -219,4 +236,6 @@ def _keep_lot(connection: Connection, places: Places, known: Known, change: Chan
     if change.what == "new":
         lot_actions.enter(connection, *places[str(said["of"]).lower()], said)
     elif change.what == "changed" and (one := _known(known, said)):
-        lot_actions.rewrite(connection, one, {key: after for key, _, after in change.fields}, why="counted again, by a file")
+        lot_actions.rewrite(
+            connection, one, {key: after for key, _, after in change.fields}, why="counted again, by a file"
+        )

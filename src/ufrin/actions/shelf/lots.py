@@ -92,7 +92,14 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Kept[Any], said:
         price = said["price"] * share if said.get("price") is not None else None
         lot = Lot(code=str(said.get("code") or ""), part=part, got_g=got_g * share, left_g=left_g * share, price=price)  # type: ignore[arg-type]
         rubber_id, additive_id = (kept.id, None) if table is RUBBERS else (None, kept.id)
-        lots.add(connection, lot, rubber_id=rubber_id, additive_id=additive_id, use_by=dates["use_by"], opened_on=dates["opened_on"])
+        lots.add(
+            connection,
+            lot,
+            rubber_id=rubber_id,
+            additive_id=additive_id,
+            use_by=dates["use_by"],
+            opened_on=dates["opened_on"],
+        )
 
 
 def read_date(field: str, text: object) -> date | None:
@@ -182,7 +189,13 @@ def rewrite(connection: Connection, kept: KeptLot, said: Mapping[str, Any], *, w
     lot = replace(kept.lot, **words)
     if lot.left_g != kept.lot.left_g:
         lots.moved(connection, kept.id, kept.lot.left_g - lot.left_g, why=why)
-    lots.change(connection, kept.id, replace(lot, got_g=max(lot.got_g, lot.left_g)), use_by=dates["use_by"], opened_on=dates["opened_on"])
+    lots.change(
+        connection,
+        kept.id,
+        replace(lot, got_g=max(lot.got_g, lot.left_g)),
+        use_by=dates["use_by"],
+        opened_on=dates["opened_on"],
+    )
 
 
 def delete(database: Database, lot_id: int) -> None:

@@ -16,7 +16,10 @@ from ufrin.store.workshop_settings import Workshop
 
 
 def gather(
-    connection: Connection, listed: Sequence[Job], settings: Workshop | None = None, on_shelf: Sequence[Kept[Rubber]] = ()
+    connection: Connection,
+    listed: Sequence[Job],
+    settings: Workshop | None = None,
+    on_shelf: Sequence[Kept[Rubber]] = (),
 ) -> Mapping[int, FromShelf]:
     """Gather what the Rubber stations of some jobs point to.
 
@@ -52,7 +55,9 @@ def gather(
     for job in listed:
         inputs = job.rubber
         rubber, blend = rubbers.get(inputs.rubber_id or 0), rubbers.get(inputs.blend_id or 0)
-        thinner, thickener, pigment = (additives.get(number or 0) for number in (inputs.thinner_id, inputs.thickener_id, inputs.pigment_id))
+        thinner, thickener, pigment = (
+            additives.get(number or 0) for number in (inputs.thinner_id, inputs.thickener_id, inputs.pigment_id)
+        )
         cup = cups.get(inputs.cup_id or 0)
         gathered[job.id] = FromShelf(
             rubber=rubber.thing if rubber else None,
@@ -103,7 +108,9 @@ def _stock(inputs: RubberInputs, stocked: Sequence[KeptLot]) -> dict[str, Stocke
     }
     places |= {key: ("additive", getattr(inputs, f"{key}_id")) for key in ("thinner", "thickener", "pigment")}
     return {
-        key: Stocked(shelf=f"{kind}:{number}", lots=tuple(one.lot for one in stocked if getattr(one, f"{kind}_id") == number))
+        key: Stocked(
+            shelf=f"{kind}:{number}", lots=tuple(one.lot for one in stocked if getattr(one, f"{kind}_id") == number)
+        )
         for key, (kind, number) in places.items()
         if number
     }

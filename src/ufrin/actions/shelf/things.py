@@ -100,7 +100,9 @@ def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
         return table.add(connection, thing)
 
 
-def change(database: Database, table: ShelfTable[Thing], number: int, *, version: int, changes: Mapping[str, object]) -> None:
+def change(
+    database: Database, table: ShelfTable[Thing], number: int, *, version: int, changes: Mapping[str, object]
+) -> None:
     """Change a thing's figures; every job that uses it is worked out from the new ones.
 
     Parameters
@@ -170,5 +172,8 @@ def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
         used = table.jobs_using(connection).get(number, 0)
         if used:
             jobs = "1 job counts" if used == 1 else f"{used} jobs count"
-            raise InUse(f"{jobs} on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is no longer offered.")
+            raise InUse(
+                f"{jobs} on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is "
+                "no longer offered."
+            )
         table.delete(connection, number)

@@ -32,7 +32,10 @@ def attach(database: Database, kind: str, number: int, name: str, data: bytes) -
         When it is no PDF, PNG or JPEG, or larger than 20 MB.
     """
     if len(data) > MOST_BYTES:
-        raise Refused("file", f"That file is larger than {MOST_BYTES // 1_000_000} MB. Save it smaller, or attach the pages that count.")
+        raise Refused(
+            "file",
+            f"That file is larger than {MOST_BYTES // 1_000_000} MB. Save it smaller, or attach the pages that count.",
+        )
     media = next((media for begin, media in _KINDS if data.startswith(begin)), None)
     if media is None:
         raise Refused("file", "A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")

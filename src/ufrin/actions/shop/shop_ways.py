@@ -28,6 +28,12 @@ def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> 
     """
     kept = shop_ways.load(connection, [job.id for job in listed])
     return {
-        job.id: Shop(own_rules=kept.rules, air=settings.air, release=settings.release, products=kept.products, signed=kept.signed.get(job.id, ()))
+        job.id: Shop(
+            own_rules=kept.rules,
+            air=settings.air,
+            release=settings.release,
+            products=kept.products,
+            signed=kept.signed.get(job.id, ()),
+        )
         for job in listed
     }

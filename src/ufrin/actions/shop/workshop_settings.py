@@ -74,4 +74,6 @@ def change_settings(
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:
             raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
-        workshop_settings.save(connection, units=units, currency=currency, confidence_pct=confidence_pct, air=air, release=release)
+        workshop_settings.save(
+            connection, units=units, currency=currency, confidence_pct=confidence_pct, air=air, release=release
+        )

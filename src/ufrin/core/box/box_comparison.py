@@ -111,7 +111,9 @@ class Way:
         return not self.why_not
 
 
-def ways_to_box(plan: BoxPlan, stoods: Sequence[Stood], containers: Mapping[int, Container], cost_per_ml: float | None) -> tuple[Way, ...]:
+def ways_to_box(
+    plan: BoxPlan, stoods: Sequence[Stood], containers: Mapping[int, Container], cost_per_ml: float | None
+) -> tuple[Way, ...]:
     """Compare all ways to box the masters of a plan.
 
     Parameters
@@ -134,7 +136,10 @@ def ways_to_box(plan: BoxPlan, stoods: Sequence[Stood], containers: Mapping[int,
     for stood in stoods:
         free = replace(_standing(plan, stood), container=None, pot=None, shape="rectangle")
         found += [_way(replace(free, shape=shape), stood, None, cost_per_ml) for shape in BUILT]
-        found += [_way(replace(free, container=container), stood, number, cost_per_ml) for number, container in containers.items()]
+        found += [
+            _way(replace(free, container=container), stood, number, cost_per_ml)
+            for number, container in containers.items()
+        ]
     return tuple(sorted((way for way in found if way), key=lambda way: (not way.fits, way.net_ml)))
 
 
@@ -142,7 +147,9 @@ def _standing(plan: BoxPlan, stood: Stood) -> BoxPlan:
     if stood.form is None:
         return plan
     length, width, height = stood.form.size_mm
-    first = replace(plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=stood.form, outline="rectangle")
+    first = replace(
+        plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=stood.form, outline="rectangle"
+    )
     # a bed that seats it one way says nothing about another
     return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if stood.attitude is None else 0.0)
 
@@ -157,11 +164,27 @@ def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | N
         if number is None:
             return None
         return Way(
-            stood=stood, shape=plan.kind, container=number, name=plan.container.name if plan.container else "", net_ml=0.0, fill_mm=0.0, bed_mm=0.0,
-            bed_ml=0.0, cost=None, why_not=refused.why,
-        )  # fmt: skip
+            stood=stood,
+            shape=plan.kind,
+            container=number,
+            name=plan.container.name if plan.container else "",
+            net_ml=0.0,
+            fill_mm=0.0,
+            bed_mm=0.0,
+            bed_ml=0.0,
+            cost=None,
+            why_not=refused.why,
+        )
     stops = [finding.text() for finding in made.findings if finding.level == "stop"]
     return Way(
-        stood=stood, shape=plan.kind, container=number, name=plan.container.name if plan.container else "", net_ml=made.net_ml, fill_mm=made.fill_mm,
-        bed_mm=plan.bed_mm, bed_ml=made.bed_ml, cost=made.net_ml * cost_per_ml if cost_per_ml is not None else None, why_not=" ".join(stops[:1]),
-    )  # fmt: skip
+        stood=stood,
+        shape=plan.kind,
+        container=number,
+        name=plan.container.name if plan.container else "",
+        net_ml=made.net_ml,
+        fill_mm=made.fill_mm,
+        bed_mm=plan.bed_mm,
+        bed_ml=made.bed_ml,
+        cost=made.net_ml * cost_per_ml if cost_per_ml is not None else None,
+        why_not=" ".join(stops[:1]),
+    )

@@ -21,8 +21,8 @@ class BoxPlan:
     masters : tuple of Master
         One kind or several; they stand on a grid of cells as large as the largest, unless they are packed.
     shape : "rectangle", "round", "tapered", "contour" or "tray"
-        Of the box: contour is a strip bent round the outline at the side clearance; a tray is built upside down, the master on a lip of its own
-        outline, and filled to the very top.
+        Of the box: contour is a strip bent round the outline at the side clearance; a tray is built upside
+        down, the master on a lip of its own outline, and filled to the very top.
     side_mm, over_mm, under_mm, gap_mm : float
         Rubber beside, over and under the masters and between them.
     bed_mm, sunk_mm : float
@@ -78,13 +78,21 @@ class BoxPlan:
             if not 0 <= getattr(self, name) <= 10_000:
                 raise Refused(name, "A clearance can't be less than nothing or more than 10 m.")
         if self.sunk_mm > self.bed_mm:
-            raise Refused("sunk_mm", f"A master can't sit [{self.sunk_mm:g} length] deep in a bed of [{self.bed_mm:g} length]. Make the bed deeper.")
+            raise Refused(
+                "sunk_mm",
+                f"A master can't sit [{self.sunk_mm:g} length] deep in a bed of [{self.bed_mm:g} length]. "
+                "Make the bed deeper.",
+            )
         if any(self.sunk_mm >= master.height_mm for master in self.masters):
             raise Refused("sunk_mm", "The master would sit wholly in the bed and leave no mould. Sink it less.")
         if self.container is None and (self.shape == "tapered") != (self.pot is not None):
-            raise Refused("pot", "A tapered box needs the pot's inside diameters and height, and only a tapered box takes them.")
+            raise Refused(
+                "pot", "A tapered box needs the pot's inside diameters and height, and only a tapered box takes them."
+            )
         if self.rubber_sg is not None and not 0.1 <= self.rubber_sg <= 22.6:
-            raise Refused("rubber_sg", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6.")
+            raise Refused(
+                "rubber_sg", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6."
+            )
         if self.wall_thickness_mm is not None and not 0 < self.wall_thickness_mm <= 1000:
             raise Refused("wall.thickness_mm", "A wall's thickness must be more than nothing and at most 1 m.")
         if not 0 <= self.filler_ml <= 1e7:

@@ -53,7 +53,8 @@ class Inside:
 class Box:
     """A box worked out.
 
-    Sizes are inside; ``diameter_mm`` stands for length and width of round ones (tapered: at the fill line); ``tightest`` is the least clearance and its height above the board where the wall is not built to measure.
+    Sizes are inside; ``diameter_mm`` stands for length and width of round ones (tapered: at the fill line);
+    ``tightest`` is the least clearance and its height above the board where the wall is not built to measure.
     """
 
     shape: Shape
@@ -130,9 +131,9 @@ def box(plan: BoxPlan) -> Box:
     Returns
     -------
     Box
-        Volumes are for the whole gang; ``displaced_ml`` includes a tray's lip and the filler. ``lift_g`` is rubber SG x the masters' volume
-        above the bed less their weight, never below nothing (Archimedes; only where rubber creeps under them); ``wall_kpa`` is rho g h at the
-        foot of the liquid.
+        Volumes are for the whole gang; ``displaced_ml`` includes a tray's lip and the filler. ``lift_g`` is
+        rubber SG x the masters' volume above the bed less their weight, never below nothing (Archimedes; only
+        where rubber creeps under them); ``wall_kpa`` is rho g h at the foot of the liquid.
 
     Raises
     ------
@@ -150,16 +151,26 @@ def box(plan: BoxPlan) -> Box:
     layout, inside = _best(plan, fill_mm)
     gross_ml = inside.holds_ml(fill_mm)
     if gross_ml > MOST_ML:
-        raise Refused("masters", f"That box would hold {gross_ml / 1e6:.1f} m³; Ufrin stops at 10. Check sizes and units.")
+        raise Refused(
+            "masters", f"That box would hold {gross_ml / 1e6:.1f} m³; Ufrin stops at 10. Check sizes and units."
+        )
     masters_ml = sum(master.count * (master.volume_ml or 0) for master in plan.masters)
     sunk_ml = sum(master.count * master.below_ml(plan.sunk_mm) for master in plan.masters)
-    lip_ml = sum(master.count * master.plan_outline().area * plan.lip_mm / 1000 for master in plan.masters) if plan.kind == "tray" else 0.0
+    lip_ml = (
+        sum(master.count * master.plan_outline().area * plan.lip_mm / 1000 for master in plan.masters)
+        if plan.kind == "tray"
+        else 0.0
+    )
     # where the displacement is not known, the bed is counted whole
     bed_ml = inside.holds_ml(plan.bed_mm) - sunk_ml if plan.bed_mm else 0.0
     if bed_ml < 0:
-        raise Refused("sunk_mm", "The sunk part of the masters is more than the whole bed. Check the displacement and the depth.")
+        raise Refused(
+            "sunk_mm", "The sunk part of the masters is more than the whole bed. Check the displacement and the depth."
+        )
     displaced_ml = masters_ml + lip_ml + plan.filler_ml
-    rim_mm = plan.container.height_mm if plan.container else fill_mm + (0.0 if plan.kind == "tray" else plan.freeboard_mm)
+    rim_mm = (
+        plan.container.height_mm if plan.container else fill_mm + (0.0 if plan.kind == "tray" else plan.freeboard_mm)
+    )
     wall = wall_load(depth_mm=fill_mm - plan.bed_mm, wall_length_mm=1, sg=plan.rubber_sg) if plan.rubber_sg else None
     raise_mm, tightest = _raise_to_clear_mm(plan, layout), _tightest(plan, layout, inside)
     net_ml = gross_ml - displaced_ml - bed_ml
@@ -184,7 +195,9 @@ def box(plan: BoxPlan) -> Box:
         tightest=tightest,
         raise_to_clear_mm=raise_mm,
         panels=() if plan.container else _panels(plan, inside, rim_mm),
-        findings=worst_first(box_findings(plan, layout, fill_mm=fill_mm, tightest=tightest, raise_mm=raise_mm, net_ml=net_ml)),
+        findings=worst_first(
+            box_findings(plan, layout, fill_mm=fill_mm, tightest=tightest, raise_mm=raise_mm, net_ml=net_ml)
+        ),
     )
 
 
@@ -200,7 +213,8 @@ def _best(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
 
 
 def _promising(plan: BoxPlan, layouts: list[Layout]) -> list[Layout]:
-    # circles and strips round true outlines take their time: only the layouts with the smallest rectangle or circle are looked at so closely
+    # circles and strips round true outlines take their time: only the layouts with the smallest rectangle or
+    # circle are looked at so closely
     plain = not any(master.form for master in plan.masters) and (len(plan.masters) == 1 or not plan.pack)
     if plan.kind in {"rectangle", "tray"} or len(layouts[0].places) == 1 or (plain and plan.kind != "contour"):
         return layouts
@@ -232,7 +246,8 @@ def _insides(plan: BoxPlan, layout: Layout) -> list[Inside]:
 
 
 def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
-    # a strip bends smoothly: the outline is widened by more than wanted and taken in again, which rounds what is hollow and joins neighbours
+    # a strip bends smoothly: the outline is widened by more than wanted and taken in again, which rounds what is
+    # hollow and joins neighbours
     outlines = [placed_outline(plan.masters[place.kind], place) for place in layout.places]
     if len(outlines) > FEW:  # a strip round a crowd follows each outline as closely as a saw does
         outlines = list(shapely.simplify(outlines, 0.1))
@@ -240,7 +255,10 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
     bend = max(plan.gap_mm, plan.side_mm)
     wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=16), -bend, quad_segs=16)
     if wide.geom_type != "Polygon":
-        raise Refused("gap_mm", "The masters stand too far apart for one strip round them all. Set them closer, or take a rectangular box.")
+        raise Refused(
+            "gap_mm",
+            "The masters stand too far apart for one strip round them all. Set them closer, or take a rectangular box.",
+        )
     return Polygon(wide.exterior)
 
 
@@ -294,6 +312,11 @@ def _panels(plan: BoxPlan, inside: Inside, rim_mm: float) -> tuple[Panel, ...]:
         return ()
     around_mm = float(inside.outline.exterior.length) if inside.outline is not None else None
     return panels(
-        length_mm=inside.length_mm, width_mm=inside.width_mm, diameter_mm=inside.diameter_mm, around_mm=around_mm, rim_mm=rim_mm,
-        thickness_mm=plan.wall_thickness_mm, pinwheel=plan.pinwheel,
-    )  # fmt: skip
+        length_mm=inside.length_mm,
+        width_mm=inside.width_mm,
+        diameter_mm=inside.diameter_mm,
+        around_mm=around_mm,
+        rim_mm=rim_mm,
+        thickness_mm=plan.wall_thickness_mm,
+        pinwheel=plan.pinwheel,
+    )

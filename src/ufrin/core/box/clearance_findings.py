@@ -12,7 +12,13 @@ THIN_COVER_MM, THIN_SIDE_MM = 6.0, 5.0  # common practice: half of what is usual
 
 
 def box_findings(
-    plan: BoxPlan, layout: Layout, *, fill_mm: float, tightest: tuple[float, float] | None, raise_mm: float | None, net_ml: float
+    plan: BoxPlan,
+    layout: Layout,
+    *,
+    fill_mm: float,
+    tightest: tuple[float, float] | None,
+    raise_mm: float | None,
+    net_ml: float,
 ) -> list[Finding]:
     """Look a box over.
 
@@ -47,7 +53,9 @@ def box_findings(
     return found
 
 
-def _room(plan: BoxPlan, fill_mm: float, tightest: tuple[float, float] | None, raise_mm: float | None) -> Iterator[Finding]:
+def _room(
+    plan: BoxPlan, fill_mm: float, tightest: tuple[float, float] | None, raise_mm: float | None
+) -> Iterator[Finding]:
     if tightest is not None:
         clearance_mm, at_mm = tightest
         if clearance_mm * CLOSE_ENOUGH < plan.side_mm and plan.side_mm - clearance_mm > 1e-9:
@@ -64,7 +72,11 @@ def _room(plan: BoxPlan, fill_mm: float, tightest: tuple[float, float] | None, r
     if wall_mm is None:
         return
     if fill_mm > wall_mm * CLOSE_ENOUGH:
-        yield Finding(code="overflows", facts={"fill": Amount(fill_mm, "length"), "height": Amount(wall_mm, "length")}, field="over_mm")
+        yield Finding(
+            code="overflows",
+            facts={"fill": Amount(fill_mm, "length"), "height": Amount(wall_mm, "length")},
+            field="over_mm",
+        )
     elif wall_mm - fill_mm < plan.freeboard_mm:
         yield Finding(code="low-freeboard", facts={"left": Amount(wall_mm - fill_mm, "length")}, field="freeboard_mm")
 
@@ -98,14 +110,19 @@ def filler_room_ml(plan: BoxPlan, layout: Layout, fill_mm: float, holds_ml: floa
     Returns
     -------
     float
-        In ml: the box less the upright prism round each master's outline at the side clearance. Filler over a master is never counted.
+        In ml: the box less the upright prism round each master's outline at the side clearance. Filler over a
+        master is never counted.
     """
-    near = shapely.union_all([placed_outline(plan.masters[place.kind], place).buffer(plan.side_mm, quad_segs=16) for place in layout.places])
+    near = shapely.union_all(
+        [placed_outline(plan.masters[place.kind], place).buffer(plan.side_mm, quad_segs=16) for place in layout.places]
+    )
     return max(0.0, holds_ml - float(near.area) * (fill_mm - plan.bed_mm) / 1000)
 
 
 def _filler(plan: BoxPlan, layout: Layout, fill_mm: float, net_ml: float) -> Iterator[Finding]:
-    masters_ml = sum(master.count * ((master.volume_ml or 0) - master.below_ml(plan.sunk_mm)) for master in plan.masters)
+    masters_ml = sum(
+        master.count * ((master.volume_ml or 0) - master.below_ml(plan.sunk_mm)) for master in plan.masters
+    )
     room_ml = filler_room_ml(plan, layout, fill_mm, net_ml + plan.filler_ml + masters_ml)
     if plan.filler_ml > room_ml * CLOSE_ENOUGH:
         facts = {"filler": Amount(plan.filler_ml, "volume"), "room": Amount(room_ml, "volume")}

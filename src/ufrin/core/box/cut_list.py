@@ -25,9 +25,15 @@ class Panel:
 
 
 def panels(
-    *, length_mm: float | None, width_mm: float | None, diameter_mm: float | None, around_mm: float | None, rim_mm: float, thickness_mm: float,
+    *,
+    length_mm: float | None,
+    width_mm: float | None,
+    diameter_mm: float | None,
+    around_mm: float | None,
+    rim_mm: float,
+    thickness_mm: float,
     pinwheel: bool,
-) -> tuple[Panel, ...]:  # fmt: skip
+) -> tuple[Panel, ...]:
     """List the walls of a box.
 
     Parameters
@@ -39,7 +45,8 @@ def panels(
     rim_mm, thickness_mm : float
         Height and thickness of the walls.
     pinwheel : bool
-        Each panel overlaps the next, so that all are one thickness longer; else the long ones overlap the ends of the short.
+        Each panel overlaps the next, so that all are one thickness longer; else the long ones overlap the ends
+        of the short.
 
     Returns
     -------
@@ -102,7 +109,13 @@ class CutList:
 
 
 def cut_list(
-    walls: Sequence[Panel], *, outside_mm: tuple[float, float], around_mm: float, thickness_mm: float, sheet_mm: tuple[float, float], kerf_mm: float
+    walls: Sequence[Panel],
+    *,
+    outside_mm: tuple[float, float],
+    around_mm: float,
+    thickness_mm: float,
+    sheet_mm: tuple[float, float],
+    kerf_mm: float,
 ) -> CutList:
     """Make the cut list of a box and lay it on sheets.
 
@@ -124,7 +137,8 @@ def cut_list(
     Returns
     -------
     CutList
-        Pieces may be turned; the saw's width is kept between them, not at the sheet's edge. The packing is a library's (maximal rectangles).
+        Pieces may be turned; the saw's width is kept between them, not at the sheet's edge. The packing is a
+        library's (maximal rectangles).
 
     Raises
     ------
@@ -138,11 +152,27 @@ def cut_list(
     corners = 1 if strip else 4
     seam_mm = corners * (walls[0].height_mm if walls else 0) + around_mm
     cut = [
-        Panel(name=one.name, length_mm=one.length_mm + (STRIP_OVERLAP_MM if strip else 0), height_mm=one.height_mm, count=one.count) for one in walls
+        Panel(
+            name=one.name,
+            length_mm=one.length_mm + (STRIP_OVERLAP_MM if strip else 0),
+            height_mm=one.height_mm,
+            count=one.count,
+        )
+        for one in walls
     ]
-    wanted = tuple((panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count))
+    wanted = tuple(
+        (panel.name, panel.length_mm, panel.height_mm) for panel in (*cut, board) for _ in range(panel.count)
+    )
     pieces, sheets, left_out = _nested(wanted, sheet_mm, kerf_mm)
-    return CutList(panels=tuple(cut), board=board, seam_mm=seam_mm, pieces=pieces, sheets=sheets, left_out=left_out, sheet_mm=sheet_mm)
+    return CutList(
+        panels=tuple(cut),
+        board=board,
+        seam_mm=seam_mm,
+        pieces=pieces,
+        sheets=sheets,
+        left_out=left_out,
+        sheet_mm=sheet_mm,
+    )
 
 
 def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
@@ -186,5 +216,7 @@ def _nested(
         name, length, height = wanted[number]
         if wide != ceil((length + kerf_mm) * TENTHS - 1e-6):
             length, height = height, length
-        pieces.append(Piece(name=name, sheet=sheet, x_mm=x / TENTHS, y_mm=y / TENTHS, length_mm=length, height_mm=height))
+        pieces.append(
+            Piece(name=name, sheet=sheet, x_mm=x / TENTHS, y_mm=y / TENTHS, length_mm=length, height_mm=height)
+        )
     return tuple(pieces), len({piece.sheet for piece in pieces}), tuple(left_out)

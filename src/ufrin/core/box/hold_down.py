@@ -55,7 +55,8 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
     Returns
     -------
     HoldDown or None
-        None when it stays down by itself, or nothing is known. Figures for tape, glue and screws are common practice, a third of the lift over.
+        None when it stays down by itself, or nothing is known. Figures for tape, glue and screws are common
+        practice, a third of the lift over.
     """
     if master.volume_ml is None or master.mass_g is None:
         return None
@@ -71,8 +72,13 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
     seat = float(brentq(lift, 0.0, deepest, xtol=0.01)) if lift(0.0) > 0 >= lift(deepest) else None
     safe = pull * 4 / 3
     return HoldDown(
-        lift_g=pull, tape_cm2=safe / TAPE_G_PER_CM2, glue_cm2=safe / GLUE_G_PER_CM2, screws=max(1, round(safe / SCREW_G + 0.49)), weight_g=pull, seat_mm=seat
-    )  # fmt: skip
+        lift_g=pull,
+        tape_cm2=safe / TAPE_G_PER_CM2,
+        glue_cm2=safe / GLUE_G_PER_CM2,
+        screws=max(1, round(safe / SCREW_G + 0.49)),
+        weight_g=pull,
+        seat_mm=seat,
+    )
 
 
 def plaster_for(volume_ml: float) -> tuple[float, float]:

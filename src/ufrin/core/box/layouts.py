@@ -30,8 +30,9 @@ class Place:
 class Layout:
     """Where all masters stand.
 
-    Its size over all masters, the smallest circle round them and that circle's middle, and each master's place, numbered from 1 row by row
-    from the far left. ``rows`` and ``columns`` are of the grid, or 1 and the number of masters when packed.
+    Its size over all masters, the smallest circle round them and that circle's middle, and each master's place,
+    numbered from 1 row by row from the far left. ``rows`` and ``columns`` are of the grid, or 1 and the number of
+    masters when packed.
     """
 
     rows: int
@@ -68,7 +69,11 @@ def grids(masters: Sequence[Master], gap_mm: float, rows: int | None, columns: i
     count = sum(master.count for master in masters)
     if rows and columns:
         if rows * columns < count:
-            raise Refused("rows", f"{rows} rows of {columns} hold {rows * columns} masters, and there are {count}. Add a row or a column.")
+            raise Refused(
+                "rows",
+                f"{rows} rows of {columns} hold {rows * columns} masters, and there are {count}. Add a row "
+                "or a column.",
+            )
         pairs = [(rows, columns)]
     elif rows or columns:
         given = rows or columns or 1
@@ -93,7 +98,13 @@ def _grid(masters: Sequence[Master], gap_mm: float, rows: int, columns: int) -> 
     elif all(master.outline == "round" for master in masters):
         circle = hypot(along, across) + max(cell_x, cell_y)
     return Layout(
-        rows=rows, columns=columns, length_mm=along + cell_x, width_mm=across + cell_y, circle_mm=circle, places=tuple(places), circle_at_mm=at
+        rows=rows,
+        columns=columns,
+        length_mm=along + cell_x,
+        width_mm=across + cell_y,
+        circle_mm=circle,
+        places=tuple(places),
+        circle_at_mm=at,
     )
 
 
@@ -143,12 +154,25 @@ def _from_packing(
         length, width = sizes[number]
         turned = wide != ceil((length + gap_mm) * TENTHS)
         length, width = (width, length) if turned else (length, width)
-        places.append(Place(kind=kinds[number], x_mm=x / TENTHS + length / 2, y_mm=y / TENTHS + width / 2, turned=turned))
+        places.append(
+            Place(kind=kinds[number], x_mm=x / TENTHS + length / 2, y_mm=y / TENTHS + width / 2, turned=turned)
+        )
         right, far = max(right, x / TENTHS + length), max(far, y / TENTHS + width)
-    places = [Place(kind=place.kind, x_mm=place.x_mm - right / 2, y_mm=place.y_mm - far / 2, turned=place.turned) for place in places]
+    places = [
+        Place(kind=place.kind, x_mm=place.x_mm - right / 2, y_mm=place.y_mm - far / 2, turned=place.turned)
+        for place in places
+    ]
     places.sort(key=lambda place: (-round(place.y_mm, 1), place.x_mm))
     circle, at = diagonal_mm(right, far), (0.0, 0.0)
-    return Layout(rows=1, columns=len(places), length_mm=right, width_mm=far, circle_mm=circle, places=tuple(places), circle_at_mm=at)
+    return Layout(
+        rows=1,
+        columns=len(places),
+        length_mm=right,
+        width_mm=far,
+        circle_mm=circle,
+        places=tuple(places),
+        circle_at_mm=at,
+    )
 
 
 def placed_outline(master: Master, place: Place) -> shapely.Geometry:

@@ -68,7 +68,9 @@ def printable_box(inside: Polygon, *, rim_mm: float, thickness_mm: float, pour_m
     board = _prism(foot, -FOOT_MM, 0)
     for x, y in spots:
         key = Manifold.cylinder(KEY_HIGH_MM, KEY_MM / 2, KEY_MM / 2 * 0.8, 32).translate((x, y, 0))
-        hole = Manifold.cylinder(KEY_HIGH_MM + PLAY_MM, KEY_MM / 2 + PLAY_MM, KEY_MM / 2 * 0.8 + PLAY_MM, 32).translate((x, y, -1e-3))
+        hole = Manifold.cylinder(KEY_HIGH_MM + PLAY_MM, KEY_MM / 2 + PLAY_MM, KEY_MM / 2 * 0.8 + PLAY_MM, 32).translate(
+            (x, y, -1e-3)
+        )
         board, walls = board + key, walls - hole
     if pour_mm > 0:
         middle_x = (inside.bounds[0] + inside.bounds[2]) / 2
@@ -87,11 +89,17 @@ def _key_spots(inside: Polygon, out_mm: float) -> list[tuple[float, float]]:
     path = inside.buffer(out_mm, quad_segs=24).exterior
     if path.length < 8 * KEY_MM:
         raise Refused("side_mm", "The box is too small for its keys. Cut it from sheet instead.")
-    return [(float(point.x), float(point.y)) for point in (path.interpolate(share, normalized=True) for share in (0.06, 0.31, 0.67))]
+    return [
+        (float(point.x), float(point.y))
+        for point in (path.interpolate(share, normalized=True) for share in (0.06, 0.31, 0.67))
+    ]
 
 
 def _closed(made: Manifold) -> Mesh:
     mesh = from_manifold(made)
     if not edges(mesh).is_closed:
-        raise Refused("wall_thickness_mm", "The box came out with a gap in its surface. Change the thickness a little and try again.")
+        raise Refused(
+            "wall_thickness_mm",
+            "The box came out with a gap in its surface. Change the thickness a little and try again.",
+        )
     return mesh

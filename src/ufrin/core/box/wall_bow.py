@@ -101,7 +101,9 @@ class Sheet:
     poisson_ratio: float = 0.3
 
     def __post_init__(self) -> None:
-        if not (0 < self.thickness_mm <= 1000 and 0 < self.youngs_modulus_gpa <= 1000 and 0 <= self.poisson_ratio < 0.5):
+        if not (
+            0 < self.thickness_mm <= 1000 and 0 < self.youngs_modulus_gpa <= 1000 and 0 <= self.poisson_ratio < 0.5
+        ):
             raise Refused("wall_thickness_mm", "A wall needs a thickness and a stiffness above nothing.")
 
     @property
@@ -111,7 +113,9 @@ class Sheet:
 
 
 @lru_cache(maxsize=2048)  # the same walls are asked about on every page of a job
-def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: Sheet, top_is_held: bool) -> float:
+def bow_mm(
+    *, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: Sheet, top_is_held: bool
+) -> float:
     """Work out how far a panel bows out between its held edges.
 
     Parameters
@@ -132,10 +136,11 @@ def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: floa
 
     Notes
     -----
-    Thin plate, small deflections, held edges free to turn: Levy's series, w = sum Y_m(y) sin(m pi x / a), Y_m being the exact solution of
-    Y'''' - 2 k^2 Y'' + k^4 Y = q_m / D with k = m pi / a (Timoshenko and Woinowsky-Krieger 1959, Theory of Plates and Shells, from memory).
-    At a free edge Y'' = nu k^2 Y and Y''' = (2 - nu) k^2 Y'. Checked against the four-edge figures of handbooks and, with the free top, against
-    a finite-difference solution in the tests.
+    Thin plate, small deflections, held edges free to turn: Levy's series, w = sum Y_m(y) sin(m pi x / a), Y_m being
+    the exact solution of Y'''' - 2 k^2 Y'' + k^4 Y = q_m / D with k = m pi / a (Timoshenko and Woinowsky-Krieger
+    1959, Theory of Plates and Shells, from memory). At a free edge Y'' = nu k^2 Y and Y''' = (2 - nu) k^2 Y'.
+    Checked against the four-edge figures of handbooks and, with the free top, against a finite-difference solution
+    in the tests.
     """
     m = np.arange(1, TERMS + 1, 2)
     k = m * pi / length_mm
@@ -146,16 +151,19 @@ def bow_mm(*, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: floa
 
 
 def _fading(k: Floats, y: Floats | float, high: float) -> Floats:
-    # solutions that fade away from either edge, so that no number grows beyond bounds however long the panel; with derivatives 0 to 3
+    # solutions that fade away from either edge, so that no number grows beyond bounds however long the panel;
+    # with derivatives 0 to 3
     # divided by k^n: (4 derivatives, ..., 4 solutions)
     u, v = k * y, k * (high - y)
     a, b = np.exp(-u), np.exp(-v)
-    return np.stack([
-        np.stack([a, u * a, b, v * b], axis=-1),
-        np.stack([-a, (1 - u) * a, b, (v - 1) * b], axis=-1),
-        np.stack([a, (u - 2) * a, b, (v - 2) * b], axis=-1),
-        np.stack([-a, (3 - u) * a, b, (v - 3) * b], axis=-1),
-    ])  # fmt: skip
+    return np.stack(
+        [
+            np.stack([a, u * a, b, v * b], axis=-1),
+            np.stack([-a, (1 - u) * a, b, (v - 1) * b], axis=-1),
+            np.stack([a, (u - 2) * a, b, (v - 2) * b], axis=-1),
+            np.stack([-a, (3 - u) * a, b, (v - 3) * b], axis=-1),
+        ]
+    )
 
 
 def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_is_held: bool) -> Floats:
@@ -220,13 +228,16 @@ def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side
     Returns
     -------
     Bow
-        A brace across the top and down the wall holds it there like a corner; the widest equal spacing that cures it is given.
+        A brace across the top and down the wall holds it there like a corner; the widest equal spacing that
+        cures it is given.
     """
     foot_kpa = wall_load(depth_mm=depth_mm, wall_length_mm=length_mm, sg=sg).base_kpa
     limit = min(LARGEST_BOW_MM, side_mm * SHARE_OF_SIDE) if side_mm > 0 else LARGEST_BOW_MM
 
     def of(span_mm: float) -> float:
-        return bow_mm(length_mm=span_mm, height_mm=depth_mm, foot_kpa=foot_kpa, top_kpa=0.0, sheet=sheet, top_is_held=False)
+        return bow_mm(
+            length_mm=span_mm, height_mm=depth_mm, foot_kpa=foot_kpa, top_kpa=0.0, sheet=sheet, top_is_held=False
+        )
 
     whole = of(length_mm)
     if whole <= limit:

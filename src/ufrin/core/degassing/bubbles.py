@@ -1,8 +1,9 @@
 """Bubbles: how fast one rises in a liquid, the smallest that leaves it in time, and how one grows and shrinks with pressure.
 
-Stokes (1851), for a bubble whose surface dirt has made stiff, is the slow bound; Hadamard and Rybczynski (both 1911), for a clean surface that
-moves along, the fast one, half as fast again. Both hold for creeping flow in a still liquid, one bubble, no walls. A rubber that thickens
-towards its pot life does worse. Boyle: pressure times volume stays the same; gas that dissolves is left out.
+Stokes (1851), for a bubble whose surface dirt has made stiff, is the slow bound; Hadamard and Rybczynski (both 1911),
+for a clean surface that moves along, the fast one, half as fast again. Both hold for creeping flow in a still liquid,
+one bubble, no walls. A rubber that thickens towards its pot life does worse. Boyle: pressure times volume stays the
+same; gas that dissolves is left out.
 """
 
 from math import sqrt
@@ -48,7 +49,9 @@ def _mobility(viscosity_mpa_s: float) -> float:
     return 3 * (viscosity_mpa_s + GAS_MPA_S) / (2 * viscosity_mpa_s + 3 * GAS_MPA_S)
 
 
-def smallest_mm(depth_mm: float, time_min: float, viscosity_mpa_s: float, sg: float, surface: Surface = "dirty") -> float:
+def smallest_mm(
+    depth_mm: float, time_min: float, viscosity_mpa_s: float, sg: float, surface: Surface = "dirty"
+) -> float:
     """Give the smallest bubble that rises out of a depth in a time.
 
     Parameters
@@ -72,9 +75,13 @@ def smallest_mm(depth_mm: float, time_min: float, viscosity_mpa_s: float, sg: fl
 def _check(**said: float) -> None:
     for name, value in said.items():
         if not value > 0 or value == float("inf"):
-            raise Refused(name, "Nothing at all can't be worked with here. Type what was measured, or what the data sheet says.")
+            raise Refused(
+                name, "Nothing at all can't be worked with here. Type what was measured, or what the data sheet says."
+            )
     if said.get("sg", 1.0) <= GAS_SG:
-        raise Refused("sg", "A liquid lighter than air can't be. Its specific gravity is on the data sheet, mostly near 1.1.")
+        raise Refused(
+            "sg", "A liquid lighter than air can't be. Its specific gravity is on the data sheet, mostly near 1.1."
+        )
 
 
 def volume_ratio(from_kpa: float, to_kpa: float, *, depth_mm: float = 0.0, sg: float = 1.0) -> float:
@@ -137,7 +144,9 @@ def pot_ratio(gauge_kpa: float) -> float:
         For a pressure below the atmosphere's.
     """
     if not 0 <= gauge_kpa < float("inf"):
-        raise Refused("pressure_psi_gauge", "A pressure pot's gauge shows nothing or more. Type what it reads, such as 40 psi.")
+        raise Refused(
+            "pressure_psi_gauge", "A pressure pot's gauge shows nothing or more. Type what it reads, such as 40 psi."
+        )
     return volume_ratio(ATMOSPHERE_KPA, ATMOSPHERE_KPA + gauge_kpa)
 
 
@@ -162,6 +171,8 @@ def absolute_kpa(gauge_kpa: float) -> float:
     left = ATMOSPHERE_KPA - gauge_kpa
     if not 0 < left < ATMOSPHERE_KPA:
         raise Refused(
-            "vacuum_gauge_kpa", "A vacuum gauge at sea level shows more than nothing, and less than the [101.325 pressure] that the air has."
+            "vacuum_gauge_kpa",
+            "A vacuum gauge at sea level shows more than nothing, and less than the [101.325 pressure] that "
+            "the air has.",
         )
     return left

@@ -1,13 +1,21 @@
 """Airing: the schools of getting air out of a liquid, side by side for this liquid, depth and time; and the wart check.
 
-Which bubbles rise in time is computed (``bubbles``). What a thin stream and a vibrating table do besides is an estimate of ours, and told as one.
+Which bubbles rise in time is computed (``bubbles``). What a thin stream and a vibrating table do besides is an estimate
+of ours, and told as one.
 """
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import pi, sqrt
 
-from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA, G_M_PER_S2, diameter_ratio, pot_ratio, smallest_mm, volume_ratio
+from ufrin.core.degassing.bubbles import (
+    ATMOSPHERE_KPA,
+    G_M_PER_S2,
+    diameter_ratio,
+    pot_ratio,
+    smallest_mm,
+    volume_ratio,
+)
 from ufrin.core.measures.quantities import show
 from ufrin.core.wording.findings import Amount, Finding
 
@@ -124,13 +132,21 @@ def _clear(of: Liquid) -> School:
     fast, slow = _rises(of, of.still_min)
     if fast is None:
         return School(
-            key="clear", fast_mm=None, slow_mm=None, is_estimate=False, says="No time is left after mixing and pouring: what is in it stays in it."
+            key="clear",
+            fast_mm=None,
+            slow_mm=None,
+            is_estimate=False,
+            says="No time is left after mixing and pouring: what is in it stays in it.",
         )
     thin = " So thin a liquid often needs nothing else." if of.viscosity_mpa_s <= THIN_MPA_S else ""
     return School(
-        key="clear", fast_mm=fast, slow_mm=slow, is_estimate=False,
-        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.1f} length ~] up stays.{thin}",
-    )  # fmt: skip
+        key="clear",
+        fast_mm=fast,
+        slow_mm=slow,
+        is_estimate=False,
+        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.1f} "
+        f"length ~] up stays.{thin}",
+    )
 
 
 def stream_mm(flow_ml_per_min: float, drop_mm: float) -> float:
@@ -161,37 +177,56 @@ def _stream(of: Liquid, ways: Ways) -> School:
     thick = stream_mm(of.volume_ml / max(of.pour_min, 0.1), ways.drop_mm)
     fast, slow = _rises(of, of.still_min)
     return School(
-        key="stream", fast_mm=min(thick, fast) if fast else thick, slow_mm=min(thick, slow) if slow else thick, is_estimate=True,
+        key="stream",
+        fast_mm=min(thick, fast) if fast else thick,
+        slow_mm=min(thick, slow) if slow else thick,
+        is_estimate=True,
         says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in {show(of.pour_min, 'time')}: the stream is then about "
         f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
-    )  # fmt: skip
+    )
 
 
 def _vibrate(of: Liquid, ways: Ways) -> School:
     time_min = min(ways.vibrate_min, of.still_min)
     fast, slow = _rises(of, time_min)
     if fast is None:
-        return School(key="vibrate", fast_mm=None, slow_mm=None, is_estimate=True, says="No time is left after mixing and pouring to vibrate it.")
+        return School(
+            key="vibrate",
+            fast_mm=None,
+            slow_mm=None,
+            is_estimate=True,
+            says="No time is left after mixing and pouring to vibrate it.",
+        )
     return School(
-        key="vibrate", fast_mm=fast, slow_mm=slow, is_estimate=True,
+        key="vibrate",
+        fast_mm=fast,
+        slow_mm=slow,
+        is_estimate=True,
         says=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small ones join, so the better of the two "
         "figures is the likelier. Stop before it thickens, or it traps what it moves.",
-    )  # fmt: skip
+    )
 
 
 def _vacuum(of: Liquid, ways: Ways) -> School:
-    # in the cup the liquid stands about as deep as a cube of it is high; bubbles at the bottom grow least, so those are asked for
+    # in the cup the liquid stands about as deep as a cube of it is high; bubbles at the bottom grow least, so
+    # those are asked for
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
     grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
-    fast, slow = (smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows for surface in ("clean", "dirty"))
+    fast, slow = (
+        smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows
+        for surface in ("clean", "dirty")
+    )
     vessel = of.volume_ml * ways.rise_factor
     small = f" Your cup holds [{ways.cup_ml:.1f} volume ~0]: too small." if ways.cup_ml and ways.cup_ml < vessel else ""
     return School(
-        key="vacuum", fast_mm=fast, slow_mm=slow, is_estimate=False,
+        key="vacuum",
+        fast_mm=fast,
+        slow_mm=slow,
+        is_estimate=False,
         says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The mix rises to about {ways.rise_factor:g} times "
         f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop {show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin "
         f"stream, or new air is folded in.{small}",
-    )  # fmt: skip
+    )
 
 
 def _pressure(of: Liquid, ways: Ways) -> School:
@@ -199,10 +234,13 @@ def _pressure(of: Liquid, ways: Ways) -> School:
     fast, slow = _rises(of, of.still_min)
     unseen = SEEN_MM / shrinks
     return School(
-        key="pressure", fast_mm=min(unseen, fast) if fast else unseen, slow_mm=min(unseen, slow) if slow else unseen, is_estimate=False,
+        key="pressure",
+        fast_mm=min(unseen, fast) if fast else unseen,
+        slow_mm=min(unseen, slow) if slow else unseen,
+        is_estimate=False,
         says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so one of [{unseen:.3f} fine ~] is no longer "
         f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -218,8 +256,8 @@ class Aired:
 def wart_findings(aired: Aired) -> tuple[Finding, ...]:
     """Check mould and cast against each other.
 
-    A mould that was neither degassed nor set under the pressure of the cast holds bubbles; under pressure they are squeezed, the mould's face
-    sinks in over each, and the cast grows a wart there.
+    A mould that was neither degassed nor set under the pressure of the cast holds bubbles; under pressure they are
+    squeezed, the mould's face sinks in over each, and the cast grows a wart there.
 
     Parameters
     ----------

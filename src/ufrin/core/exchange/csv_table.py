@@ -58,7 +58,11 @@ def safe(text: str) -> str:
     >>> safe("=1+1"), safe("Saltmarsh")
     ("'=1+1", 'Saltmarsh')
     """
-    return f"'{text}" if text.startswith(_FORMULA) or (text.startswith("'") and text[1:].startswith((*_FORMULA, "'"))) else text
+    return (
+        f"'{text}"
+        if text.startswith(_FORMULA) or (text.startswith("'") and text[1:].startswith((*_FORMULA, "'")))
+        else text
+    )
 
 
 def plain(text: str) -> str:
@@ -106,7 +110,9 @@ def _cell(value: object) -> str:
     return f"{value:.10g}" if isinstance(value, float) else safe(str(value))
 
 
-def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), needed: Sequence[str] = ("name",)) -> ReadIn:
+def read(
+    text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), needed: Sequence[str] = ("name",)
+) -> ReadIn:
     """Read a file.
 
     Parameters
@@ -114,7 +120,8 @@ def read(text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), n
     text : str
         With commas or semicolons, and a head that names the columns in any order.
     terms : mapping of column to Term
-        The columns there are. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as typed anywhere.
+        The columns there are. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as
+        typed anywhere.
     key : sequence of str
         The columns that tell things apart.
     needed : sequence of str
@@ -168,19 +175,24 @@ def _lines(text: str) -> list[list[str]]:
     try:
         lines = list(csv.reader(StringIO(text, newline=""), delimiter=apart, strict=True))
     except csv.Error as error:
-        raise Refused("csv", f"This can't be read as a table: {error}. Save it as CSV with commas, and try again.") from None
+        raise Refused(
+            "csv", f"This can't be read as a table: {error}. Save it as CSV with commas, and try again."
+        ) from None
     if len(lines) > MOST_ROWS + 1:
         raise Refused("csv", f"That is {len(lines) - 1} lines; {MOST_ROWS} is the most at once. Split the file.")
     return lines
 
 
-def _row(number: int, head: Sequence[str], cells: Sequence[str], terms: Mapping[str, Term]) -> tuple[dict[str, Any], list[Wrong]]:
+def _row(
+    number: int, head: Sequence[str], cells: Sequence[str], terms: Mapping[str, Term]
+) -> tuple[dict[str, Any], list[Wrong]]:
     if len(cells) > len(head):
         return {}, [
             Wrong(
                 line=number,
                 column="",
-                why=f"It has {len(cells)} cells, and the head has {len(head)} columns. A comma in a text must stand in quotes.",
+                why=f"It has {len(cells)} cells, and the head has {len(head)} columns. A comma in a text must "
+                "stand in quotes.",
             )
         ]
     said, wrong = {}, []
@@ -200,7 +212,9 @@ def _value(column: str, term: Term, text: str) -> object:
     if term.kind in KINDS:
         return parse(text, term.kind, "metric", field=column)
     if term.kind == "choice" and text not in (term.choices or {}):
-        raise Refused(column, f"“{text[:40]}” is not one of: {', '.join(choice for choice in term.choices or {} if choice)}.")
+        raise Refused(
+            column, f"“{text[:40]}” is not one of: {', '.join(choice for choice in term.choices or {} if choice)}."
+        )
     clean = one_line(text)
     if len(clean) > term.longest:
         raise Refused(column, f"That is {len(clean)} characters; {term.longest} is the most.")

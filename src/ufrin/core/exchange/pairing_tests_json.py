@@ -41,7 +41,11 @@ SCHEMA: dict[str, Any] = {
                     "verdict": {"enum": list(VERDICTS), "description": "what came of it"},
                     "why": {"type": "string", "minLength": 1, "maxLength": 400, "description": "what was seen"},
                     "tried_on": {"type": "string", "format": "date", "description": "when, such as 2026-11-03"},
-                    "rubber": {"type": "string", "default": "", "description": "name of the rubber on the Shelf that alone it holds for"},
+                    "rubber": {
+                        "type": "string",
+                        "default": "",
+                        "description": "name of the rubber on the Shelf that alone it holds for",
+                    },
                 },
             },
         },
@@ -64,11 +68,16 @@ def written(rules: Sequence[OwnRule]) -> str:
     """
     tests = [
         {
-            "pour": one.pour, "touches": one.touches, "between": one.between, "verdict": one.verdict, "why": one.why, "tried_on": one.tried_on,
+            "pour": one.pour,
+            "touches": one.touches,
+            "between": one.between,
+            "verdict": one.verdict,
+            "why": one.why,
+            "tried_on": one.tried_on,
             **({"rubber": one.rubber} if one.rubber else {}),
         }
         for one in rules
-    ]  # fmt: skip
+    ]
     return json.dumps({"form": FORM, "tests": tests}, indent=2, ensure_ascii=False) + "\n"
 
 
@@ -91,13 +100,26 @@ def read(data: bytes) -> tuple[OwnRule, ...]:
         With what is wrong, and in which test.
     """
     if len(data) > MOST_BYTES:
-        raise Refused("file", f"A rule file has at most {MOST_BYTES // 1_000_000} MB; this one is larger. Is it the right file?")
+        raise Refused(
+            "file", f"A rule file has at most {MOST_BYTES // 1_000_000} MB; this one is larger. Is it the right file?"
+        )
     try:
         told = json.loads(data.decode("utf-8-sig"), parse_constant=_no_number)
     except (ValueError, RecursionError) as error:  # bad JSON, bad UTF-8, NaN, or nested without end
-        raise Refused("file", "This is not a rule file: it can't be read as JSON. Export one first to see its form.") from error
-    if not isinstance(told, dict) or told.get("form") != FORM or set(told) != {"form", "tests"} or not isinstance(told["tests"], list):
-        raise Refused("file", f"This is not a rule file: it must hold “form”: “{FORM}” and a list “tests”. Export one first to see its form.")
+        raise Refused(
+            "file", "This is not a rule file: it can't be read as JSON. Export one first to see its form."
+        ) from error
+    if (
+        not isinstance(told, dict)
+        or told.get("form") != FORM
+        or set(told) != {"form", "tests"}
+        or not isinstance(told["tests"], list)
+    ):
+        raise Refused(
+            "file",
+            f"This is not a rule file: it must hold “form”: “{FORM}” and a list “tests”. Export one first to "
+            "see its form.",
+        )
     if len(told["tests"]) > MOST_RULES:
         raise Refused("file", f"This file holds {len(told['tests'])} tests; {MOST_RULES} are the most.")
     return tuple(_rule(number, test) for number, test in enumerate(told["tests"], 1))

@@ -71,10 +71,16 @@ def _read() -> tuple[Mapping[str, str], Mapping[str, Cause]]:
     table = tomllib.loads(files("ufrin.core.faults").joinpath("data/faults.toml").read_text("utf-8"))
     causes = {
         key: Cause(
-            key=key, says=row["says"], symptoms=row["symptoms"], looks_at=tuple(row["looks_at"]), test=row["test"], now=row["now"], next=row["next"]
+            key=key,
+            says=row["says"],
+            symptoms=row["symptoms"],
+            looks_at=tuple(row["looks_at"]),
+            test=row["test"],
+            now=row["now"],
+            next=row["next"],
         )
         for key, row in table["causes"].items()
-    }  # fmt: skip
+    }
     return table["symptoms"], causes
 
 
@@ -105,7 +111,8 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
     """
     if symptom not in SYMPTOMS:
         raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
-    # of several lines about the same thing, such as five batches, the worst alone counts: four good ones do not excuse it
+    # of several lines about the same thing, such as five batches, the worst alone counts: four good ones do not
+    # excuse it
     worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
     scored = []
     for cause in CAUSES.values():
@@ -114,7 +121,9 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
             continue
         seen = [one for one in worst if one.key in cause.looks_at]
         if cause.key in known:
-            seen.append(Evidence(key="known", factor=FOR, says="It was this before, with the same pairing, in this shop."))
+            seen.append(
+                Evidence(key="known", factor=FOR, says="It was this before, with the same pairing, in this shop.")
+            )
         for one in seen:
             weight *= one.factor
         scored.append((weight, cause, tuple(sorted(seen, key=lambda one: -one.factor))))

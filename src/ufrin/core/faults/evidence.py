@@ -85,15 +85,22 @@ def _of_pour(of: Looked) -> Iterator[Evidence]:
         worst, batch = max(errors, key=lambda row: abs(row[0]))
         off = abs(worst) > pour.plan.tolerance_pct
         far = abs(worst) > 3 * pour.plan.tolerance_pct
-        says = f"Batch {batch.batch + 1}: part B came out {abs(worst):.1f} % {'over' if worst > 0 else 'under'} the ratio, and the rubber stands {pour.plan.tolerance_pct:g} %."
+        says = (
+            f"Batch {batch.batch + 1}: part B came out {abs(worst):.1f} % {'over' if worst > 0 else 'under'} the "
+            f"ratio, and the rubber stands {pour.plan.tolerance_pct:g} %."
+        )
         yield Evidence(key="ratio-off", factor=(STRONG if far else FOR) if off else AGAINST, says=says)
     if any(entry.kind == "wrong" for entry in pour.entries):
-        yield Evidence(key="wrong-part", factor=FOR, says="A wrong part was taken in hand during the weighing, and set aside.")
+        yield Evidence(
+            key="wrong-part", factor=FOR, says="A wrong part was taken in hand during the weighing, and set aside."
+        )
     temps = [entry.temp_c for entry in pour.entries if entry.temp_c is not None]
     if temps and min(temps) < COLD_C:
         yield Evidence(key="cold", factor=FOR, says=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
     elif temps and min(temps) >= WARM_C:
-        yield Evidence(key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold.")
+        yield Evidence(
+            key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold."
+        )
     for one in poured:
         yield from _of_cup(pour, one)
     if len(poured) > 1:
@@ -115,18 +122,26 @@ def _of_cup(pour: WeighUp, one: Attempt) -> Iterator[Evidence]:
     done = next((entry for entry in after if entry.kind == "poured"), None)
     if done and pour.plan.pot_life_min:
         took, may = done.at.since_s(one.contact) / 60, time_at(pour.plan.pot_life_min, pour.room_temp_c)
-        says = f"Batch {one.batch + 1} was poured {show(took, 'time')} after A met B; in that room its pot life is {show(may, 'time')}."
+        says = (
+            f"Batch {one.batch + 1} was poured {show(took, 'time')} after A met B; in that room its pot life is "
+            f"{show(may, 'time')}."
+        )
         yield Evidence(key="late-pour", factor=STRONG if took > may else AGAINST, says=says)
     mixed = next((entry for entry in after if entry.kind == "mixed"), None)
     if mixed:
         took = mixed.at.since_s(one.contact) / 60
         short = took < SHORT_MIX * pour.plan.mix_min
-        says = f"Batch {one.batch + 1} was mixed for {show(took, 'time')}; {show(pour.plan.mix_min, 'time')} was planned."
+        says = (
+            f"Batch {one.batch + 1} was mixed for {show(took, 'time')}; {show(pour.plan.mix_min, 'time')} was planned."
+        )
         yield Evidence(key="short-mix", factor=FOR if short else AGAINST, says=says)
 
 
 def _named(pair: Pair) -> str:
-    return f"{pair.touch.pour_name[:1].upper()}{pair.touch.pour_name[1:]} on {pair.touch.touches_name} ({pair.touches_kind}), with {pair.between_words} between: {pair.ruling.says}."
+    return (
+        f"{pair.touch.pour_name[:1].upper()}{pair.touch.pour_name[1:]} on {pair.touch.touches_name} ({pair.touches_kind}), "
+        f"with {pair.between_words} between: {pair.ruling.says}."
+    )
 
 
 def _of_pairs(of: Looked) -> Iterator[Evidence]:
@@ -144,11 +159,17 @@ def _of_pairs(of: Looked) -> Iterator[Evidence]:
 
 def _of_cure(pair: Pair) -> Iterator[Evidence]:
     at_master = pair.touch.key.startswith("master")
-    key = "inhibiting-master" if at_master else "cast-may-not-set" if pair.touch.key == "cast" else "inhibiting-elsewhere"
+    key = (
+        "inhibiting-master" if at_master else "cast-may-not-set" if pair.touch.key == "cast" else "inhibiting-elsewhere"
+    )
     if pair.ruling.verdict in STOPS_CURE:
         yield Evidence(key=key, factor=STRONG, says=_named(pair))
     elif pair.bare.verdict in STOPS_CURE:
-        yield Evidence(key=key, factor=FOR, says=f"{_named(pair)} Bare, it would be: {pair.bare.says}. A place that was missed is enough.")
+        yield Evidence(
+            key=key,
+            factor=FOR,
+            says=f"{_named(pair)} Bare, it would be: {pair.bare.says}. A place that was missed is enough.",
+        )
     elif at_master:
         yield Evidence(key=key, factor=AGAINST, says=_named(pair))
 
@@ -177,7 +198,11 @@ def _of_cast(pair: Pair) -> Iterator[Evidence]:
 
 def _of_air(checks: Checks) -> Iterator[Evidence]:
     if any(finding.code == "warts" for finding in checks.findings):
-        yield Evidence(key="wart-risk", factor=STRONG, says="The cast is put under pressure, and the mould's rubber was not degassed.")
+        yield Evidence(
+            key="wart-risk",
+            factor=STRONG,
+            says="The cast is put under pressure, and the mould's rubber was not degassed.",
+        )
     if checks.air == "vacuum":
         yield Evidence(key="not-degassed", factor=AGAINST, says="The rubber was degassed in a vacuum.")
     else:
@@ -203,14 +228,22 @@ def _of_job(of: Looked) -> Iterator[Evidence]:
         yield Evidence(key="air-under", factor=AGAINST, says="No air stays under overhangs as the rubber rises.")
     box = settled(of.box, BOX)
     thin = min(box["side_mm"], box["over_mm"])
-    yield Evidence(key="thin-rubber", factor=FOR if thin < THIN_MM else 0.6, says=f"The thinnest rubber planned is [{thin:.1f} length ~].")
+    yield Evidence(
+        key="thin-rubber",
+        factor=FOR if thin < THIN_MM else 0.6,
+        says=f"The thinnest rubber planned is [{thin:.1f} length ~].",
+    )
     material = MATERIALS.get(of.master.material or "")
     if material and material.surface.endswith("print"):
         yield Evidence(key="is-print", factor=FOR, says=f"The master is a {material.label}.")
     if of.plan.opening and of.plan.opening.style != "skin":
         yield Evidence(key="no-jacket", factor=1.5, says="The mould has no jacket.")
     if of.shots is not None:
-        yield Evidence(key="many-shots", factor=STRONG if of.shots > MANY_SHOTS else AGAINST, says=f"It has had {of.shots:g} shots.")
+        yield Evidence(
+            key="many-shots",
+            factor=STRONG if of.shots > MANY_SHOTS else AGAINST,
+            says=f"It has had {of.shots:g} shots.",
+        )
 
 
 def _of_rubber(of: Looked) -> Iterator[Evidence]:
@@ -222,7 +255,9 @@ def _of_rubber(of: Looked) -> Iterator[Evidence]:
     if dose > MUCH_THINNER:
         yield Evidence(key="thinner-high", factor=STRONG, says=f"{dose:g} parts of thinner per 100 were planned.")
     else:
-        yield Evidence(key="thinner-high", factor=1.0 if dose else 0.1, says=f"{dose:g} parts of thinner per 100 were planned.")
+        yield Evidence(
+            key="thinner-high", factor=1.0 if dose else 0.1, says=f"{dose:g} parts of thinner per 100 were planned."
+        )
     pigment = of.rubber.pigment_pct or 0.0
     factor = STRONG if pigment > MUCH_PIGMENT_PCT else 1.0 if pigment else 0.1
     yield Evidence(key="pigment-high", factor=factor, says=f"{pigment:g} % of pigment was planned.")

@@ -67,7 +67,8 @@ class MasterInputs:
 class OpeningInputs:
     """What is filled in at the Opening station; None is "as recommended". ``terms.OPENING`` has the words.
 
-    Directions and points are in the master's own coordinates, so that they stay with it when it is turned; keys lie in the plan of the box.
+    Directions and points are in the master's own coordinates, so that they stay with it when it is turned; keys lie
+    in the plan of the box.
     """
 
     style: str | None = None
@@ -189,8 +190,12 @@ class CheckInputs:
 
 Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs | CheckInputs
 INPUTS: Mapping[Station, type[Inputs]] = {
-    "master": MasterInputs, "opening": OpeningInputs, "box": BoxInputs, "rubber": RubberInputs, "checks": CheckInputs,
-}  # fmt: skip
+    "master": MasterInputs,
+    "opening": OpeningInputs,
+    "box": BoxInputs,
+    "rubber": RubberInputs,
+    "checks": CheckInputs,
+}
 
 
 def is_said(value: object) -> bool:

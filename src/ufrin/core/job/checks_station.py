@@ -215,7 +215,9 @@ def check(of: Said, shop: Shop) -> Checks | None:
     pairs = tuple(judged(touch, shop.own_rules, always_release=always) for touch in touches)
     by_key = {pair.touch.key: pair for pair in pairs}
     in_mould = by_key["cast"].layers
-    product = next((one for one in shop.products if in_mould and one.kind == in_mould[-1] and one.finish != "kind"), None)
+    product = next(
+        (one for one in shop.products if in_mould and one.kind == in_mould[-1] and one.finish != "kind"), None
+    )
     finish = finish_of(of.master.finish or "", by_key["master"].layers, in_mould, product.finish if product else "")
     degassed = bool(of.rubber.degas_min)  # a time for it at the Rubber station says that it is done
     air = of.checks.air or ("vacuum" if degassed else shop.air)
@@ -227,7 +229,9 @@ def check(of: Said, shop: Shop) -> Checks | None:
     return Checks(
         pairs=pairs,
         offers={
-            pair.touch.key: _offers(pair, of, shop, always=always) for pair in pairs if pair.touch.phase == "cast" or pair.bare.verdict != "fine"
+            pair.touch.key: _offers(pair, of, shop, always=always)
+            for pair in pairs
+            if pair.touch.phase == "cast" or pair.bare.verdict != "fine"
         },
         steps=steps_for(pairs, test_min=test_min, products=shop.products),
         finish=finish,
@@ -250,16 +254,21 @@ def _offers(pair: Pair, of: Said, shop: Shop, *, always: bool) -> tuple[Offer, .
     if pair.touch.is_held:
         return ()
     under = (of.master.sealer,) if pair.touch.key == "master" and of.master.sealer in {"clear-coat", "shellac"} else ()
-    return offers(pair, wanted=of.checks.cast_finish or "", always=always, own=shop.own_rules, products=shop.products, under=under)
+    return offers(
+        pair, wanted=of.checks.cast_finish or "", always=always, own=shop.own_rules, products=shop.products, under=under
+    )
 
 
 def _differ(pair: Pair) -> Finding:
     newer, older = pair.ruling.own, pair.ruling.against
     facts = {
-        "pour": pair.touch.pour_name, "touches": pair.touch.touches_name,
-        "newer": VERDICT_WORDS[pair.ruling.verdict], "newer_day": newer.tried_on if newer else "",
-        "older": VERDICT_WORDS[older.found] if older else "", "older_day": older.tried_on if older else "",
-    }  # fmt: skip
+        "pour": pair.touch.pour_name,
+        "touches": pair.touch.touches_name,
+        "newer": VERDICT_WORDS[pair.ruling.verdict],
+        "newer_day": newer.tried_on if newer else "",
+        "older": VERDICT_WORDS[older.found] if older else "",
+        "older_day": older.tried_on if older else "",
+    }
     return Finding(code="own-tests-differ", facts=facts)
 
 
@@ -270,7 +279,10 @@ def _viscosity(of: Said) -> float | None:
         return None
     if other and other.viscosity_mpa_s:
         share = said["blend_pct"] / 100
-        rubber = replace(rubber, viscosity_mpa_s=viscosity_of_mix([1 - share, share], [rubber.viscosity_mpa_s, other.viscosity_mpa_s]))
+        rubber = replace(
+            rubber,
+            viscosity_mpa_s=viscosity_of_mix([1 - share, share], [rubber.viscosity_mpa_s, other.viscosity_mpa_s]),
+        )
     thinner = of.shelf.thinner
     dose = rubber.parts_of_both(said["thinner_parts"]) if thinner else 0.0
     return price(rubber, dose, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None).viscosity_mpa_s
@@ -289,21 +301,33 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
     said = settled(of.rubber, RUBBER)
     batch_ml = pour.mix.total_ml / len(pour.batches) if pour.mix.total_ml else pour.need_ml
     liquid = Liquid(
-        viscosity_mpa_s=viscosity, sg=pour.mix.sg_mixed or 1.0, depth_mm=of.fill_mm, volume_ml=batch_ml, pour_min=said["pour_min"],
+        viscosity_mpa_s=viscosity,
+        sg=pour.mix.sg_mixed or 1.0,
+        depth_mm=of.fill_mm,
+        volume_ml=batch_ml,
+        pour_min=said["pour_min"],
         still_min=max(pour.pot_life_min - pour.batch_min, 0.0),
-    )  # fmt: skip
+    )
     vacuum_kpa = _vacuum_kpa(of.checks, checks)
     if vacuum_kpa is None:
         said_kpa = of.checks.vacuum_gauge_kpa or checks["vacuum_kpa"]
-        found.append(Finding(code="vacuum-impossible", facts={"pressure": Amount(said_kpa, "pressure")}, field="vacuum_kpa"))
+        found.append(
+            Finding(code="vacuum-impossible", facts={"pressure": Amount(said_kpa, "pressure")}, field="vacuum_kpa")
+        )
     if air == "vacuum" and not of.rubber.degas_min:
-        found.append(Finding(code="vacuum-not-timed", facts={"time": Amount(checks["vacuum_min"] + AFTER_FALL_MIN, "time")}))
+        found.append(
+            Finding(code="vacuum-not-timed", facts={"time": Amount(checks["vacuum_min"] + AFTER_FALL_MIN, "time")})
+        )
     rise = of.rubber.rise_factor
     ways = Ways(
-        drop_mm=checks["drop_mm"], vibrate_min=checks["vibrate_min"], vacuum_kpa=vacuum_kpa or Ways().vacuum_kpa,
-        vacuum_min=of.checks.vacuum_min or said["degas_min"] or checks["vacuum_min"], pot_kpa=checks["pot_kpa"], cup_ml=pour.cup_ml,
+        drop_mm=checks["drop_mm"],
+        vibrate_min=checks["vibrate_min"],
+        vacuum_kpa=vacuum_kpa or Ways().vacuum_kpa,
+        vacuum_min=of.checks.vacuum_min or said["degas_min"] or checks["vacuum_min"],
+        pot_kpa=checks["pot_kpa"],
+        cup_ml=pour.cup_ml,
         **({"rise_factor": rise} if rise and rise > 1 else {}),
-    )  # fmt: skip
+    )
     if air == "vacuum" and pour.cup_ml and pour.cup_ml < batch_ml * ways.rise_factor:
         facts = {"vessel": Amount(batch_ml * ways.rise_factor, "volume"), "cup": Amount(pour.cup_ml, "volume")}
         found.append(Finding(code="vacuum-vessel", facts=facts, field="air"))

@@ -9,7 +9,16 @@ from ufrin.core.box.box_volumes import Box, box
 from ufrin.core.box.cut_list import CutList, check_sheet, cut_list
 from ufrin.core.box.hold_down import HoldDown, hold_down
 from ufrin.core.box.wall_bow import Bow, Sheet, wall_bow
-from ufrin.core.inputs.stations import STATIONS, BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs, State, Station
+from ufrin.core.inputs.stations import (
+    STATIONS,
+    BoxInputs,
+    CheckInputs,
+    MasterInputs,
+    OpeningInputs,
+    RubberInputs,
+    State,
+    Station,
+)
 from ufrin.core.job.checks_station import Checks, Said, Shop, check
 from ufrin.core.job.master_station import MasterAnswer, answer_master, box_master
 from ufrin.core.job.opening_findings import findings_of
@@ -57,8 +66,8 @@ class Beside:
     """What a job needs from outside its own stations.
 
     What the Rubber station points to on the Shelf, its mesh as it stands, the
-    container chosen, the masters of other jobs that share its box with what their surfaces are, the names of those whose
-    masters can't yet, how the shop does things, and whether all is wanted or amounts alone.
+    container chosen, the masters of other jobs that share its box with what their surfaces are, the names of those
+    whose masters can't yet, how the shop does things, and whether all is wanted or amounts alone.
     """
 
     shelf: FromShelf = FromShelf()
@@ -118,7 +127,9 @@ def plan(
     box_inputs = with_halves(box_inputs, opening)
     rubber = beside.shelf.rubber
     measured = answer_master(master, beside.mesh)
-    refusals["master"] = tuple(way.refused for way in measured.ways if way.refused) + ((measured.form_refused,) if measured.form_refused else ())
+    refusals["master"] = tuple(way.refused for way in measured.ways if way.refused) + (
+        (measured.form_refused,) if measured.form_refused else ()
+    )
     masters: tuple[Master, ...] = ()
     box_plan: BoxPlan | None = None
     the_box: Box | None = None
@@ -137,7 +148,9 @@ def plan(
         check_sheet(*_sheet_and_saw(box_inputs))
     except Refused as refused:  # the box stands all the same
         refusals["box"] = (*refusals.get("box", ()), refused)
-    asked = _asked(measured, masters, box_plan, the_box, box_inputs=box_inputs, rubber_inputs=rubber_inputs, rubber=rubber)
+    asked = _asked(
+        measured, masters, box_plan, the_box, box_inputs=box_inputs, rubber_inputs=rubber_inputs, rubber=rubber
+    )
     opens = open_mould(opening, asked if beside.whole else replace(asked, halves_only=True))
     if opens:
         refusals["opening"] = opens.refusals
@@ -146,16 +159,30 @@ def plan(
     except Refused as refused:
         refusals["rubber"] = (refused,)
     said = Said(
-        master=master, box=box_inputs, rubber=rubber_inputs, checks=checked, shelf=beside.shelf, others=beside.other_surfaces, box_plan=box_plan,
-        fill_mm=the_box.fill_mm if the_box else None, opening=opens, pour=made_pour,
-    )  # fmt: skip
+        master=master,
+        box=box_inputs,
+        rubber=rubber_inputs,
+        checks=checked,
+        shelf=beside.shelf,
+        others=beside.other_surfaces,
+        box_plan=box_plan,
+        fill_mm=the_box.fill_mm if the_box else None,
+        opening=opens,
+        pour=made_pour,
+    )
     checks = check(said, beside.shop)
     findings: dict[Station, tuple[Finding, ...]] = {
         "master": measured.findings,
-        "opening": findings_of(opens, opening, slants=bool(box_plan and box_plan.the_pot), bed_mm=box_plan.bed_mm if box_plan else 0.0)
+        "opening": findings_of(
+            opens, opening, slants=bool(box_plan and box_plan.the_pot), bed_mm=box_plan.bed_mm if box_plan else 0.0
+        )
         if opens
         else (),
-        "box": worst_first([*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]) if the_box else (),
+        "box": worst_first(
+            [*the_box.findings, *(bow.findings() if bow else ()), *_bonds(box_inputs, rubber), *_absent(beside)]
+        )
+        if the_box
+        else (),
         "rubber": worst_first(_pour_findings(made_pour, rubber_inputs, beside.shelf)),
         "checks": checks.findings if checks else (),
     }
@@ -168,13 +195,32 @@ def plan(
     }
     all_stops = stops(findings, refusals, beside.shop.signed)
     stopped = {stop.station for stop in open_stops(all_stops)}
-    states = {station: _state(made[station], is_stopped=station in stopped, findings=findings[station]) for station in STATIONS}
-    pm = measured.measured.plus_minus_ml * _count(box_inputs) if the_box and measured.measured and not beside.others else None
+    states = {
+        station: _state(made[station], is_stopped=station in stopped, findings=findings[station])
+        for station in STATIONS
+    }
+    pm = (
+        measured.measured.plus_minus_ml * _count(box_inputs)
+        if the_box and measured.measured and not beside.others
+        else None
+    )
     held = hold_down(masters[0], box_plan.rubber_sg, box_plan.sunk_mm) if box_plan and box_plan.rubber_sg else None
     return Plan(
-        master=measured, masters=masters, opening=opens, box_plan=box_plan, box=the_box, net_pm_ml=pm, bow=bow, hold_down=held, pour=made_pour,
-        checks=checks, stops=all_stops, refusals=refusals, findings=findings, states=states,
-    )  # fmt: skip
+        master=measured,
+        masters=masters,
+        opening=opens,
+        box_plan=box_plan,
+        box=the_box,
+        net_pm_ml=pm,
+        bow=bow,
+        hold_down=held,
+        pour=made_pour,
+        checks=checks,
+        stops=all_stops,
+        refusals=refusals,
+        findings=findings,
+        states=states,
+    )
 
 
 def _state(made: bool, *, is_stopped: bool, findings: tuple[Finding, ...]) -> State:
@@ -190,7 +236,9 @@ def _count(inputs: BoxInputs) -> int:
     return int(inputs.count or 1)
 
 
-def plan_box(masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | None, container: Container | None) -> BoxPlan:
+def plan_box(
+    masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | None, container: Container | None
+) -> BoxPlan:
     """Turn the Box station's inputs into a box plan.
 
     Parameters
@@ -219,7 +267,19 @@ def plan_box(masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | 
     if in_container and container is None:
         raise Refused("container_id", "Choose which container. Those on the Shelf are listed here.")
     shape: Shape = "rectangle" if in_container else said["shape"]
-    clearances = {key: said[key] for key in ("side_mm", "over_mm", "under_mm", "gap_mm", "bed_mm", "freeboard_mm", "wall_thickness_mm", "filler_ml")}
+    clearances = {
+        key: said[key]
+        for key in (
+            "side_mm",
+            "over_mm",
+            "under_mm",
+            "gap_mm",
+            "bed_mm",
+            "freeboard_mm",
+            "wall_thickness_mm",
+            "filler_ml",
+        )
+    }
     return BoxPlan(
         masters=masters,
         shape=shape,
@@ -237,7 +297,11 @@ def plan_box(masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | 
 
 def _sheet(said: Mapping[str, Any]) -> Sheet:
     board = BOARDS[said["wall_material"]]
-    return Sheet(thickness_mm=said["wall_thickness_mm"], youngs_modulus_gpa=board.youngs_modulus_gpa, poisson_ratio=board.poisson_ratio)
+    return Sheet(
+        thickness_mm=said["wall_thickness_mm"],
+        youngs_modulus_gpa=board.youngs_modulus_gpa,
+        poisson_ratio=board.poisson_ratio,
+    )
 
 
 def _bow(box_plan: BoxPlan, made: Box, inputs: BoxInputs) -> Bow | None:
@@ -246,7 +310,9 @@ def _bow(box_plan: BoxPlan, made: Box, inputs: BoxInputs) -> Bow | None:
         return None
     long_mm = max(made.length_mm, made.width_mm or 0)
     sheet = _sheet(settled(inputs, BOX))
-    return wall_bow(length_mm=long_mm, depth_mm=made.fill_mm, sg=box_plan.rubber_sg, sheet=sheet, side_mm=box_plan.side_mm)
+    return wall_bow(
+        length_mm=long_mm, depth_mm=made.fill_mm, sg=box_plan.rubber_sg, sheet=sheet, side_mm=box_plan.side_mm
+    )
 
 
 def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
@@ -273,9 +339,13 @@ def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
         return None
     around = made.inside_polygon().exterior.length
     return cut_list(
-        made.panels, outside_mm=made.inside_mm, around_mm=around, thickness_mm=settled(inputs, BOX)["wall_thickness_mm"],
-        sheet_mm=sheet_mm, kerf_mm=kerf_mm,
-    )  # fmt: skip
+        made.panels,
+        outside_mm=made.inside_mm,
+        around_mm=around,
+        thickness_mm=settled(inputs, BOX)["wall_thickness_mm"],
+        sheet_mm=sheet_mm,
+        kerf_mm=kerf_mm,
+    )
 
 
 def _sheet_and_saw(inputs: BoxInputs) -> tuple[tuple[float, float], float]:
@@ -295,14 +365,26 @@ def _bonds(inputs: BoxInputs, rubber: Rubber | None) -> tuple[Finding, ...]:
 
 
 def _asked(
-    measured: MasterAnswer, masters: tuple[Master, ...], box_plan: BoxPlan | None, the_box: Box | None, *, box_inputs: BoxInputs,
-    rubber_inputs: RubberInputs, rubber: Rubber | None,
-) -> Asked:  # fmt: skip
+    measured: MasterAnswer,
+    masters: tuple[Master, ...],
+    box_plan: BoxPlan | None,
+    the_box: Box | None,
+    *,
+    box_inputs: BoxInputs,
+    rubber_inputs: RubberInputs,
+    rubber: Rubber | None,
+) -> Asked:
     said = settled(box_inputs, BOX)
     return Asked(
-        form=measured.form, masters=masters, box=the_box, foot_mm=box_plan.foot_mm if box_plan else 0.0, side_mm=said["side_mm"], over_mm=said["over_mm"],
-        elongation_pct=rubber.elongation_pct if rubber else None, shots=int(rubber_inputs.shots_wanted) if rubber_inputs.shots_wanted else None,
-    )  # fmt: skip
+        form=measured.form,
+        masters=masters,
+        box=the_box,
+        foot_mm=box_plan.foot_mm if box_plan else 0.0,
+        side_mm=said["side_mm"],
+        over_mm=said["over_mm"],
+        elongation_pct=rubber.elongation_pct if rubber else None,
+        shots=int(rubber_inputs.shots_wanted) if rubber_inputs.shots_wanted else None,
+    )
 
 
 def _around(the_box: Box | None, measured: MasterAnswer, opens: Opening | None) -> Around:
@@ -337,10 +419,22 @@ def _pour_findings(made: Pour | None, inputs: RubberInputs, shelf: FromShelf) ->
         }
         found.append(Finding(code="marks-too-coarse", facts=facts, field="cup_mark_ml"))
     if made.kits and made.kits.kits > 1 and rubber.kit_g:
-        found.append(Finding(code="kit-short", facts={"kits": str(made.kits.kits), "kit": Amount(rubber.kit_g, "mass", 0)}, field="rubber_id"))
+        found.append(
+            Finding(
+                code="kit-short",
+                facts={"kits": str(made.kits.kits), "kit": Amount(rubber.kit_g, "mass", 0)},
+                field="rubber_id",
+            )
+        )
     if made.thinned:
         found += made.thinned.findings
-    return found + _time_findings(made) + _whole_kit_findings(made) + _goes_with_findings(shelf, rubber) + _stock_findings(made, shelf)
+    return (
+        found
+        + _time_findings(made)
+        + _whole_kit_findings(made)
+        + _goes_with_findings(shelf, rubber)
+        + _stock_findings(made, shelf)
+    )
 
 
 def _time_findings(made: Pour) -> list[Finding]:
@@ -357,14 +451,26 @@ def _time_findings(made: Pour) -> list[Finding]:
 def _whole_kit_findings(made: Pour) -> list[Finding]:
     if made.whole_kit is None or made.whole_kit.over_g >= 0:
         return []
-    return [Finding(code="whole-kit-short", facts={"short": Amount(-made.whole_kit.over_g, "mass", 0)}, field="kit_left_a_g")]
+    return [
+        Finding(
+            code="whole-kit-short", facts={"short": Amount(-made.whole_kit.over_g, "mass", 0)}, field="kit_left_a_g"
+        )
+    ]
 
 
 def _goes_with_findings(shelf: FromShelf, rubber: Rubber) -> list[Finding]:
     found = []
-    for field, additive in (("thinner_id", shelf.thinner), ("thickener_id", shelf.thickener), ("pigment_id", shelf.pigment)):
+    for field, additive in (
+        ("thinner_id", shelf.thinner),
+        ("thickener_id", shelf.thickener),
+        ("pigment_id", shelf.pigment),
+    ):
         if additive and not additive.goes_with(rubber.family):
-            facts = {"name": additive.name, "family": FAMILIES[additive.family].lower(), "rubber": FAMILIES[rubber.family].lower()}
+            facts = {
+                "name": additive.name,
+                "family": FAMILIES[additive.family].lower(),
+                "rubber": FAMILIES[rubber.family].lower(),
+            }
             found.append(Finding(code="additive-not-for-it", facts=facts, field=field))
     return found
 

@@ -50,19 +50,26 @@ WAY_OF: Mapping[str, Way] = {
     "hung": Way(
         needs=("hung_reading_g",),
         may=("hung_sinker_g",),
-        measure=lambda said: hung_in_beaker(reading_g=said["hung_reading_g"], sinker_g=said["hung_sinker_g"], **_scale(said)),
+        measure=lambda said: hung_in_beaker(
+            reading_g=said["hung_reading_g"], sinker_g=said["hung_sinker_g"], **_scale(said)
+        ),
     ),
     "under": Way(
         needs=("under_reading_g", "mass_g"),
         may=("under_sinker_g",),
         measure=lambda said: hung_from_scale(
-            dry_g=said["mass_g"], in_water_g=said["under_reading_g"], sinker_in_water_g=said["under_sinker_g"], **_scale(said)
+            dry_g=said["mass_g"],
+            in_water_g=said["under_reading_g"],
+            sinker_in_water_g=said["under_sinker_g"],
+            **_scale(said),
         ),
     ),
     "level": Way(
         needs=("level_before_ml", "level_after_ml"),
         may=(),
-        measure=lambda said: level_rise(before_ml=said["level_before_ml"], after_ml=said["level_after_ml"], mark_ml=said["mark_ml"]),
+        measure=lambda said: level_rise(
+            before_ml=said["level_before_ml"], after_ml=said["level_after_ml"], mark_ml=said["mark_ml"]
+        ),
     ),
     "dip": Way(
         needs=("dip_diameter_mm", "dip_before_mm", "dip_after_mm"),
@@ -91,7 +98,9 @@ WAY_OF: Mapping[str, Way] = {
     "grain": Way(
         needs=("grain_before_ml", "grain_after_ml"),
         may=(),
-        measure=lambda said: grain_rise(before_ml=said["grain_before_ml"], after_ml=said["grain_after_ml"], mark_ml=said["mark_ml"]),
+        measure=lambda said: grain_rise(
+            before_ml=said["grain_before_ml"], after_ml=said["grain_after_ml"], mark_ml=said["mark_ml"]
+        ),
     ),
     "density": Way(
         needs=("mass_g",),
@@ -202,9 +211,15 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
         code = "density-impossible" if density > HEAVIEST_G_PER_ML else "density-unlikely"
         findings.append(Finding(code=code, facts={"density": Amount(density, "density")}, field="mass_g"))
     return MasterAnswer(
-        size_mm=size_mm, outside_ml=outside_ml, ways=ways, counted=counted, density_g_per_ml=density, form=form, form_refused=form_refused,
+        size_mm=size_mm,
+        outside_ml=outside_ml,
+        ways=ways,
+        counted=counted,
+        density_g_per_ml=density,
+        form=form,
+        form_refused=form_refused,
         findings=worst_first(findings),
-    )  # fmt: skip
+    )
 
 
 def box_master(inputs: MasterInputs, answer: MasterAnswer, count: int, name: str = "") -> Master | None:
@@ -238,9 +253,16 @@ def box_master(inputs: MasterInputs, answer: MasterAnswer, count: int, name: str
     length, width, height = answer.size_mm
     is_round = answer.form is None and inputs.outline == "round"
     return Master(
-        length_mm=length, width_mm=width, height_mm=height, volume_ml=answer.measured.volume_ml if answer.measured else None, mass_g=inputs.mass_g,
-        count=count, outline="round" if is_round else "rectangle", form=answer.form, name=name,
-    )  # fmt: skip
+        length_mm=length,
+        width_mm=width,
+        height_mm=height,
+        volume_ml=answer.measured.volume_ml if answer.measured else None,
+        mass_g=inputs.mass_g,
+        count=count,
+        outline="round" if is_round else "rectangle",
+        form=answer.form,
+        name=name,
+    )
 
 
 def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | None:
@@ -260,7 +282,11 @@ def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | No
     """
     said, kind = settled(inputs, MASTER), inputs.standin or ""
     needs = [key for key in STANDIN_NEEDS.get(kind, ()) if key != "relief_ml"]
-    if kind not in STANDIN_NEEDS or any(said[key] in (None, "") for key in needs) or (kind == "fitted" and measured is None):
+    if (
+        kind not in STANDIN_NEEDS
+        or any(said[key] in (None, "") for key in needs)
+        or (kind == "fitted" and measured is None)
+    ):
         return None
     length, width, height = said["length_mm"], said["width_mm"], said["height_mm"]
     return {

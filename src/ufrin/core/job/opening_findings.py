@@ -35,7 +35,9 @@ def compass(degrees: float) -> str:
     return COMPASS[round(degrees / 45) % 8]
 
 
-def findings_of(made: Opening, inputs: OpeningInputs, *, slants: bool = False, bed_mm: float = 0.0) -> tuple[Finding, ...]:
+def findings_of(
+    made: Opening, inputs: OpeningInputs, *, slants: bool = False, bed_mm: float = 0.0
+) -> tuple[Finding, ...]:
     """Tell what is to be told.
 
     Parameters
@@ -78,7 +80,11 @@ def _style(made: Opening, inputs: OpeningInputs) -> list[Finding]:
     best, own = made.advice[0], next(one for one in made.advice if one.style == made.style)
     if best.score - own.score < UNLIKELY or not own.against:
         return []
-    facts = {"style": STYLES[own.style], "why": own.against[0][0].lower() + own.against[0][1:], "better": STYLES[best.style]}
+    facts = {
+        "style": STYLES[own.style],
+        "why": own.against[0][0].lower() + own.against[0][1:],
+        "better": STYLES[best.style],
+    }
     return [Finding(code="style-unlikely", facts=facts, field="style")]
 
 
@@ -90,7 +96,11 @@ def _one_piece(made: Opening) -> list[Finding]:
         return [Finding(code="stretch-unknown", facts={"needed": needed})] if made.stretch.needed > 0.05 else []
     if made.stretch.needed <= made.allowed or made.style == "slit":
         return []
-    facts = {"needed": needed, "allowed": Amount(made.allowed * 100, "stretch", 0), "slit": Amount(made.stretch.slit_mm(made.allowed), "length", 0)}
+    facts = {
+        "needed": needed,
+        "allowed": Amount(made.allowed * 100, "stretch", 0),
+        "slit": Amount(made.stretch.slit_mm(made.allowed), "length", 0),
+    }
     return [Finding(code="stretch-over", facts=facts, field="style")]
 
 
@@ -147,9 +157,12 @@ def _rubber_air(made: Opening) -> list[Finding]:
             found.append(Finding(code="air-under", facts={"volume": volume, "pockets": _pockets(len(matter))}))
         else:
             facts: dict[str, Amount | str] = {
-                "volume": volume, "pockets": _pockets(len(matter)), "tilt": f"{made.tilt.degrees:.0f}°", "side": compass(made.tilt.towards_deg),
+                "volume": volume,
+                "pockets": _pockets(len(matter)),
+                "tilt": f"{made.tilt.degrees:.0f}°",
+                "side": compass(made.tilt.towards_deg),
                 "left": Amount(made.tilt.tilted_ml, "volume", 2) if made.tilt.tilted_ml >= 0.02 else "none",
-            }  # fmt: skip
+            }
             found.append(Finding(code="air-under-tilt", facts=facts, field="tilt_limit_deg"))
     return found
 
@@ -164,12 +177,20 @@ def _cast_air(made: Opening, inputs: OpeningInputs) -> list[Finding]:
     found = []
     if large:
         volume = Amount(sum(pocket.ml for pocket in large), "volume", 2)
-        found.append(Finding(code="air-cast", facts={"volume": volume, "pockets": _pockets(len(large))}, field="cast_up"))
+        found.append(
+            Finding(code="air-cast", facts={"volume": volume, "pockets": _pockets(len(large))}, field="cast_up")
+        )
     if small:
         most = Amount(max(pocket.ml for pocket in small), "volume", 2)
-        found.append(Finding(code="air-crumbs", facts={"pockets": _pockets(len(small)), "volume": most}, field="worth_ml"))
-    names = [(f"The gate{'' if len(cast.gates) == 1 else f' {number}'}", riser) for number, riser in enumerate(cast.gates, 1)]
+        found.append(
+            Finding(code="air-crumbs", facts={"pockets": _pockets(len(small)), "volume": most}, field="worth_ml")
+        )
+    names = [
+        (f"The gate{'' if len(cast.gates) == 1 else f' {number}'}", riser) for number, riser in enumerate(cast.gates, 1)
+    ]
     names += [(f"Vent {number}", riser) for number, riser in enumerate(cast.vents, 1)]
-    found += [Finding(code="vent-on-show", facts={"name": name}, field="show") for name, riser in names if riser.on_show]
+    found += [
+        Finding(code="vent-on-show", facts={"name": name}, field="show") for name, riser in names if riser.on_show
+    ]
     found += [Finding(code="vent-blocked", facts={"name": name}) for name, riser in names if riser.way is None]
     return found

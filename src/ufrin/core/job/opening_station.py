@@ -33,7 +33,10 @@ CELLS, FINEST = 96, 224
 SPLIT_CELLS = 112
 ANALYSED_FACES = 250_000
 MOUTH_CELLS = 1.6
-BORE_STEP_MM, BORE_NEAR_MM = 1.5, 8.0  # a gate or vent that runs within that of the parting surface is in the way of keys
+BORE_STEP_MM, BORE_NEAR_MM = (
+    1.5,
+    8.0,
+)  # a gate or vent that runs within that of the parting surface is in the way of keys
 HOLE_SHARE = 0.004  # of a shadow: smaller holes in it are nothing that rubber closes through
 FLAT_SHARE = 0.35  # of the plan's area: what stands on the board is a flat back
 NOTHING_SAID = Checklist(flat_back=False, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)
@@ -203,26 +206,52 @@ def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
             refusals.append(refused)
     shown = None if inputs.show in (None, "") else form.turn @ _unit(direction_of(inputs.show))
     slit_mm = stretched.slit_mm(allowed if allowed is not None else 1.0)
-    slit = Slit(side=inputs.slit_side or slit_side(shown), length_mm=slit_mm) if slit_mm and style not in PARTED else None
+    slit = (
+        Slit(side=inputs.slit_side or slit_side(shown), length_mm=slit_mm) if slit_mm and style not in PARTED else None
+    )
     try:
         solid = form.once("voxels", lambda: refined_voxels(mesh, CELLS, FINEST)[0])
     except Refused as refused:
         refusals.append(Refused("", refused.why))
         return Opening(
-            style=style, is_chosen=bool(inputs.style), advice=advice, features=features, stretch=stretched, allowed=allowed, refusals=tuple(refusals)
+            style=style,
+            is_chosen=bool(inputs.style),
+            advice=advice,
+            features=features,
+            stretch=stretched,
+            allowed=allowed,
+            refusals=tuple(refusals),
         )
     under = form.once("under", lambda: round_a_master(solid, board_mm=0.0))
     limit = said["tilt_limit_deg"]
-    tilt = form.once(("tilt", limit), lambda: best_tilt(mesh, limit)) if any(pocket.matters for pocket in under.pockets) else None
+    tilt = (
+        form.once(("tilt", limit), lambda: best_tilt(mesh, limit))
+        if any(pocket.matters for pocket in under.pockets)
+        else None
+    )
     try:
         cast = _cast(inputs, said, form, mesh, style=style, shown=shown, refusals=refusals)
     except Refused as refused:  # held that way, no ray meets it
         cast = {}
         refusals.append(Refused("", refused.why))
     made = Opening(
-        style=style, is_chosen=bool(inputs.style), advice=advice, features=features, stretch=stretched, slit=slit, allowed=allowed, under=under, tilt=tilt, shown=shown,
-        thin_mm=solid.thin_mm, size_mm=max(form.size_mm), is_thinned=mesh is not form.mesh, refusals=tuple(refusals), **parted, **cast,
-    )  # fmt: skip
+        style=style,
+        is_chosen=bool(inputs.style),
+        advice=advice,
+        features=features,
+        stretch=stretched,
+        slit=slit,
+        allowed=allowed,
+        under=under,
+        tilt=tilt,
+        shown=shown,
+        thin_mm=solid.thin_mm,
+        size_mm=max(form.size_mm),
+        is_thinned=mesh is not form.mesh,
+        refusals=tuple(refusals),
+        **parted,
+        **cast,
+    )
     return _keyed(inputs, said, asked, form, made)
 
 
@@ -249,12 +278,23 @@ def _unit(direction: Point) -> Floats:
 def _judged(said: Checklist, own: Master, asked: Asked, allowed: float | None) -> Features:
     length, width, height = own.length_mm, own.width_mm, own.height_mm
     return Features(
-        flat_back=said.flat_back, stretch=said.stretch, allowed=allowed, locked_share=said.locked_share,
-        best_locked_share=0.15 if said.hook else 0.0, hole_through=said.hole_through, thin_part=said.thin_part,
-        height_to_width=max(height / min(length, width), 3.0 if said.tall_part else 0.0), size_mm=(length, width, height),
-        volume_ml=own.volume_ml or own.outside_ml * 0.6, area_cm2=2 * (length * width + (length + width) * height) / 100, count=own.count,
-        shots=asked.shots, side_mm=asked.side_mm, over_mm=asked.over_mm, is_judged=True,
-    )  # fmt: skip
+        flat_back=said.flat_back,
+        stretch=said.stretch,
+        allowed=allowed,
+        locked_share=said.locked_share,
+        best_locked_share=0.15 if said.hook else 0.0,
+        hole_through=said.hole_through,
+        thin_part=said.thin_part,
+        height_to_width=max(height / min(length, width), 3.0 if said.tall_part else 0.0),
+        size_mm=(length, width, height),
+        volume_ml=own.volume_ml or own.outside_ml * 0.6,
+        area_cm2=2 * (length * width + (length + width) * height) / 100,
+        count=own.count,
+        shots=asked.shots,
+        side_mm=asked.side_mm,
+        over_mm=asked.over_mm,
+        is_judged=True,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -275,7 +315,12 @@ def _shape(form: Form, mesh: Mesh) -> _Shape:
     locked = [locked_ml(one, cell) for one in cast]
     seen = [_seen_along(one, cells, axis) for one, axis in zip(cast, (2, 0, 1), strict=True)]
     through = any(_largest_hole(one) > HOLE_SHARE * one.sum() for one in seen)
-    return _Shape(flat_share=on_board / max(form.shadow.area, 1e-9), locked_ml=locked[0], best_locked_ml=min(locked), holes=bool(through))
+    return _Shape(
+        flat_share=on_board / max(form.shadow.area, 1e-9),
+        locked_ml=locked[0],
+        best_locked_ml=min(locked),
+        holes=bool(through),
+    )
 
 
 def _largest_hole(seen: Flags) -> int:
@@ -295,11 +340,22 @@ def _seen(form: Form, mesh: Mesh, stretched: Stretch, asked: Asked, allowed: flo
     length, width, height = form.size_mm
     flat = shape.flat_share > FLAT_SHARE
     return Features(
-        flat_back=flat, stretch=stretched.needed, allowed=allowed,
-        locked_share=shape.locked_ml / form.volume_ml, best_locked_share=shape.best_locked_ml / form.volume_ml, hole_through=shape.holes,
-        thin_part=False, height_to_width=height / max(min(length, width), 1e-9), size_mm=(length, width, height), volume_ml=form.volume_ml,
-        area_cm2=form.area_cm2, count=asked.masters[0].count, shots=asked.shots, side_mm=asked.side_mm, over_mm=asked.over_mm,
-    )  # fmt: skip
+        flat_back=flat,
+        stretch=stretched.needed,
+        allowed=allowed,
+        locked_share=shape.locked_ml / form.volume_ml,
+        best_locked_share=shape.best_locked_ml / form.volume_ml,
+        hole_through=shape.holes,
+        thin_part=False,
+        height_to_width=height / max(min(length, width), 1e-9),
+        size_mm=(length, width, height),
+        volume_ml=form.volume_ml,
+        area_cm2=form.area_cm2,
+        count=asked.masters[0].count,
+        shots=asked.shots,
+        side_mm=asked.side_mm,
+        over_mm=asked.over_mm,
+    )
 
 
 def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form, mesh: Mesh) -> dict[str, Any]:
@@ -307,16 +363,31 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
     if box is None:
         return {}
     inside = box.inside_polygon()
-    places = tuple((place.kind, round(place.x_mm, 6), round(place.y_mm, 6), place.turned) for place in box.layout.places)
+    places = tuple(
+        (place.kind, round(place.x_mm, 6), round(place.y_mm, 6), place.turned) for place in box.layout.places
+    )
     others = tuple(id(master.form) for master in asked.masters[1:])
-    key = ("split", shapely.to_wkb(inside), places, others, asked.foot_mm, asked.over_mm, said["slack_mm"], bool(inputs.style))
+    key = (
+        "split",
+        shapely.to_wkb(inside),
+        places,
+        others,
+        asked.foot_mm,
+        asked.over_mm,
+        said["slack_mm"],
+        bool(inputs.style),
+    )
 
     def make() -> Split:
         copies, volume = [], 0.0
         for kind, x, y, turned in places:
             other = asked.masters[kind].form
             if other is None:
-                raise Refused("style", "Another master in this box has no shape to part. Give it a mesh or a stand-in, or take it out of the box.")
+                raise Refused(
+                    "style",
+                    "Another master in this box has no shape to part. Give it a mesh or a stand-in, or take "
+                    "it out of the box.",
+                )
             whole = mesh if kind == 0 else other.mesh
             copies.append(whole.moved(QUARTER if turned else np.eye(3), np.array([x, y, asked.foot_mm])))
             volume += other.volume_ml
@@ -326,9 +397,15 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
         under = asked.foot_mm if inputs.style else max(asked.foot_mm, asked.over_mm)
         alone = len(places) == 1 and not places[0][3] and mesh is form.mesh
         return split(
-            scene, inside, under_mm=under, over_mm=asked.over_mm, cells=min(cells, 260), slack_mm=said["slack_mm"], volume_ml=volume,
+            scene,
+            inside,
+            under_mm=under,
+            over_mm=asked.over_mm,
+            cells=min(cells, 260),
+            slack_mm=said["slack_mm"],
+            volume_ml=volume,
             seen=affinity.translate(form.shadow, places[0][1], places[0][2]) if alone else None,
-        )  # fmt: skip
+        )
 
     return {"split": form.once(key, make), "inside": inside}
 
@@ -337,25 +414,34 @@ def _keyed(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form
     parted, inside, box = made.split, made.inside, asked.box
     if parted is None or inside is None or box is None:
         return made
-    spots = _bores(made, parted, [(place.x_mm, place.y_mm) for place in box.layout.places if place.kind == 0], asked.foot_mm)
+    spots = _bores(
+        made, parted, [(place.x_mm, place.y_mm) for place in box.layout.places if place.kind == 0], asked.foot_mm
+    )
 
     def with_keys() -> tuple[tuple[Key, ...], tuple[Finding, ...]]:
         free, size = flange(inside, parted.seen, spots), said["key_mm"] or key_size_mm(inside, parted.seen)
         keys = place_keys(free, inside, size)
         if inputs.keys:
             placed = enumerate(pairs(inputs.keys))
-            keys = tuple(Key(x_mm=x, y_mm=y, diameter_mm=size * (FIRST_LARGER if number == 0 else 1)) for number, (x, y) in placed)
+            keys = tuple(
+                Key(x_mm=x, y_mm=y, diameter_mm=size * (FIRST_LARGER if number == 0 else 1))
+                for number, (x, y) in placed
+            )
         return keys, check_keys(keys, inside, free, parted)
 
     keys, told = form.once(("keys", id(parted), spots, inputs.keys, said["key_mm"]), with_keys)
     return replace(made, keys=keys, keys_by_hand=bool(inputs.keys), key_findings=told)
 
 
-def _bores(made: Opening, parted: Split, places: list[tuple[float, float]], foot_mm: float) -> tuple[tuple[float, float], ...]:
+def _bores(
+    made: Opening, parted: Split, places: list[tuple[float, float]], foot_mm: float
+) -> tuple[tuple[float, float], ...]:
     # where gates and vents run near the parting surface, in every cavity of the master
     if made.cast is None:
         return ()
-    along = np.arange(0.0, float(np.ptp(np.array(parted.area_mm2.shape)) + sum(parted.area_mm2.shape)) * parted.cell_mm, BORE_STEP_MM)
+    along = np.arange(
+        0.0, float(np.ptp(np.array(parted.area_mm2.shape)) + sum(parted.area_mm2.shape)) * parted.cell_mm, BORE_STEP_MM
+    )
     spots = []
     for riser in (*made.cast.gates, *made.cast.vents):
         way = np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn
@@ -368,7 +454,14 @@ def _bores(made: Opening, parted: Split, places: list[tuple[float, float]], foot
 
 
 def _cast(
-    inputs: OpeningInputs, said: dict[str, Any], form: Form, mesh: Mesh, *, style: str, shown: Floats | None, refusals: list[Refused]
+    inputs: OpeningInputs,
+    said: dict[str, Any],
+    form: Form,
+    mesh: Mesh,
+    *,
+    style: str,
+    shown: Floats | None,
+    refusals: list[Refused],
 ) -> dict[str, Any]:
     shown_key = None if shown is None else tuple(np.round(shown, 6))
     mouth = style in ONE_PIECE
@@ -382,7 +475,9 @@ def _cast(
         up = np.array(holds[0].up, dtype=float)
     turn = turn_up((float(up[0]), float(up[1]), float(up[2])))
     turn_key = tuple(np.round(turn.ravel(), 6))
-    cavity = form.once(("cavity", turn_key), lambda: Cavity(solid=refined_voxels(mesh.moved(turn), PLAN_CELLS, FINEST)[0]))
+    cavity = form.once(
+        ("cavity", turn_key), lambda: Cavity(solid=refined_voxels(mesh.moved(turn), PLAN_CELLS, FINEST)[0])
+    )
 
     def placed(kept: str | None) -> tuple[Point, ...] | None:
         if not kept:
@@ -407,8 +502,13 @@ def _cast(
         refusals.append(refused)
         cast = plan(None, None) if refused.field == "gates" else plan(gates, None)
     return {
-        "cast": cast, "cast_turn": turn, "holds": holds, "cavity": cavity, "gate_by_hand": gates is not None, "vents_by_hand": vents is not None,
-    }  # fmt: skip
+        "cast": cast,
+        "cast_turn": turn,
+        "holds": holds,
+        "cavity": cavity,
+        "gate_by_hand": gates is not None,
+        "vents_by_hand": vents is not None,
+    }
 
 
 def _mouth(cavity: Cavity, turn: Floats) -> Flags:

@@ -8,6 +8,7 @@ from ufrin.core.box.box_volumes import Box
 from ufrin.core.inputs.stations import RubberInputs
 from ufrin.core.job.shelf_picks import FromShelf, curve_of, left_on_shelf_g, sg_of
 from ufrin.core.job.terms import RUBBER, settled
+from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.blends import check_blend
 from ufrin.core.rubber.pot_life import check_room, time_at
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
@@ -21,7 +22,7 @@ from ufrin.core.weighing.drops import Drops, drops
 from ufrin.core.weighing.kit_costs import KitUse, kit_use
 from ufrin.core.weighing.mix import Mix, MixPlan, Thinner, mix, mixed_sg
 from ufrin.core.weighing.putty import Lumps, Pad, lumps
-from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
+from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan, in_order
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
 from ufrin.errors import Refused
 
@@ -161,29 +162,37 @@ def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
         need_ml=need_ml,
         need_g=need_ml * sg,
         kits=kit_use(rubber_g=rubber_g, kit_g=rubber.kit_g, kit_price=rubber.kit_price) if rubber.kit_g else None,
-        too_much_g=(box.displaced_ml - box.filler_ml) * sg * (1 + said["spare_pct"] / 100) if box and how == "poured" and not kit and not around.halves_ml else 0.0,
+        too_much_g=(box.displaced_ml - box.filler_ml) * sg * (1 + said["spare_pct"] / 100)
+        if box and how == "poured" and not kit and not around.halves_ml
+        else 0.0,
         short_g=mixed.total_g - need_ml * sg,
         marks_error_pct=_marks_error_pct(mixed, said) if said["basis"] == "volume" else None,
         allowance=allowance,
         pot_life_min=time_at(rubber.pot_life_min, said["room_temp_c"]) if rubber.pot_life_min else None,
-        demould_min=time_at(rubber.demould_min, said["room_temp_c"]) * demould_factor(min(dose, MOST_PARTS)) if rubber.demould_min else None,
+        demould_min=time_at(rubber.demould_min, said["room_temp_c"]) * demould_factor(min(dose, MOST_PARTS))
+        if rubber.demould_min
+        else None,
         batch_min=said["mix_min"] + said["degas_min"] + said["pour_min"],
         thinned=_thinned(shelf, said, dose),
         cup_marks=marks(shelf.cup, a_ml) if shelf.cup and set(a_ml) == {"A", "B"} and rubber.by_volume else (),
         b_drops=drops(b.g, b.sg or sg, said["drops_per_ml"]) if said["drops_per_ml"] else None,
-        lumps=lumps(mixed.parts["A"].g, mixed.parts["B"].g, sg, sg_a=rubber.sg_a, sg_b=rubber.sg_b) if how == "putty" else None,
+        lumps=lumps(mixed.parts["A"].g, mixed.parts["B"].g, sg, sg_a=rubber.sg_a, sg_b=rubber.sg_b)
+        if how == "putty"
+        else None,
         cup_ml=shelf.cup.holds_ml if shelf.cup else said["cup_ml"],
         coats=planned,
         whole_kit=kit,
         halves_ml=around.halves_ml if how == "poured" else None,
         half=said["half"] if around.halves_ml and how == "poured" else "",
-    )  # fmt: skip
+    )
 
 
 def _coats(around: Around, said: Mapping[str, Any]) -> tuple[Coat, ...]:
     area = said["coat_area_cm2"] or around.area_cm2
     if not area:
-        raise Refused("coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size.")
+        raise Refused(
+            "coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size."
+        )
     return coats(area_cm2=area, number=int(said["coats"]), coat_mm=said["coat_mm"])
 
 
@@ -196,7 +205,12 @@ def _need_ml(around: Around, said: Mapping[str, Any], how: str, planned: Sequenc
         length, width, height = around.size_mm
         beside = 2 * said["pad_mm"]
         thick = said["pad_thickness_mm"] or height + PAD_UNDER_MM
-        return Pad(length_mm=length + beside, width_mm=width + beside, thickness_mm=thick, displaced_ml=around.displaced_ml or 0.0).need_ml
+        return Pad(
+            length_mm=length + beside,
+            width_mm=width + beside,
+            thickness_mm=thick,
+            displaced_ml=around.displaced_ml or 0.0,
+        ).need_ml
     if around.box is None:
         return None
     if not around.box.net_ml > 0:
@@ -205,7 +219,9 @@ def _need_ml(around: Around, said: Mapping[str, Any], how: str, planned: Sequenc
         half_ml = around.halves_ml[1 if said["half"] == "second" else 0]
         if not half_ml > 0:
             raise Refused(
-                "half", "This half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under and over it."
+                "half",
+                "This half takes no rubber: the master lies on the board, or reaches the top. Give the box "
+                "rubber under and over it.",
             )
         return half_ml
     return around.box.net_ml
@@ -258,16 +274,23 @@ def _sg_of_both(shelf: FromShelf, said: Mapping[str, Any]) -> float | None:
     return mixed_sg({"first": 1 - share, "second": share}, {"first": sg_of(shelf.rubber), "second": sg_of(shelf.blend)})
 
 
-def _batches(mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], planned: Sequence[Coat]) -> tuple[tuple[Ingredient, ...], ...]:
+def _batches(
+    mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], planned: Sequence[Coat]
+) -> tuple[tuple[Ingredient, ...], ...]:
     if not planned:
         number = len(mixed.batches)
         return (_ingredients(mixed, shelf, said, 1 / number, 0.0),) * number
     whole_ml = sum(coat.volume_ml for coat in planned)
     parts = said["thickener_parts"] if shelf.thickener else 0.0
-    return tuple(_ingredients(mixed, shelf, said, coat.volume_ml / whole_ml, parts if coat.is_thickened else 0.0) for coat in planned)
+    return tuple(
+        _ingredients(mixed, shelf, said, coat.volume_ml / whole_ml, parts if coat.is_thickened else 0.0)
+        for coat in planned
+    )
 
 
-def _ingredients(mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], share: float, thickener_parts: float) -> tuple[Ingredient, ...]:
+def _ingredients(
+    mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], share: float, thickener_parts: float
+) -> tuple[Ingredient, ...]:
     rubber, other = shelf.rubber, shelf.blend
     if rubber is None:
         return ()
@@ -275,24 +298,59 @@ def _ingredients(mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], share: f
     second = said["blend_pct"] / 100 if other else 0.0
     stock = {key: stocked.shelf for key, stocked in shelf.stock.items()}
     made = [
-        Ingredient(key="A", role="A", name=rubber.a_name, colour=rubber.a_colour, g=a_g * (1 - second), sg=rubber.sg_a, shelf=stock.get("A", "")),
-        Ingredient(key="B", role="B", name=rubber.b_name, colour=rubber.b_colour, g=b_g * (1 - second), sg=rubber.sg_b, shelf=stock.get("B", "")),
+        Ingredient(
+            key="A",
+            role="A",
+            name=rubber.a_name,
+            colour=rubber.a_colour,
+            g=a_g * (1 - second),
+            sg=rubber.sg_a,
+            shelf=stock.get("A", ""),
+        ),
+        Ingredient(
+            key="B",
+            role="B",
+            name=rubber.b_name,
+            colour=rubber.b_colour,
+            g=b_g * (1 - second),
+            sg=rubber.sg_b,
+            shelf=stock.get("B", ""),
+        ),
     ]
     if other:
         made.append(
-            Ingredient(key="A2", role="A", name=other.a_name, colour=other.a_colour, g=a_g * second, sg=other.sg_a, shelf=stock.get("A2", ""))
+            Ingredient(
+                key="A2",
+                role="A",
+                name=other.a_name,
+                colour=other.a_colour,
+                g=a_g * second,
+                sg=other.sg_a,
+                shelf=stock.get("A2", ""),
+            )
         )
         made.append(
-            Ingredient(key="B2", role="B", name=other.b_name, colour=other.b_colour, g=b_g * second, sg=other.sg_b, shelf=stock.get("B2", ""))
+            Ingredient(
+                key="B2",
+                role="B",
+                name=other.b_name,
+                colour=other.b_colour,
+                g=b_g * second,
+                sg=other.sg_b,
+                shelf=stock.get("B2", ""),
+            )
         )
-    for role, additive, grams in (
+    additives: tuple[tuple[Role, Additive | None, float], ...] = (
         ("thinner", shelf.thinner, mixed.thinner_g * share),
         ("thickener", shelf.thickener, thickener_parts / 100 * (a_g + b_g)),
         ("pigment", shelf.pigment, mixed.pigment_g * share),
-    ):
+    )
+    for role, additive, grams in additives:
         name = additive.name if additive else "Pigment"
         colour, sg = (additive.colour, additive.sg_or_usual) if additive else ("", None)
-        made.append(Ingredient(key=role, role=role, name=name, colour=colour, g=grams, sg=sg, shelf=stock.get(role, "")))  # type: ignore[arg-type]
+        made.append(
+            Ingredient(key=role, role=role, name=name, colour=colour, g=grams, sg=sg, shelf=stock.get(role, ""))
+        )
     return in_order(made)
 
 
@@ -340,7 +398,9 @@ def weigh_plan(worked_out: Pour, inputs: RubberInputs, what: str) -> WeighPlan:
         batches=worked_out.batches,
         cup_ml=worked_out.cup_ml,
         pot_life_min=rubber.pot_life_min,
-        demould_min=rubber.demould_min * demould_factor(min(rubber.parts_of_both(said["thinner_parts"]), MOST_PARTS)) if rubber.demould_min else None,
+        demould_min=rubber.demould_min * demould_factor(min(rubber.parts_of_both(said["thinner_parts"]), MOST_PARTS))
+        if rubber.demould_min
+        else None,
         mix_min=said["mix_min"],
         degas_min=said["degas_min"],
         pour_min=said["pour_min"],

@@ -124,4 +124,6 @@ def curve_of(shelf: FromShelf, said: Mapping[str, Any]) -> Curve | None:
     if base is None or shelf.rubber is None:
         return None
     points = () if shelf.blend else shelf.points
-    return Curve(base, points, rubber_sg=sg_of(shelf.rubber), thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None)
+    return Curve(
+        base, points, rubber_sg=sg_of(shelf.rubber), thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None
+    )

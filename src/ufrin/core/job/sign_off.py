@@ -72,7 +72,9 @@ def _key(station: str, says: str) -> str:
 
 
 def stops(
-    findings: Mapping[Station, Sequence[Finding]], refusals: Mapping[Station, Sequence[Refused]], signed: Iterable[SignOff] = ()
+    findings: Mapping[Station, Sequence[Finding]],
+    refusals: Mapping[Station, Sequence[Refused]],
+    signed: Iterable[SignOff] = (),
 ) -> tuple[Stop, ...]:
     """List the stops of a job.
 

@@ -1,6 +1,7 @@
 """Terms: every input that a maker can fill in, declared once with its label, kind, help and recommended value.
 
-Forms, sheet and messages take their words from here; the keys are the fields of the inputs in ``stations`` and of ``Rubber``.
+Forms, sheet and messages take their words from here; the keys are the fields of the inputs in ``stations`` and of
+``Rubber``.
 """
 
 from collections.abc import Mapping
@@ -69,7 +70,8 @@ class Term:
     label : str
         As it stands beside the field.
     kind : str
-        A kind of quantity, or "text", "choice", "flag", "reference", "direction", "profile"; "hidden" is never taken from a form.
+        A kind of quantity, or "text", "choice", "flag", "reference", "direction", "profile"; "hidden" is never
+        taken from a form.
     help : str
         A sentence under the field, amounts as ``say_amounts`` reads them; empty when the label says it.
     default : float, str or None
@@ -106,25 +108,46 @@ MASTER: Mapping[str, Term] = {
     "up": Term(label="Upwards, in the mesh's own x, y, z", kind="direction", default="0, 0, 1"),
     "spin_deg": _q("Turned on the board by", "angle", 0.0),
     "shrink_pct": _q("Made larger for shrinkage by", "percent", 0.0),
-    "surface_pm_mm": _q("Its surface is true to ±", "length", 0.1, "How far a print's skin lies off its model. Times its surface, that is the error."),
+    "surface_pm_mm": _q(
+        "Its surface is true to ±",
+        "length",
+        0.1,
+        "How far a print's skin lies off its model. Times its surface, that is the error.",
+    ),
     "standin": Term(label="Stand-in shape", kind="choice", choices=STANDINS),
     "profile": Term(
-        label="Height and diameter, from the foot up", kind="profile", longest=600,
+        label="Height and diameter, from the foot up",
+        kind="profile",
+        longest=600,
         help="Pairs such as 0 46, 12 46, 12 30, 60 14, 118 0: a height, then the diameter there.",
     ),
     "top_mm": _q("Diameter at the top", "length", 0.0),
     "ring_mm": _some("Thickness of the ring", "length"),
-    "slab_base_mm": _some("Thickness of the slab itself", "length", help="The relief stands on it, up to the height above."),
+    "slab_base_mm": _some(
+        "Thickness of the slab itself", "length", help="The relief stands on it, up to the height above."
+    ),
     "relief_ml": _some("Volume of the relief", "volume", help="Leave empty for half of the room it has."),
     "outline": Term(label="Seen from above", kind="choice", choices=OUTLINES, default="rectangle"),
     "length_mm": _some("Length", "length"),
     "width_mm": _some("Width", "length"),
     "height_mm": _some("Height", "length", help="As it stands on the board."),
     "mass_g": _some("Weight", "mass", help="Tells whether it floats up in the rubber."),
-    "counted_way": Term(label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}, default="best"),
-    "hung_reading_g": _some("Scale shows, master hung under water", "mass", help="Jug of water on the scale, tared; master on a thread, wholly under, touching nothing."),
-    "hung_sinker_g": _q("Scale shows with the sinker alone", "mass", help="Only for a master that floats: weigh both, then the sinker by itself."),
-    "under_reading_g": _q("It weighs under water", "mass", help="Master on a thread below the scale, wholly under water."),
+    "counted_way": Term(
+        label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}, default="best"
+    ),
+    "hung_reading_g": _some(
+        "Scale shows, master hung under water",
+        "mass",
+        help="Jug of water on the scale, tared; master on a thread, wholly under, touching nothing.",
+    ),
+    "hung_sinker_g": _q(
+        "Scale shows with the sinker alone",
+        "mass",
+        help="Only for a master that floats: weigh both, then the sinker by itself.",
+    ),
+    "under_reading_g": _q(
+        "It weighs under water", "mass", help="Master on a thread below the scale, wholly under water."
+    ),
     "under_sinker_g": _q("Sinker alone weighs under water", "mass", help="Only for a master that floats."),
     "level_before_ml": _q("Level before", "volume", help="Read the bottom of the meniscus."),
     "level_after_ml": _q("Level with it under", "volume"),
@@ -134,20 +157,57 @@ MASTER: Mapping[str, Term] = {
     "boxed_length_mm": _some("Inside length of the box", "length", help="Or the inside diameter of a round one."),
     "boxed_width_mm": _some("Inside width of the box", "length", help="Leave empty for a round box."),
     "boxed_depth_mm": _some("Depth of water", "length", help="From the board to the water's surface."),
-    "boxed_net_ml": _some("Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."),
+    "boxed_net_ml": _some(
+        "Water it took", "volume", help="Seal the box and the master first, and dry both well afterwards."
+    ),
     "boxed_count": _q("Masters in the box", "count", 1),
-    "grain_before_ml": _q("Grain alone, tapped level", "volume", help="Fine dry grain such as millet; for a master that may not get wet."),
+    "grain_before_ml": _q(
+        "Grain alone, tapped level", "volume", help="Fine dry grain such as millet; for a master that may not get wet."
+    ),
     "grain_after_ml": _q("Grain with the master buried, tapped level", "volume"),
     "material": Term(
-        label="Made of", kind="choice", choices={"": "not said", **{key: material.label for key, material in MATERIALS.items()}, SOMETHING_ELSE: "something else"}
+        label="Made of",
+        kind="choice",
+        choices={
+            "": "not said",
+            **{key: material.label for key, material in MATERIALS.items()},
+            SOMETHING_ELSE: "something else",
+        },
     ),
-    "own_material": Term(label="What, then", kind="text", longest=LONGEST_OWN, help="A name of your own, such as grey print resin: your tests of it count from then on."),
+    "own_material": Term(
+        label="What, then",
+        kind="text",
+        longest=LONGEST_OWN,
+        help="A name of your own, such as grey print resin: your tests of it count from then on.",
+    ),
     "sealer": Term(
-        label="Sealed with", kind="choice", help="Porous masters are sealed twice, thinly.",
-        choices={"": "not said", NOTHING_BETWEEN: "nothing: it is bare", **{key: one.label for key, one in PUT_ON.items() if one.seals}},
+        label="Sealed with",
+        kind="choice",
+        help="Porous masters are sealed twice, thinly.",
+        choices={
+            "": "not said",
+            NOTHING_BETWEEN: "nothing: it is bare",
+            **{key: one.label for key, one in PUT_ON.items() if one.seals},
+        },
     ),
-    "release": Term(label="Over that", kind="choice", choices={"": "nothing", **{key: one.label for key, one in PUT_ON.items() if key != NOTHING_BETWEEN and key not in ("clear-coat", "shellac")}}),
-    "finish": Term(label="Its surface is", kind="choice", choices={"": "not said", **FINISHES}, help="A shiny master makes a shiny mould and a shiny cast."),
+    "release": Term(
+        label="Over that",
+        kind="choice",
+        choices={
+            "": "nothing",
+            **{
+                key: one.label
+                for key, one in PUT_ON.items()
+                if key != NOTHING_BETWEEN and key not in ("clear-coat", "shellac")
+            },
+        },
+    ),
+    "finish": Term(
+        label="Its surface is",
+        kind="choice",
+        choices={"": "not said", **FINISHES},
+        help="A shiny master makes a shiny mould and a shiny cast.",
+    ),
     "density_g_per_ml": _some("Its own density, if you know it", "density"),
     "density_pm_g_per_ml": _q("Density good to ±", "density", 0.02),
     "solid": Term(label="It is printed solid", kind="flag"),
@@ -156,20 +216,35 @@ MASTER: Mapping[str, Term] = {
     "mark_ml": _some("Jug is marked every", "volume", 10.0),
     "ruler_step_mm": _some("Ruler is marked every", "length", 1.0),
     "size_pm_mm": _q("Sizes are good to ±", "length", 0.5),
-}  # fmt: skip
+}
 
 OPENING: Mapping[str, Term] = {
     "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
-    "show": Term(label="Show face looks to", kind="direction", help="What visitors see: seam, slit, gate and vents keep away from it."),
-    "slit_side": Term(label="Slit on the", kind="choice", choices={"": "side away from the show face", **{side: side for side in SIDES}}),
-    "slack_mm": _q("Seam may cut the surface by", "length", 0.5, "Facets of a mesh need [0.5 length] to [1 length] for a calm seam."),
+    "show": Term(
+        label="Show face looks to",
+        kind="direction",
+        help="What visitors see: seam, slit, gate and vents keep away from it.",
+    ),
+    "slit_side": Term(
+        label="Slit on the",
+        kind="choice",
+        choices={"": "side away from the show face", **{side: side for side in SIDES}},
+    ),
+    "slack_mm": _q(
+        "Seam may cut the surface by",
+        "length",
+        0.5,
+        "Facets of a mesh need [0.5 length] to [1 length] for a calm seam.",
+    ),
     "key_mm": _some("Keys across", "length", help="Empty: half of the flange."),
     "keys": Term(label="Keys", kind="hidden"),
     "tilt_limit_deg": _q("Box may be tilted by", "angle", 20.0, "While the rubber is poured; 0 for not at all."),
     "cast_up": Term(label="Held for casting", kind="direction"),
     "gates": Term(label="Gate", kind="hidden"),
     "vents": Term(label="Vents", kind="hidden"),
-    "worth_ml": _some("A pocket is worth a vent from", "volume", 0.1, "Smaller ones leave by half filling, tilting and poking."),
+    "worth_ml": _some(
+        "A pocket is worth a vent from", "volume", 0.1, "Smaller ones leave by half filling, tilting and poking."
+    ),
     "flat_back": Term(label="A flat back that needs no copy", kind="flag"),
     "chin": Term(label="A chin, brow or rim that overhangs", kind="flag"),
     "hook": Term(label="A hook, or a head wider than its neck", kind="flag"),
@@ -188,21 +263,32 @@ BOX: Mapping[str, Term] = {
     "third_count": _q("How many of that", "count", 1),
     "rows": _q("Rows", "count"),
     "columns": _q("Columns", "count", help="Empty: the grid that takes the least rubber."),
-    "side_mm": _q("Side", "length", 12.0, "Rubber beside the master. [10 length] to [13 length] is usual for a small piece."),
+    "side_mm": _q(
+        "Side", "length", 12.0, "Rubber beside the master. [10 length] to [13 length] is usual for a small piece."
+    ),
     "over_mm": _q("Over", "length", 12.0, "Rubber over the highest point."),
     "under_mm": _q("Under", "length", 0.0, "Rubber under the master, when it does not stand on the board."),
     "gap_mm": _q("Gap", "length", 10.0, "Rubber between masters."),
     "bed_mm": _q("Bed", "length", 0.0, "Clay or plaster on the board."),
-    "bed_material": Term(label="Bed of", kind="choice", choices={"": "not said", **{key: SURFACES[key] for key in BEDS}}),
+    "bed_material": Term(
+        label="Bed of", kind="choice", choices={"": "not said", **{key: SURFACES[key] for key in BEDS}}
+    ),
     "sunk_mm": _q("Sunk in the bed", "length", 0.0, "How deep the master sits in it."),
     "freeboard_mm": _q("Wall above fill", "length", 10.0),
     "wall_thickness_mm": _some("Wall thickness", "length", 6.0),
     "lip_mm": _q("Lip", "length", 5.0, "How much deeper than the master the tray is."),
     "filler_ml": _q("Old rubber laid in", "volume", 0.0, "Cut up, cleaned and dry; measured by the water it moves."),
     "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
-    "wall_material": Term(label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}, default="melamine-board"),
+    "wall_material": Term(
+        label="Walls of",
+        kind="choice",
+        choices={key: board.label for key, board in BOARDS.items()},
+        default="melamine-board",
+    ),
     "board_material": Term(
-        label="It stands on", kind="choice", choices={"": "a board like the walls", **{key: board.label for key, board in BOARDS.items()}}
+        label="It stands on",
+        kind="choice",
+        choices={"": "a board like the walls", **{key: board.label for key, board in BOARDS.items()}},
     ),
     "joint": Term(label="Corners", kind="choice", choices=JOINTS, default="long"),
     "sheet_length_mm": _some("Sheet to cut from, length", "length", 600.0),
@@ -218,7 +304,9 @@ RUBBER: Mapping[str, Term] = {
     "blend_id": Term(label="Blended with", kind="reference"),
     "blend_pct": _q("Share of the second", "percent", 50.0, "Of A + B, by weight."),
     "thinner_id": Term(label="Thinner", kind="reference"),
-    "thinner_parts": _q("Parts of thinner per 100", "number", 0.0, "10 to 20 are usual; the Hardness page tells what they do."),
+    "thinner_parts": _q(
+        "Parts of thinner per 100", "number", 0.0, "10 to 20 are usual; the Hardness page tells what they do."
+    ),
     "pigment_id": Term(label="Pigment", kind="reference"),
     "pigment_pct": _q("Share of pigment", "percent", 0.0, "Of the mix. Always colour the same part, B."),
     "amount": Term(label="How much", kind="choice", choices=AMOUNTS, default="need"),
@@ -228,20 +316,28 @@ RUBBER: Mapping[str, Term] = {
     "scale_step_g": _some("Scale reads in steps of", "mass", 1.0),
     "cup_id": Term(label="Cup", kind="reference"),
     "cup_ml": _some("Cup holds", "volume", help="Leave empty to mix it all at once."),
-    "rise_factor": _q("Rises under vacuum", "number", 1.0, "How many times its volume; 1 without vacuum, 3 to 5 is usual with it."),
+    "rise_factor": _q(
+        "Rises under vacuum", "number", 1.0, "How many times its volume; 1 without vacuum, 3 to 5 is usual with it."
+    ),
     "cup_mark_ml": _some("Cups are marked every", "volume", 10.0),
-    "drops_per_ml": _some("Drops per ml", "number", help="Of your dropper with this very liquid: 50 drops onto the scale tell."),
+    "drops_per_ml": _some(
+        "Drops per ml", "number", help="Of your dropper with this very liquid: 50 drops onto the scale tell."
+    ),
     "room_temp_c": _q("Room", "temperature", 23.0, "Pot life and cure halve for each 10 °C (18 °F) more."),
     "mix_min": _q("Mixing takes", "time", 3.0),
     "degas_min": _q("Degassing takes", "time", 0.0),
     "pour_min": _q("Pouring takes", "time", 5.0),
     "pad_mm": _some("Putty beside the master", "length", 12.0),
-    "pad_thickness_mm": _some("Pad thick", "length", help="From its underside to its top; empty: the master's height and [10 length]."),
+    "pad_thickness_mm": _some(
+        "Pad thick", "length", help="From its underside to its top; empty: the master's height and [10 length]."
+    ),
     "coats": _some("Coats", "count", 4.0, "The first thin and without thickener."),
     "coat_mm": _some("Each coat", "length", 1.5),
     "coat_area_cm2": _some("Surface to coat", "area", help="Empty: the master's own surface."),
     "thickener_id": Term(label="Thickener", kind="reference"),
-    "thickener_parts": _q("Parts of thickener per 100", "number", 2.0, "As its tin says; enough that a coat stays on a slope."),
+    "thickener_parts": _q(
+        "Parts of thickener per 100", "number", 2.0, "As its tin says; enough that a coat stays on a slope."
+    ),
     "undercut": Term(label="Undercuts", kind="choice", choices=UNDERCUTS, default="slight"),
     "detail": Term(label="Detail", kind="choice", choices=DETAILS, default="plain"),
     "shots_wanted": Term(label="Casts wanted", kind="number", positive=True),
@@ -264,7 +360,9 @@ CHECKS: Mapping[str, Term] = {
     "drop_mm": _some("Poured from a height of", "length", 300.0),
     "vibrate_min": _some("Vibrated for", "time", LONGEST_VIBRATE_MIN),
     "vacuum_kpa": _some("Vacuum, absolute", "pressure", 3.0, "What is left of the atmosphere's [101.325 pressure]."),
-    "vacuum_gauge_kpa": _some("Or its gauge shows, below the air", "pressure", help="Such as 28 inHg; counts before the other."),
+    "vacuum_gauge_kpa": _some(
+        "Or its gauge shows, below the air", "pressure", help="Such as 28 inHg; counts before the other."
+    ),
     "vacuum_min": _some("Under vacuum for", "time", USUAL_VACUUM_MIN),
     "pot_kpa": _some("Pressure pot, on its gauge", "pressure", 275.0),
     "cast_air": Term(label="Air out of the cast", kind="choice", choices={"": "nothing is done", **SCHOOLS}),
@@ -276,7 +374,9 @@ PRODUCT: Mapping[str, Term] = {
     "kind": Term(label="It is", kind="choice", choices=PRODUCT_KINDS, default="silicone-free-release"),
     "by": Term(label="Put on", kind="choice", choices=PUT_ON_BY, default="spray"),
     "finish": Term(label="Leaves the cast", kind="choice", choices=PRODUCT_FINISHES, default="kind"),
-    "sets_min": _some("May be poured on after", "time", help="As its tin says; of a coat, when it has hardened through."),
+    "sets_min": _some(
+        "May be poured on after", "time", help="As its tin says; of a coat, when it has hardened through."
+    ),
     "shots": Term(label="Casts until it is put on again", kind="number", positive=True),
     "pack_price": _q("Price of a can", "money"),
 }
@@ -313,7 +413,12 @@ SHELF: Mapping[str, Term] = {
 CONTAINER: Mapping[str, Term] = {
     "name": Term(label="Name", kind="text"),
     "shape": Term(label="Shape", kind="choice", choices=CONTAINER_SHAPES, default="rectangle"),
-    "material": Term(label="Made of", kind="choice", choices={key: SURFACES[key] for key in CONTAINER_MATERIALS}, default="plastic-sheet"),
+    "material": Term(
+        label="Made of",
+        kind="choice",
+        choices={key: SURFACES[key] for key in CONTAINER_MATERIALS},
+        default="plastic-sheet",
+    ),
     "length_mm": _some("Inside length", "length", help="Of a rectangular one."),
     "width_mm": _some("Inside width", "length", help="Of a rectangular one."),
     "bottom_mm": _some("Inside diameter, at the bottom", "length", help="Of a round one."),
@@ -343,7 +448,9 @@ CUP: Mapping[str, Term] = {
 
 SCALE: Mapping[str, Term] = {
     "name": Term(label="Name", kind="text"),
-    "address": Term(label="Where it is", kind="text", help="A serial port such as /dev/ttyUSB0, or socket://127.0.0.1:8540."),
+    "address": Term(
+        label="Where it is", kind="text", help="A serial port such as /dev/ttyUSB0, or socket://127.0.0.1:8540."
+    ),
     "baud": _some("Speed, in baud", "number", 9600.0, "Of a serial port."),
     "step_g": _some("Reads in steps of", "mass", 0.1),
     "most_g": _some("Weighs at most", "mass", 2000.0),
@@ -368,9 +475,20 @@ COUPON: Mapping[str, Term] = {
 }
 
 TERMS: Mapping[str, Mapping[str, Term]] = {
-    "master": MASTER, "opening": OPENING, "box": BOX, "rubber": RUBBER, "shelf": SHELF, "container": CONTAINER, "additive": ADDITIVE, "cup": CUP, "scale": SCALE,
-    "lot": LOT, "coupon": COUPON, "checks": CHECKS, "product": PRODUCT,
-}  # fmt: skip
+    "master": MASTER,
+    "opening": OPENING,
+    "box": BOX,
+    "rubber": RUBBER,
+    "shelf": SHELF,
+    "container": CONTAINER,
+    "additive": ADDITIVE,
+    "cup": CUP,
+    "scale": SCALE,
+    "lot": LOT,
+    "coupon": COUPON,
+    "checks": CHECKS,
+    "product": PRODUCT,
+}
 
 
 def settled(inputs: object, terms: Mapping[str, Term]) -> dict[str, Any]:

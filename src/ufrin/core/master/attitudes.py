@@ -108,18 +108,23 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
     Returns
     -------
     tuple of Attitude
-        Axes first, then resting flats, the largest first. It rests on a flat when its centre of gravity stands over it (statics; an even
-        density is assumed).
+        Axes first, then resting flats, the largest first. It rests on a flat when its centre of gravity stands
+        over it (statics; an even density is assumed).
     """
     rests = _different(_resting(mesh), mesh)
     found = [
-        Attitude(up=axis, said=said, stable=any(np.dot(axis, up) > 1 - 1e-6 for up, _ in rests)) for axis, said in zip(AXES, AXIS_WORDS, strict=True)
+        Attitude(up=axis, said=said, stable=any(np.dot(axis, up) > 1 - 1e-6 for up, _ in rests))
+        for axis, said in zip(AXES, AXIS_WORDS, strict=True)
     ]
     number = 0
     for up, _ in rests:
         if number < MOST_FACES_TO_STAND_ON and all(np.dot(up, one.up) < SAME_WAY for one in found):
             number += 1
-            found.append(Attitude(up=(float(up[0]), float(up[1]), float(up[2])), said=f"on flat {number} of its hull", stable=True))
+            found.append(
+                Attitude(
+                    up=(float(up[0]), float(up[1]), float(up[2])), said=f"on flat {number} of its hull", stable=True
+                )
+            )
     return tuple(found)
 
 

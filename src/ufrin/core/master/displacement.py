@@ -1,7 +1,7 @@
 """Displacement: the volume a master takes up, measured one way or another, each with its plus-minus.
 
-Errors of single readings are taken as independent and added in quadrature; a digital scale is off by at most half a step per
-reading, a marked cup is read to a quarter of a mark (common practice).
+Errors of single readings are taken as independent and added in quadrature; a digital scale is off by at most half a
+step per reading, a marked cup is read to a quarter of a mark (common practice).
 """
 
 from collections.abc import Sequence
@@ -43,7 +43,9 @@ def _half_steps_g(scale_step_g: float, readings: int) -> float:
     return scale_step_g / 2 * sqrt(2 * readings)
 
 
-def hung_in_beaker(*, reading_g: float, water_temp_c: float, scale_step_g: float, sinker_g: float | None = None) -> Measured:
+def hung_in_beaker(
+    *, reading_g: float, water_temp_c: float, scale_step_g: float, sinker_g: float | None = None
+) -> Measured:
     """Measure by hanging the master in a tared beaker of water that stands on the scale.
 
     Parameters
@@ -66,13 +68,18 @@ def hung_in_beaker(*, reading_g: float, water_temp_c: float, scale_step_g: float
         When the reading does not rise above the sinker's.
     """
     if sinker_g is not None and not reading_g > sinker_g:
-        raise Refused("hung_reading_g", "With the master the reading must be more than with the sinker alone. Hang both wholly under water.")
+        raise Refused(
+            "hung_reading_g",
+            "With the master the reading must be more than with the sinker alone. Hang both wholly under water.",
+        )
     density = water_density_g_per_ml(water_temp_c)
     error_g = _half_steps_g(scale_step_g, 1 if sinker_g is None else 2)
     return Measured(volume_ml=(reading_g - (sinker_g or 0)) / density, plus_minus_ml=error_g / density)
 
 
-def hung_from_scale(*, dry_g: float, in_water_g: float, water_temp_c: float, scale_step_g: float, sinker_in_water_g: float | None = None) -> Measured:
+def hung_from_scale(
+    *, dry_g: float, in_water_g: float, water_temp_c: float, scale_step_g: float, sinker_in_water_g: float | None = None
+) -> Measured:
     """Measure by hanging the master from the scale into water.
 
     Parameters
@@ -98,9 +105,16 @@ def hung_from_scale(*, dry_g: float, in_water_g: float, water_temp_c: float, sca
     """
     lost_g = dry_g + (sinker_in_water_g or 0) - in_water_g
     if not lost_g > 0:
-        raise Refused("under_reading_g", "In water it must weigh less than in air. Check both readings, and that the sinker's own is taken in water.")
+        raise Refused(
+            "under_reading_g",
+            "In water it must weigh less than in air. Check both readings, and that the sinker's own is "
+            "taken in water.",
+        )
     density = water_density_g_per_ml(water_temp_c)
-    return Measured(volume_ml=lost_g / density, plus_minus_ml=_half_steps_g(scale_step_g, 2 if sinker_in_water_g is None else 3) / density)
+    return Measured(
+        volume_ml=lost_g / density,
+        plus_minus_ml=_half_steps_g(scale_step_g, 2 if sinker_in_water_g is None else 3) / density,
+    )
 
 
 def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured:
@@ -124,7 +138,10 @@ def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
         When the level falls.
     """
     if not after_ml > before_ml:
-        raise Refused("level_after_ml", "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.")
+        raise Refused(
+            "level_after_ml",
+            "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.",
+        )
     return Measured(volume_ml=after_ml - before_ml, plus_minus_ml=mark_ml / 4 * sqrt(2))
 
 
@@ -153,7 +170,10 @@ def dip(*, diameter_mm: float, before_mm: float, after_mm: float, step_mm: float
         When the level falls.
     """
     if not after_mm > before_mm:
-        raise Refused("dip_after_mm", "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.")
+        raise Refused(
+            "dip_after_mm",
+            "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.",
+        )
     volume_ml = drum_ml(diameter_mm, after_mm - before_mm)
     reading_ml = pi * diameter_mm**2 / 4000 * step_mm / 4 * sqrt(2)
     return Measured(volume_ml=volume_ml, plus_minus_ml=hypot(reading_ml, 2 * volume_ml * diameter_pm_mm / diameter_mm))
@@ -175,7 +195,16 @@ def dip_worst_ml(diameter_mm: float, step_mm: float) -> float:
     return drum_ml(diameter_mm, step_mm)
 
 
-def boxed(*, length_mm: float, width_mm: float | None, depth_mm: float, net_ml: float, mark_ml: float, size_pm_mm: float, count: int = 1) -> Measured:
+def boxed(
+    *,
+    length_mm: float,
+    width_mm: float | None,
+    depth_mm: float,
+    net_ml: float,
+    mark_ml: float,
+    size_pm_mm: float,
+    count: int = 1,
+) -> Measured:
     """Measure by filling the sealed box, master inside, with water and measuring what comes out: the net volume itself.
 
     Parameters
@@ -208,10 +237,17 @@ def boxed(*, length_mm: float, width_mm: float | None, depth_mm: float, net_ml: 
     if not net_ml < gross_ml:
         raise Refused(
             "boxed_net_ml",
-            f"A box of that size holds [{gross_ml:.0f} volume] empty, so with a master in it, it takes less. Check the sizes and the water.",
+            f"A box of that size holds [{gross_ml:.0f} volume] empty, so with a master in it, it takes less. "
+            "Check the sizes and the water.",
         )
-    relative = hypot(size_pm_mm / depth_mm, size_pm_mm / length_mm * (2 if round_box else 1), 0 if width_mm is None else size_pm_mm / width_mm)
-    return Measured(volume_ml=(gross_ml - net_ml) / count, plus_minus_ml=hypot(gross_ml * relative, mark_ml / 4) / count)
+    relative = hypot(
+        size_pm_mm / depth_mm,
+        size_pm_mm / length_mm * (2 if round_box else 1),
+        0 if width_mm is None else size_pm_mm / width_mm,
+    )
+    return Measured(
+        volume_ml=(gross_ml - net_ml) / count, plus_minus_ml=hypot(gross_ml * relative, mark_ml / 4) / count
+    )
 
 
 def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured:
@@ -227,7 +263,8 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
     Returns
     -------
     Measured
-        The rise. Grain never settles twice alike: 2 % of what the vessel holds is added to the readings' errors (common practice).
+        The rise. Grain never settles twice alike: 2 % of what the vessel holds is added to the readings' errors
+        (common practice).
 
     Raises
     ------
@@ -236,13 +273,23 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
     """
     if not after_ml > before_ml:
         raise Refused(
-            "grain_after_ml", "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or grain was spilt."
+            "grain_after_ml",
+            "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or "
+            "grain was spilt.",
         )
-    return Measured(volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml))
+    return Measured(
+        volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml)
+    )
 
 
 def weight_over_density(
-    *, mass_g: float, mass_pm_g: float, material: Material | None, density_g_per_ml: float | None, density_pm_g_per_ml: float, solid: bool
+    *,
+    mass_g: float,
+    mass_pm_g: float,
+    material: Material | None,
+    density_g_per_ml: float | None,
+    density_pm_g_per_ml: float,
+    solid: bool,
 ) -> Measured:
     """Measure by weight over density.
 
@@ -269,7 +316,9 @@ def weight_over_density(
     """
     if material and material.may_be_hollow and not solid:
         raise Refused(
-            "solid", "A print with a sparse inside displaces its outside, not its weight. Measure it in water, or say that it is printed solid."
+            "solid",
+            "A print with a sparse inside displaces its outside, not its weight. Measure it in water, or "
+            "say that it is printed solid.",
         )
     if not mass_g > 0:
         raise Refused("mass_g", "A weight must be more than nothing. Weigh the master again.")
@@ -301,7 +350,11 @@ def off_table(material: Material | None, density_g_per_ml: float | None) -> tupl
     tuple of Finding
         ``density-off-table`` or nothing.
     """
-    if material is None or density_g_per_ml is None or material.low_g_per_ml <= density_g_per_ml <= material.high_g_per_ml:
+    if (
+        material is None
+        or density_g_per_ml is None
+        or material.low_g_per_ml <= density_g_per_ml <= material.high_g_per_ml
+    ):
         return ()
     facts: dict[str, Amount | str] = {
         "density": Amount(density_g_per_ml, "density"),

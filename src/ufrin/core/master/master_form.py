@@ -47,9 +47,16 @@ class Form:
     """
 
     def __init__(
-        self, mesh: Mesh, *, volume_ml: float | None = None, drawn: Mesh | None = None, is_standin: bool = False, turn: Floats | None = None,
-        shift_mm: Floats | None = None, scale: float = 1.0,
-    ) -> None:  # fmt: skip
+        self,
+        mesh: Mesh,
+        *,
+        volume_ml: float | None = None,
+        drawn: Mesh | None = None,
+        is_standin: bool = False,
+        turn: Floats | None = None,
+        shift_mm: Floats | None = None,
+        scale: float = 1.0,
+    ) -> None:
         self.mesh, self.is_standin = mesh, is_standin
         self.turn = np.eye(3) if turn is None else turn
         self.shift_mm, self.scale = np.zeros(3) if shift_mm is None else shift_mm, scale
@@ -201,12 +208,21 @@ class Form:
             As ``KnownForm`` takes it.
         """
         return {
-            "size_mm": self.size_mm, "volume_ml": self.volume_ml, "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
-            "circle": self.circle, "reach_mm": self.reach_mm.round(3).tolist(),
-        }  # fmt: skip
+            "size_mm": self.size_mm,
+            "volume_ml": self.volume_ml,
+            "shadow": shapely.to_wkt(self.shadow, rounding_precision=3),
+            "circle": self.circle,
+            "reach_mm": self.reach_mm.round(3).tolist(),
+        }
 
 
-def stood_up(mesh: Mesh, up: tuple[float, float, float], spin_deg: float = 0.0, scale: float = 1.0, **known: Any) -> Form:  # noqa: ANN401 - as Form takes it
+def stood_up(
+    mesh: Mesh,
+    up: tuple[float, float, float],
+    spin_deg: float = 0.0,
+    scale: float = 1.0,
+    **known: Any,  # noqa: ANN401
+) -> Form:
     """Stand a master on the board and remember how.
 
     Parameters

@@ -24,7 +24,8 @@ def turned(profile_mm: Sequence[tuple[float, float]]) -> Mesh:
     Returns
     -------
     Mesh
-        Closed, its foot at 0. What is round has a polygon of equal area, so that the volume is that of the cones between the heights.
+        Closed, its foot at 0. What is round has a polygon of equal area, so that the volume is that of the
+        cones between the heights.
 
     Raises
     ------
@@ -37,11 +38,16 @@ def turned(profile_mm: Sequence[tuple[float, float]]) -> Mesh:
     if not (np.isfinite(heights).all() and (np.diff(heights) >= 0).all() and heights[-1] > heights[0]):
         raise Refused("profile", "The heights of a turned profile go up from the foot. Sort the pairs from below.")
     if not ((diameters >= 0).all() and diameters.max() > 0 and (diameters[1:-1] > 0).all()):
-        raise Refused("profile", "A turned profile has a diameter at every height; only the two ends may come to a point.")
+        raise Refused(
+            "profile", "A turned profile has a diameter at every height; only the two ends may come to a point."
+        )
     radii = diameters / 2 * sqrt(2 * pi / SIDES / sin(2 * pi / SIDES))
     angle = np.arange(SIDES) * 2 * pi / SIDES
     circle = np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    rings = [np.column_stack([circle * radius, np.full(SIDES, height)]) for height, radius in zip(heights - heights[0], radii, strict=True)]
+    rings = [
+        np.column_stack([circle * radius, np.full(SIDES, height)])
+        for height, radius in zip(heights - heights[0], radii, strict=True)
+    ]
     corners = np.concatenate([*rings, [[0, 0, 0], [0, 0, heights[-1] - heights[0]]]])
     here = np.arange(SIDES)
     beyond = (here + 1) % SIDES
@@ -69,13 +75,32 @@ def block(length_mm: float, width_mm: float, height_mm: float) -> Mesh:
         Closed.
     """
     corners = np.array(
-        [[x, y, z] for z in (0, height_mm) for y in (-width_mm / 2, width_mm / 2) for x in (-length_mm / 2, length_mm / 2)], dtype=float
+        [
+            [x, y, z]
+            for z in (0, height_mm)
+            for y in (-width_mm / 2, width_mm / 2)
+            for x in (-length_mm / 2, length_mm / 2)
+        ],
+        dtype=float,
     )
     return Mesh(vertices_mm=corners, faces=_HULL_OF_8.copy())
 
 
 _HULL_OF_8 = np.array(
-    [[0, 2, 3], [0, 3, 1], [4, 5, 7], [4, 7, 6], [0, 1, 5], [0, 5, 4], [2, 6, 7], [2, 7, 3], [0, 4, 6], [0, 6, 2], [1, 3, 7], [1, 7, 5]],
+    [
+        [0, 2, 3],
+        [0, 3, 1],
+        [4, 5, 7],
+        [4, 7, 6],
+        [0, 1, 5],
+        [0, 5, 4],
+        [2, 6, 7],
+        [2, 7, 3],
+        [0, 4, 6],
+        [0, 6, 2],
+        [1, 3, 7],
+        [1, 7, 5],
+    ],
     dtype=np.int32,
 )
 
@@ -122,7 +147,10 @@ def ring(outside_mm: float, thickness_mm: float) -> Mesh:
     """
     radius, middle = thickness_mm / 2, (outside_mm - thickness_mm) / 2
     if not middle > radius > 0:
-        raise Refused("ring_mm", "A ring has a hole: its thickness is less than half of its outside. Take a ball or a drum instead.")
+        raise Refused(
+            "ring_mm",
+            "A ring has a hole: its thickness is less than half of its outside. Take a ball or a drum instead.",
+        )
     around, about = np.meshgrid(np.arange(SIDES), np.arange(SIDES // 2), indexing="ij")
     turn, roll = around * 2 * pi / SIDES, about * 4 * pi / SIDES
     out = middle + radius * np.cos(roll)
@@ -130,7 +158,9 @@ def ring(outside_mm: float, thickness_mm: float) -> Mesh:
     half = SIDES // 2
     a, b = around * half + about, ((around + 1) % SIDES) * half + about
     c, d = around * half + (about + 1) % half, ((around + 1) % SIDES) * half + (about + 1) % half
-    faces = np.concatenate([np.stack([a, b, d], axis=-1).reshape(-1, 3), np.stack([a, d, c], axis=-1).reshape(-1, 3)]).astype(np.int32)
+    faces = np.concatenate(
+        [np.stack([a, b, d], axis=-1).reshape(-1, 3), np.stack([a, d, c], axis=-1).reshape(-1, 3)]
+    ).astype(np.int32)
     made = Mesh(vertices_mm=corners, faces=faces)
     return _of_volume(made, 2 * pi**2 * middle * radius**2)
 
@@ -164,14 +194,25 @@ def slab(length_mm: float, width_mm: float, height_mm: float, base_mm: float, re
     """
     rise = height_mm - base_mm
     if not (base_mm > 0 and rise > 0):
-        raise Refused("slab_base_mm", "The slab's own thickness must be more than nothing and less than its height with the relief.")
+        raise Refused(
+            "slab_base_mm",
+            "The slab's own thickness must be more than nothing and less than its height with the relief.",
+        )
     room_ml = length_mm * width_mm * rise / 1000
     relief_ml = room_ml / 2 if relief_ml is None else relief_ml
     if not 0 < relief_ml < room_ml:
-        raise Refused("relief_ml", f"A relief on that slab has room for [{room_ml:.1f} volume] at most. Check its volume and the slab's size.")
-    # the relief's foot fills a share of the slab, and its top half of that each way: V = h A (1 + 1/2 + 1/4) / 3 with the share k^2
+        raise Refused(
+            "relief_ml",
+            f"A relief on that slab has room for [{room_ml:.1f} volume] at most. Check its volume and the slab's size.",
+        )
+    # the relief's foot fills a share of the slab, and its top half of that each way: V = h A (1 + 1/2 + 1/4) / 3
+    # with the share k^2
     share = min(0.98, sqrt(relief_ml / room_ml * 12 / 7))
-    lean = brentq(lambda top: share**2 * (1 + top + top**2) / 3 - relief_ml / room_ml, 0.0, 1.0) if share**2 > relief_ml / room_ml else 1.0
+    lean = (
+        brentq(lambda top: share**2 * (1 + top + top**2) / 3 - relief_ml / room_ml, 0.0, 1.0)
+        if share**2 > relief_ml / room_ml
+        else 1.0
+    )
     if share == 0.98 and share**2 <= relief_ml / room_ml:
         share = sqrt(relief_ml / room_ml)
     foot, head = share, share * lean
@@ -181,7 +222,10 @@ def slab(length_mm: float, width_mm: float, height_mm: float, base_mm: float, re
 
 def _frustum(length: float, width: float, *, low: float, high: float, foot: float, head: float) -> Mesh:
     corners = [
-        [x * length / 2 * share, y * width / 2 * share, z] for z, share in ((low, foot), (high, max(head, 1e-3))) for y in (-1, 1) for x in (-1, 1)
+        [x * length / 2 * share, y * width / 2 * share, z]
+        for z, share in ((low, foot), (high, max(head, 1e-3)))
+        for y in (-1, 1)
+        for x in (-1, 1)
     ]
     return Mesh(vertices_mm=np.array(corners, dtype=float), faces=_HULL_OF_8.copy())
 
@@ -201,7 +245,9 @@ def _stepped(lower: Mesh, upper: Mesh) -> Mesh:
     return Mesh(vertices_mm=both.vertices_mm, faces=faces.astype(np.int32))
 
 
-def fitted(length_mm: float, width_mm: float, height_mm: float, volume_ml: float, *, exponent: float | None = None) -> Mesh:
+def fitted(
+    length_mm: float, width_mm: float, height_mm: float, volume_ml: float, *, exponent: float | None = None
+) -> Mesh:
     """Fit a superellipsoid, |x/a|^p + |y/b|^p + |z/c|^p = 1, to a size and a displacement.
 
     Parameters
@@ -209,8 +255,8 @@ def fitted(length_mm: float, width_mm: float, height_mm: float, volume_ml: float
     length_mm, width_mm, height_mm : float
         Over all.
     volume_ml : float
-        What it displaces; V = 8 a b c Gamma(1 + 1/p)^3 / Gamma(1 + 3/p) gives p (Jaklic, Leonardis and Solina 2000, Segmentation and
-        Recovery of Superquadrics).
+        What it displaces; V = 8 a b c Gamma(1 + 1/p)^3 / Gamma(1 + 3/p) gives p (Jaklic, Leonardis and Solina
+        2000, Segmentation and Recovery of Superquadrics).
     exponent : float, optional
         p, when it is known.
 
@@ -236,22 +282,31 @@ def fitted(length_mm: float, width_mm: float, height_mm: float, volume_ml: float
     if share < filled(SHARPEST):
         raise Refused(
             "volume_ml",
-            "It displaces so little of its block that a rounded stand-in would mislead. Choose another stand-in, or a turned profile.",
+            "It displaces so little of its block that a rounded stand-in would mislead. Choose another "
+            "stand-in, or a turned profile.",
         )
     p = brentq(lambda p: filled(p) - share, SHARPEST, BLUNTEST) if exponent is None else exponent
-    around, up = np.meshgrid(np.arange(SIDES) * 2 * pi / SIDES, np.linspace(-pi / 2, pi / 2, SIDES // 2 + 1), indexing="ij")
+    around, up = np.meshgrid(
+        np.arange(SIDES) * 2 * pi / SIDES, np.linspace(-pi / 2, pi / 2, SIDES // 2 + 1), indexing="ij"
+    )
 
     def power(values: np.ndarray) -> np.ndarray:
         return np.asarray(np.sign(values) * np.abs(np.where(np.abs(values) < 1e-12, 0, values)) ** (2 / p))
 
     corners = np.stack(
-        [length_mm / 2 * power(np.cos(up)) * power(np.cos(around)), width_mm / 2 * power(np.cos(up)) * power(np.sin(around)), height_mm / 2 * power(np.sin(up))],
+        [
+            length_mm / 2 * power(np.cos(up)) * power(np.cos(around)),
+            width_mm / 2 * power(np.cos(up)) * power(np.sin(around)),
+            height_mm / 2 * power(np.sin(up)),
+        ],
         axis=-1,
-    )  # fmt: skip
+    )
     rows = SIDES // 2 + 1
     i, j = np.meshgrid(np.arange(SIDES), np.arange(rows - 1), indexing="ij")
     a, b = i * rows + j, ((i + 1) % SIDES) * rows + j
-    faces = np.concatenate([np.stack([a, b, b + 1], axis=-1).reshape(-1, 3), np.stack([a, b + 1, a + 1], axis=-1).reshape(-1, 3)]).astype(np.int32)
+    faces = np.concatenate(
+        [np.stack([a, b, b + 1], axis=-1).reshape(-1, 3), np.stack([a, b + 1, a + 1], axis=-1).reshape(-1, 3)]
+    ).astype(np.int32)
     flat = corners.reshape(-1, 3)
     flat[:, 2] += height_mm / 2
     return _of_volume_between(merged(Mesh(vertices_mm=flat, faces=faces)), volume_ml * 1000)

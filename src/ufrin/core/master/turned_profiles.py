@@ -26,7 +26,10 @@ def pairs_of(kept: str) -> list[tuple[float, float]]:
     >>> pairs_of("0 46; 12.5 30")
     [(0.0, 46.0), (12.5, 30.0)]
     """
-    return [(float(height), float(diameter)) for height, diameter in (pair.split() for pair in kept.split(";") if pair.strip())]
+    return [
+        (float(height), float(diameter))
+        for height, diameter in (pair.split() for pair in kept.split(";") if pair.strip())
+    ]
 
 
 def keep_profile(typed: str, units: Units) -> str:
@@ -35,7 +38,8 @@ def keep_profile(typed: str, units: Units) -> str:
     Parameters
     ----------
     typed : str
-        Pairs parted by commas, semicolons or new lines; the two numbers of a pair by a space, each in the workshop's unit or with its own.
+        Pairs parted by commas, semicolons or new lines; the two numbers of a pair by a space, each in the
+        workshop's unit or with its own.
     units : "metric" or "us"
         What a bare number means.
 
@@ -51,13 +55,19 @@ def keep_profile(typed: str, units: Units) -> str:
     """
     words = [words for words in re.split(r"[;\n\r]+|,(?!\d)", typed) if words.strip()]
     if len(words) > MOST_PAIRS:
-        raise Refused("profile", f"That is {len(words)} pairs; {MOST_PAIRS} is the most. Leave out heights between which the outline runs straight.")
+        raise Refused(
+            "profile",
+            f"That is {len(words)} pairs; {MOST_PAIRS} is the most. Leave out heights between which the "
+            "outline runs straight.",
+        )
     kept = []
     for number, pair in enumerate(words, 1):
         found = re.fullmatch(r"\s*([\d.,]+\s*(?:mm|cm|in|\")?)[\s:]+([\d.,]+\s*(?:mm|cm|in|\")?)\s*", pair)
         if not found:
             raise Refused(
-                "profile", f"Pair {number}, “{pair.strip()[:30]}”, is not a height and a diameter. Type each pair like 12 46, with commas between."
+                "profile",
+                f"Pair {number}, “{pair.strip()[:30]}”, is not a height and a diameter. Type each pair like "
+                "12 46, with commas between.",
             )
         height, diameter = (parse(one, "length", units, field="profile") for one in found.groups())
         kept.append(f"{height:.6g} {diameter:.6g}")

@@ -68,7 +68,12 @@ def _betweens() -> Mapping[str, Between]:
         if key != NOTHING_BETWEEN:
             said = told[key]
             steps = tuple(StepOf(**step) for step in said["steps"])
-            found[key] = Between(key=key, label=label, steps=steps, **{name: said[name] for name in ("seals", "how", "renew", "finish", "paint")})
+            found[key] = Between(
+                key=key,
+                label=label,
+                steps=steps,
+                **{name: said[name] for name in ("seals", "how", "renew", "finish", "paint")},
+            )
     return found
 
 

@@ -54,7 +54,9 @@ class Board:
 def _boards() -> Mapping[str, Board]:
     table = tomllib.loads(files("ufrin.core.materials").joinpath("data/boards.toml").read_text("utf-8"))
     return {
-        key: Board(key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"], surface=row["surface"])
+        key: Board(
+            key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"], surface=row["surface"]
+        )
         for key, row in table["boards"].items()
     }
 
@@ -63,11 +65,15 @@ def _materials() -> Mapping[str, Material]:
     table = tomllib.loads(files("ufrin.core.materials").joinpath("data/densities.toml").read_text("utf-8"))
     return {
         key: Material(
-            key=key, label=row["label"], low_g_per_ml=row["low"], high_g_per_ml=row["high"], may_be_hollow=row.get("may_be_hollow", False),
+            key=key,
+            label=row["label"],
+            low_g_per_ml=row["low"],
+            high_g_per_ml=row["high"],
+            may_be_hollow=row.get("may_be_hollow", False),
             surface=row["surface"],
         )
         for key, row in table["materials"].items()
-    }  # fmt: skip
+    }
 
 
 MATERIALS: Mapping[str, Material] = _materials()

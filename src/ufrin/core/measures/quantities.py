@@ -1,8 +1,9 @@
 """Quantities: the kinds Ufrin knows, what people type for them, and how they are shown.
 
 Suffixes of names: ``_mm`` length, ``_ml`` volume, ``_g`` mass, ``_min`` time, ``_c`` temperature, ``_pct`` percent,
-``_mpa_s`` viscosity, ``_kpa`` pressure, ``_g_per_ml`` density, ``_kn_per_m`` tear strength, ``_pm`` before the unit: plus-minus.
-Conversions are Pint's; what is typed is read by our own grammar, since an expression parser is no place for hostile text.
+``_mpa_s`` viscosity, ``_kpa`` pressure, ``_g_per_ml`` density, ``_kn_per_m`` tear strength, ``_pm`` before the unit:
+plus-minus. Conversions are Pint's; what is typed is read by our own grammar, since an expression parser is no place for
+hostile text.
 """
 
 import re
@@ -53,13 +54,28 @@ def _same(written: str, unit: str, decimals: int) -> Mapping[Units, tuple[str, s
 # Limits are the interface's: nothing over 10 m, 10 m3, 10 t.
 KINDS: Mapping[str, Kind] = {
     "length": Kind(
-        noun="a length", base="mm", shown={"metric": ("mm", "mm", 1), "us": ("in", "inch", 2)}, low=0, high=10_000, example="90, 9 cm or 3 1/2 in"
+        noun="a length",
+        base="mm",
+        shown={"metric": ("mm", "mm", 1), "us": ("in", "inch", 2)},
+        low=0,
+        high=10_000,
+        example="90, 9 cm or 3 1/2 in",
     ),
     "fine": Kind(
-        noun="a length", base="mm", shown={"metric": ("mm", "mm", 2), "us": ("in", "inch", 2)}, low=0, high=10_000, example="0.3 or 0.01 in"
+        noun="a length",
+        base="mm",
+        shown={"metric": ("mm", "mm", 2), "us": ("in", "inch", 2)},
+        low=0,
+        high=10_000,
+        example="0.3 or 0.01 in",
     ),
     "mass": Kind(
-        noun="a weight", base="g", shown={"metric": ("g", "g", 1), "us": ("oz", "ounce", 2)}, low=0, high=1e7, example="120, 1.2 kg or 4 oz"
+        noun="a weight",
+        base="g",
+        shown={"metric": ("g", "g", 1), "us": ("oz", "ounce", 2)},
+        low=0,
+        high=1e7,
+        example="120, 1.2 kg or 4 oz",
     ),
     "volume": Kind(
         noun="a volume",
@@ -70,7 +86,12 @@ KINDS: Mapping[str, Kind] = {
         example="120, 1.5 l or 4 fl oz",
     ),
     "area": Kind(
-        noun="an area", base="cm**2", shown={"metric": ("cm²", "cm**2", 1), "us": ("in²", "inch**2", 2)}, low=0, high=1e6, example="12 or 2 in2"
+        noun="an area",
+        base="cm**2",
+        shown={"metric": ("cm²", "cm**2", 1), "us": ("in²", "inch**2", 2)},
+        low=0,
+        high=1e6,
+        example="12 or 2 in2",
     ),
     "temperature": Kind(
         noun="a temperature",
@@ -80,13 +101,39 @@ KINDS: Mapping[str, Kind] = {
         high=400,
         example="21, 21 °C or 70 °F",
     ),
-    "time": Kind(noun="a time", base="min", shown=_same("min", "min", 0), low=0, high=60 * 24 * 365, example="30 min, 4 h or 1 h 30 min"),
+    "time": Kind(
+        noun="a time",
+        base="min",
+        shown=_same("min", "min", 0),
+        low=0,
+        high=60 * 24 * 365,
+        example="30 min, 4 h or 1 h 30 min",
+    ),
     "percent": Kind(noun="a percentage", base="", shown=_same("%", "", 1), low=0, high=100, example="10 or 12.5"),
     "stretch": Kind(noun="a percentage", base="", shown=_same("%", "", 0), low=0, high=2000, example="400"),
-    "density": Kind(noun="a density", base="g/ml", shown=_same("g/ml", "g/ml", 2), low=0.005, high=22.6, example="1.13, 1130 kg/m3 or 70 lb/ft3"),
-    "viscosity": Kind(noun="a viscosity", base="mPa*s", shown=_same("mPa s", "mPa*s", 0), low=0, high=1e8, example="3000, 3 Pa s or 3000 cP"),
+    "density": Kind(
+        noun="a density",
+        base="g/ml",
+        shown=_same("g/ml", "g/ml", 2),
+        low=0.005,
+        high=22.6,
+        example="1.13, 1130 kg/m3 or 70 lb/ft3",
+    ),
+    "viscosity": Kind(
+        noun="a viscosity",
+        base="mPa*s",
+        shown=_same("mPa s", "mPa*s", 0),
+        low=0,
+        high=1e8,
+        example="3000, 3 Pa s or 3000 cP",
+    ),
     "pressure": Kind(
-        noun="a pressure", base="kPa", shown={"metric": ("kPa", "kPa", 2), "us": ("psi", "psi", 3)}, low=0, high=1e5, example="275 kPa or 40 psi"
+        noun="a pressure",
+        base="kPa",
+        shown={"metric": ("kPa", "kPa", 2), "us": ("psi", "psi", 3)},
+        low=0,
+        high=1e5,
+        example="275 kPa or 40 psi",
     ),
     "tear": Kind(
         noun="a tear strength",
@@ -102,44 +149,171 @@ KINDS: Mapping[str, Kind] = {
     "money": Kind(noun="an amount of money", base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"),
 }
 
-# What is typed -> what it means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a volume field.
+# What is typed -> what it means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a
+# volume field.
 _TYPED: Mapping[str, Mapping[str, str]] = {
     "length": {
-        "mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "dm": "dm", "m": "m", "in": "inch", "inch": "inch", "inches": "inch",
-        '"': "inch", "″": "inch", "”": "inch", "''": "inch", "ft": "foot", "foot": "foot", "feet": "foot", "'": "foot", "′": "foot", "’": "foot",
+        "mm": "mm",
+        "millimetres": "mm",
+        "millimeters": "mm",
+        "cm": "cm",
+        "dm": "dm",
+        "m": "m",
+        "in": "inch",
+        "inch": "inch",
+        "inches": "inch",
+        '"': "inch",
+        "″": "inch",
+        "”": "inch",
+        "''": "inch",
+        "ft": "foot",
+        "foot": "foot",
+        "feet": "foot",
+        "'": "foot",
+        "′": "foot",
+        "’": "foot",
     },
     "fine": {"mm": "mm", "in": "inch", '"': "inch"},
     "mass": {
-        "mg": "mg", "g": "g", "gr": "g", "gram": "g", "grams": "g", "gm": "g", "kg": "kg", "kilo": "kg", "t": "tonne",
-        "oz": "ounce", "ounce": "ounce", "ounces": "ounce", "lb": "pound", "lbs": "pound", "pound": "pound", "pounds": "pound",
+        "mg": "mg",
+        "g": "g",
+        "gr": "g",
+        "gram": "g",
+        "grams": "g",
+        "gm": "g",
+        "kg": "kg",
+        "kilo": "kg",
+        "t": "tonne",
+        "oz": "ounce",
+        "ounce": "ounce",
+        "ounces": "ounce",
+        "lb": "pound",
+        "lbs": "pound",
+        "pound": "pound",
+        "pounds": "pound",
     },
     "volume": {
-        "ml": "ml", "cc": "ml", "cm3": "ml", "cm³": "ml", "cl": "cl", "dl": "dl", "l": "liter", "litre": "liter", "litres": "liter", "liter": "liter",
-        "liters": "liter", "m3": "m**3", "m³": "m**3", "mm3": "mm**3", "mm³": "mm**3", "in3": "inch**3", "in³": "inch**3", "cu in": "inch**3",
-        "fl oz": "US_fluid_ounce", "floz": "US_fluid_ounce", "oz": "US_fluid_ounce", "pt": "US_pint", "pint": "US_pint", "pints": "US_pint",
-        "qt": "US_liquid_quart", "quart": "US_liquid_quart", "quarts": "US_liquid_quart", "gal": "US_liquid_gallon", "gallon": "US_liquid_gallon",
-        "gallons": "US_liquid_gallon", "cup": "US_liquid_cup", "cups": "US_liquid_cup", "tsp": "teaspoon", "tbsp": "tablespoon",
-        "imp fl oz": "imperial_fluid_ounce", "imp pt": "imperial_pint", "imp gal": "imperial_gallon",
+        "ml": "ml",
+        "cc": "ml",
+        "cm3": "ml",
+        "cm³": "ml",
+        "cl": "cl",
+        "dl": "dl",
+        "l": "liter",
+        "litre": "liter",
+        "litres": "liter",
+        "liter": "liter",
+        "liters": "liter",
+        "m3": "m**3",
+        "m³": "m**3",
+        "mm3": "mm**3",
+        "mm³": "mm**3",
+        "in3": "inch**3",
+        "in³": "inch**3",
+        "cu in": "inch**3",
+        "fl oz": "US_fluid_ounce",
+        "floz": "US_fluid_ounce",
+        "oz": "US_fluid_ounce",
+        "pt": "US_pint",
+        "pint": "US_pint",
+        "pints": "US_pint",
+        "qt": "US_liquid_quart",
+        "quart": "US_liquid_quart",
+        "quarts": "US_liquid_quart",
+        "gal": "US_liquid_gallon",
+        "gallon": "US_liquid_gallon",
+        "gallons": "US_liquid_gallon",
+        "cup": "US_liquid_cup",
+        "cups": "US_liquid_cup",
+        "tsp": "teaspoon",
+        "tbsp": "tablespoon",
+        "imp fl oz": "imperial_fluid_ounce",
+        "imp pt": "imperial_pint",
+        "imp gal": "imperial_gallon",
     },
-    "area": {"cm2": "cm**2", "cm²": "cm**2", "mm2": "mm**2", "mm²": "mm**2", "in2": "inch**2", "in²": "inch**2", "m2": "m**2", "m²": "m**2"},
-    "temperature": {"°c": "degC", "c": "degC", "degc": "degC", "°f": "degF", "f": "degF", "degf": "degF", "k": "kelvin"},
+    "area": {
+        "cm2": "cm**2",
+        "cm²": "cm**2",
+        "mm2": "mm**2",
+        "mm²": "mm**2",
+        "in2": "inch**2",
+        "in²": "inch**2",
+        "m2": "m**2",
+        "m²": "m**2",
+    },
+    "temperature": {
+        "°c": "degC",
+        "c": "degC",
+        "degc": "degC",
+        "°f": "degF",
+        "f": "degF",
+        "degf": "degF",
+        "k": "kelvin",
+    },
     "time": {
-        "s": "s", "sec": "s", "min": "min", "mins": "min", "minutes": "min", "minute": "min", "h": "hour", "hr": "hour", "hrs": "hour", "hour": "hour",
-        "hours": "hour", "d": "day", "day": "day", "days": "day",
+        "s": "s",
+        "sec": "s",
+        "min": "min",
+        "mins": "min",
+        "minutes": "min",
+        "minute": "min",
+        "h": "hour",
+        "hr": "hour",
+        "hrs": "hour",
+        "hour": "hour",
+        "hours": "hour",
+        "d": "day",
+        "day": "day",
+        "days": "day",
     },
     "percent": {"%": "", "percent": "", "pct": ""},
     "angle": {"°": "", "deg": "", "degrees": ""},
     "stretch": {"%": "", "percent": "", "pct": ""},
     "density": {
-        "g/ml": "g/ml", "g/cm3": "g/ml", "g/cm³": "g/ml", "g/cc": "g/ml", "kg/l": "kg/liter", "kg/m3": "kg/m**3", "kg/m³": "kg/m**3",
-        "lb/ft3": "pound/foot**3", "lb/ft³": "pound/foot**3", "lb/in3": "pound/inch**3", "sg": "g/ml",
+        "g/ml": "g/ml",
+        "g/cm3": "g/ml",
+        "g/cm³": "g/ml",
+        "g/cc": "g/ml",
+        "kg/l": "kg/liter",
+        "kg/m3": "kg/m**3",
+        "kg/m³": "kg/m**3",
+        "lb/ft3": "pound/foot**3",
+        "lb/ft³": "pound/foot**3",
+        "lb/in3": "pound/inch**3",
+        "sg": "g/ml",
     },
-    "viscosity": {"mpa s": "mPa*s", "mpas": "mPa*s", "mpa·s": "mPa*s", "cp": "centipoise", "cps": "centipoise", "pa s": "Pa*s", "pas": "Pa*s", "pa·s": "Pa*s"},
+    "viscosity": {
+        "mpa s": "mPa*s",
+        "mpas": "mPa*s",
+        "mpa·s": "mPa*s",
+        "cp": "centipoise",
+        "cps": "centipoise",
+        "pa s": "Pa*s",
+        "pas": "Pa*s",
+        "pa·s": "Pa*s",
+    },
     "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": "Pa", "inhg": "inHg"},
-    "tear": {"kn/m": "kN/m", "n/mm": "N/mm", "n/m": "N/m", "lbf/in": "lbf/inch", "lb/in": "lbf/inch", "pli": "lbf/inch"},
-}  # fmt: skip
+    "tear": {
+        "kn/m": "kN/m",
+        "n/mm": "N/mm",
+        "n/m": "N/m",
+        "lbf/in": "lbf/inch",
+        "lb/in": "lbf/inch",
+        "pli": "lbf/inch",
+    },
+}
 
-_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
+_FRACTIONS = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
 _NUMBER = r"(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+)?(?P<top>\d+)\s*/\s*(?P<under>\d+)|(?P<sign2>[-+−]?)\s*(?P<plain>\d+(?:[.,]\d+)?|[.,]\d+)"
 _TERM = re.compile(rf"\s*(?:{_NUMBER})\s*(?P<unit>[^\d\s.,+−-][^\d,+−-]*?[³3]?)?\s*(?=$|[-+−]?(?:\d|[.,]\d))")
 _SPACES = re.compile(r"\s+")
@@ -173,7 +347,8 @@ def convert(value: float, unit: str, to: str) -> float:
 
 @cache
 def _line(unit: str, to: str) -> tuple[float, float]:
-    # every conversion here is a straight line; asking Pint once and keeping it is 50 times faster on a page of 40 figures
+    # every conversion here is a straight line; asking Pint once and keeping it is 50 times faster on a page of 40
+    # figures
     zero = float(_registry.Quantity(0.0, unit).to(to).magnitude)
     one = float(_registry.Quantity(1.0, unit).to(to).magnitude)
     return (one - zero, zero) if zero else (one, 0.0)
@@ -219,7 +394,9 @@ def parse(text: str, kind_key: str, units: Units = "metric", *, field: str = "")
         raise Refused(field, f"{_quoted(text)} is {least}. Type {kind.noun} such as {kind.example}.")
     if value > kind.high:
         raise Refused(
-            field, f"{_quoted(text)} is more than {field_text(kind.high, kind_key, units)}, the most that Ufrin takes here. Check the unit."
+            field,
+            f"{_quoted(text)} is more than {field_text(kind.high, kind_key, units)}, the most that Ufrin "
+            "takes here. Check the unit.",
         )
     return value
 
@@ -231,16 +408,25 @@ def _read(text: str, kind_key: str, kind: Kind, units: Units, field: str) -> flo
     for sign, fraction in _FRACTIONS.items():
         plain = plain.replace(sign, f" {fraction}")
     if re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\D.*)?", plain):
-        raise Refused(field, f"In {_quoted(text)} the comma could mean two things. Write thousands without a comma, decimals with a point.")
+        raise Refused(
+            field,
+            f"In {_quoted(text)} the comma could mean two things. Write thousands without a comma, decimals "
+            "with a point.",
+        )
     total, at, terms = 0.0, 0, 0
     while at < len(plain):
         found = _TERM.match(plain, at)
         if not found or found.end() == at:
             raise Refused(field, f"{_quoted(text)} can't be read as {kind.noun}. Type it like {kind.example}.")
-        number, unit = _number(found, text, kind, field), _SPACES.sub(" ", (found["unit"] or "").replace(".", "").strip().lower())
+        number, unit = (
+            _number(found, text, kind, field),
+            _SPACES.sub(" ", (found["unit"] or "").replace(".", "").strip().lower()),
+        )
         at, terms = found.end(), terms + 1
         if terms > 1 and number < 0:
-            raise Refused(field, f"{_quoted(text)} takes one thing from another. Type {kind.noun} such as {kind.example}.")
+            raise Refused(
+                field, f"{_quoted(text)} takes one thing from another. Type {kind.noun} such as {kind.example}."
+            )
         if not unit and (terms > 1 or at < len(plain)):
             raise Refused(field, f"{_quoted(text)} is more than one number. Type one quantity, such as {kind.example}.")
         total += convert(number, _meaning(unit, kind_key, kind, units, field), kind.base)
@@ -266,7 +452,9 @@ def _meaning(unit: str, kind_key: str, kind: Kind, units: Units, field: str) -> 
         return ours[unit]
     for other, meanings in _TYPED.items():
         if unit in meanings:
-            raise Refused(field, f"“{unit}” measures {KINDS[other].noun}; this field wants {kind.noun}, such as {kind.example}.")
+            raise Refused(
+                field, f"“{unit}” measures {KINDS[other].noun}; this field wants {kind.noun}, such as {kind.example}."
+            )
     raise Refused(field, f"“{unit[:20]}” is not a unit for {kind.noun}. Type it like {kind.example}.")
 
 
@@ -385,8 +573,8 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     Parameters
     ----------
     sentence : str
-        Amounts stand in it as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as a figure, ``[12 length ~0]`` to so
-        many decimals.
+        Amounts stand in it as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as
+        a figure, ``[12 length ~0]`` to so many decimals.
     units : "metric" or "us"
         The workshop's unit system.
 

@@ -23,8 +23,8 @@ def water_density_g_per_ml(water_temp_c: float) -> float:
 
     Notes
     -----
-    Kell, G. S. (1975), Density, thermal expansivity, and compressibility of liquid water from 0 to 150 degC, J. Chem. Eng. Data 20(1);
-    coefficients from memory, checked against IAPWS-95 in the tests.
+    Kell, G. S. (1975), Density, thermal expansivity, and compressibility of liquid water from 0 to 150 degC, J.
+    Chem. Eng. Data 20(1); coefficients from memory, checked against IAPWS-95 in the tests.
 
     Examples
     --------
@@ -34,7 +34,11 @@ def water_density_g_per_ml(water_temp_c: float) -> float:
     t = water_temp_c
     if not 0 <= t <= 60:
         raise Refused(
-            "water_temp_c", "Water for weighing is between [0 temperature] and [60 temperature]. Measure it, or leave [20 temperature] for a room."
+            "water_temp_c",
+            "Water for weighing is between [0 temperature] and [60 temperature]. Measure it, or leave [20 "
+            "temperature] for a room.",
         )
-    top = 999.83952 + t * (16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 + t * -280.54253e-12))))
+    top = 999.83952 + t * (
+        16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 + t * -280.54253e-12)))
+    )
     return top / (1 + 16.879850e-3 * t) / 1000

@@ -56,4 +56,9 @@ def polygon_rings(shape: shapely.Geometry) -> tuple[Ring, ...]:
     tuple of rings
         Outer ones and holes alike.
     """
-    return tuple(_ring(ring) for part in shapely.get_parts(shape) if isinstance(part, Polygon) for ring in (part.exterior, *part.interiors))
+    return tuple(
+        _ring(ring)
+        for part in shapely.get_parts(shape)
+        if isinstance(part, Polygon)
+        for ring in (part.exterior, *part.interiors)
+    )

@@ -20,7 +20,8 @@ class Voxels:
     Parameters
     ----------
     solid : (nz, nx, ny) bool
-        Cells whose middles are inside, and those that close a wall thinner than a cell: no way from middle to middle passes through it.
+        Cells whose middles are inside, and those that close a wall thinner than a cell: no way from middle to
+        middle passes through it.
     low_mm : (3,) float
         Corner of the grid.
     cell_mm : float
@@ -106,7 +107,12 @@ def voxels(mesh: Mesh, cells: int = 128) -> Voxels:
     lengths = np.concatenate(thin)
     is_thin = len(lengths) > max(THIN_SHARE * number, 3 * cells**0.5)
     return Voxels(
-        solid=solid, low_mm=low, cell_mm=cell, upright=found[0], beside=(found[1], found[2]), thin_mm=float(np.median(lengths)) if is_thin else None
+        solid=solid,
+        low_mm=low,
+        cell_mm=cell,
+        upright=found[0],
+        beside=(found[1], found[2]),
+        thin_mm=float(np.median(lengths)) if is_thin else None,
     )
 
 
@@ -123,7 +129,8 @@ def cells_of(found: Stretches, low_mm: float, cell_mm: float) -> tuple[Whole, Wh
     Returns
     -------
     (s,) int64, (s,) int64, (s,) bool
-        The first cell of each, the one after its last, and whether it holds no cell's middle: it takes the one whose middle is nearest.
+        The first cell of each, the one after its last, and whether it holds no cell's middle: it takes the one
+        whose middle is nearest.
     """
     start, stop = (found.low_mm - low_mm) / cell_mm, (found.high_mm - low_mm) / cell_mm
     begin, end = np.ceil(start - 0.5).astype(np.int64), np.ceil(stop - 0.5).astype(np.int64)
@@ -185,6 +192,8 @@ def refined_voxels(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Voxe
         made = voxels(mesh, cells)
     if not made.solid.any():
         raise Refused(
-            "file", f"It is so thin for its length that nothing of it is seen with {cells} cells along it. Simulate a thicker part of it alone."
+            "file",
+            f"It is so thin for its length that nothing of it is seen with {cells} cells along it. Simulate "
+            "a thicker part of it alone.",
         )
     return made, cells

@@ -1,6 +1,7 @@
 """Swept: the inner loops over cells that plain array arithmetic can't do, compiled when this module is first loaded and kept beside it.
 
-Every loop is compiled for fixed types as it is defined, so that loading the module is all the waiting there ever is: set-up loads it once.
+Every loop is compiled for fixed types as it is defined, so that loading the module is all the waiting there ever is:
+set-up loads it once.
 """
 
 from typing import Any
@@ -35,9 +36,10 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
     Returns
     -------
     (nz, nx, ny) bool
-        Cells from which every way to an outlet dips below their own layer. Swept from the top layer down: patches of a layer that touch
-        each other or the patches above come together, and a patch is free once it holds an outlet (bottleneck paths; the same problem as
-        filling depressions, Barnes et al. 2014, Priority-Flood, upside down; united by Tarjan's sets).
+        Cells from which every way to an outlet dips below their own layer. Swept from the top layer down:
+        patches of a layer that touch each other or the patches above come together, and a patch is free once it
+        holds an outlet (bottleneck paths; the same problem as filling depressions, Barnes et al. 2014,
+        Priority-Flood, upside down; united by Tarjan's sets).
     """
     nz, nx, ny = fluid.shape
     trapped = np.zeros((nz, nx, ny), dtype=np.bool_)
@@ -65,7 +67,13 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
             count = number
         for x in range(nx):
             left, left_above, left_back = -1, -1, -1
-            room, row, row_above, row_back, row_open = fluid[z, x], here[x], above[x], here[max(x - 1, 0)], outlets[z, x]
+            room, row, row_above, row_back, row_open = (
+                fluid[z, x],
+                here[x],
+                above[x],
+                here[max(x - 1, 0)],
+                outlets[z, x],
+            )
             for y in range(ny):
                 if not room[y]:
                     row[y] = -1
@@ -117,7 +125,11 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
     return trapped
 
 
-@njit("Tuple((int32[::1], float64[::1], int32[::1], boolean))(float64[:,::1], int32[:,::1], int64, int64, int64)", cache=True, nogil=True)
+@njit(
+    "Tuple((int32[::1], float64[::1], int32[::1], boolean))(float64[:,::1], int32[:,::1], int64, int64, int64)",
+    cache=True,
+    nogil=True,
+)
 def crossings(corners: Plan, faces: Any, across: int, deep: int, most_tries: int) -> tuple[Any, Any, Any, bool]:
     """Find where rays through the whole numbers of a plan cross triangles.
 
@@ -135,9 +147,9 @@ def crossings(corners: Plan, faces: Any, across: int, deep: int, most_tries: int
     Returns
     -------
     (k,) int32, (k,) float64, (k,) int32, bool
-        Ray, height and step of each crossing, by ray and then by height, and whether all were found. Step 1 where the triangle turns one
-        way seen along the ray, -1 where it turns the other. Both triangles at an edge judge it from the same corner, so that a ray on an
-        edge crosses exactly one of them.
+        Ray, height and step of each crossing, by ray and then by height, and whether all were found. Step 1
+        where the triangle turns one way seen along the ray, -1 where it turns the other. Both triangles at an
+        edge judge it from the same corner, so that a ray on an edge crosses exactly one of them.
     """
     room = 4 * across * deep + 1024
     ray = np.empty(room, dtype=np.int32)
@@ -183,7 +195,11 @@ def crossings(corners: Plan, faces: Any, across: int, deep: int, most_tries: int
                 if side_b != side_c:
                     continue
                 whole = area_a + area_b + area_c
-                at = corners[a, 2] if whole == 0 else (area_a * corners[a, 2] + area_b * corners[b, 2] + area_c * corners[c, 2]) / whole
+                at = (
+                    corners[a, 2]
+                    if whole == 0
+                    else (area_a * corners[a, 2] + area_b * corners[b, 2] + area_c * corners[c, 2]) / whole
+                )
                 if count == len(ray):
                     ray = np.concatenate((ray, np.empty_like(ray)))
                     height = np.concatenate((height, np.empty_like(height)))
@@ -227,7 +243,11 @@ def fill(cells: Cells, ray: Any, begin: Any, end: Any) -> None:
             cells[z, ray[one]] = True
 
 
-@njit("float64(float64[:,::1], float64[:,::1], float64[:,::1], boolean[:,::1], int64, float64, float64)", cache=True, nogil=True)
+@njit(
+    "float64(float64[:,::1], float64[:,::1], float64[:,::1], boolean[:,::1], int64, float64, float64)",
+    cache=True,
+    nogil=True,
+)
 def relax(height: Plan, low: Plan, high: Plan, inside: Cells, sweeps: int, over: float, enough: float) -> float:
     """Let a height map settle to the flattest one between two obstacles, free at its edges.
 

@@ -73,15 +73,24 @@ def read(data: bytes, name: str = "") -> Read:
     except Refused:
         raise
     except MemoryError as error:
-        raise Refused("file", "The file unpacks to more than can be held. Reduce the model and export it again.") from error
+        raise Refused(
+            "file", "The file unpacks to more than can be held. Reduce the model and export it again."
+        ) from error
     except Exception as error:  # whatever a reader trips over, the file is at fault
         raise Refused(
-            "file", f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. Export it again."
+            "file",
+            f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. "
+            "Export it again.",
         ) from error
     if got.triangles > MOST_TRIANGLES:
-        raise Refused("file", f"It holds {got.triangles} triangles; {MOST_TRIANGLES} is the most. Reduce the model and export it again.")
+        raise Refused(
+            "file",
+            f"It holds {got.triangles} triangles; {MOST_TRIANGLES} is the most. Reduce the model and export it again.",
+        )
     if not np.isfinite(got.mesh.vertices_mm).all():
-        raise Refused("file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again.")
+        raise Refused(
+            "file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."
+        )
     return got
 
 
@@ -121,7 +130,10 @@ def kind_of(data: bytes, name: str = "") -> str:
         return "stl"
     if ending == "obj" or re.search(rb"^v\s+-?[\d.]", data[:65536], re.MULTILINE):
         return "obj"
-    raise Refused("file", "This is none of the mesh files Ufrin reads: STL, OBJ, PLY, 3MF, OFF or GLB. Export the model as one of them.")
+    raise Refused(
+        "file",
+        "This is none of the mesh files Ufrin reads: STL, OBJ, PLY, 3MF, OFF or GLB. Export the model as one of them.",
+    )
 
 
 def _stl_count(data: bytes) -> int:
@@ -143,8 +155,14 @@ def _stl(data: bytes) -> Read:
     if count < 0:
         raise Refused("file", "The file ends before its first triangle: it is cut short or is no STL. Export it again.")
     if count > room:
-        raise Refused("file", f"The file says it has {count} triangles and there is room for {room} in it: it is cut short. Export or copy it again.")
-    rows = np.frombuffer(data, np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]), count, _STL_HEAD)
+        raise Refused(
+            "file",
+            f"The file says it has {count} triangles and there is room for {room} in it: it is cut short. "
+            "Export or copy it again.",
+        )
+    rows = np.frombuffer(
+        data, np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]), count, _STL_HEAD
+    )
     corners = np.ascontiguousarray(rows["corners"]).reshape(-1, 3)
     return _loose(corners, count)
 
@@ -192,7 +210,9 @@ def _obj(data: bytes) -> Read:
             made.append(triangles)
             listed += len(triangles)
     if not made or not vertices:
-        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
+        raise Refused(
+            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
+        )
     return _indexed("obj", np.concatenate(vertices), np.concatenate(made), listed)
 
 
@@ -208,24 +228,39 @@ def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
 
 def _loose(corners: np.ndarray, count: int) -> Read:
     if not np.isfinite(corners).all():
-        raise Refused("file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again.")
+        raise Refused(
+            "file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."
+        )
     if count == 0:
-        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene.")
+        raise Refused(
+            "file", "There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene."
+        )
     return Read(format="stl", mesh=from_triangles(corners), triangles=count)
 
 
 def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
-    loaded: Any = trimesh.load(io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True)
+    loaded: Any = trimesh.load(
+        io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True
+    )
     faces = np.asarray(getattr(loaded, "faces", np.zeros((0, 3)))).reshape(-1, 3)
     if len(faces) == 0:
-        raise Refused("file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene.")
+        raise Refused(
+            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
+        )
     return _indexed(kind, np.asarray(loaded.vertices, dtype=np.float64), faces, len(faces), says_unit)
 
 
 def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> Read:
     if faces.min() < 0 or faces.max() >= len(vertices):
-        raise Refused("file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again.")
-    return Read(format=kind, mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))), triangles=listed, says_unit=says_unit)
+        raise Refused(
+            "file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again."
+        )
+    return Read(
+        format=kind,
+        mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))),
+        triangles=listed,
+        says_unit=says_unit,
+    )
 
 
 def _glb(data: bytes) -> Read:
@@ -233,10 +268,14 @@ def _glb(data: bytes) -> Read:
     if kind != b"JSON" or 20 + length > len(data) or struct.unpack_from("<I", data, 8)[0] > len(data):
         raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
     tree = json.loads(data[20 : 20 + length])
-    named = [part.get("uri", "") for key in ("buffers", "images") for part in tree.get(key, []) if isinstance(part, dict)]
+    named = [
+        part.get("uri", "") for key in ("buffers", "images") for part in tree.get(key, []) if isinstance(part, dict)
+    ]
     if any(uri and not str(uri).startswith("data:") for uri in named):
         raise Refused(
-            "file", "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. Export it in one piece."
+            "file",
+            "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. "
+            "Export it in one piece.",
         )
     return _by_library("glb", data, "m")
 
@@ -245,13 +284,19 @@ def _3mf(data: bytes) -> Read:
     with zipfile.ZipFile(io.BytesIO(data)) as packed:
         sizes = [entry.file_size for entry in packed.infolist()]
         if sum(sizes) > MOST_UNPACKED_BYTES or len(sizes) > 10_000:
-            raise Refused("file", f"It would unpack to {sum(sizes) // 1_000_000} MB, far more than it weighs. Reduce the model and export it again.")
+            raise Refused(
+                "file",
+                f"It would unpack to {sum(sizes) // 1_000_000} MB, far more than it weighs. Reduce the model "
+                "and export it again.",
+            )
         models = [entry for entry in packed.infolist() if entry.filename.lower().endswith(".model")]
         if not models:
             raise Refused("file", "It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
         heads = [packed.open(entry).read(4096) for entry in models]
     if any(b"<!DOCTYPE" in head or b"<!ENTITY" in head for head in heads):
-        raise Refused("file", "Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again.")
+        raise Refused(
+            "file", "Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again."
+        )
     unit = re.search(rb'<model[^>]*\bunit="(\w+)"', heads[0])
     return _by_library("3mf", data, _3MF_UNITS.get(unit[1].decode(), "") if unit else "mm")
 

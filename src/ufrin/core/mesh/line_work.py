@@ -120,7 +120,10 @@ def outline(mesh: Mesh, view: ViewKey) -> Outline:
     clean = as_multi(shapely.simplify(shape, size * DRAWN))
     rings = [ring for polygon in clean.geoms for ring in (polygon.exterior, *polygon.interiors)]
     lines = _lines(seen, shape, size)
-    return Outline(rings=tuple(_ring(np.asarray(ring.coords)) for ring in rings), lines=tuple(_ring(np.asarray(one.coords)) for one in lines))
+    return Outline(
+        rings=tuple(_ring(np.asarray(ring.coords)) for ring in rings),
+        lines=tuple(_ring(np.asarray(one.coords)) for one in lines),
+    )
 
 
 def _ring(points: Floats) -> Ring:
@@ -156,7 +159,9 @@ class _Seen:
         last = np.r_[first[1:] - 1, len(keys) - 1]
         edge = np.stack([keys[first] // len(points), keys[first] % len(points)], axis=1)
         right = np.where(last > first, owner[last], -1)
-        return cls(points=points, faces=mesh.faces, facing=facing, units=units, edge=edge, left=owner[first], right=right)
+        return cls(
+            points=points, faces=mesh.faces, facing=facing, units=units, edge=edge, left=owner[first], right=right
+        )
 
     def contour(self) -> np.ndarray:
         """Edges where a face that looks here meets one that looks away, or nothing.
@@ -203,7 +208,9 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
     size = float(np.ptp(flat, axis=0).max())
     segments = flat[seen.edge[seen.contour()]]
     lattice = np.round(segments / (size * grid)).astype(np.int64)
-    swap = (lattice[:, 0] > lattice[:, 1])[:, 0] | ((lattice[:, 0, 0] == lattice[:, 1, 0]) & (lattice[:, 0, 1] > lattice[:, 1, 1]))
+    swap = (lattice[:, 0] > lattice[:, 1])[:, 0] | (
+        (lattice[:, 0, 0] == lattice[:, 1, 0]) & (lattice[:, 0, 1] > lattice[:, 1, 1])
+    )
     lattice[swap] = lattice[swap][:, ::-1]
     # on a coarse grid many short edges fall together or vanish, and each is needed once
     lattice = np.unique(lattice[(lattice[:, 0] != lattice[:, 1]).any(axis=1)].reshape(-1, 4), axis=0)
@@ -247,7 +254,9 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     if not len(chosen):
         return []
     visible = _visible(seen, middle, spots, size)
-    net = shapely.set_precision(shapely.multilinestrings(shapely.linestrings(ends[visible][:, :, :2])), size * FINEST / 4)
+    net = shapely.set_precision(
+        shapely.multilinestrings(shapely.linestrings(ends[visible][:, :, :2])), size * FINEST / 4
+    )
     merged_lines = shapely.get_parts(shapely.line_merge(shapely.union_all(net)))
     tidy = [one for one in shapely.simplify(merged_lines, size * DRAWN) if one.geom_type == "LineString"]
     longest = sorted((one for one in tidy if one.length > size * LEAST_LINE), key=lambda one: -one.length)

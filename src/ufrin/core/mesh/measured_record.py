@@ -12,9 +12,17 @@ from ufrin.core.wording.findings import Amount, Finding
 
 # longest side in mm up to which a thing is about as large as this (common practice)
 _LIKE = (
-    (8, "a pea"), (22, "a hazelnut"), (40, "a walnut"), (65, "an egg"), (100, "a fist"), (180, "a hand"), (320, "a forearm"), (700, "an arm"),
-    (1800, "a person"), (10_000, "a boat"),
-)  # fmt: skip
+    (8, "a pea"),
+    (22, "a hazelnut"),
+    (40, "a walnut"),
+    (65, "an egg"),
+    (100, "a fist"),
+    (180, "a hand"),
+    (320, "a forearm"),
+    (700, "an arm"),
+    (1800, "a person"),
+    (10_000, "a boat"),
+)
 SMALLEST_MM, LARGEST_MM = 8.0, 1500.0  # what masters usually are
 
 
@@ -99,12 +107,19 @@ class MeshFigures:
         plain = {key: getattr(self, key) for key in self.__slots__ if key != "findings"}
         facts = [
             {
-                name: {"value": fact.value, "kind": fact.kind, "decimals": fact.decimals} if isinstance(fact, Amount) else fact
+                name: {"value": fact.value, "kind": fact.kind, "decimals": fact.decimals}
+                if isinstance(fact, Amount)
+                else fact
                 for name, fact in finding.facts.items()
             }
             for finding in self.findings
         ]
-        return {**plain, "findings": [{"code": finding.code, "facts": said} for finding, said in zip(self.findings, facts, strict=True)]}
+        return {
+            **plain,
+            "findings": [
+                {"code": finding.code, "facts": said} for finding, said in zip(self.findings, facts, strict=True)
+            ],
+        }
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any]) -> "MeshFigures":
@@ -116,10 +131,15 @@ class MeshFigures:
             The same as before.
         """
         findings = tuple(
-            Finding(code=one["code"], facts={name: Amount(**fact) if isinstance(fact, dict) else fact for name, fact in one["facts"].items()})
+            Finding(
+                code=one["code"],
+                facts={name: Amount(**fact) if isinstance(fact, dict) else fact for name, fact in one["facts"].items()},
+            )
             for one in plain["findings"]
         )
-        return cls(**{**plain, "low_mm": tuple(plain["low_mm"]), "high_mm": tuple(plain["high_mm"]), "findings": findings})
+        return cls(
+            **{**plain, "low_mm": tuple(plain["low_mm"]), "high_mm": tuple(plain["high_mm"]), "findings": findings}
+        )
 
 
 def figures_of(got: Read, measured: Measured) -> MeshFigures:
@@ -139,10 +159,19 @@ def figures_of(got: Read, measured: Measured) -> MeshFigures:
     """
     low, high = measured.solid.bounds_mm.tolist()
     return MeshFigures(
-        format=got.format, triangles=got.triangles, bodies=measured.bodies, watertight=measured.watertight, method=measured.method,
-        volume_ml=measured.volume_ml, plus_minus_ml=measured.plus_minus_ml, area_cm2=measured.area_cm2, low_mm=tuple(low), high_mm=tuple(high),
-        says_unit=got.says_unit, findings=measured.findings,
-    )  # fmt: skip
+        format=got.format,
+        triangles=got.triangles,
+        bodies=measured.bodies,
+        watertight=measured.watertight,
+        method=measured.method,
+        volume_ml=measured.volume_ml,
+        plus_minus_ml=measured.plus_minus_ml,
+        area_cm2=measured.area_cm2,
+        low_mm=tuple(low),
+        high_mm=tuple(high),
+        says_unit=got.says_unit,
+        findings=measured.findings,
+    )
 
 
 def about_as_large_as(longest_mm: float) -> str:

@@ -1,13 +1,25 @@
 """Measuring a mesh: its volume by the divergence theorem where it is closed, by uniting its bodies or filling voxels where it is not; never silently wrong."""
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 from manifold3d import Error, Manifold, OpType
 from manifold3d import Mesh64 as Loose
 
 from ufrin.core.mesh.rays import Columns, columns, grid
-from ufrin.core.mesh.triangles import Edges, Flags, Floats, Mesh, Whole, edges, face_sums, merged, snapped, wound_one_way
+from ufrin.core.mesh.triangles import (
+    Edges,
+    Flags,
+    Floats,
+    Mesh,
+    Whole,
+    edges,
+    face_sums,
+    merged,
+    snapped,
+    wound_one_way,
+)
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 
@@ -16,6 +28,9 @@ CELLS = 128  # along the longest side, for voxels
 CHECK_CELLS = 96  # rays that look for bodies inside each other
 LEAST_SHARE = 1e-9  # of the box round it: less is no volume
 ROUNDING = 2e-6  # of the longest side: corners nearer than that were one before the file was rounded
+
+
+Method = Literal["exact", "union", "voxel"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -45,7 +60,7 @@ class Measured:
     volume_ml: float
     plus_minus_ml: float
     area_cm2: float
-    method: str
+    method: Method
     solid: Mesh
     findings: tuple[Finding, ...] = field(default=())
 
@@ -72,9 +87,10 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
 
     Notes
     -----
-    Closed and free of overlaps: V is the sum of signed tetrahedra over the faces (divergence theorem). Overlapping bodies are united by
-    manifold3d. Open or self-crossing ones are filled by rays along three axes, a cell being solid when most rays that balance say so;
-    flat caps over the holes are taken as the solid where their volume agrees with that filling.
+    Closed and free of overlaps: V is the sum of signed tetrahedra over the faces (divergence theorem). Overlapping
+    bodies are united by manifold3d. Open or self-crossing ones are filled by rays along three axes, a cell being
+    solid when most rays that balance say so; flat caps over the holes are taken as the solid where their volume
+    agrees with that filling.
     """
     found: list[Finding] = []
     met = edges(mesh)
@@ -86,7 +102,11 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
             mesh, met = closer, met_closer
             count, of_corner = met.body_of_corner()
     if count > MOST_BODIES:
-        raise Refused("file", f"It falls into {count} separate bodies; {MOST_BODIES} is the most. Join its pieces into one solid before exporting.")
+        raise Refused(
+            "file",
+            f"It falls into {count} separate bodies; {MOST_BODIES} is the most. Join its pieces into one "
+            "solid before exporting.",
+        )
     if not met.is_closed and not met.open_count:
         turned = wound_one_way(mesh)
         if turned is not None:
@@ -119,9 +139,15 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
     if _overlaps(mesh):
         return _united(mesh, body, by_body, found, cells)
     return Measured(
-        watertight=True, bodies=count, volume_ml=float(by_body.sum()) / 1000, plus_minus_ml=0.0, area_cm2=area_cm2, method="exact", solid=mesh,
+        watertight=True,
+        bodies=count,
+        volume_ml=float(by_body.sum()) / 1000,
+        plus_minus_ml=0.0,
+        area_cm2=area_cm2,
+        method="exact",
+        solid=mesh,
         findings=worst_first(found),
-    )  # fmt: skip
+    )
 
 
 def _turned_over(mesh: Mesh) -> Mesh:
@@ -131,7 +157,11 @@ def _turned_over(mesh: Mesh) -> Mesh:
 def _check_volume(mesh: Mesh, volume_mm3: float) -> None:
     # against the cube over its longest side: a sheet has no volume whatever the box round it
     if not volume_mm3 > LEAST_SHARE * float(mesh.extents_mm.max()) ** 3:
-        raise Refused("file", "It holds no volume: it is a flat sheet, or its faces cancel each other. Give it thickness and export it again.")
+        raise Refused(
+            "file",
+            "It holds no volume: it is a flat sheet, or its faces cancel each other. Give it thickness and "
+            "export it again.",
+        )
 
 
 def _overlaps(mesh: Mesh) -> bool:
@@ -158,20 +188,32 @@ def winding_number(mesh: Mesh, point_mm: Floats) -> float:
     Returns
     -------
     float
-        1 inside, 0 outside: the solid angle of all faces over 4 pi (Van Oosterom and Strackee 1983, The solid angle of a plane triangle).
+        1 inside, 0 outside: the solid angle of all faces over 4 pi (Van Oosterom and Strackee 1983, The solid
+        angle of a plane triangle).
     """
     a, b, c = (mesh.vertices_mm[mesh.faces[:, corner]] - point_mm for corner in range(3))
     la, lb, lc = (np.linalg.norm(side, axis=1) for side in (a, b, c))
     over = np.einsum("ij,ij->i", a, np.cross(b, c))
-    under = la * lb * lc + np.einsum("ij,ij->i", a, b) * lc + np.einsum("ij,ij->i", b, c) * la + np.einsum("ij,ij->i", c, a) * lb
+    under = (
+        la * lb * lc
+        + np.einsum("ij,ij->i", a, b) * lc
+        + np.einsum("ij,ij->i", b, c) * la
+        + np.einsum("ij,ij->i", c, a) * lb
+    )
     return float(np.arctan2(over, under).sum() / (2 * np.pi))
 
 
 def _homes(mesh: Mesh, body: Whole, by_body: Floats) -> dict[int, int]:
     # each inside-out body that lies in another, with the smallest such body
-    firsts = {int(label): mesh.vertices_mm[mesh.faces[np.argmax(body == label), 0]] for label in np.flatnonzero(by_body < 0)}
+    firsts = {
+        int(label): mesh.vertices_mm[mesh.faces[np.argmax(body == label), 0]] for label in np.flatnonzero(by_body < 0)
+    }
     if len(firsts) > 200:
-        raise Refused("file", f"{len(firsts)} of its bodies are inside out. Check the normals in the program that made it and export it again.")
+        raise Refused(
+            "file",
+            f"{len(firsts)} of its bodies are inside out. Check the normals in the program that made it and "
+            "export it again.",
+        )
     homes = {}
     for label in np.argsort(-by_body):
         if by_body[label] > 0 and firsts:
@@ -219,7 +261,12 @@ def from_manifold(made: Manifold) -> Mesh:
         With corners shared.
     """
     got = made.to_mesh64()
-    return merged(Mesh(vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64), faces=np.asarray(got.tri_verts, dtype=np.int32)))
+    return merged(
+        Mesh(
+            vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64),
+            faces=np.asarray(got.tri_verts, dtype=np.int32),
+        )
+    )
 
 
 def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cells: int) -> Measured:
@@ -237,9 +284,15 @@ def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cell
         if solid_mesh is not None and edges(solid_mesh).is_closed and not _overlaps(solid_mesh):
             found.append(Finding(code="mesh-united", facts={"bodies": str(count)}))
             return Measured(
-                watertight=True, bodies=count, volume_ml=solid_mesh.volume_mm3 / 1000, plus_minus_ml=0.0, area_cm2=solid_mesh.area_mm2 / 100,
-                method="union", solid=solid_mesh, findings=worst_first(found),
-            )  # fmt: skip
+                watertight=True,
+                bodies=count,
+                volume_ml=solid_mesh.volume_mm3 / 1000,
+                plus_minus_ml=0.0,
+                area_cm2=solid_mesh.area_mm2 / 100,
+                method="union",
+                solid=solid_mesh,
+                findings=worst_first(found),
+            )
     filled = _fill(mesh, cells, odd=False)
     found.append(Finding(code="mesh-crosses", facts={"error": Amount(filled.plus_minus_mm3 / 1000, "volume", 1)}))
     return _voxel(filled, True, count, found)
@@ -292,25 +345,44 @@ def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) 
         agrees = abs(abs(volume) - filled.volume_mm3) <= filled.plus_minus_mm3 + 0.02 * filled.volume_mm3
         if agrees and not _overlaps(capped):
             error_mm3 = max(abs(abs(volume) - filled.volume_mm3), 0.005 * filled.volume_mm3)
-            found.append(Finding(code="mesh-capped", facts={"edges": str(holes), "error": Amount(error_mm3 / 1000, "volume", 1)}))
+            found.append(
+                Finding(code="mesh-capped", facts={"edges": str(holes), "error": Amount(error_mm3 / 1000, "volume", 1)})
+            )
             return Measured(
-                watertight=False, bodies=count, volume_ml=abs(volume) / 1000, plus_minus_ml=error_mm3 / 1000, area_cm2=capped.area_mm2 / 100,
-                method="voxel", solid=capped, findings=worst_first(found),
-            )  # fmt: skip
-    found.append(Finding(code="mesh-open", facts={"edges": str(holes), "error": Amount(filled.plus_minus_mm3 / 1000, "volume", 1)}))
+                watertight=False,
+                bodies=count,
+                volume_ml=abs(volume) / 1000,
+                plus_minus_ml=error_mm3 / 1000,
+                area_cm2=capped.area_mm2 / 100,
+                method="voxel",
+                solid=capped,
+                findings=worst_first(found),
+            )
+    found.append(
+        Finding(
+            code="mesh-open", facts={"edges": str(holes), "error": Amount(filled.plus_minus_mm3 / 1000, "volume", 1)}
+        )
+    )
     return _voxel(filled, False, count, found)
 
 
 def _voxel(filled: _Filled, watertight: bool, count: int, found: list[Finding]) -> Measured:
     solid = blocks(filled.cells, filled.low_mm, filled.cell_mm)
     return Measured(
-        watertight=watertight, bodies=count, volume_ml=filled.volume_mm3 / 1000, plus_minus_ml=filled.plus_minus_mm3 / 1000,
-        area_cm2=solid.area_mm2 / 100, method="voxel", solid=solid, findings=worst_first(found),
-    )  # fmt: skip
+        watertight=watertight,
+        bodies=count,
+        volume_ml=filled.volume_mm3 / 1000,
+        plus_minus_ml=filled.plus_minus_mm3 / 1000,
+        area_cm2=solid.area_mm2 / 100,
+        method="voxel",
+        solid=solid,
+        findings=worst_first(found),
+    )
 
 
 def _capped(mesh: Mesh) -> Mesh | None:
-    # over each rim, a fan from its middle; a cone over a closed chain of edges closes it, whatever the order of the edges
+    # over each rim, a fan from its middle; a cone over a closed chain of edges closes it, whatever the order of
+    # the edges
     starts, ends = mesh.faces.ravel().astype(np.int64), mesh.faces[:, [1, 2, 0]].ravel().astype(np.int64)
     number = len(mesh.vertices_mm)
     keys = starts * number + ends
@@ -324,9 +396,14 @@ def _capped(mesh: Mesh) -> Mesh | None:
     ones = np.ones(len(pairs), dtype=np.int32)
     count, loop = Edges(pairs=pairs, balance=ones, faces_at=ones, corners=len(used)).body_of_corner()
     weight = np.bincount(loop, minlength=count)
-    middles = np.stack([np.bincount(loop, weights=mesh.vertices_mm[used, axis], minlength=count) / weight for axis in range(3)], axis=1)
+    middles = np.stack(
+        [np.bincount(loop, weights=mesh.vertices_mm[used, axis], minlength=count) / weight for axis in range(3)], axis=1
+    )
     fans = np.stack([b, a, number + loop[ids[: len(a)]]], axis=1)
-    closed = Mesh(vertices_mm=np.concatenate([mesh.vertices_mm, middles]), faces=np.concatenate([mesh.faces, fans]).astype(np.int32))
+    closed = Mesh(
+        vertices_mm=np.concatenate([mesh.vertices_mm, middles]),
+        faces=np.concatenate([mesh.faces, fans]).astype(np.int32),
+    )
     return closed if edges(closed).is_closed else None
 
 

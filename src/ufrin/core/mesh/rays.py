@@ -77,9 +77,14 @@ class Columns:
         """
         chosen = rays[self.ray]
         return Columns(
-            axis=self.axis, cell_mm=self.cell_mm, low_mm=self.low_mm, shape=self.shape, ray=self.ray[chosen], height_mm=self.height_mm[chosen],
+            axis=self.axis,
+            cell_mm=self.cell_mm,
+            low_mm=self.low_mm,
+            shape=self.shape,
+            ray=self.ray[chosen],
+            height_mm=self.height_mm[chosen],
             step=self.step[chosen],
-        )  # fmt: skip
+        )
 
     def volume_mm3(self) -> float:
         """Give the volume where the winding is above nothing, from rays that balance.
@@ -116,8 +121,12 @@ class Columns:
             inside = (self.winding() > 0).astype(np.int8)
             turns = np.diff(inside, prepend=0)
         # the first cell whose middle lies above the crossing
-        cell = np.clip(np.ceil((self.height_mm - self.low_mm[self.axis]) / self.cell_mm - 0.5), 0, high).astype(np.int64)
-        change = np.bincount(self.ray.astype(np.int64) * (high + 1) + cell, weights=turns, minlength=self.rays * (high + 1))
+        cell = np.clip(np.ceil((self.height_mm - self.low_mm[self.axis]) / self.cell_mm - 0.5), 0, high).astype(
+            np.int64
+        )
+        change = np.bincount(
+            self.ray.astype(np.int64) * (high + 1) + cell, weights=turns, minlength=self.rays * (high + 1)
+        )
         full = np.cumsum(change.reshape(self.rays, high + 1)[:, :high], axis=1) > 0.5
         return np.moveaxis(full.reshape(self.shape[first], self.shape[second], high), 2, self.axis)
 
@@ -164,7 +173,8 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
     Returns
     -------
     Columns
-        A ray that meets an edge or a corner crosses exactly one of the faces there: both faces judge the edge from the same corner.
+        A ray that meets an edge or a corner crosses exactly one of the faces there: both faces judge the edge
+        from the same corner.
 
     Raises
     ------
@@ -172,17 +182,28 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
         When so many triangles lie over each other that no answer comes in reasonable time.
     """
     first, second = _plan_axes(axis)
-    # in a right-handed system of (first, second, axis), a face seen counter-clockwise from above is one that a rising ray leaves
+    # in a right-handed system of (first, second, axis), a face seen counter-clockwise from above is one that a
+    # rising ray leaves
     hand = -1 if axis == 1 else 1
     local = (mesh.vertices_mm - low_mm) / cell_mm - 0.5
     corners = np.ascontiguousarray(local[:, [first, second, axis]])
     faces = np.ascontiguousarray(mesh.faces, dtype=np.int32)
     ray, height, step, whole = crossings(corners, faces, shape[first], shape[second], MOST_TRIES)
     if not whole:
-        raise Refused("file", "Its triangles lie over each other in so many layers that it can't be one solid. Export it again as a closed model.")
+        raise Refused(
+            "file",
+            "Its triangles lie over each other in so many layers that it can't be one solid. Export it "
+            "again as a closed model.",
+        )
     return Columns(
-        axis=axis, cell_mm=cell_mm, low_mm=low_mm, shape=shape, ray=ray, height_mm=low_mm[axis] + (height + 0.5) * cell_mm, step=hand * step,
-    )  # fmt: skip
+        axis=axis,
+        cell_mm=cell_mm,
+        low_mm=low_mm,
+        shape=shape,
+        ray=ray,
+        height_mm=low_mm[axis] + (height + 0.5) * cell_mm,
+        step=hand * step,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

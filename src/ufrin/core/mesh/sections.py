@@ -20,7 +20,8 @@ def volume_below_ml(mesh: Mesh, height_mm: float) -> float:
     Returns
     -------
     float
-        In ml. The faces are cut at the level and summed about a point on it, so that the cut itself adds nothing (divergence theorem).
+        In ml. The faces are cut at the level and summed about a point on it, so that the cut itself adds
+        nothing (divergence theorem).
     """
     z = mesh.vertices_mm[:, 2] - height_mm
     if z.max() <= 0:

@@ -14,7 +14,8 @@ Floats = NDArray[np.floating[Any]]
 Whole = NDArray[np.signedinteger[Any]]
 Flags = NDArray[np.bool_]
 
-# odd numbers without a pattern, so that a corner's three coordinates fall into one number that no other corner has (for a million
+# odd numbers without a pattern, so that a corner's three coordinates fall into one number that no other corner has
+# (for a million
 # corners the odds of two sharing one are about 1 in 10^7)
 _MIX = np.array([0x9E3779B97F4A7C15, 0xC2B2AE3D27D4EB4F, 0x165667B19E3779F9], dtype=np.uint64)
 
@@ -36,7 +37,9 @@ class Mesh:
 
     def __post_init__(self) -> None:
         if len(self.faces) == 0 or len(self.vertices_mm) == 0:
-            raise Refused("file", "There are no triangles in it that span anything. Export the model again as a closed solid.")
+            raise Refused(
+                "file", "There are no triangles in it that span anything. Export the model again as a closed solid."
+            )
 
     @property
     def bounds_mm(self) -> Floats:
@@ -77,7 +80,10 @@ class Mesh:
         vertices = self.vertices_mm @ np.asarray(matrix, dtype=float).T
         if shift_mm is not None:
             vertices += shift_mm
-        return Mesh(vertices_mm=vertices, faces=self.faces if np.linalg.det(matrix) > 0 else np.ascontiguousarray(self.faces[:, ::-1]))
+        return Mesh(
+            vertices_mm=vertices,
+            faces=self.faces if np.linalg.det(matrix) > 0 else np.ascontiguousarray(self.faces[:, ::-1]),
+        )
 
     def part(self, chosen: Flags) -> "Mesh":
         """Take some of its faces, with only the corners that they need.
@@ -157,7 +163,8 @@ def normals(mesh: Mesh) -> Floats:
 
 
 def _first_and_normal(mesh: Mesh) -> tuple[list[Floats], list[Floats]]:
-    # the first corner of each face, about a local origin so that a part far from the middle loses no digits; and its normal, by axis
+    # the first corner of each face, about a local origin so that a part far from the middle loses no digits; and
+    # its normal, by axis
     local = mesh.vertices_mm - mesh.bounds_mm.mean(axis=0)
     axes = [np.ascontiguousarray(local[:, axis]) for axis in range(3)]
     a, b, c = (np.ascontiguousarray(mesh.faces[:, corner]) for corner in range(3))
@@ -173,7 +180,8 @@ def from_triangles(corners: Floats) -> Mesh:
     Parameters
     ----------
     corners : (3 m, 3) float32 or float64
-        Three corners after another make a triangle. Corners are shared where their coordinates are the same to the last bit.
+        Three corners after another make a triangle. Corners are shared where their coordinates are the same to
+        the last bit.
 
     Returns
     -------
@@ -282,7 +290,9 @@ class Edges:
         """
         starts = np.zeros(self.corners + 1, dtype=np.int32)
         np.cumsum(np.bincount(self.pairs[:, 0], minlength=self.corners), out=starts[1:])
-        graph = csr_array((np.ones(len(self.pairs), dtype=np.int8), self.pairs[:, 1], starts), shape=(self.corners, self.corners))
+        graph = csr_array(
+            (np.ones(len(self.pairs), dtype=np.int8), self.pairs[:, 1], starts), shape=(self.corners, self.corners)
+        )
         count, labels = connected_components(graph, directed=False)
         return int(count), labels
 
@@ -305,7 +315,9 @@ def edges(mesh: Mesh) -> Edges:
     low, high = np.minimum(starts, ends).astype(np.int64), np.maximum(starts, ends)
     keys = (low * corners + high) * 2 + (starts < ends)
     keys.sort()
-    if len(keys) % 2 == 0 and np.array_equal(keys[::2] ^ 1, keys[1::2]):  # the usual case: two faces at each edge, one each way
+    if len(keys) % 2 == 0 and np.array_equal(
+        keys[::2] ^ 1, keys[1::2]
+    ):  # the usual case: two faces at each edge, one each way
         edge = keys[::2] >> 1
         balance, faces_at = np.zeros(len(edge), dtype=np.int32), np.full(len(edge), 2, dtype=np.int32)
     else:
@@ -333,8 +345,8 @@ def wound_one_way(mesh: Mesh) -> Mesh | None:
 
     Notes
     -----
-    Each face is two nodes, as it is and turned over; neighbours that agree join like with like, those that don't join crosswise. A
-    body whose two nodes fall into one component can't be wound one way.
+    Each face is two nodes, as it is and turned over; neighbours that agree join like with like, those that don't
+    join crosswise. A body whose two nodes fall into one component can't be wound one way.
     """
     corners, number = len(mesh.vertices_mm), len(mesh.faces)
     starts, ends = mesh.faces.ravel().astype(np.int64), mesh.faces[:, [1, 2, 0]].ravel().astype(np.int64)

@@ -62,9 +62,14 @@ class CastPlan:
 
 
 def plan_cast(
-    cavity: Cavity, shown: Floats | None, *, gates: Sequence[Point] | None = None, vents: Sequence[Point] | None = None,
-    mouth: Flags | None = None, worth_ml: float = WORTH_A_VENT_ML,
-) -> CastPlan:  # fmt: skip
+    cavity: Cavity,
+    shown: Floats | None,
+    *,
+    gates: Sequence[Point] | None = None,
+    vents: Sequence[Point] | None = None,
+    mouth: Flags | None = None,
+    worth_ml: float = WORTH_A_VENT_ML,
+) -> CastPlan:
     """Choose the gate and the fewest vents that free every pocket worth one; what was placed by hand is kept and checked.
 
     Parameters
@@ -95,13 +100,24 @@ def plan_cast(
     if gates is not None:
         by_hand = _with_gates(cavity, shown, [np.array(gate, dtype=float) for gate in gates], vents, worth_ml=worth_ml)
         return replace(by_hand, gates=tuple(replace(gate, by_hand=True) for gate in by_hand.gates))
-    return min((_with_gates(cavity, shown, [spot], vents, worth_ml=worth_ml) for spot in _gate_spots(cavity, shown)), key=lambda plan: plan.cost)
+    return min(
+        (_with_gates(cavity, shown, [spot], vents, worth_ml=worth_ml) for spot in _gate_spots(cavity, shown)),
+        key=lambda plan: plan.cost,
+    )
 
 
 def _with_gates(
-    cavity: Cavity, shown: Floats | None, gates: list[Floats], vents: Sequence[Point] | None, *, worth_ml: float, mouth: Flags | None = None
+    cavity: Cavity,
+    shown: Floats | None,
+    gates: list[Floats],
+    vents: Sequence[Point] | None,
+    *,
+    worth_ml: float,
+    mouth: Flags | None = None,
 ) -> CastPlan:
-    outlets = cavity.outlets(np.array(gates)) if gates else np.zeros_like(cavity.solid.solid) if mouth is None else mouth
+    outlets = (
+        cavity.outlets(np.array(gates)) if gates else np.zeros_like(cavity.solid.solid) if mouth is None else mouth
+    )
     bare = air = cavity.air(outlets)
     chosen: list[Floats] = []
     if vents is not None:
@@ -112,7 +128,12 @@ def _with_gates(
         while len(chosen) < MOST_VENTS:
             worth = [pocket for pocket in air.pockets if pocket.ml >= worth_ml]
             spot = next(
-                (found for pocket in worth if (found := _vent_spot(cavity, air, pocket, shown, open_already=outlets, worth_ml=worth_ml)) is not None),
+                (
+                    found
+                    for pocket in worth
+                    if (found := _vent_spot(cavity, air, pocket, shown, open_already=outlets, worth_ml=worth_ml))
+                    is not None
+                ),
                 None,
             )
             if spot is None:
@@ -122,8 +143,10 @@ def _with_gates(
             air = cavity.air(outlets)
     return CastPlan(
         gates=tuple(_riser(cavity, spot, shown, by_hand=False) for spot in gates),
-        vents=tuple(_riser(cavity, spot, shown, by_hand=vents is not None) for spot in chosen), air=air, bare_ml=bare.trapped_ml,
-    )  # fmt: skip
+        vents=tuple(_riser(cavity, spot, shown, by_hand=vents is not None) for spot in chosen),
+        air=air,
+        bare_ml=bare.trapped_ml,
+    )
 
 
 def _vent_cells(cavity: Cavity, vents: list[Floats]) -> Flags:
@@ -133,7 +156,9 @@ def _vent_cells(cavity: Cavity, vents: list[Floats]) -> Flags:
         raise Refused("vents", refused.why) from None
 
 
-def _vent_spot(cavity: Cavity, air: Air, pocket: Pocket, shown: Floats | None, *, open_already: Flags, worth_ml: float) -> Floats | None:
+def _vent_spot(
+    cavity: Cavity, air: Air, pocket: Pocket, shown: Floats | None, *, open_already: Flags, worth_ml: float
+) -> Floats | None:
     # anywhere in the top of the pocket will do, as long as what stays above it is a crumb
     (own, begin), room = air.cells(pocket), cavity.solid
     cell_ml, per_layer = room.cell_mm**3 / 1000, own.sum(axis=(1, 2))
@@ -200,7 +225,12 @@ def _riser(cavity: Cavity, spot: Floats, shown: Floats | None, *, by_hand: bool)
     room = cavity.solid
     index = np.clip(room.index_of(spot - np.array([0, 0, 0.5 * room.cell_mm])), 0, np.array(room.solid.shape) - 1)
     on_show = bool(_shows(cavity, index[None], shown)[0])
-    return Riser(at_mm=(float(spot[0]), float(spot[1]), float(spot[2])), way=way_out(cavity, spot), on_show=on_show, by_hand=by_hand)
+    return Riser(
+        at_mm=(float(spot[0]), float(spot[1]), float(spot[2])),
+        way=way_out(cavity, spot),
+        on_show=on_show,
+        by_hand=by_hand,
+    )
 
 
 def way_out(cavity: Cavity, spot_mm: Floats) -> Point | None:
@@ -270,10 +300,17 @@ def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) 
     """
     slanted = [
         ((x, y, 1.0), said)
-        for x, y, said in ((1, 0, "leaning left"), (-1, 0, "leaning right"), (0, 1, "leaning to the front"), (0, -1, "leaning back"))
+        for x, y, said in (
+            (1, 0, "leaning left"),
+            (-1, 0, "leaning right"),
+            (0, 1, "leaning to the front"),
+            (0, -1, "leaning back"),
+        )
     ]
     ups: list[tuple[Point, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
-    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted]
+    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [
+        ((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted
+    ]
     found = []
     for up, said in ups:
         turn = turn_up(up)
@@ -281,10 +318,14 @@ def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) 
         holes = (*plan.gates, *plan.vents)
         found.append(
             Held(
-                up=up, said=said, bare_ml=plan.bare_ml, vents=len(plan.vents), left_ml=sum(pocket.ml for pocket in plan.left),
+                up=up,
+                said=said,
+                bare_ml=plan.bare_ml,
+                vents=len(plan.vents),
+                left_ml=sum(pocket.ml for pocket in plan.left),
                 on_show=sum(hole.on_show for hole in holes),
             )
-        )  # fmt: skip
+        )
     # equal ways: the straight ones, which come first, are easier to hold
     return tuple(sorted(found, key=lambda one: round(one.cost, 2)))
 
@@ -333,7 +374,9 @@ def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt 
             # the box leans towards `turn`: what was upright in it now points away from there
             ml = left((-sin(tilt) * cos(turn), -sin(tilt) * sin(turn), cos(tilt)))
             if ml < (best.tilted_ml if best else level) * 0.98 - LEAST_ML / 2:
-                best = Tilt(degrees=limit_deg * share, towards_deg=float(np.degrees(turn)), level_ml=level, tilted_ml=ml)
+                best = Tilt(
+                    degrees=limit_deg * share, towards_deg=float(np.degrees(turn)), level_ml=level, tilted_ml=ml
+                )
         if best and best.tilted_ml < LEAST_ML:
             break
     return best

@@ -55,7 +55,9 @@ def _field(parted: Split, inside: Polygon, low_mm: float | None, thickness_mm: f
     step = max(1, -(-max(parted.height_mm.shape) // MOST_NODES))
     heights = parted.height_mm[::step, ::step]
     nx, ny = heights.shape
-    xs, ys = (parted.low_mm[axis] + (np.arange(size) * step + 0.5) * parted.cell_mm for axis, size in ((0, nx), (1, ny)))
+    xs, ys = (
+        parted.low_mm[axis] + (np.arange(size) * step + 0.5) * parted.cell_mm for axis, size in ((0, nx), (1, ny))
+    )
     west, south, east, north = inside.bounds
     xs[0], ys[0], xs[-1], ys[-1] = (
         min(xs[0], west - BEYOND_MM),
@@ -71,10 +73,22 @@ def _field(parted: Split, inside: Polygon, low_mm: float | None, thickness_mm: f
     a, b, c, d = (((i + di) * ny + j + dj).ravel() for di, dj in ((0, 0), (1, 0), (1, 1), (0, 1)))
     upper = np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
     number = len(top)
-    rim = np.concatenate([np.arange(nx) * ny, (nx - 1) * ny + np.arange(1, ny), np.arange(nx - 2, -1, -1) * ny + ny - 1, np.arange(ny - 2, 0, -1)])
+    rim = np.concatenate(
+        [
+            np.arange(nx) * ny,
+            (nx - 1) * ny + np.arange(1, ny),
+            np.arange(nx - 2, -1, -1) * ny + ny - 1,
+            np.arange(ny - 2, 0, -1),
+        ]
+    )
     after = np.roll(rim, -1)
-    sides = np.concatenate([np.column_stack([rim, rim + number, after]), np.column_stack([after, rim + number, after + number])])
-    mesh = Mesh(vertices_mm=np.concatenate([top, foot]), faces=np.concatenate([upper, upper[:, ::-1] + number, sides]).astype(np.int32))
+    sides = np.concatenate(
+        [np.column_stack([rim, rim + number, after]), np.column_stack([after, rim + number, after + number])]
+    )
+    mesh = Mesh(
+        vertices_mm=np.concatenate([top, foot]),
+        faces=np.concatenate([upper, upper[:, ::-1] + number, sides]).astype(np.int32),
+    )
     return manifold(mesh)
 
 
@@ -134,7 +148,9 @@ def both_halves(parted: Split, inside: Polygon, masters: Mesh, keys: Sequence[Ke
     """
     body = manifold(masters)
     if body.status().name != "NoError":
-        raise Refused("mesh", "The master's surface crosses itself, so it can't be cut out of a block. Mend the model first.")
+        raise Refused(
+            "mesh", "The master's surface crosses itself, so it can't be cut out of a block. Mend the model first."
+        )
     block = _prism(inside, parted.floor_mm, parted.top_mm)
     lower = block ^ _field(parted, inside, parted.floor_mm - 1.0)
     upper = block - _field(parted, inside, parted.floor_mm - 1.0)
@@ -144,7 +160,14 @@ def both_halves(parted: Split, inside: Polygon, masters: Mesh, keys: Sequence[Ke
         lower += Manifold.sphere(radius, 40).translate((key.x_mm, key.y_mm, z)) ^ block
         upper -= Manifold.sphere(radius + PLAY_MM, 40).translate((key.x_mm, key.y_mm, z))
     for bore in bores:
-        hole = _hole(bore, float(np.linalg.norm([parted.top_mm - parted.floor_mm, *np.ptp(np.array(inside.bounds).reshape(2, 2), axis=0)])))
+        hole = _hole(
+            bore,
+            float(
+                np.linalg.norm(
+                    [parted.top_mm - parted.floor_mm, *np.ptp(np.array(inside.bounds).reshape(2, 2), axis=0)]
+                )
+            ),
+        )
         lower, upper = lower - hole, upper - hole
     return Halves(upper=_closed(upper - body), lower=_closed(lower - body))
 
@@ -172,7 +195,11 @@ def bore_through(at_mm: Floats, way: Floats, diameter_mm: float) -> Bore:
     Bore
         In plain numbers.
     """
-    return Bore(at_mm=(float(at_mm[0]), float(at_mm[1]), float(at_mm[2])), way=(float(way[0]), float(way[1]), float(way[2])), diameter_mm=diameter_mm)
+    return Bore(
+        at_mm=(float(at_mm[0]), float(at_mm[1]), float(at_mm[2])),
+        way=(float(way[0]), float(way[1]), float(way[2])),
+        diameter_mm=diameter_mm,
+    )
 
 
 def _closed(made: Manifold) -> Mesh:
@@ -180,5 +207,7 @@ def _closed(made: Manifold) -> Mesh:
         raise Refused("style", "One half is empty. Give the box rubber under and over the master.")
     mesh = from_manifold(made)
     if not edges(mesh).is_closed:
-        raise Refused("style", "The half came out with a gap in its surface. Change the side or the slack a little and try again.")
+        raise Refused(
+            "style", "The half came out with a gap in its surface. Change the side or the slack a little and try again."
+        )
     return mesh

@@ -50,7 +50,9 @@ def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float,
     Geometry
         The box less the masters, holes through them closed: a key there would stand inside the cast.
     """
-    closed = shapely.union_all([Polygon(part.exterior) for part in shapely.get_parts(seen) if part.geom_type == "Polygon"])
+    closed = shapely.union_all(
+        [Polygon(part.exterior) for part in shapely.get_parts(seen) if part.geom_type == "Polygon"]
+    )
     free = inside.difference(closed.buffer(EDGE_MM))
     for x, y in spots_mm:
         free = free.difference(Point(x, y).buffer(EDGE_MM * 2))
@@ -150,7 +152,11 @@ def other_ways(keys: tuple[Key, ...], inside: Polygon) -> tuple[float, ...]:
             continue
         turned = [(affinity.rotate(Point(key.x_mm, key.y_mm), turn, origin=middle), key.diameter_mm) for key in keys]
         if all(
-            any(spot.distance(Point(key.x_mm, key.y_mm)) < PLAY_MM and abs(size - key.diameter_mm) < PLAY_MM for key in keys) for spot, size in turned
+            any(
+                spot.distance(Point(key.x_mm, key.y_mm)) < PLAY_MM and abs(size - key.diameter_mm) < PLAY_MM
+                for key in keys
+            )
+            for spot, size in turned
         ):
             found.append(turn)
     return tuple(found)
@@ -184,11 +190,17 @@ def check_keys(keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, p
         if not inside.buffer(-EDGE_MM + 1e-6).covers(key.disc):
             found.append(Finding(code="key-at-edge", facts={"key": str(number)}, field="keys"))
         elif not free.buffer(1e-6).covers(key.disc):
-            found.append(Finding(code="key-in-the-way", facts={"key": str(number), "clear": Amount(EDGE_MM, "length")}, field="keys"))
+            found.append(
+                Finding(
+                    code="key-in-the-way", facts={"key": str(number), "clear": Amount(EDGE_MM, "length")}, field="keys"
+                )
+            )
         elif _slope_deg(parted, key) > 40:
             found.append(Finding(code="key-on-slope", facts={"key": str(number)}, field="keys"))
     pairs = [(a, b) for i, a in enumerate(keys) for b in keys[:i]]
-    if any(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm) < (a.diameter_mm + b.diameter_mm) / 2 + EDGE_MM for a, b in pairs):
+    if any(
+        np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm) < (a.diameter_mm + b.diameter_mm) / 2 + EDGE_MM for a, b in pairs
+    ):
         found.append(Finding(code="keys-touch", field="keys"))
     if len(keys) >= LEAST_KEYS and (turns := other_ways(keys, inside)):
         found.append(Finding(code="keys-alike", facts={"turn": f"{turns[0]:.0f}"}, field="keys"))
@@ -197,6 +209,8 @@ def check_keys(keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, p
 
 def _slope_deg(parted: Split, key: Key) -> float:
     turn = np.arange(8) * np.pi / 4
-    rim = np.column_stack([key.x_mm + np.cos(turn) * key.diameter_mm / 2, key.y_mm + np.sin(turn) * key.diameter_mm / 2])
+    rim = np.column_stack(
+        [key.x_mm + np.cos(turn) * key.diameter_mm / 2, key.y_mm + np.sin(turn) * key.diameter_mm / 2]
+    )
     heights = parted.at(rim)
     return float(np.degrees(np.arctan((heights.max() - heights.min()) / key.diameter_mm)))

@@ -13,9 +13,14 @@ STYLES: Mapping[str, str] = {
     "tray": "Tray, cast flat",
 }
 SHORT: Mapping[str, str] = {
-    "open": "open block", "slit": "slit block", "two-part": "two parts", "squeeze": "squeeze mould", "skin": "skin and jacket", "press": "putty pressed",
+    "open": "open block",
+    "slit": "slit block",
+    "two-part": "two parts",
+    "squeeze": "squeeze mould",
+    "skin": "skin and jacket",
+    "press": "putty pressed",
     "tray": "tray",
-}  # fmt: skip
+}
 WHAT: Mapping[str, str] = {
     "open": "rubber poured over the master on its board; it comes out through the foot",
     "slit": "an open block, cut part of the way up so that the head passes the neck",
@@ -122,7 +127,9 @@ def advise(of: Features) -> tuple[Advice, ...]:
         if rubber[style] < 0.6 * plain:
             score += 0.6
             reasons.append(f"It takes [{rubber[style]:.0f} volume] of rubber where a block takes [{plain:.0f} volume].")
-        found.append(Advice(style=style, score=score, reasons=tuple(reasons), against=tuple(against), rubber_ml=rubber[style]))
+        found.append(
+            Advice(style=style, score=score, reasons=tuple(reasons), against=tuple(against), rubber_ml=rubber[style])
+        )
     return tuple(sorted(found, key=lambda one: -one.score))
 
 
@@ -132,13 +139,26 @@ def _rubber_ml(of: Features) -> Mapping[str, float]:
     both = block + (length + 2 * of.side_mm) * (width + 2 * of.side_mm) * of.over_mm / 1000
     pad = (length + 2 * PAD_SIDE_MM) * (width + 2 * PAD_SIDE_MM) * (height + PAD_OVER_MM) / 1000 - of.volume_ml
     return {
-        "open": block, "slit": block, "two-part": both, "squeeze": of.area_cm2 * SQUEEZE_MM / 10 * 1.3, "skin": of.area_cm2 * SKIN_MM / 10,
-        "press": max(0.0, pad), "tray": block,
-    }  # fmt: skip
+        "open": block,
+        "slit": block,
+        "two-part": both,
+        "squeeze": of.area_cm2 * SQUEEZE_MM / 10 * 1.3,
+        "skin": of.area_cm2 * SKIN_MM / 10,
+        "press": max(0.0, pad),
+        "tray": block,
+    }
 
 
 def _weigh(style: str, of: Features) -> tuple[float, list[str], list[str]]:
-    return {"open": _open, "slit": _slit, "two-part": _two_part, "squeeze": _squeeze, "skin": _skin, "press": _press, "tray": _tray}[style](of)
+    return {
+        "open": _open,
+        "slit": _slit,
+        "two-part": _two_part,
+        "squeeze": _squeeze,
+        "skin": _skin,
+        "press": _press,
+        "tray": _tray,
+    }[style](of)
 
 
 def _passes(of: Features) -> bool:
@@ -159,10 +179,14 @@ def _open(of: Features) -> tuple[float, list[str], list[str]]:
         against.append("It has no flat to stand on, so some of it would not be copied.")
     if _passes(of):
         score += 1
-        reasons.append(f"It leaves the mould with a stretch of {of.stretch * 100:.0f} %; the rubber gives {_gives(of)}.")
+        reasons.append(
+            f"It leaves the mould with a stretch of {of.stretch * 100:.0f} %; the rubber gives {_gives(of)}."
+        )
     else:
         score -= 3
-        against.append(f"It would have to stretch {of.stretch * 100:.0f} %; the rubber gives {_gives(of)}. A slit helps.")
+        against.append(
+            f"It would have to stretch {of.stretch * 100:.0f} %; the rubber gives {_gives(of)}. A slit helps."
+        )
     if of.locked_share > MUCH_LOCKED or of.hole_through:
         score -= 2
         against.append("Rubber is locked round it and must be torn or bent out of the way at every cast.")
@@ -180,7 +204,8 @@ def _slit(of: Features) -> tuple[float, list[str], list[str]]:
     if not _passes(of):
         score += 2.2
         reasons.append(
-            f"A block would have to stretch {of.stretch * 100:.0f} %, more than the {_gives(of)} that the rubber gives: the slit lets the head pass."
+            f"A block would have to stretch {of.stretch * 100:.0f} %, more than the {_gives(of)} that the "
+            "rubber gives: the slit lets the head pass."
         )
     else:
         against.append("Nothing needs a slit here.")
@@ -213,7 +238,9 @@ def _two_part(of: Features) -> tuple[float, list[str], list[str]]:
         reasons.append("Along the best pull nothing, or next to nothing, is locked.")
     elif of.best_locked_share > MUCH_LOCKED:
         score -= 1
-        against.append("Even along the best pull a good deal of rubber is locked; it must be soft, or the mould has three parts.")
+        against.append(
+            "Even along the best pull a good deal of rubber is locked; it must be soft, or the mould has three parts."
+        )
     if of.hole_through:
         score += 0.8
         reasons.append("The hole through it is met half way from both sides.")
@@ -337,7 +364,9 @@ def places_of_air(said: Checklist) -> tuple[str, ...]:
     if said.hook:
         found.append("In the bend of the hook: a vent from its highest point, and fill from below.")
     if said.hole_through:
-        found.append("At the top of the hole: turn the master so that the hole stands open upwards, or lay in a skin first.")
+        found.append(
+            "At the top of the hole: turn the master so that the hole stands open upwards, or lay in a skin first."
+        )
     if said.thin_part:
         found.append("At the end of the thin part, in the cast: a vent as thin as a bristle at its tip.")
     if said.tall_part:

@@ -1,7 +1,8 @@
 """Split: the parting surface of a two-part mould, its split line on the master, the clay bed, and the rubber of each half.
 
-Seen along the pull, the surface is a height map over the box: the flattest one that stays between the master's lower and upper envelope
-wherever there is master. Whatever surface lies between the envelopes captures the locked rubber and nothing else.
+Seen along the pull, the surface is a height map over the box: the flattest one that stays between the master's lower
+and upper envelope wherever there is master. Whatever surface lies between the envelopes captures the locked rubber and
+nothing else.
 """
 
 from dataclasses import dataclass
@@ -169,9 +170,16 @@ def box_round(mesh: Mesh, side_mm: float) -> Polygon:
 
 
 def split(
-    mesh: Mesh, inside: Polygon, *, under_mm: float, over_mm: float, cells: int = 128, slack_mm: float = SLACK_MM, volume_ml: float | None = None,
+    mesh: Mesh,
+    inside: Polygon,
+    *,
+    under_mm: float,
+    over_mm: float,
+    cells: int = 128,
+    slack_mm: float = SLACK_MM,
+    volume_ml: float | None = None,
     seen: MultiPolygon | None = None,
-) -> Split:  # fmt: skip
+) -> Split:
     """Part a mould in two.
 
     Parameters
@@ -207,7 +215,9 @@ def split(
     while (east - west) / cell * ((north - south) / cell) > MOST_RAYS:
         cell *= 1.25
     shape = (int(np.ceil((east - west) / cell)) + 1, int(np.ceil((north - south) / cell)) + 1)
-    corner = np.array([west - (shape[0] * cell - (east - west)) * 0.4871, south - (shape[1] * cell - (north - south)) * 0.5137])
+    corner = np.array(
+        [west - (shape[0] * cell - (east - west)) * 0.4871, south - (shape[1] * cell - (north - south)) * 0.5137]
+    )
     seen = shadow(mesh) if seen is None else seen
     if not inside.buffer(cell * 1e-3).covers(seen):
         raise Refused("side_mm", "The master reaches through the walls of the box. Give it a larger one first.")
@@ -225,15 +235,31 @@ def split(
     upper_ml = float(((top - settled) * area).sum()) / 1000 - above * factor / 1000
     film = np.where(np.isnan(lower), 0.0, np.maximum(lower - settled, 0.0) + np.maximum(settled - upper, 0.0))
     return Split(
-        height_mm=settled, area_mm2=area, low_mm=corner, cell_mm=cell, floor_mm=floor, top_mm=top, lower_mm=lower, upper_mm=upper,
-        seams=tuple(_seam(ring, settled, corner, cell) for ring in rings), master_ml=master_ml, box_ml=box_ml, locked_ml=locked_ml(cast, cell),
-        overhang_ml=overhang_ml(cast, float(low[2]), cell), film_ml=float((film * area).sum()) / 1000, upper_ml=upper_ml,
-        lower_ml=box_ml - master_ml - upper_ml, seen=seen, lost=cast.lost,
-    )  # fmt: skip
+        height_mm=settled,
+        area_mm2=area,
+        low_mm=corner,
+        cell_mm=cell,
+        floor_mm=floor,
+        top_mm=top,
+        lower_mm=lower,
+        upper_mm=upper,
+        seams=tuple(_seam(ring, settled, corner, cell) for ring in rings),
+        master_ml=master_ml,
+        box_ml=box_ml,
+        locked_ml=locked_ml(cast, cell),
+        overhang_ml=overhang_ml(cast, float(low[2]), cell),
+        film_ml=float((film * area).sum()) / 1000,
+        upper_ml=upper_ml,
+        lower_ml=box_ml - master_ml - upper_ml,
+        seen=seen,
+        lost=cast.lost,
+    )
 
 
 def _areas(inside: Polygon, corner: Floats, cell: float, shape: tuple[int, int]) -> Floats:
-    west, south = np.meshgrid(corner[0] + np.arange(shape[0]) * cell, corner[1] + np.arange(shape[1]) * cell, indexing="ij")
+    west, south = np.meshgrid(
+        corner[0] + np.arange(shape[0]) * cell, corner[1] + np.arange(shape[1]) * cell, indexing="ij"
+    )
     shapely.prepare(inside)
     squares = shapely.box(west, south, west + cell, south + cell)
     area = np.where(shapely.contains_properly(inside, squares), cell**2, 0.0)
@@ -275,7 +301,11 @@ def _outline(mesh: Mesh, seen: MultiPolygon, cell: float) -> list[_Ring]:
             low, high = _heights(tree, ends, points, size)
             known = ~np.isnan(low)
             if known.sum() >= 3:
-                rings.append(_Ring(points=points[known], outward=outward[known], span=span[known], low=low[known], high=high[known]))
+                rings.append(
+                    _Ring(
+                        points=points[known], outward=outward[known], span=span[known], low=low[known], high=high[known]
+                    )
+                )
     return rings
 
 
@@ -289,7 +319,11 @@ def _walk(corners: Floats, step: float) -> tuple[Floats, Floats, Floats]:
     nth = np.arange(len(piece)) - np.repeat(np.cumsum(number) - number, number)
     share = (nth + 0.5) / number[piece]
     unit = along / length[:, None]
-    return corners[piece] + along[piece] * share[:, None], np.stack([unit[piece, 1], -unit[piece, 0]], axis=1), (length / number)[piece]
+    return (
+        corners[piece] + along[piece] * share[:, None],
+        np.stack([unit[piece, 1], -unit[piece, 0]], axis=1),
+        (length / number)[piece],
+    )
 
 
 def _heights(tree: STRtree, ends: Floats, points: Floats, size: float) -> tuple[Floats, Floats]:
@@ -305,7 +339,16 @@ def _heights(tree: STRtree, ends: Floats, points: Floats, size: float) -> tuple[
 
 
 def _settle(
-    lower: Floats, upper: Floats, rings: list[_Ring], inside: Flags, corner: Floats, *, cell: float, floor: float, top: float, slack: float
+    lower: Floats,
+    upper: Floats,
+    rings: list[_Ring],
+    inside: Flags,
+    corner: Floats,
+    *,
+    cell: float,
+    floor: float,
+    top: float,
+    slack: float,
 ) -> Floats:
     low, high = np.where(np.isnan(lower), floor, lower - slack), np.where(np.isnan(upper), top, upper + slack)
     for ring in rings:
@@ -328,7 +371,13 @@ def _flattest(low: Floats, high: Floats, inside: Flags, enough: float) -> Floats
     if min(low.shape) <= 8:
         guess = np.full(
             low.shape,
-            float(np.clip((np.median(low[inside]) + np.median(high[inside])) / 2, low[inside].max(), max(low[inside].max(), high[inside].min()))),
+            float(
+                np.clip(
+                    (np.median(low[inside]) + np.median(high[inside])) / 2,
+                    low[inside].max(),
+                    max(low[inside].max(), high[inside].min()),
+                )
+            ),
         )
     else:
         coarse_low, coarse_high, coarse_in = (
@@ -343,7 +392,15 @@ def _flattest(low: Floats, high: Floats, inside: Flags, enough: float) -> Floats
     settled = np.ascontiguousarray(np.clip(guess, low, high))
     longest = max(low.shape)
     over = 2 / (1 + np.sin(np.pi / longest))
-    relax(settled, np.ascontiguousarray(low), np.ascontiguousarray(high), np.ascontiguousarray(inside), min(600, 4 * longest), float(over), enough)
+    relax(
+        settled,
+        np.ascontiguousarray(low),
+        np.ascontiguousarray(high),
+        np.ascontiguousarray(inside),
+        min(600, 4 * longest),
+        float(over),
+        enough,
+    )
     return settled
 
 

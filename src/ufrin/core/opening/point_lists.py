@@ -39,7 +39,11 @@ def triples(kept: str) -> list[Point]:
     list of (x, y, z)
         In order.
     """
-    return [] if kept == NONE else [(float(x), float(y), float(z)) for x, y, z in (one.split(",") for one in kept.split(";"))]
+    return (
+        []
+        if kept == NONE
+        else [(float(x), float(y), float(z)) for x, y, z in (one.split(",") for one in kept.split(";"))]
+    )
 
 
 def kept_points(points: Sequence[Sequence[float]]) -> str:

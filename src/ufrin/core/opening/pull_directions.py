@@ -63,7 +63,8 @@ def sphere(count: int) -> Floats:
     Returns
     -------
     (count, 3) float64
-        Unit vectors, the second half opposite to the first (a Fibonacci lattice: Gonzalez 2010, Measurement of areas on a sphere).
+        Unit vectors, the second half opposite to the first (a Fibonacci lattice: Gonzalez 2010, Measurement of
+        areas on a sphere).
     """
     half = max(3, count // 2)
     number = half - 3
@@ -112,10 +113,14 @@ def both_ways(mesh: Mesh, pull: Floats, cells: int) -> tuple[Scored, Scored]:
         where = sign * pull
         made.append(
             Scored(
-                pull=(float(where[0]), float(where[1]), float(where[2])), locked_ml=locked, overhang_ml=over,
-                trapped_ml=trapped if trapped >= LEAST_ML else 0.0, depth_mm=float(head - foot), cells=cells,
+                pull=(float(where[0]), float(where[1]), float(where[2])),
+                locked_ml=locked,
+                overhang_ml=over,
+                trapped_ml=trapped if trapped >= LEAST_ML else 0.0,
+                depth_mm=float(head - foot),
+                cells=cells,
             )
-        )  # fmt: skip
+        )
     return made[0], made[1]
 
 
@@ -147,12 +152,18 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> Scored:
     foot, head = turned.bounds_mm[:, 2]
     air = round_a_master(voxels(turned, max(24, cells // 2)), board_mm=float(foot))
     return Scored(
-        pull=(float(pull[0]), float(pull[1]), float(pull[2])), locked_ml=locked_ml(upright, cell), overhang_ml=overhang_ml(upright, float(foot), cell),
-        trapped_ml=sum(pocket.ml for pocket in air.pockets if pocket.matters), depth_mm=float(head - foot), cells=cells,
-    )  # fmt: skip
+        pull=(float(pull[0]), float(pull[1]), float(pull[2])),
+        locked_ml=locked_ml(upright, cell),
+        overhang_ml=overhang_ml(upright, float(foot), cell),
+        trapped_ml=sum(pocket.ml for pocket in air.pockets if pocket.matters),
+        depth_mm=float(head - foot),
+        cells=cells,
+    )
 
 
-def coarse(mesh: Mesh, count: int, cells: int = COARSE_CELLS, told: Callable[[float], bool] | None = None) -> list[Scored]:
+def coarse(
+    mesh: Mesh, count: int, cells: int = COARSE_CELLS, told: Callable[[float], bool] | None = None
+) -> list[Scored]:
     """Score directions over the whole sphere.
 
     Parameters
@@ -224,7 +235,10 @@ def _wandered(mesh: Mesh, best: Scored, cells: int) -> Scored:
         side = np.cross(up, np.eye(3)[int(np.argmin(np.abs(up)))])
         side /= np.linalg.norm(side)
         other = np.cross(up, side)
-        tries = [up + np.tan(np.radians(tilt_deg)) * (side * np.cos(turn) + other * np.sin(turn)) for turn in np.arange(6) * pi / 3]
+        tries = [
+            up + np.tan(np.radians(tilt_deg)) * (side * np.cos(turn) + other * np.sin(turn))
+            for turn in np.arange(6) * pi / 3
+        ]
         close = [both_ways(thin, one / np.linalg.norm(one), cells // 2)[0] for one in tries]
         nearest = min(close, key=lambda one: one.rank)
         if nearest.locked_ml < best.locked_ml:
@@ -269,7 +283,9 @@ def different(found: list[Scored], most: int = FINALISTS) -> list[Scored]:
     """
     kept: list[Scored] = []
     # crumbs are no difference, and a straight direction is easier to lay a master along than a slanted one
-    for one in sorted(found, key=lambda one: (one.locked_ml if one.locked_ml >= LEAST_ML else 0.0, not on_axis(one.pull))):
+    for one in sorted(
+        found, key=lambda one: (one.locked_ml if one.locked_ml >= LEAST_ML else 0.0, not on_axis(one.pull))
+    ):
         if all(np.dot(one.pull, other.pull) < np.cos(np.radians(ALIKE_DEG)) for other in kept):
             kept.append(one)
         if len(kept) == most:

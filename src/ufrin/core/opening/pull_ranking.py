@@ -10,7 +10,16 @@ from ufrin.core.master.attitudes import turn_up
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.core.opening.parting_surface import box_round, split
-from ufrin.core.opening.pull_directions import COARSE_CELLS, FINE_CELLS, SEARCH_FACES, Direction, Scored, coarse, different, refined
+from ufrin.core.opening.pull_directions import (
+    COARSE_CELLS,
+    FINE_CELLS,
+    SEARCH_FACES,
+    Direction,
+    Scored,
+    coarse,
+    different,
+    refined,
+)
 from ufrin.errors import Refused
 
 FIRST_COUNT, FIRST_CELLS, FIRST_FACES = 72, 40, 6_000
@@ -79,9 +88,13 @@ class Pull:
         """
         one = self.scored
         return (
-            300 * max(0.0, one.locked_ml / self.volume_ml - 0.001) + 3 * self.shown_mm(shown) / self.size_mm + 4 * self.flatness_mm / self.size_mm
-            + 2 * (0.5 - self.balance) + 20 * one.trapped_ml / self.volume_ml + one.depth_mm / self.size_mm
-        )  # fmt: skip
+            300 * max(0.0, one.locked_ml / self.volume_ml - 0.001)
+            + 3 * self.shown_mm(shown) / self.size_mm
+            + 4 * self.flatness_mm / self.size_mm
+            + 2 * (0.5 - self.balance)
+            + 20 * one.trapped_ml / self.volume_ml
+            + one.depth_mm / self.size_mm
+        )
 
     def to_plain(self) -> dict[str, Any]:
         """Give plain values to be kept.
@@ -92,9 +105,15 @@ class Pull:
             As ``from_plain`` takes it.
         """
         return {
-            "scored": asdict(self.scored), "volume_ml": self.volume_ml, "size_mm": self.size_mm, "flatness_mm": self.flatness_mm, "balance": self.balance,
-            "seam_mm": self.seam_mm, "outward": self.outward.round(3).tolist(), "span_mm": self.span_mm.round(3).tolist(),
-        }  # fmt: skip
+            "scored": asdict(self.scored),
+            "volume_ml": self.volume_ml,
+            "size_mm": self.size_mm,
+            "flatness_mm": self.flatness_mm,
+            "balance": self.balance,
+            "seam_mm": self.seam_mm,
+            "outward": self.outward.round(3).tolist(),
+            "span_mm": self.span_mm.round(3).tolist(),
+        }
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any], factor: float = 1.0) -> "Pull":
@@ -113,10 +132,15 @@ class Pull:
             In mm.
         """
         return cls(
-            scored=scaled(plain["scored"], factor), volume_ml=plain["volume_ml"] * factor**3, size_mm=plain["size_mm"] * factor,
-            flatness_mm=plain["flatness_mm"] * factor, balance=plain["balance"], seam_mm=plain["seam_mm"] * factor,
-            outward=np.array(plain["outward"], dtype=float).reshape(-1, 3), span_mm=np.array(plain["span_mm"], dtype=float) * factor,
-        )  # fmt: skip
+            scored=scaled(plain["scored"], factor),
+            volume_ml=plain["volume_ml"] * factor**3,
+            size_mm=plain["size_mm"] * factor,
+            flatness_mm=plain["flatness_mm"] * factor,
+            balance=plain["balance"],
+            seam_mm=plain["seam_mm"] * factor,
+            outward=np.array(plain["outward"], dtype=float).reshape(-1, 3),
+            span_mm=np.array(plain["span_mm"], dtype=float) * factor,
+        )
 
 
 def scaled(plain: Mapping[str, Any], factor: float) -> Scored:
@@ -136,9 +160,13 @@ def scaled(plain: Mapping[str, Any], factor: float) -> Scored:
     """
     x, y, z = plain["pull"]
     return Scored(
-        pull=(x, y, z), locked_ml=plain["locked_ml"] * factor**3, overhang_ml=plain["overhang_ml"] * factor**3, trapped_ml=plain["trapped_ml"] * factor**3,
-        depth_mm=plain["depth_mm"] * factor, cells=plain["cells"],
-    )  # fmt: skip
+        pull=(x, y, z),
+        locked_ml=plain["locked_ml"] * factor**3,
+        overhang_ml=plain["overhang_ml"] * factor**3,
+        trapped_ml=plain["trapped_ml"] * factor**3,
+        depth_mm=plain["depth_mm"] * factor,
+        cells=plain["cells"],
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -172,7 +200,11 @@ class Ranking:
         dict
             As ``from_plain`` takes it.
         """
-        return {"scored": [asdict(one) for one in self.scored], "pulls": [pull.to_plain() for pull in self.pulls], "is_whole": self.is_whole}
+        return {
+            "scored": [asdict(one) for one in self.scored],
+            "pulls": [pull.to_plain() for pull in self.pulls],
+            "is_whole": self.is_whole,
+        }
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any], factor: float = 1.0) -> "Ranking":
@@ -191,9 +223,10 @@ class Ranking:
             In mm.
         """
         return cls(
-            scored=tuple(scaled(one, factor) for one in plain["scored"]), pulls=tuple(Pull.from_plain(one, factor) for one in plain["pulls"]),
+            scored=tuple(scaled(one, factor) for one in plain["scored"]),
+            pulls=tuple(Pull.from_plain(one, factor) for one in plain["pulls"]),
             is_whole=plain["is_whole"],
-        )  # fmt: skip
+        )
 
 
 def rankings(mesh: Mesh) -> Iterator[Ranking]:
@@ -248,13 +281,21 @@ def pull_along(mesh: Mesh, one: Scored) -> Pull:
     turned = mesh.moved(turn)
     side = 0.12 * float(turned.extents_mm.max())
     parted = split(turned, box_round(turned, side), under_mm=side, over_mm=side, cells=SEAM_CELLS)
-    outward = np.concatenate([np.column_stack([seam.outward, np.zeros(len(seam.outward))]) for seam in parted.seams] or [np.zeros((0, 3))])
+    outward = np.concatenate(
+        [np.column_stack([seam.outward, np.zeros(len(seam.outward))]) for seam in parted.seams] or [np.zeros((0, 3))]
+    )
     span = np.concatenate([seam.span_mm for seam in parted.seams] or [np.zeros(0)])
     step = max(1, len(span) // SEAM_POINTS)
     return Pull(
-        scored=one, volume_ml=parted.master_ml, size_mm=float(turned.extents_mm.max()), flatness_mm=parted.flatness_mm, balance=parted.balance,
-        seam_mm=float(span.sum()), outward=(outward @ turn)[::step], span_mm=span[::step] * (span.sum() / max(float(span[::step].sum()), 1e-9)),
-    )  # fmt: skip
+        scored=one,
+        volume_ml=parted.master_ml,
+        size_mm=float(turned.extents_mm.max()),
+        flatness_mm=parted.flatness_mm,
+        balance=parted.balance,
+        seam_mm=float(span.sum()),
+        outward=(outward @ turn)[::step],
+        span_mm=span[::step] * (span.sum() / max(float(span[::step].sum()), 1e-9)),
+    )
 
 
 def own_direction(pull: Direction) -> str:

@@ -89,9 +89,12 @@ def stretch(mesh: Mesh, levels: int = LEVELS) -> Stretch:
     neck = int(np.argmax(by_level))
     head = neck + int(np.argmax(found.round_mm[neck:]))
     return Stretch(
-        height_mm=found.height_mm, round_mm=found.round_mm, needed=float(by_level[neck]), neck_mm=float(found.height_mm[neck]),
+        height_mm=found.height_mm,
+        round_mm=found.round_mm,
+        needed=float(by_level[neck]),
+        neck_mm=float(found.height_mm[neck]),
         head_mm=float(found.height_mm[head]),
-    )  # fmt: skip
+    )
 
 
 def _string_mm(points: Floats) -> float:

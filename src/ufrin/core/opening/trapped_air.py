@@ -1,7 +1,8 @@
 """Air that rising liquid leaves behind: round a master while the rubber is poured, and in the mould while the cast is.
 
-Liquid rises without pressure from below. A point is trapped when every way from it to an outlet, inside the room there is, dips below its
-own height. Pockets are told with their volume: cells, put right by the exact heights at which the rays meet the solid.
+Liquid rises without pressure from below. A point is trapped when every way from it to an outlet, inside the room there
+is, dips below its own height. Pockets are told with their volume: cells, put right by the exact heights at which the
+rays meet the solid.
 """
 
 from collections.abc import Mapping, Sequence
@@ -90,7 +91,12 @@ class Air:
 
 
 def round_a_master(
-    solid: Voxels, *, board_mm: float, board_normal: Floats | None = None, is_open_beside: bool = True, is_open_over: bool = True
+    solid: Voxels,
+    *,
+    board_mm: float,
+    board_normal: Floats | None = None,
+    is_open_beside: bool = True,
+    is_open_over: bool = True,
 ) -> Air:
     """Find the air that rubber leaves round a master.
 
@@ -115,7 +121,9 @@ def round_a_master(
     fluid = ~solid.solid
     if board_normal is not None:
         begin = 0
-        axes = [solid.low_mm[axis] + (np.arange(size) + 0.5) * solid.cell_mm for axis, size in ((2, nz), (0, nx), (1, ny))]
+        axes = [
+            solid.low_mm[axis] + (np.arange(size) + 0.5) * solid.cell_mm for axis, size in ((2, nz), (0, nx), (1, ny))
+        ]
         z, x, y = np.meshgrid(*axes, indexing="ij", sparse=True)
         fluid &= board_normal[0] * x + board_normal[1] * y + board_normal[2] * z >= board_mm
     fluid[:begin] = False
@@ -170,7 +178,9 @@ class Cavity:
             level = own[found.high_mm[own] > found.high_mm[own].max() - 1e-6 * self.solid.cell_mm]
             plan = np.column_stack(np.divmod(found.ray[level], self.solid.plan[1]))
             nearest = int(np.argmin(np.linalg.norm(plan - plan.mean(axis=0), axis=1)))
-            spots.append([*(self.solid.low_mm[:2] + (plan[nearest] + 0.5) * self.solid.cell_mm), found.high_mm[level[nearest]]])
+            spots.append(
+                [*(self.solid.low_mm[:2] + (plan[nearest] + 0.5) * self.solid.cell_mm), found.high_mm[level[nearest]]]
+            )
         return np.array(spots)
 
     def outlets(self, points_mm: Sequence[Point] | Floats) -> Flags:
@@ -209,7 +219,11 @@ class Cavity:
                 made[tuple(chosen.T)] = True
                 return
         asked, nearest = _said(point @ self.turn), _said(self.nearest(point) @ self.turn)
-        raise Refused("gates", f"{asked} is not on the cavity. The nearest point on it is {nearest}: take that, or another on its surface.")
+        raise Refused(
+            "gates",
+            f"{asked} is not on the cavity. The nearest point on it is {nearest}: take that, or another on "
+            "its surface.",
+        )
 
     def nearest(self, point_mm: Floats) -> Floats:
         """Give the point of the cavity nearest to another.
@@ -290,7 +304,8 @@ class _Off:
 
 
 def _off(trapped: Flags, room: Voxels, *, outside: bool) -> list[_Off]:
-    # rays along each axis say exactly where the solid beside a trapped cell begins and ends; a slanted face is seen by rays along several
+    # rays along each axis say exactly where the solid beside a trapped cell begins and ends; a slanted face is
+    # seen by rays along several
     # axes, but there what they add and take off comes to nothing
     made = []
     flat, shape = trapped.ravel(), trapped.shape
@@ -338,7 +353,9 @@ def _air(room: Voxels, fluid: Flags, trapped: Flags, off: list[_Off]) -> Air:
         top = found[0].stop - 1
         at = np.argwhere(labels[top, found[1], found[2]] == label)
         centre = at[np.argmin(np.linalg.norm(at - at.mean(axis=0), axis=1))]
-        index = np.array([top + box[0].start, centre[0] + found[1].start + box[1].start, centre[1] + found[2].start + box[2].start])
+        index = np.array(
+            [top + box[0].start, centre[0] + found[1].start + box[1].start, centre[1] + found[2].start + box[2].start]
+        )
         x, y, z = room.middle_mm(index)
         peak = (index[0] * nx + index[1]) * ny + index[2]
         ends = [one.mm[one.cell == peak].sum() for one in off if one.is_top]
@@ -346,7 +363,13 @@ def _air(room: Voxels, fluid: Flags, trapped: Flags, off: list[_Off]) -> Air:
         depth = (found[0].stop - found[0].start) * cell
         error = cell**3 / 1000 * (rims[label] + cells[label] ** (2 / 3) / 2)
         pockets.append(
-            Pocket(ml=float(volume[label]), plus_minus_ml=float(error), peak_mm=(float(x), float(y), z_top), depth_mm=float(depth), label=label)
+            Pocket(
+                ml=float(volume[label]),
+                plus_minus_ml=float(error),
+                peak_mm=(float(x), float(y), z_top),
+                depth_mm=float(depth),
+                label=label,
+            )
         )
     pockets.sort(key=lambda pocket: -pocket.ml)
     begin = (box[0].start, box[1].start, box[2].start)

@@ -7,10 +7,16 @@ from importlib.resources import files
 
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
 
-DEFERS = "The usual cautions, from common practice. The maker's safety data sheet, local rules and a competent person come before anything said here."
+DEFERS = (
+    "The usual cautions, from common practice. The maker's safety data sheet, local rules and a competent "
+    "person come before anything said here."
+)
 DEEDS: Mapping[str, str] = {
-    "vacuum": "the vacuum", "pressure": "the pressure pot", "slit": "cutting the slit", "thinner": "the thinner",
-}  # fmt: skip
+    "vacuum": "the vacuum",
+    "pressure": "the pressure pot",
+    "slit": "cutting the slit",
+    "thinner": "the thinner",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,7 +54,12 @@ class Topic:
 def _read() -> tuple[Topic, ...]:
     table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/protection.toml").read_text("utf-8"))
     return tuple(
-        Topic(topic=row["topic"], says=row["says"], always=row.get("always", False), wants={name: tuple(row.get(name, ())) for name in KNOWN})
+        Topic(
+            topic=row["topic"],
+            says=row["says"],
+            always=row.get("always", False),
+            wants={name: tuple(row.get(name, ())) for name in KNOWN},
+        )
         for row in table["topics"]
     )
 

@@ -10,11 +10,19 @@ from ufrin.core.pairing.rules import LEVELS, OwnRule, Ruling, judge_layers
 from ufrin.core.wording.findings import Amount, Finding
 
 Phase = Literal["first", "second", "cast"]
-PHASES: dict[Phase, str] = {"first": "before the rubber is poured", "second": "before the second half is poured", "cast": "before the first cast"}
+PHASES: dict[Phase, str] = {
+    "first": "before the rubber is poured",
+    "second": "before the second half is poured",
+    "cast": "before the first cast",
+}
 _CODES = {
-    "will-not-set": "touch-will-not-set", "bonds": "touch-bonds", "harms-mould": "touch-harms", "may-not-set": "touch-may-not-set", "release": "touch-release",
+    "will-not-set": "touch-will-not-set",
+    "bonds": "touch-bonds",
+    "harms-mould": "touch-harms",
+    "may-not-set": "touch-may-not-set",
+    "release": "touch-release",
     "seal": "touch-seal",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,14 +133,19 @@ class Pair:
             return None
         if not self.ruling.known:
             code = "touch-not-known"
-        elif LEVELS[self.ruling.verdict] is None or (self.touch.key == "filler" and self.ruling.verdict == "harms-mould"):
+        elif LEVELS[self.ruling.verdict] is None or (
+            self.touch.key == "filler" and self.ruling.verdict == "harms-mould"
+        ):
             return None
         else:
             code = _CODES[self.ruling.verdict]
         facts = {
-            "pour": self.touch.pour_name, "touches": self.touch.touches_name, "kind": self.touches_kind, "why": self.ruling.why,
+            "pour": self.touch.pour_name,
+            "touches": self.touch.touches_name,
+            "kind": self.touches_kind,
+            "why": self.ruling.why,
             "remedy": self.ruling.remedy.says if self.ruling.remedy else "Test a spot first.",
-        }  # fmt: skip
+        }
         return Finding(code=code, facts=facts, field=field)
 
 
@@ -178,12 +191,16 @@ def _meant(ruling: Ruling, touch: Touch) -> Ruling:
         return ruling
     if touch.key == "filler" and ruling.verdict in {"fine", "release"}:
         return Ruling(
-            verdict="harms-mould", why="Old rubber of another family does not bond to the new: the mould would fall apart round the pieces."
+            verdict="harms-mould",
+            why="Old rubber of another family does not bond to the new: the mould would fall apart round the pieces.",
         )
     if ruling.verdict in {"bonds", "release"}:
         return Ruling(verdict="fine", why="It takes hold, as it is meant to. Clean it, and roughen what is smooth.")
     if ruling.verdict == "fine" and touch.key == "insert":
-        return Ruling(verdict="fine", why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.")
+        return Ruling(
+            verdict="fine",
+            why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.",
+        )
     return ruling
 
 
@@ -212,7 +229,9 @@ def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
         return "box", {"bed_material": remedy.touches}
     if remedy.between and pair.touch.field.startswith("between_"):
         # what is advised for the bare surface may be two layers, which no single choice says
-        return "checks", {pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]}
+        return "checks", {
+            pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]
+        }
     return None
 
 
@@ -287,12 +306,33 @@ def touches_of(parts: Parts) -> tuple[Touch, ...]:
         found.append(bed if parts.bed else replace(bed, field="bed_material", station="box"))
     if parts.filler:
         found.append(
-            replace(on, key="filler", touches=parts.filler, touches_name="the old rubber laid in", is_held=True, is_said=True, field="filler_family", station="box")
-        )  # fmt: skip
+            replace(
+                on,
+                key="filler",
+                touches=parts.filler,
+                touches_name="the old rubber laid in",
+                is_held=True,
+                is_said=True,
+                field="filler_family",
+                station="box",
+            )
+        )
     if parts.is_parted:
-        found.append(_with(parts, replace(on, key="halves", touches=parts.rubber, touches_name="the first half", phase="second")))
+        found.append(
+            _with(parts, replace(on, key="halves", touches=parts.rubber, touches_name="the first half", phase="second"))
+        )
     if parts.has_jacket:
-        found.append(replace(on, key="jacket", pour="plaster", pour_name="the jacket", touches=parts.rubber, touches_name="the skin", phase="second"))
+        found.append(
+            replace(
+                on,
+                key="jacket",
+                pour="plaster",
+                pour_name="the jacket",
+                touches=parts.rubber,
+                touches_name="the skin",
+                phase="second",
+            )
+        )
     cast = replace(on, pour=parts.cast, pour_name="the cast", phase="cast")
     in_mould = _with(parts, replace(cast, key="cast", touches=parts.rubber, touches_name="the mould"))
     found.append(in_mould if parts.cast else replace(in_mould, field="cast_material"))
@@ -313,10 +353,17 @@ def touches_of(parts: Parts) -> tuple[Touch, ...]:
 
 def _on_master(on: Touch, number: int, master: Surface) -> Touch:
     return replace(
-        on, key="master" if number == 1 else f"master-{number}", touches=master.kind, layers=master.layers, is_said=master.is_said,
-        touches_name="the master" if number == 1 else f"the master of “{master.name}”", field="sealer" if master.kind else "material", station="master",
-        may_be_advised=False, of_job=master.of_job,
-    )  # fmt: skip
+        on,
+        key="master" if number == 1 else f"master-{number}",
+        touches=master.kind,
+        layers=master.layers,
+        is_said=master.is_said,
+        touches_name="the master" if number == 1 else f"the master of “{master.name}”",
+        field="sealer" if master.kind else "material",
+        station="master",
+        may_be_advised=False,
+        of_job=master.of_job,
+    )
 
 
 def _with(parts: Parts, touch: Touch) -> Touch:

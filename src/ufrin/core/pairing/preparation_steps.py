@@ -35,7 +35,9 @@ class PrepStep:
     pairs: tuple[str, ...]
 
 
-def steps_for(pairs: Sequence[Pair], *, test_min: float = 24 * 60.0, products: Sequence[Product] = ()) -> tuple[PrepStep, ...]:
+def steps_for(
+    pairs: Sequence[Pair], *, test_min: float = 24 * 60.0, products: Sequence[Product] = ()
+) -> tuple[PrepStep, ...]:
     """Turn what lies between into steps; what is alike on several surfaces is done in one go.
 
     Parameters
@@ -61,7 +63,9 @@ def steps_for(pairs: Sequence[Pair], *, test_min: float = 24 * 60.0, products: S
         # what is tested is tested with its coats on, so these come before the test
         after_min = test_min + SPOT_TEST_WORK_MIN if any(_wants_a_test(pair) for pair in alike) else 0.0
         found += _chain(phase, layers, alike, after_min, {one.kind: one for one in reversed(products)})
-    found += [_spot_test(pair, test_min) for pair in pairs if pair.touch.pour and pair.touch.touches and _wants_a_test(pair)]
+    found += [
+        _spot_test(pair, test_min) for pair in pairs if pair.touch.pour and pair.touch.touches and _wants_a_test(pair)
+    ]
     order = list(PHASES)
     return tuple(sorted(found, key=lambda step: (order.index(step.phase), -step.before_min)))
 
@@ -73,7 +77,9 @@ def _wants_a_test(pair: Pair) -> bool:
     return not pair.ruling.known or pair.ruling.verdict == "may-not-set" or kept_back
 
 
-def _chain(phase: Phase, layers: Sequence[str], alike: Sequence[Pair], after_min: float, products: Mapping[str, Product]) -> list[PrepStep]:
+def _chain(
+    phase: Phase, layers: Sequence[str], alike: Sequence[Pair], after_min: float, products: Mapping[str, Product]
+) -> list[PrepStep]:
     names = [pair.touch.touches_name for pair in alike]
     what = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     steps = [step for layer in layers for step in steps_with(layer, products.get(layer))]
@@ -82,19 +88,31 @@ def _chain(phase: Phase, layers: Sequence[str], alike: Sequence[Pair], after_min
         before += step.work_min + step.dry_min
         found.append(
             PrepStep(
-                phase=phase, do=step.do.replace("{what}", what), before_min=before, work_min=step.work_min, dry_min=step.dry_min,
+                phase=phase,
+                do=step.do.replace("{what}", what),
+                before_min=before,
+                work_min=step.work_min,
+                dry_min=step.dry_min,
                 pairs=tuple(pair.touch.key for pair in alike),
             )
-        )  # fmt: skip
+        )
     return found[::-1]
 
 
 def _spot_test(pair: Pair, test_min: float) -> PrepStep:
     over = f" over {pair.between_words}" if pair.layers else ""
-    do = f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.touch.touches_name}{over}; it must set as in its cup"
+    do = (
+        f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.touch.touches_name}{over}; it "
+        "must set as in its cup"
+    )
     return PrepStep(
-        phase=pair.touch.phase, do=do, before_min=test_min + SPOT_TEST_WORK_MIN, work_min=SPOT_TEST_WORK_MIN, dry_min=test_min, pairs=(pair.touch.key,)
-    )  # fmt: skip
+        phase=pair.touch.phase,
+        do=do,
+        before_min=test_min + SPOT_TEST_WORK_MIN,
+        work_min=SPOT_TEST_WORK_MIN,
+        dry_min=test_min,
+        pairs=(pair.touch.key,),
+    )
 
 
 def begin_min(steps: Sequence[PrepStep]) -> Mapping[Phase, float]:

@@ -114,7 +114,10 @@ class Offer:
         """What putting it on takes, drying included."""
         if self.between.key == NOTHING_BETWEEN:
             return 0.0
-        return sum(step.work_min + step.dry_min for step in steps_with(self.between.key, self.products[0] if self.products else None))
+        return sum(
+            step.work_min + step.dry_min
+            for step in steps_with(self.between.key, self.products[0] if self.products else None)
+        )
 
     @property
     def renew(self) -> str:
@@ -124,7 +127,13 @@ class Offer:
 
 
 def offers(
-    pair: Pair, *, wanted: str = "", always: bool = False, own: Sequence[OwnRule] = (), products: Sequence[Product] = (), under: Sequence[str] = ()
+    pair: Pair,
+    *,
+    wanted: str = "",
+    always: bool = False,
+    own: Sequence[OwnRule] = (),
+    products: Sequence[Product] = (),
+    under: Sequence[str] = (),
 ) -> tuple[Offer, ...]:
     """Rank what could lie between two things that meet.
 
@@ -155,15 +164,28 @@ def offers(
     for key, between in PUT_ON.items():
         ruling = judge_layers(touch.pour, touch.touches, (*under, key), own, touch.rubber)
         mine = tuple(one for one in products if one.kind == key)
-        score, reasons, against = _weighed(key, between, ruling, wanted if touch.key == "cast" else "", always=always and touch.key == "cast")
+        score, reasons, against = _weighed(
+            key, between, ruling, wanted if touch.key == "cast" else "", always=always and touch.key == "cast"
+        )
         if mine and key != NOTHING_BETWEEN:
             score += 0.2
             reasons.append(f"It stands on the Shelf: {', '.join(one.name for one in mine)}.")
-        found.append(Offer(between=between, ruling=ruling, score=score, reasons=tuple(reasons), against=tuple(against), products=mine))
+        found.append(
+            Offer(
+                between=between,
+                ruling=ruling,
+                score=score,
+                reasons=tuple(reasons),
+                against=tuple(against),
+                products=mine,
+            )
+        )
     return tuple(sorted(found, key=lambda offer: (not offer.suits, -offer.score)))
 
 
-def _weighed(key: str, between: Between, ruling: Ruling, wanted: str, *, always: bool) -> tuple[float, list[str], list[str]]:
+def _weighed(
+    key: str, between: Between, ruling: Ruling, wanted: str, *, always: bool
+) -> tuple[float, list[str], list[str]]:
     # weights are ours
     score = -3.0 * WORST[ruling.verdict]
     reasons: list[str] = []
@@ -172,7 +194,11 @@ def _weighed(key: str, between: Between, ruling: Ruling, wanted: str, *, always:
     if key == NOTHING_BETWEEN:
         if ruling.verdict == "fine":
             score += -0.5 if always else 1.0
-            reasons.append("Nothing to put on, nothing to dry, nothing on the cast." if not always else "This shop puts one in all the same.")
+            reasons.append(
+                "Nothing to put on, nothing to dry, nothing on the cast."
+                if not always
+                else "This shop puts one in all the same."
+            )
         return score, reasons, against
     score -= sum(step.work_min + step.dry_min for step in between.steps) / 720
     if wanted == "painted":

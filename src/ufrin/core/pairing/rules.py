@@ -1,6 +1,7 @@
 """Pairing: what happens where a thing poured touches a surface. Rules are data; a shop's own tests come before them.
 
-The shipped rules are common practice without a source: ``data/pairings.toml``. The narrowest rule that speaks of a case decides it.
+The shipped rules are common practice without a source: ``data/pairings.toml``. The narrowest rule that speaks of a case
+decides it.
 """
 
 import re
@@ -12,7 +13,17 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Literal, get_args
 
-from ufrin.core.materials.kinds import ANY, BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, SEALED, SOMETHING_ELSE, SURFACES, members
+from ufrin.core.materials.kinds import (
+    ANY,
+    BETWEENS,
+    LONGEST_OWN,
+    NOTHING_BETWEEN,
+    POURS,
+    SEALED,
+    SOMETHING_ELSE,
+    SURFACES,
+    members,
+)
 from ufrin.core.wording.findings import Level
 from ufrin.errors import Refused
 
@@ -28,10 +39,26 @@ VERDICT_WORDS: Mapping[Verdict, str] = {
     "harms-mould": "damages the mould",
 }
 LEVELS: Mapping[Verdict, Level | None] = {
-    "fine": None, "release": "warn", "seal": "warn", "may-not-set": "warn", "will-not-set": "stop", "bonds": "stop", "harms-mould": "stop",
-}  # fmt: skip
-NOT_KNOWN = "Nobody has told what happens here. Test a spot: mix a spoonful, lay it on a hidden place, and wait the whole cure."
-WORST: Mapping[Verdict, int] = {"fine": 0, "release": 1, "seal": 2, "may-not-set": 3, "harms-mould": 4, "bonds": 5, "will-not-set": 6}
+    "fine": None,
+    "release": "warn",
+    "seal": "warn",
+    "may-not-set": "warn",
+    "will-not-set": "stop",
+    "bonds": "stop",
+    "harms-mould": "stop",
+}
+NOT_KNOWN = (
+    "Nobody has told what happens here. Test a spot: mix a spoonful, lay it on a hidden place, and wait the whole cure."
+)
+WORST: Mapping[Verdict, int] = {
+    "fine": 0,
+    "release": 1,
+    "seal": 2,
+    "may-not-set": 3,
+    "harms-mould": 4,
+    "bonds": 5,
+    "will-not-set": 6,
+}
 
 
 def is_day(text: str) -> bool:
@@ -136,7 +163,9 @@ class OwnRule:
             if value not in known:
                 raise Refused(field, f"“{value[:40]}” is not a kind that Ufrin knows. Choose one of the list.")
         if not self.touches.strip() or self.touches == SOMETHING_ELSE or len(self.touches) > LONGEST_OWN:
-            raise Refused("touches", f"What did it touch? Choose it, or give it a name of up to {LONGEST_OWN} characters.")
+            raise Refused(
+                "touches", f"What did it touch? Choose it, or give it a name of up to {LONGEST_OWN} characters."
+            )
         if self.verdict not in VERDICTS:
             raise Refused("verdict", "That is not a verdict. Choose one of the list.")
         if not self.why.strip() or len(self.why) > 400:
@@ -191,7 +220,13 @@ class Ruling:
 def _read_remedies() -> Mapping[str, Remedy]:
     table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/remedies.toml").read_text("utf-8"))["remedies"]
     return {
-        key: Remedy(key=key, says=row["says"], between=tuple(row.get("between", ())), touches=row.get("touches", ""), pour=row.get("pour", ""))
+        key: Remedy(
+            key=key,
+            says=row["says"],
+            between=tuple(row.get("between", ())),
+            touches=row.get("touches", ""),
+            pour=row.get("pour", ""),
+        )
         for key, row in table.items()
     }
 
@@ -200,11 +235,15 @@ def _read_rules() -> tuple[Rule, ...]:
     table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/pairings.toml").read_text("utf-8"))
     return tuple(
         Rule(
-            pour=members(row["pour"], POURS), touches=members(row["touches"], SURFACES), between=members(row["between"], BETWEENS),
-            verdict=row["verdict"], why=row["why"], remedy=row.get("remedy", ""),
+            pour=members(row["pour"], POURS),
+            touches=members(row["touches"], SURFACES),
+            between=members(row["between"], BETWEENS),
+            verdict=row["verdict"],
+            why=row["why"],
+            remedy=row.get("remedy", ""),
         )
         for row in table["rules"]
-    )  # fmt: skip
+    )
 
 
 REMEDIES: Mapping[str, Remedy] = _read_remedies()
@@ -225,10 +264,14 @@ def shipped(pour: str, touches: str, between: str) -> Rule | None:
     Rule or None
         None where no rule speaks of it.
     """
-    return min((rule for rule in RULES if rule.speaks_of(pour, touches, between)), key=lambda rule: rule.cases, default=None)
+    return min(
+        (rule for rule in RULES if rule.speaks_of(pour, touches, between)), key=lambda rule: rule.cases, default=None
+    )
 
 
-def judge(pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence[OwnRule] = (), rubber: str = "") -> Ruling:
+def judge(
+    pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence[OwnRule] = (), rubber: str = ""
+) -> Ruling:
     """Judge a case. A kind that nobody knows is never fine.
 
     Parameters
@@ -252,7 +295,11 @@ def judge(pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence
     >>> judge("addition-silicone", "moon dust").says
     'not known: test a spot'
     """
-    tests = [one for one in own if one.case[:3] == (pour, touches.casefold(), between) and one.rubber.casefold() in {"", rubber.casefold()}]
+    tests = [
+        one
+        for one in own
+        if one.case[:3] == (pour, touches.casefold(), between) and one.rubber.casefold() in {"", rubber.casefold()}
+    ]
     tests.sort(key=lambda one: (bool(one.rubber), one.tried_on, one.id), reverse=True)
     if tests:
         newest = tests[0]
@@ -267,7 +314,9 @@ def judge(pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence
     return Ruling(verdict=rule.verdict, why=rule.why, remedy=REMEDIES.get(rule.remedy))
 
 
-def judge_layers(pour: str, touches: str, layers: Sequence[str], own: Sequence[OwnRule] = (), rubber: str = "") -> Ruling:
+def judge_layers(
+    pour: str, touches: str, layers: Sequence[str], own: Sequence[OwnRule] = (), rubber: str = ""
+) -> Ruling:
     """Judge a surface with several layers on it, such as a clear coat with a release over it.
 
     Where the first layer closes the surface and does its work, what lies over it is judged on a sealed surface.

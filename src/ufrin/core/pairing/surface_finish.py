@@ -55,7 +55,10 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     elif master:
         told.append(f"A {master} master makes a {master} mould.")
     else:
-        told.append("How shiny the master is was not said: a shiny one makes a shiny mould and a shiny cast, a matt one a matt cast.")
+        told.append(
+            "How shiny the master is was not said: a shiny one makes a shiny mould and a shiny cast, a matt "
+            "one a matt cast."
+        )
     cast = mould
     over = [PUT_ON[key] for key in on_mould if key != NOTHING_BETWEEN]
     left = release_finish or (over[-1].finish if over else "")
@@ -89,7 +92,11 @@ def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple
         if spoilers:
             return (Finding(code="paint-spoilt", facts={"what": PUT_ON[spoilers[0]].label}, field="between_cast"),)
         washes = [key for key in on_mould if key in WASHES]
-        return (Finding(code="paint-wash", facts={"what": PUT_ON[washes[0]].label}, field="between_cast"),) if washes else ()
+        return (
+            (Finding(code="paint-wash", facts={"what": PUT_ON[washes[0]].label}, field="between_cast"),)
+            if washes
+            else ()
+        )
     if not wanted or not made.cast or wanted == made.cast:
         return ()
     cure = {
@@ -97,4 +104,6 @@ def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple
         "satin": "Rub the master down evenly, or take a release that leaves satin.",
         "matt": "Give the master a matt coat, or dust the mould with talc before each cast.",
     }[wanted]
-    return (Finding(code="finish-differs", facts={"cast": made.cast, "wanted": wanted, "cure": cure}, field="cast_finish"),)
+    return (
+        Finding(code="finish-differs", facts={"cast": made.cast, "wanted": wanted, "cure": cure}, field="cast_finish"),
+    )

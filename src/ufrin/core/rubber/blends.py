@@ -46,7 +46,8 @@ def blend_range_mpa(first: Hardness, second: Hardness, second_share: float) -> t
     Returns
     -------
     float, float
-        Softer and harder, in MPa; the two relations are both from memory, and apart by about a point or two of hardness.
+        Softer and harder, in MPa; the two relations are both from memory, and apart by about a point or two of
+        hardness.
     """
     made = [blend_mpa(first, second, second_share)]
     if first.scale == second.scale:
@@ -94,13 +95,16 @@ def check_blend(first: Rubber, second: Rubber) -> None:
     """
     if first.family != second.family:
         raise Refused(
-            "blend_id", f"{first.name} and {second.name} are of different families and would not set together. Blend rubbers of one family."
+            "blend_id",
+            f"{first.name} and {second.name} are of different families and would not set together. Blend "
+            "rubbers of one family.",
         )
     ratios = [b / a for a, b in (first.weight_ratio, second.weight_ratio)]
     if abs(ratios[0] / ratios[1] - 1) * 100 > SAME_RATIO_PCT:
         raise Refused(
             "blend_id",
-            f"{first.name} and {second.name} have different ratios of A to B, so they can't be weighed as one. Blend rubbers of one ratio.",
+            f"{first.name} and {second.name} have different ratios of A to B, so they can't be weighed as "
+            "one. Blend rubbers of one ratio.",
         )
 
 

@@ -12,7 +12,10 @@ from ufrin.errors import Refused
 # durometer practice after ASTM D2240 and ISO 48-4, from memory
 LEAST_THICKNESS_MM, EDGE_MM, APART_MM, READINGS = 6.0, 12.0, 6.0, 5
 MOST_READINGS = 20
-PUCK_MM, PUCK_HIGH_MM = 44.0, 8.0  # five readings 6 mm apart and 12 mm from the edge, with room to spare; 8 so that a meniscus leaves 6
+PUCK_MM, PUCK_HIGH_MM = (
+    44.0,
+    8.0,
+)  # five readings 6 mm apart and 12 mm from the edge, with room to spare; 8 so that a meniscus leaves 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,7 +88,11 @@ class Coupon:
             else:
                 found.append(Finding(code="coupon-off-scale", facts={**facts, "other": other}, field="readings"))
         if not self.thick_enough:
-            found.append(Finding(code="coupon-thin", facts={"thickness": Amount(self.thickness_mm, "length")}, field="thickness_mm"))
+            found.append(
+                Finding(
+                    code="coupon-thin", facts={"thickness": Amount(self.thickness_mm, "length")}, field="thickness_mm"
+                )
+            )
         if not self.placed_rightly:
             found.append(Finding(code="coupon-edge", field="edge_mm"))
         if not self.enough_readings:
@@ -99,7 +106,8 @@ def read_readings(text: str) -> tuple[float, ...]:
     Parameters
     ----------
     text : str
-        Numbers with spaces, commas or semicolons between; a decimal comma can't be told from a separator, so a point is needed.
+        Numbers with spaces, commas or semicolons between; a decimal comma can't be told from a separator, so a
+        point is needed.
 
     Returns
     -------

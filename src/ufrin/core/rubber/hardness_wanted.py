@@ -5,8 +5,16 @@ from dataclasses import dataclass
 
 from ufrin.core.rubber.shore import Hardness
 
-UNDERCUTS: Mapping[str, str] = {"none": "none", "slight": "slight: a rolled edge, letters", "deep": "deep: necks, hooks, heads wider than shoulders"}
-DETAILS: Mapping[str, str] = {"plain": "plain", "fine": "fine: grain, lettering, scales", "frail": "frail: thin parts of the cast may break"}
+UNDERCUTS: Mapping[str, str] = {
+    "none": "none",
+    "slight": "slight: a rolled edge, letters",
+    "deep": "deep: necks, hooks, heads wider than shoulders",
+}
+DETAILS: Mapping[str, str] = {
+    "plain": "plain",
+    "fine": "fine: grain, lettering, scales",
+    "frail": "frail: thin parts of the cast may break",
+}
 PLAIN_A, SOFTEST_A, HARDEST_A = 25.0, 5.0, 45.0
 TALL, THIN_WALL_MM, LARGE_MM, MANY_SHOTS = 2.0, 6.0, 250.0, 40
 
@@ -22,9 +30,14 @@ class Wanted:
 
 
 def hardness_wanted(
-    *, undercut: str = "slight", detail: str = "plain", height_to_width: float | None = None, wall_mm: float | None = None, longest_mm: float | None = None,
+    *,
+    undercut: str = "slight",
+    detail: str = "plain",
+    height_to_width: float | None = None,
+    wall_mm: float | None = None,
+    longest_mm: float | None = None,
     shots: int | None = None,
-) -> Wanted:  # fmt: skip
+) -> Wanted:
     """Recommend a hardness.
 
     Parameters
@@ -47,7 +60,9 @@ def hardness_wanted(
     """
     moves: list[tuple[float, str]] = []
     if undercut == "deep":
-        moves.append((-12, "Deep undercuts: the rubber must stretch over them, and a soft one stretches with less force."))
+        moves.append(
+            (-12, "Deep undercuts: the rubber must stretch over them, and a soft one stretches with less force.")
+        )
     elif undercut == "none":
         moves.append((8, "No undercuts: nothing needs to stretch, so a harder rubber holds its shape better."))
     else:
@@ -58,15 +73,32 @@ def hardness_wanted(
         moves.append((-2, "Fine detail tears out of a stiff rubber first."))
     if height_to_width is not None and height_to_width >= TALL:
         moves.append(
-            (-5, f"It is {height_to_width:.1f} times as high as wide: a deep mould must be rolled or pulled off, which takes a softer rubber.")
+            (
+                -5,
+                f"It is {height_to_width:.1f} times as high as wide: a deep mould must be rolled or pulled "
+                "off, which takes a softer rubber.",
+            )
         )
     if wall_mm is not None and wall_mm < THIN_WALL_MM:
-        moves.append((5, f"Walls of only [{wall_mm:.1f} length] sag when filled: harder rubber holds them up, or a jacket does."))
+        moves.append(
+            (5, f"Walls of only [{wall_mm:.1f} length] sag when filled: harder rubber holds them up, or a jacket does.")
+        )
     if longest_mm is not None and longest_mm > LARGE_MM:
-        moves.append((5, f"A mould [{longest_mm:.0f} length] long bows under its own filling: harder, or with a jacket."))
+        moves.append(
+            (5, f"A mould [{longest_mm:.0f} length] long bows under its own filling: harder, or with a jacket.")
+        )
     if shots is not None and shots > MANY_SHOTS:
-        moves.append((-3 if undercut == "deep" else 3, f"{shots} casts: " + (
-            "each one bends the undercuts, and what bends easily tears late." if undercut == "deep" else "a firmer face wears longer.")))  # fmt: skip
+        moves.append(
+            (
+                -3 if undercut == "deep" else 3,
+                f"{shots} casts: "
+                + (
+                    "each one bends the undercuts, and what bends easily tears late."
+                    if undercut == "deep"
+                    else "a firmer face wears longer."
+                ),
+            )
+        )
     middle = min(HARDEST_A, max(SOFTEST_A, PLAIN_A + sum(move for move, _ in moves)))
     return Wanted(
         hardness=Hardness(scale="A", shore=middle),

@@ -31,7 +31,9 @@ def check_room(temp_c: float) -> None:
     """
     if not COLDEST_C <= temp_c <= HOTTEST_C:
         raise Refused(
-            "room_temp_c", "That is no room to pour in: [0 temperature] to [50 temperature] is what this is good for. Check the thermometer."
+            "room_temp_c",
+            "That is no room to pour in: [0 temperature] to [50 temperature] is what this is good for. "
+            "Check the thermometer.",
         )
 
 
@@ -60,7 +62,9 @@ def time_at(reference_min: float, temp_c: float, *, reference_temp_c: float = TI
     return float(reference_min * q10 ** (-(temp_c - reference_temp_c) / 10))
 
 
-def time_by_arrhenius(reference_min: float, temp_c: float, activation_energy_kj_per_mol: float, *, reference_temp_c: float = TIN_TEMP_C) -> float:
+def time_by_arrhenius(
+    reference_min: float, temp_c: float, activation_energy_kj_per_mol: float, *, reference_temp_c: float = TIN_TEMP_C
+) -> float:
     """Shift a time by Arrhenius's law: t = t_ref exp((Ea / R) (1/T - 1/T_ref)), in kelvin.
 
     Parameters
@@ -79,7 +83,12 @@ def time_by_arrhenius(reference_min: float, temp_c: float, activation_energy_kj_
     float
         In min.
     """
-    return reference_min * exp(activation_energy_kj_per_mol * 1000 / GAS_J_PER_MOL_K * (1 / (temp_c + KELVIN) - 1 / (reference_temp_c + KELVIN)))
+    return reference_min * exp(
+        activation_energy_kj_per_mol
+        * 1000
+        / GAS_J_PER_MOL_K
+        * (1 / (temp_c + KELVIN) - 1 / (reference_temp_c + KELVIN))
+    )
 
 
 def activation_energy_kj_per_mol(q10: float, lower_temp_c: float) -> float:
@@ -193,7 +202,9 @@ def pot_life(tin_min: float, elapsed_s: float, temps_c: Sequence[tuple[float, fl
     PotLife
         Each stretch uses up its time over the pot life at its temperature.
     """
-    notes = [(max(0.0, at), temp) for at, temp in temps_c if at <= elapsed_s] or [(0.0, temps_c[0][1] if temps_c else TIN_TEMP_C)]
+    notes = [(max(0.0, at), temp) for at, temp in temps_c if at <= elapsed_s] or [
+        (0.0, temps_c[0][1] if temps_c else TIN_TEMP_C)
+    ]
     used = 0.0
     for index, (at, temp) in enumerate(notes):
         start = 0.0 if index == 0 else at

@@ -85,8 +85,8 @@ def gent_mpa(shore_a: float) -> float:
     Returns
     -------
     float
-        In MPa. A. N. Gent, "On the relation between indentation hardness and Young's modulus", Rubber Chemistry and Technology 31 (1958);
-        coefficients from memory.
+        In MPa. A. N. Gent, "On the relation between indentation hardness and Young's modulus", Rubber Chemistry
+        and Technology 31 (1958); coefficients from memory.
 
     Examples
     --------
@@ -124,8 +124,8 @@ def qi_mpa(shore: float) -> float:
     Returns
     -------
     float
-        In MPa. H. J. Qi, K. Joyce and M. C. Boyce, Rubber Chemistry and Technology 76 (2003); coefficients from memory. It agrees with Gent
-        within 8 % from A 20 to A 32 only, and is 1.4 times his at A 50.
+        In MPa. H. J. Qi, K. Joyce and M. C. Boyce, Rubber Chemistry and Technology 76 (2003); coefficients from
+        memory. It agrees with Gent within 8 % from A 20 to A 32 only, and is 1.4 times his at A 50.
     """
     return float(10 ** (0.0235 * shore - 0.6403))
 
@@ -184,19 +184,28 @@ Table = tuple[NDArray[np.float64], NDArray[np.float64]]
 
 def _table(moduli: Mapping[str, float], pairs: Mapping[str, float]) -> Table:
     # shore, ln E
-    known = {float(shore): float(mpa) for shore, mpa in moduli.items()} | {float(shore): gent_mpa(a) for shore, a in pairs.items()}
+    known = {float(shore): float(mpa) for shore, mpa in moduli.items()} | {
+        float(shore): gent_mpa(a) for shore, a in pairs.items()
+    }
     shores = np.array(sorted(known))
     return shores, np.log([known[shore] for shore in shores])
 
 
-_TABLES: Mapping[str, Table] = {"00": _table(_DATA["soft_00"], _DATA["pairs_00"]), "D": _table(_DATA["hard_d"], _DATA["pairs_d"])}
+_TABLES: Mapping[str, Table] = {
+    "00": _table(_DATA["soft_00"], _DATA["pairs_00"]),
+    "D": _table(_DATA["hard_d"], _DATA["pairs_d"]),
+}
 _INTERPOLATE: Mapping[str, PchipInterpolator] = {scale: PchipInterpolator(*table) for scale, table in _TABLES.items()}
 
 
 def _from_table(table: Table, shore: float) -> float:
     shores, _ = table
     if not shores[0] <= shore <= shores[-1]:
-        raise Refused("shore", f"This scale says nothing below {shores[0]:g} and above {shores[-1]:g}. Read it on a harder or softer scale.")
+        raise Refused(
+            "shore",
+            f"This scale says nothing below {shores[0]:g} and above {shores[-1]:g}. Read it on a harder or "
+            "softer scale.",
+        )
     return float(np.exp(_INTERPOLATE["00" if table is _TABLES["00"] else "D"](shore)))
 
 
@@ -210,7 +219,8 @@ class Feel:
 
 
 FEELS: Mapping[str, Feel] = {
-    row["key"]: Feel(key=row["key"], label=row["label"], hardness=Hardness(scale=row["scale"], shore=row["shore"])) for row in _DATA["feels"]
+    row["key"]: Feel(key=row["key"], label=row["label"], hardness=Hardness(scale=row["scale"], shore=row["shore"]))
+    for row in _DATA["feels"]
 }
 
 

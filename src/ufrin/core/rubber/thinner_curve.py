@@ -38,14 +38,17 @@ class Point:
 
     def __post_init__(self) -> None:
         if not 0 <= self.parts_per_100 <= MOST_PARTS:
-            raise Refused("points.parts_per_100", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100.")
+            raise Refused(
+                "points.parts_per_100", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100."
+            )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Thinned:
     """A thinned rubber.
 
-    ``range_mpa`` is where the modulus may lie with an exponent from 2 to 3, where nothing but the model vouches for it; None where test points do.
+    ``range_mpa`` is where the modulus may lie with an exponent from 2 to 3, where nothing but the model vouches for
+    it; None where test points do.
     """
 
     parts_per_100: float
@@ -104,7 +107,8 @@ def diluted_mpa(modulus_mpa: float, fraction: float, exponent: float = EXPONENT)
     fraction : float
         Of polymer, by volume.
     exponent : float, optional
-        About 9/4 in a good solvent, 7/3 in a theta solvent (from memory; doubtful for filled rubbers, so fitted where there are test points).
+        About 9/4 in a good solvent, 7/3 in a theta solvent (from memory; doubtful for filled rubbers, so fitted
+        where there are test points).
 
     Returns
     -------
@@ -117,8 +121,9 @@ def diluted_mpa(modulus_mpa: float, fraction: float, exponent: float = EXPONENT)
 class Curve:
     """The hardness of one rubber against its dose of one thinner.
 
-    Without test points it is the model E = E0 phi^n; with one or two, n is fitted to them; with three or more a monotone interpolation (PCHIP, Fritsch and
-    Carlson 1980) runs through them, and the model carries on beyond the last.
+    Without test points it is the model E = E0 phi^n; with one or two, n is fitted to them; with three or more a
+    monotone interpolation (PCHIP, Fritsch and Carlson 1980) runs through them, and the model carries on beyond the
+    last.
 
     Parameters
     ----------
@@ -130,7 +135,14 @@ class Curve:
         For the volume fraction.
     """
 
-    def __init__(self, rubber: Hardness, points: Sequence[Point] = (), *, rubber_sg: float | None = None, thinner_sg: float | None = None) -> None:
+    def __init__(
+        self,
+        rubber: Hardness,
+        points: Sequence[Point] = (),
+        *,
+        rubber_sg: float | None = None,
+        thinner_sg: float | None = None,
+    ) -> None:
         self._sgs = {"rubber_sg": rubber_sg, "thinner_sg": thinner_sg}
         self.rubber, self.points = rubber, tuple(points)
         doses, logs = _averaged(points)
@@ -176,7 +188,9 @@ class Curve:
         if self._through is None:
             return diluted_mpa(self.own_mpa, self._fraction(parts_per_100), self.exponent)
         within = min(parts_per_100, self.last_dose)
-        return diluted_mpa(float(np.exp(self._through(within))), self._fraction(parts_per_100) / self._fraction(within), self.exponent)
+        return diluted_mpa(
+            float(np.exp(self._through(within))), self._fraction(parts_per_100) / self._fraction(within), self.exponent
+        )
 
     def at(self, parts_per_100: float) -> Thinned:
         """Give what a dose comes to.
@@ -199,14 +213,18 @@ class Curve:
         if not 0 <= parts_per_100 <= MOST_PARTS:
             raise Refused(
                 "parts_per_100",
-                f"Thinner goes from 0 to {MOST_PARTS:g} parts per 100. Beyond that nobody has figures: the mould bleeds oil or never firms up. Choose a softer rubber.",
+                f"Thinner goes from 0 to {MOST_PARTS:g} parts per 100. Beyond that nobody has figures: the "
+                "mould bleeds oil or never firms up. Choose a softer rubber.",
             )
         modulus = self.modulus_mpa(parts_per_100)
         beyond = parts_per_100 > self.last_dose * (1 + 1e-9)
         return Thinned(
-            parts_per_100=parts_per_100, modulus_mpa=modulus, range_mpa=self.range_mpa(parts_per_100), basis=self._basis(parts_per_100),
+            parts_per_100=parts_per_100,
+            modulus_mpa=modulus,
+            range_mpa=self.range_mpa(parts_per_100),
+            basis=self._basis(parts_per_100),
             findings=self._findings(parts_per_100, modulus, beyond=beyond),
-        )  # fmt: skip
+        )
 
     def range_mpa(self, parts_per_100: float) -> tuple[float, float] | None:
         """Give where the modulus may lie beyond the last test point, by the model with an exponent from 2 to 3.
@@ -223,7 +241,10 @@ class Curve:
         """
         if parts_per_100 <= self.last_dose * (1 + 1e-9):
             return None
-        start, fraction = self.modulus_mpa(self.last_dose), self._fraction(parts_per_100) / self._fraction(self.last_dose)
+        start, fraction = (
+            self.modulus_mpa(self.last_dose),
+            self._fraction(parts_per_100) / self._fraction(self.last_dose),
+        )
         ends = [diluted_mpa(start, fraction, exponent) for exponent in (EXPONENT_HIGH, EXPONENT_LOW, self.exponent)]
         return min(ends), max(ends)
 
@@ -250,16 +271,20 @@ class Curve:
         if wanted > own * (1 + 1e-6):
             raise Refused(
                 "target",
-                f"Thinner only makes softer, and {target} is harder than the rubber itself, {self.rubber}. Choose a harder rubber to start from.",
+                f"Thinner only makes softer, and {target} is harder than the rubber itself, {self.rubber}. "
+                "Choose a harder rubber to start from.",
             )
         if wanted < softest * (1 - 1e-9):
             raise Refused(
                 "target",
-                f"{target} would take more than {MOST_PARTS:g} parts per 100, where nobody has figures: it would bleed oil or never firm up. Choose a softer rubber.",
+                f"{target} would take more than {MOST_PARTS:g} parts per 100, where nobody has figures: it "
+                "would bleed oil or never firm up. Choose a softer rubber.",
             )
         if wanted >= own or wanted <= softest:  # either end, but for rounding
             return self.at(0.0 if wanted >= own else MOST_PARTS)
-        return self.at(float(brentq(lambda parts: np.log(self.modulus_mpa(parts) / wanted), 0.0, MOST_PARTS, xtol=1e-9)))
+        return self.at(
+            float(brentq(lambda parts: np.log(self.modulus_mpa(parts) / wanted), 0.0, MOST_PARTS, xtol=1e-9))
+        )
 
     def _basis(self, parts_per_100: float) -> Basis:
         measured = [point.parts_per_100 for point in self.points]
@@ -271,8 +296,14 @@ class Curve:
         found = [] if parts_per_100 else list(self.rubber.findings())
         better = better_scale(modulus)
         poor = reading(modulus, self.rubber.scale)
-        if parts_per_100 > 0 and better != self.rubber.scale and (poor is None or not Hardness(scale=self.rubber.scale, shore=poor).is_good):
-            found.append(Finding(code="measure-on", facts={"scale": self.rubber.scale, "other": better}, field="thinner_parts"))
+        if (
+            parts_per_100 > 0
+            and better != self.rubber.scale
+            and (poor is None or not Hardness(scale=self.rubber.scale, shore=poor).is_good)
+        ):
+            found.append(
+                Finding(code="measure-on", facts={"scale": self.rubber.scale, "other": better}, field="thinner_parts")
+            )
         if self._off_pct > DOUBT_PCT:
             found.append(Finding(code="points-disagree", field="thinner_parts"))
         if parts_per_100 > 0 and beyond:
@@ -287,7 +318,10 @@ class Curve:
 
 def _averaged(points: Sequence[Point]) -> tuple[Floats, Floats]:
     doses = np.array(sorted({point.parts_per_100 for point in points}))
-    logs = [np.mean([np.log(point.hardness.modulus_mpa) for point in points if point.parts_per_100 == dose]) for dose in doses]
+    logs = [
+        np.mean([np.log(point.hardness.modulus_mpa) for point in points if point.parts_per_100 == dose])
+        for dose in doses
+    ]
     return doses, np.array(logs)
 
 

@@ -11,7 +11,11 @@ Bleeding = Literal["none", "unlikely", "possible", "likely"]
 DOUBLES_DEMOULD_PARTS = 50.0  # common practice: 50 parts per 100 doubled a rubber's time to demould
 TEAR_EXPONENT, TEAR_EXPONENT_WORST = 1.5, 3.0  # from memory; tear energy of swollen networks falls at least so fast
 VISCOSITY_DOUBT = 2.0
-BLEEDS: tuple[tuple[float, Bleeding], ...] = ((0.0, "none"), (20.0, "unlikely"), (35.0, "possible"))  # up to so many parts; common practice
+BLEEDS: tuple[tuple[float, Bleeding], ...] = (
+    (0.0, "none"),
+    (20.0, "unlikely"),
+    (35.0, "possible"),
+)  # up to so many parts; common practice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +44,9 @@ class Price:
     bleeding: Bleeding
 
 
-def price(rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None = None, thinner_sg: float | None = None) -> Price:
+def price(
+    rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None = None, thinner_sg: float | None = None
+) -> Price:
     """Work out what a dose of thinner is paid for with.
 
     Parameters
@@ -65,9 +71,13 @@ def price(rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None =
     doubt = VISCOSITY_DOUBT if parts_per_100 else 1.0
     return Price(
         viscosity_mpa_s=viscosity,
-        viscosity_range_mpa_s=(viscosity / doubt, min(viscosity * doubt, rubber.viscosity_mpa_s or viscosity)) if viscosity else None,
+        viscosity_range_mpa_s=(viscosity / doubt, min(viscosity * doubt, rubber.viscosity_mpa_s or viscosity))
+        if viscosity
+        else None,
         demould_min=rubber.demould_min * demould_factor(parts_per_100) if rubber.demould_min else None,
-        tear_range_kn_per_m=(rubber.tear_kn_per_m * left[0], rubber.tear_kn_per_m * left[1]) if rubber.tear_kn_per_m else None,
+        tear_range_kn_per_m=(rubber.tear_kn_per_m * left[0], rubber.tear_kn_per_m * left[1])
+        if rubber.tear_kn_per_m
+        else None,
         tear_lost_pct=(100 * (1 - left[1]), 100 * (1 - left[0])),
         bleeding=next((word for most, word in BLEEDS if parts_per_100 <= most), "likely"),
     )

@@ -76,7 +76,12 @@ class Rubber:
 
     def __post_init__(self) -> None:
         self._check_ratios()
-        for name, word in (("pot_life_min", "pot life"), ("demould_min", "demould time"), ("full_cure_min", "full cure"), ("kit_g", "kit")):
+        for name, word in (
+            ("pot_life_min", "pot life"),
+            ("demould_min", "demould time"),
+            ("full_cure_min", "full cure"),
+            ("kit_g", "kit"),
+        ):
             value = getattr(self, name)
             if value is not None and not value > 0:
                 raise Refused(name, f"A {word} of nothing can't be. Leave the field empty if the tin does not say.")
@@ -85,10 +90,14 @@ class Rubber:
         if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
             raise Refused("form", "That is not one of the choices. Choose again.")
         if not self.tolerance_pct > 0:
-            raise Refused("tolerance_pct", "No scale is perfect: the tolerance must be more than nothing. 2 % is usual.")
+            raise Refused(
+                "tolerance_pct", "No scale is perfect: the tolerance must be more than nothing. 2 % is usual."
+            )
         if self.sg_mixed is None and (self.sg_a is None or self.sg_b is None):
             raise Refused(
-                "sg_mixed", "The specific gravity of the mix, or of both parts, is needed to turn millilitres into grams. It is on the data sheet."
+                "sg_mixed",
+                "The specific gravity of the mix, or of both parts, is needed to turn millilitres into "
+                "grams. It is on the data sheet.",
             )
 
     def _check_ratios(self) -> None:
@@ -100,7 +109,10 @@ class Rubber:
                 if part is not None and not part > 0:
                     raise Refused(name, "A ratio of nothing to something never sets. Both numbers must be more than 0.")
         if self.weight_a is None and not self.by_volume:
-            raise Refused("weight_a", "A ratio is needed: by weight, or by volume together with the specific gravity of both parts.")
+            raise Refused(
+                "weight_a",
+                "A ratio is needed: by weight, or by volume together with the specific gravity of both parts.",
+            )
 
     @property
     def by_volume(self) -> bool:
@@ -131,7 +143,10 @@ class Rubber:
         """Its hardness, where the tin says one."""
         if self.hardness is None:
             return None
-        return Hardness(scale=cast(Scale, self.hardness_scale), shore=min(self.hardness, HARDEST_A) if self.hardness_scale == "A" else self.hardness)
+        return Hardness(
+            scale=cast(Scale, self.hardness_scale),
+            shore=min(self.hardness, HARDEST_A) if self.hardness_scale == "A" else self.hardness,
+        )
 
     def parts_of_both(self, parts: float) -> float:
         """Turn a dose of thinner as the tin counts it into parts per 100 of A + B.

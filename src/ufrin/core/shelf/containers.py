@@ -11,7 +11,11 @@ from ufrin.errors import Refused
 
 Floats = NDArray[np.floating[Any]]
 ContainerShape = Literal["rectangle", "round", "tapered"]
-CONTAINER_SHAPES = {"rectangle": "Rectangular, straight walls", "round": "Round, straight walls", "tapered": "Round, tapered"}
+CONTAINER_SHAPES = {
+    "rectangle": "Rectangular, straight walls",
+    "round": "Round, straight walls",
+    "tapered": "Round, tapered",
+}
 CONTAINER_MATERIALS = ("plastic-sheet", "metal", "glass", "ceramic", "card", "sealed-wood", "bare-wood")
 CLOSE_ENOUGH = 1 + 1e-9
 
@@ -114,7 +118,9 @@ class Pot:
         if taper <= 0:
             foot_mm = 0.0 if self.tightest(0.0, reach_mm)[0] * CLOSE_ENOUGH >= side_mm else None
         else:
-            foot_mm = max(0.0, float(((2 * (reach_mm[:, 1] + side_mm) - self.bottom_mm) / taper - reach_mm[:, 0]).max()))
+            foot_mm = max(
+                0.0, float(((2 * (reach_mm[:, 1] + side_mm) - self.bottom_mm) / taper - reach_mm[:, 0]).max())
+            )
         return None if foot_mm is None or foot_mm + high_mm > self.height_mm * CLOSE_ENOUGH else foot_mm
 
 
@@ -152,7 +158,9 @@ class Container:
             raise Refused("name", "Give the container a name that the shop knows it by.")
         if self.material not in CONTAINER_MATERIALS:
             raise Refused("material", "That is not one of the choices. Choose again.")
-        needed = {"rectangle": ("length_mm", "width_mm"), "round": ("bottom_mm",), "tapered": ("bottom_mm", "top_mm")}[self.shape]
+        needed = {"rectangle": ("length_mm", "width_mm"), "round": ("bottom_mm",), "tapered": ("bottom_mm", "top_mm")}[
+            self.shape
+        ]
         for key in (*needed, "height_mm"):
             size = getattr(self, key)
             if size is None or not 0 < size <= 10_000:

@@ -120,7 +120,8 @@ def marks(cup: Cup, parts_ml: Mapping[str, float]) -> tuple[Mark, ...]:
         if together > cup.holds_ml * (1 + 1e-9):
             raise Refused(
                 "cup_id",
-                f"{cup.name} holds [{cup.holds_ml:.1f} volume], and a batch is [{sum(parts_ml.values()):.1f} volume]. Take a bigger cup, or more batches.",
+                f"{cup.name} holds [{cup.holds_ml:.1f} volume], and a batch is [{sum(parts_ml.values()):.1f} "
+                "volume]. Take a bigger cup, or more batches.",
             )
         level = cup.level_mm(min(together, cup.holds_ml))
         made.append(Mark(part=part, level_mm=level, wall_mm=cup.along_wall_mm(level), upto_ml=together))

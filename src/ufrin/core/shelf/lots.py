@@ -41,7 +41,9 @@ class Lot:
     def __post_init__(self) -> None:
         if not 0 < len(self.code) <= LONGEST_CODE:
             raise Refused(
-                "code", f"A lot has a code of 1 to {LONGEST_CODE} characters; it is printed on the tin. A date will do where there is none."
+                "code",
+                f"A lot has a code of 1 to {LONGEST_CODE} characters; it is printed on the tin. A date will "
+                "do where there is none.",
             )
         if self.part not in PARTS:
             raise Refused("part", "A lot is of part A, of part B, or of all.")
@@ -79,15 +81,29 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
         good_g = sum(lot.left_g for lot in of_part if not lot.is_expired)
         what: str = name if part == "all" else f"{name}, part {part}"
         if good_g < grams * (1 - 1e-9):
-            facts: dict[str, Amount | str] = {"what": what, "needed": Amount(grams, "mass", 0), "left": Amount(good_g, "mass", 0)}
+            facts: dict[str, Amount | str] = {
+                "what": what,
+                "needed": Amount(grams, "mass", 0),
+                "left": Amount(good_g, "mass", 0),
+            }
             found.append(Finding(code="stock-low", facts=facts, field="rubber_id"))
         for lot in of_part:
             if lot.is_expired:
                 found.append(
-                    Finding(code="lot-expired", facts={"what": what, "lot": lot.code, "days": str(-(lot.days_left or 0))}, field="rubber_id")
+                    Finding(
+                        code="lot-expired",
+                        facts={"what": what, "lot": lot.code, "days": str(-(lot.days_left or 0))},
+                        field="rubber_id",
+                    )
                 )
     soon = [lot for lot in lots if lot.days_left is not None and 0 <= lot.days_left <= SOON_DAYS and lot.left_g > 0]
     if soon:
         first = min(soon, key=lambda lot: lot.days_left or 0)
-        found.append(Finding(code="lot-expires", facts={"what": name, "lot": first.code, "days": str(first.days_left)}, field="rubber_id"))
+        found.append(
+            Finding(
+                code="lot-expires",
+                facts={"what": name, "lot": first.code, "days": str(first.days_left)},
+                field="rubber_id",
+            )
+        )
     return tuple(found)

@@ -36,12 +36,17 @@ class Scale:
     def __post_init__(self) -> None:
         if not _ADDRESS.fullmatch(self.address) or ".." in self.address:
             raise Refused(
-                "address", "A scale is reached at a serial port such as /dev/ttyUSB0 or COM3, or at socket://host:port. Check what is typed."
+                "address",
+                "A scale is reached at a serial port such as /dev/ttyUSB0 or COM3, or at "
+                "socket://host:port. Check what is typed.",
             )
         if not 50 <= self.baud <= 4_000_000:
             raise Refused("baud", "Speeds run from 50 to 4000000 baud; 9600 is usual.")
         if not 0 < self.step_g <= self.most_g <= 1e6:
-            raise Refused("step_g", "A scale's steps are more than nothing and less than the most it weighs, and that is at most a tonne.")
+            raise Refused(
+                "step_g",
+                "A scale's steps are more than nothing and less than the most it weighs, and that is at most a tonne.",
+            )
 
 
 def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | None:

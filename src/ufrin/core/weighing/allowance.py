@@ -114,5 +114,9 @@ def learn(over_pct: Sequence[float], confidence_pct: float) -> Allowance:
     learnt = quantile(counted, confidence_pct / 100) if counted else None
     spare = weight * (learnt or 0.0) + (1 - weight) * PRIOR_PCT
     return Allowance(
-        spare_pct=round(min(MOST_PCT, max(0.0, spare)), 1), learnt_pct=learnt, weight=weight, pours=len(counted), confidence_pct=confidence_pct
+        spare_pct=round(min(MOST_PCT, max(0.0, spare)), 1),
+        learnt_pct=learnt,
+        weight=weight,
+        pours=len(counted),
+        confidence_pct=confidence_pct,
     )

@@ -9,8 +9,21 @@ from ufrin.core.weighing.ratio_mend import check
 from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan
 
 Kind = Literal[
-    "start", "tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "correction", "note", "finish",
-]  # fmt: skip
+    "start",
+    "tare",
+    "hold",
+    "down",
+    "weigh",
+    "wrong",
+    "discard",
+    "mixed",
+    "poured",
+    "leftover",
+    "temperature",
+    "correction",
+    "note",
+    "finish",
+]
 StepKind = Literal["cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "done"]
 Verdict = Literal["under", "within", "over"]
 Outcome = Literal["open", "poured", "wrong", "discarded"]
@@ -208,7 +221,9 @@ class WeighUp:
         ]
         before = [temp for at, temp in temps if at == 0.0]
         later = [(at, temp) for at, temp in temps if at > 0.0]
-        return pot_life(self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later])
+        return pot_life(
+            self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later]
+        )
 
     def demould_min(self, attempt: Attempt) -> float | None:
         """Give the time from first contact until a cup's rubber may be demoulded, in the room as it is.
@@ -308,7 +323,9 @@ def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
                 cup.contact = entry.at
         case "down":
             cup.in_hand = ""
-            if not any(_role(plan, cup, key) == "B" for key in cup.poured_g):  # nothing of B is in the cup, so nothing has met
+            if not any(
+                _role(plan, cup, key) == "B" for key in cup.poured_g
+            ):  # nothing of B is in the cup, so nothing has met
                 cup.contact = None
         case "weigh":
             cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
@@ -378,7 +395,9 @@ def _weigh(plan: WeighPlan, cup: Attempt, one: Ingredient, *, is_mend: bool = Fa
     if is_mend:  # what is missing has the tolerance of the whole part
         band = max(whole * plan.tolerance_pct / 100, plan.step_g / 2)
     kind: StepKind = "weigh" if cup.in_hand == one.key else "hold"
-    return Step(kind=kind, ingredient=one, target_g=target, low_g=max(0.0, target - band), high_g=target + band, is_mend=is_mend)
+    return Step(
+        kind=kind, ingredient=one, target_g=target, low_g=max(0.0, target - band), high_g=target + band, is_mend=is_mend
+    )
 
 
 def _mend(plan: WeighPlan, cup: Attempt) -> Step | None:

@@ -55,11 +55,18 @@ def coats(*, area_cm2: float, number: int, coat_mm: float, first_mm: float = FIR
     [10.0, 40.0, 40.0]
     """
     if not 0 < area_cm2 <= 1e6:
-        raise Refused("coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size.")
+        raise Refused(
+            "coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size."
+        )
     if not 1 <= number <= MOST_COATS:
         raise Refused("coats", f"A skin has 1 to {MOST_COATS} coats; 3 or 4 are usual.")
     if not 0 < coat_mm <= 50 or not 0 < first_mm <= 50:
-        raise Refused("coat_mm", "A coat is more than nothing thick; [1 length] to [3 length] stays on a slope when thickened.")
+        raise Refused(
+            "coat_mm", "A coat is more than nothing thick; [1 length] to [3 length] stays on a slope when thickened."
+        )
     return tuple(
-        Coat(number=index + 1, volume_ml=area_cm2 * 100 * (coat_mm if index else first_mm) / 1000, is_thickened=index > 0) for index in range(number)
+        Coat(
+            number=index + 1, volume_ml=area_cm2 * 100 * (coat_mm if index else first_mm) / 1000, is_thickened=index > 0
+        )
+        for index in range(number)
     )

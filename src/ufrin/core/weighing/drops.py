@@ -4,7 +4,9 @@ from dataclasses import dataclass
 
 from ufrin.errors import Refused
 
-USUAL_PER_ML = 20.0  # common practice for water; thicker liquids make fewer and larger drops, so a dropper is calibrated with the liquid itself
+# common practice for water; thicker liquids make fewer and larger drops, so a dropper is calibrated with the liquid
+# itself
+USUAL_PER_ML = 20.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,7 +43,9 @@ def drops_per_ml(count: int, mass_g: float, sg: float) -> float:
     20.0
     """
     if not 0 < count <= 100_000 or not mass_g > 0 or not sg > 0:
-        raise Refused("drops_per_ml", "Count some drops onto the scale: their number and weight must be more than nothing.")
+        raise Refused(
+            "drops_per_ml", "Count some drops onto the scale: their number and weight must be more than nothing."
+        )
     return count * sg / mass_g
 
 

@@ -44,4 +44,7 @@ def kit_use(*, rubber_g: float, kit_g: float, kit_price: float | None) -> KitUse
     """
     if not kit_g > 0:
         raise Refused("kit_g", "A kit must weigh something.")
-    return KitUse(cost=None if kit_price is None else rubber_g * kit_price / kit_g, kits=max(1, ceil(rubber_g / kit_g * (1 - 1e-9))))
+    return KitUse(
+        cost=None if kit_price is None else rubber_g * kit_price / kit_g,
+        kits=max(1, ceil(rubber_g / kit_g * (1 - 1e-9))),
+    )

@@ -37,9 +37,13 @@ class Thinner:
 
     def __post_init__(self) -> None:
         if not 0 <= self.parts_per_100 <= 200:
-            raise Refused("thinner.parts_per_100", "Thinner is given in parts per 100: 0 to 200, and 10 to 20 is usual.")
+            raise Refused(
+                "thinner.parts_per_100", "Thinner is given in parts per 100: 0 to 200, and 10 to 20 is usual."
+            )
         if self.sg is not None and not 0.1 <= self.sg <= 22.6:
-            raise Refused("thinner.sg", "A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97.")
+            raise Refused(
+                "thinner.sg", "A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97."
+            )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +95,11 @@ class MixPlan:
     def __post_init__(self) -> None:
         check_ratio(self.ratio, self.basis, self.sg_parts)
         if sum(need is not None for need in (self.need_ml, self.need_g, self.have_g)) != 1:
-            raise Refused("need_ml", "Give exactly one of need_ml, need_g and have_g: how much is to be poured, or how much of a part there is.")
+            raise Refused(
+                "need_ml",
+                "Give exactly one of need_ml, need_g and have_g: how much is to be poured, or how much of a "
+                "part there is.",
+            )
         for name, least, most, unit in _LIMITS:
             value = getattr(self, name)
             if value is not None and not least <= value <= most:
@@ -169,16 +177,25 @@ def check_ratio(ratio: Mapping[str, float], basis: Basis, sg_parts: Mapping[str,
     if not {"A", "B"} <= set(ratio) <= {"A", "B", "C", "D"}:
         raise Refused("ratio", 'A ratio names its parts "A" and "B", and "C" and "D" where there are more.')
     if not all(0 < number <= 1e6 for number in ratio.values()):
-        raise Refused("ratio", "A ratio of nothing to something never sets. Every number must be more than 0 (and at most a million).")
+        raise Refused(
+            "ratio",
+            "A ratio of nothing to something never sets. Every number must be more than 0 (and at most a million).",
+        )
     if sg_parts is not None and not set(sg_parts) <= set(ratio):
         raise Refused("sg_parts", "sg_parts may only name parts that the ratio has.")
     if sg_parts is not None and not all(0.1 <= sg <= 22.6 for sg in sg_parts.values()):
-        raise Refused("sg_parts", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6.")
+        raise Refused(
+            "sg_parts", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6."
+        )
     if basis == "volume" and set(sg_parts or ()) != set(ratio):
-        raise Refused("sg_parts", "A ratio by volume needs the specific gravity of every part, to turn it into weights.")
+        raise Refused(
+            "sg_parts", "A ratio by volume needs the specific gravity of every part, to turn it into weights."
+        )
 
 
-def weight_shares(ratio: Mapping[str, float], basis: Basis = "weight", sg_parts: Mapping[str, float] | None = None) -> dict[str, float]:
+def weight_shares(
+    ratio: Mapping[str, float], basis: Basis = "weight", sg_parts: Mapping[str, float] | None = None
+) -> dict[str, float]:
     """Give each part's share of A + B by weight; a ratio by volume is turned into weight, r x SG.
 
     Parameters
@@ -250,8 +267,8 @@ def mix(plan: MixPlan) -> Mix:
     Returns
     -------
     Mix
-        Parts, thinner and pigment add up to ``total_g``; the batches add up to the whole. The ratio's worst error is that of
-        one batch, since each batch is weighed for itself.
+        Parts, thinner and pigment add up to ``total_g``; the batches add up to the whole. The ratio's worst
+        error is that of one batch, since each batch is weighed for itself.
 
     Raises
     ------
@@ -340,7 +357,9 @@ def _batch_count(plan: MixPlan, total_ml: float | None) -> int:
     if plan.cup_ml is None:
         return 1
     if total_ml is None:
-        raise Refused("cup_ml", "To tell how many cups it takes, the specific gravity of everything in the mix is needed.")
+        raise Refused(
+            "cup_ml", "To tell how many cups it takes, the specific gravity of everything in the mix is needed."
+        )
     number = batches_for_cup(total_ml, plan.cup_ml, plan.rise_factor)
     if number > MOST_BATCHES:
         raise Refused("cup_ml", f"That would be {number} batches. Take a bigger cup.")
@@ -350,7 +369,9 @@ def _batch_count(plan: MixPlan, total_ml: float | None) -> int:
 def _findings(plan: MixPlan, batch: Batch, shares: Mapping[str, float]) -> list[Finding]:
     found = []
     if plan.pigment_pct > PIGMENT_USUAL_PCT:
-        found.append(Finding(code="pigment-high", facts={"pigment": Amount(plan.pigment_pct, "percent")}, field="pigment_pct"))
+        found.append(
+            Finding(code="pigment-high", facts={"pigment": Amount(plan.pigment_pct, "percent")}, field="pigment_pct")
+        )
     dose = plan.thinner.parts_per_100 if plan.thinner else 0
     for code, limit in (("thinner-beyond-data", THINNER_DATA_PARTS), ("thinner-high", THINNER_USUAL_PARTS)):
         if dose > limit:

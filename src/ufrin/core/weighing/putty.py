@@ -85,9 +85,14 @@ def lumps(a_g: float, b_g: float, sg: float, *, sg_a: float | None = None, sg_b:
     """
     number = max(1, ceil((a_g + b_g) / sg / KNEADED_AT_ONCE_ML * (1 - 1e-9)))
     if number > MOST_LUMPS:
-        raise Refused("rubber_id", f"That would be {number} lumps to knead by hand. Pour a liquid rubber for a mould of this size.")
+        raise Refused(
+            "rubber_id",
+            f"That would be {number} lumps to knead by hand. Pour a liquid rubber for a mould of this size.",
+        )
     a, b = a_g / number, b_g / number
-    return Lumps(number=number, a_g=a, b_g=b, a_ball_mm=_ball_mm(a / (sg_a or sg)), b_ball_mm=_ball_mm(b / (sg_b or sg)))
+    return Lumps(
+        number=number, a_g=a, b_g=b, a_ball_mm=_ball_mm(a / (sg_a or sg)), b_ball_mm=_ball_mm(b / (sg_b or sg))
+    )
 
 
 def _ball_mm(volume_ml: float) -> float:

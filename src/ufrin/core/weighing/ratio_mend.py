@@ -20,9 +20,13 @@ class Checked:
 
 
 def check(
-    *, ratio: Mapping[str, float], poured_g: Mapping[str, float], basis: Basis = "weight", sg_parts: Mapping[str, float] | None = None,
+    *,
+    ratio: Mapping[str, float],
+    poured_g: Mapping[str, float],
+    basis: Basis = "weight",
+    sg_parts: Mapping[str, float] | None = None,
     tolerance_pct: float = DEFAULT_TOLERANCE_PCT,
-) -> Checked:  # fmt: skip
+) -> Checked:
     """Check what was really poured, and say what mends it: the short part is brought up, nothing is taken out.
 
     Parameters
@@ -55,11 +59,15 @@ def check(
     """
     check_ratio(ratio, basis, sg_parts)
     if set(ratio) != {"A", "B"} or set(poured_g) != {"A", "B"}:
-        raise Refused("poured_g", "A check is of A against B: name both, and no other, in the ratio and in what was poured.")
+        raise Refused(
+            "poured_g", "A check is of A against B: name both, and no other, in the ratio and in what was poured."
+        )
     if not 0 < tolerance_pct <= 100:
         raise Refused("tolerance_pct", "The tolerance must be more than 0 and at most 100 %.")
     if not (0 < poured_g["A"] <= 1e7 and 0 <= poured_g["B"] <= 1e7):
-        raise Refused("poured_g", "There must be some A in the cup, no part can be less than nothing, and 10 t is the most.")
+        raise Refused(
+            "poured_g", "There must be some A in the cup, no part can be less than nothing, and 10 t is the most."
+        )
     shares = weight_shares(ratio, basis, sg_parts)
     asked = shares["B"] / shares["A"]
     error_pct = 100 * (poured_g["B"] / poured_g["A"] / asked - 1)
@@ -68,5 +76,9 @@ def check(
     short_g = {"A": poured_g["B"] / asked - poured_g["A"], "B": poured_g["A"] * asked - poured_g["B"]}
     add_g = short_g[part] if part else 0.0
     return Checked(
-        ratio_error_pct=error_pct, verdict="within" if within else "mend", add_part=part, add_g=add_g, total_g_after=sum(poured_g.values()) + add_g
+        ratio_error_pct=error_pct,
+        verdict="within" if within else "mend",
+        add_part=part,
+        add_g=add_g,
+        total_g_after=sum(poured_g.values()) + add_g,
     )

@@ -11,13 +11,22 @@ CORRECTABLE: frozenset[Kind] = frozenset({"weigh", "leftover", "wrong"})
 MOST_G = 1e6
 LONGEST_TEXT = 400
 MOST_ENTRIES = 2000
-UNLIKELY_TIMES = 1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
+UNLIKELY_TIMES = (
+    1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
+)
 # at which steps a line may be written; those not named may be written at any step before the end
 _AT: Mapping[Kind, frozenset[StepKind]] = {
-    "tare": frozenset({"cup", "hold", "weigh"}), "hold": frozenset({"hold"}), "down": frozenset({"weigh"}), "weigh": frozenset({"weigh"}), "wrong": frozenset({"hold", "weigh", "mix"}),
-    "discard": frozenset({"hold", "weigh", "mix", "pour"}), "mixed": frozenset({"mix"}), "poured": frozenset({"pour"}), "leftover": frozenset({"leftover"}),
+    "tare": frozenset({"cup", "hold", "weigh"}),
+    "hold": frozenset({"hold"}),
+    "down": frozenset({"weigh"}),
+    "weigh": frozenset({"weigh"}),
+    "wrong": frozenset({"hold", "weigh", "mix"}),
+    "discard": frozenset({"hold", "weigh", "mix", "pour"}),
+    "mixed": frozenset({"mix"}),
+    "poured": frozenset({"pour"}),
+    "leftover": frozenset({"leftover"}),
     "finish": frozenset({"finish", "cup", "leftover"}),
-}  # fmt: skip
+}
 
 
 def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
@@ -50,7 +59,9 @@ def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
         raise Refused("", "This pour is finished. What was wrong in it can still be corrected in its record.")
     if entry.kind in _AT and state.step.kind not in _AT[entry.kind]:
         raise Refused("", "That is not what comes next. The page shows where the pour stands.")
-    if entry.kind in {"hold", "weigh"} and (state.step.ingredient is None or entry.ingredient != state.step.ingredient.key):
+    if entry.kind in {"hold", "weigh"} and (
+        state.step.ingredient is None or entry.ingredient != state.step.ingredient.key
+    ):
         raise Refused("", "That is not the part that comes next. Look at the name and the colour on the page.")
     _check_weighed(state, entry, sure=sure)
     if entry.kind in {"discard", "note"} and not entry.text.strip():
@@ -69,7 +80,8 @@ def _check_weighed(state: WeighUp, entry: Entry, *, sure: bool) -> None:
         if (entry.net_g or 0.0) > state.attempt.total_g:
             raise Refused(
                 "net_g",
-                f"Only [{state.attempt.total_g:.1f} mass] went into this cup, so that much can't be left in it. Take the empty cup's own weight off.",
+                f"Only [{state.attempt.total_g:.1f} mass] went into this cup, so that much can't be left in "
+                "it. Take the empty cup's own weight off.",
             )
 
 
@@ -108,7 +120,9 @@ def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
         raise Refused("net_g", "The weight must be more than nothing. Tare the empty cup, pour, and read again.")
     if not sure and not step.target_g / UNLIKELY_TIMES <= net_g <= max(step.target_g * UNLIKELY_TIMES, step.high_g):
         raise Refused(
-            "sure", f"[{net_g:.2f} mass] is far from the [{step.target_g:.2f} mass] asked for. Read the scale again; if it is right, say so below."
+            "sure",
+            f"[{net_g:.2f} mass] is far from the [{step.target_g:.2f} mass] asked for. Read the scale again; "
+            "if it is right, say so below.",
         )
 
 

@@ -7,9 +7,15 @@ from typing import Literal
 from ufrin.errors import Refused
 
 Role = Literal["A", "B", "thinner", "thickener", "pigment"]
-# A and what thins it first, so that the clock starts as late as it can; pigment last, so that a coloured cup is one that has its B
+# A and what thins it first, so that the clock starts as late as it can; pigment last, so that a coloured cup is one
+# that has its B
 ORDER: tuple[Role, ...] = ("A", "thinner", "thickener", "B", "pigment")
-BAND_PCT: Mapping[Role, float] = {"A": 2.0, "thinner": 5.0, "thickener": 10.0, "pigment": 10.0}  # common practice; B has the rubber's own tolerance
+BAND_PCT: Mapping[Role, float] = {
+    "A": 2.0,
+    "thinner": 5.0,
+    "thickener": 10.0,
+    "pigment": 10.0,
+}  # common practice; B has the rubber's own tolerance
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,7 +96,9 @@ class WeighPlan:
     pour_min: float = 5.0
 
     def __post_init__(self) -> None:
-        if not self.batches or not all({"A", "B"} <= {ingredient.role for ingredient in batch} for batch in self.batches):
+        if not self.batches or not all(
+            {"A", "B"} <= {ingredient.role for ingredient in batch} for batch in self.batches
+        ):
             raise Refused("", "There is nothing to weigh: every batch needs an A and a B.")
 
     @property

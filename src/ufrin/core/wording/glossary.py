@@ -28,7 +28,9 @@ def _read() -> tuple[Word, ...]:
 
 WORDS: tuple[Word, ...] = _read()
 SPELT: Mapping[str, Word] = {spelling.casefold(): word for word in WORDS for spelling in word.spelt}
-_ANY = re.compile(r"\b(?:" + "|".join(re.escape(one) for one in sorted(SPELT, key=len, reverse=True)) + r")\b", re.IGNORECASE)
+_ANY = re.compile(
+    r"\b(?:" + "|".join(re.escape(one) for one in sorted(SPELT, key=len, reverse=True)) + r")\b", re.IGNORECASE
+)
 
 
 def spotted(text: str) -> list[tuple[str, Word | None]]:

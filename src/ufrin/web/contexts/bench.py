@@ -46,7 +46,10 @@ def bar(step: Step) -> Bar | None:
         return None
     whole = max(step.target_g * BAR_BEYOND, step.high_g * 1.1)
     return Bar(
-        target_px=BAR_PX * step.target_g / whole, low_px=BAR_PX * step.low_g / whole, high_px=BAR_PX * min(step.high_g, whole) / whole, whole_g=whole
+        target_px=BAR_PX * step.target_g / whole,
+        low_px=BAR_PX * step.low_g / whole,
+        high_px=BAR_PX * min(step.high_g, whole) / whole,
+        whole_g=whole,
     )
 
 
@@ -65,18 +68,26 @@ def words(bench: Bench, say: Speech) -> Words:
     if step.kind == "pour":
         return Words(
             head="Pour",
-            sentence="Into the lowest corner, in a thin stream from a height, and let it rise by itself. Keep a little in the cup: it tells when it has set.",
+            sentence="Into the lowest corner, in a thin stream from a height, and let it rise by itself. Keep a "
+            "little in the cup: it tells when it has set.",
             button="It is poured",
         )
     if step.kind == "leftover":
         return Words(
             head="What is left over?",
-            sentence="Weigh what stays in the cup and on the stick, less the empty cup. It teaches how much to mix next time.",
+            sentence="Weigh what stays in the cup and on the stick, less the empty cup. It teaches how much to mix "
+            "next time.",
             button="That is left",
         )
     if step.kind == "finish":
-        return Words(head="All batches are poured", sentence="Finish closes the record; it can still be corrected.", button="Finish")
-    return Words(head="Done", sentence="The record is closed. What was wrong in it can still be corrected there.", button="")
+        return Words(
+            head="All batches are poured",
+            sentence="Finish closes the record; it can still be corrected.",
+            button="Finish",
+        )
+    return Words(
+        head="Done", sentence="The record is closed. What was wrong in it can still be corrected there.", button=""
+    )
 
 
 def _cup(state: WeighUp) -> Words:
@@ -85,7 +96,11 @@ def _cup(state: WeighUp) -> Words:
     head = "A fresh cup" if again else "Empty cup on the scale"
     which = f" for batch {after} of {len(state.plan.batches)}" if len(state.plan.batches) > 1 else ""
     first = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
-    return Words(head=head, sentence=f"{first}Put a clean, dry cup{which} on the scale and tare it.", button="Tare: the cup counts as nothing")
+    return Words(
+        head=head,
+        sentence=f"{first}Put a clean, dry cup{which} on the scale and tare it.",
+        button="Tare: the cup counts as nothing",
+    )
 
 
 def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
@@ -95,8 +110,14 @@ def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
             sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take it in hand again.",
             button=f"I hold {one.called}",
         )
-    clock = " From the first drop the pot life runs: tap when you begin." if one.role == "B" and state.attempt.contact is None else ""
-    return Words(head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}")
+    clock = (
+        " From the first drop the pot life runs: tap when you begin."
+        if one.role == "B" and state.attempt.contact is None
+        else ""
+    )
+    return Words(
+        head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}"
+    )
 
 
 def _short(one: Ingredient) -> str:
@@ -111,7 +132,10 @@ def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
             head=f"Add {one.called}",
             sentence=f"This brings the ratio right; the cup then holds {say.plain(whole, 'volume')}."
             + (
-                f" It is made for {say.plain(state.plan.cup_ml or 0, 'volume')}: pour over into a bigger cup first, all of it, or discard."
+                (
+                    f" It is made for {say.plain(state.plan.cup_ml or 0, 'volume')}: pour over into a bigger cup "
+                    "first, all of it, or discard."
+                )
                 if full
                 else ""
             ),
@@ -121,7 +145,9 @@ def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
         sentence = "A little over or under does no harm: B follows what is really in the cup."
     elif one.role == "B":
         a = sum(state.attempt.poured_g.get(other.key, 0.0) for other in state.batch if other.role == "A")
-        sentence = f"For the {say.plain(a, 'mass')} of A that are in the cup. Slowly at the end: too much asks for more A."
+        sentence = (
+            f"For the {say.plain(a, 'mass')} of A that are in the cup. Slowly at the end: too much asks for more A."
+        )
     else:
         sentence = "By what is really in the cup."
     return Words(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
@@ -136,7 +162,9 @@ def _mix(state: WeighUp, say: Speech) -> Words:
         told += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
     degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
     return Words(
-        head="Mix", sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}", button="It is mixed"
+        head="Mix",
+        sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}",
+        button="It is mixed",
     )
 
 

@@ -9,8 +9,10 @@ from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.pairing.cautions import DEFERS
 from ufrin.core.pairing.contacts import PHASES, Pair, Phase, remedy_of
 from ufrin.core.pairing.preparation_steps import PrepStep, begin_min
-from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Offer
+from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Offer, Product
 from ufrin.core.pairing.rules import LEVELS
+from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Finding
 from ufrin.devices import clock
 from ufrin.web.drawings.checks import bubbles, preparation
@@ -95,7 +97,16 @@ def befores(steps: Sequence[PrepStep], say: Speech, now_s: float) -> list[Before
     for phase, words in PHASES.items():
         own = tuple(step for step in steps if step.phase == phase)
         if own:
-            found.append(Before(phase=phase, words=words, begin_min=begins[phase], steps=own, svg=preparation(own, say.plain), now_s=now_s))
+            found.append(
+                Before(
+                    phase=phase,
+                    words=words,
+                    begin_min=begins[phase],
+                    steps=own,
+                    svg=preparation(own, say.plain),
+                    now_s=now_s,
+                )
+            )
     return found
 
 
@@ -163,17 +174,24 @@ def _happened(opened: OpenJob, pair: Pair) -> tuple[str, ...]:
 def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     # what of the Shelf is in the job: its name, its address there, its sheet's name and address
     said, shelf = opened.job.rubber, opened.shelf
-    named = [
-        ("rubbers", said.rubber_id, shelf.rubber), ("rubbers", said.blend_id, shelf.blend), ("additives", said.thinner_id, shelf.thinner),
-        ("additives", said.thickener_id, shelf.thickener), ("additives", said.pigment_id, shelf.pigment),
-    ]  # fmt: skip
+    named: list[tuple[str, int | None, Rubber | Additive | Product | None]] = [
+        ("rubbers", said.rubber_id, shelf.rubber),
+        ("rubbers", said.blend_id, shelf.blend),
+        ("additives", said.thinner_id, shelf.thinner),
+        ("additives", said.thickener_id, shelf.thickener),
+        ("additives", said.pigment_id, shelf.pigment),
+    ]
     used = {layer for pair in (opened.plan.checks.pairs if opened.plan.checks else ()) for layer in pair.layers}
-    named += [("products", kept.id, kept.thing) for kept in opened.products if kept.thing.kind in used and not kept.retired_at]  # type: ignore[misc]
+    named += [
+        ("products", kept.id, kept.thing) for kept in opened.products if kept.thing.kind in used and not kept.retired_at
+    ]
     found = []
     for kind, number, thing in named:
         if number and thing:
             sheet = opened.sheets.get((kind, number), "")
-            found.append((thing.name, Links.thing(kind, number), sheet, Links.thing(kind, number, "sheet") if sheet else ""))
+            found.append(
+                (thing.name, Links.thing(kind, number), sheet, Links.thing(kind, number, "sheet") if sheet else "")
+            )
     return found
 
 
@@ -197,5 +215,6 @@ def stops_context(opened: OpenJob, say: Speech) -> list[dict[str, Any]]:
         return say.finding(finding) if finding else say.amounts(says)
 
     return [
-        {"key": stop.key, "station": stop.station, "text": text(stop.finding, stop.says), "signed": stop.signed} for stop in opened.plan.stops
-    ]  # fmt: skip
+        {"key": stop.key, "station": stop.station, "text": text(stop.finding, stop.says), "signed": stop.signed}
+        for stop in opened.plan.stops
+    ]

@@ -48,10 +48,16 @@ def sent_mesh(request: Request, file: UploadFile, units: Unit) -> SentMesh:
     """Read and measure the mesh of a call."""
     check_file_size(request, file)
     got = read(file.file.read(), file.filename or "")
-    notes = (CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units}),) if got.says_unit not in {"", units} else ()
+    notes = (
+        (CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units}),)
+        if got.says_unit not in {"", units}
+        else ()
+    )
     mesh = in_mm(got.mesh, units)
     measured = measure(mesh)
-    if measured.method == "voxel" and len(measured.solid.faces) > MOST_BLOCK_FACES:  # the more it is torn, the more faces its cells have
+    if (
+        measured.method == "voxel" and len(measured.solid.faces) > MOST_BLOCK_FACES
+    ):  # the more it is torn, the more faces its cells have
         measured = measure(mesh, cells=COARSER_CELLS)
         notes = (*notes, CoreFinding(code="mesh-thinned"))
     return SentMesh(measured=measured, notes=notes)
@@ -63,7 +69,9 @@ def points_of(field: str, text: str) -> list[Point]:
     for one in (part for part in text.split(";") if part.strip()):
         words = [word.strip() for word in one.split(",")]
         if len(words) != 3 or not all(NUMBER.fullmatch(word) for word in words):
-            raise Refused(field, f"“{one.strip()[:60]}” is not a point: three numbers x,y,z, and a semicolon between points.")
+            raise Refused(
+                field, f"“{one.strip()[:60]}” is not a point: three numbers x,y,z, and a semicolon between points."
+            )
         x, y, z = (float(word) for word in words)
         if max(abs(x), abs(y), abs(z)) > FARTHEST_MM:
             raise Refused(field, "A point lies within 100 m of the mesh's origin.")

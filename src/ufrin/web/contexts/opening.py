@@ -24,9 +24,13 @@ from ufrin.web.drawings.opening import mould_views
 from ufrin.web.frame.wording_in_units import Speech
 
 SHOWS = (
-    ("the front", (0.0, -1.0, 0.0)), ("the back", (0.0, 1.0, 0.0)), ("the left", (-1.0, 0.0, 0.0)), ("the right", (1.0, 0.0, 0.0)), ("up", (0.0, 0.0, 1.0)),
+    ("the front", (0.0, -1.0, 0.0)),
+    ("the back", (0.0, 1.0, 0.0)),
+    ("the left", (-1.0, 0.0, 0.0)),
+    ("the right", (1.0, 0.0, 0.0)),
+    ("up", (0.0, 0.0, 1.0)),
     ("down", (0.0, 0.0, -1.0)),
-)  # fmt: skip
+)
 MOST_POCKET_FACES = 12_000
 SCENE_FACES = 9_000
 
@@ -72,7 +76,9 @@ def opening_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "holds": [(one, _own_up(form, one)) for one in made.holds[:6]] if made and form else [],
         "tilt_side": compass(made.tilt.towards_deg) if made and made.tilt else "",
         "seam_mm": seam_mm(made.split.seams) if made and made.split else 0.0,
-        "seam_shown_mm": seam_mm(made.split.seams, made.shown) if made and made.split and made.shown is not None else 0.0,
+        "seam_shown_mm": seam_mm(made.split.seams, made.shown)
+        if made and made.split and made.shown is not None
+        else 0.0,
         "is_locked": bool(scene and any(scene.locked.values())),
         "air_places": places_of_air(made.checklist) if made and made.checklist else (),
     }
@@ -84,7 +90,11 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
         return []
     offered = [(own_direction(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]
     known = {value for value, _ in offered}
-    return [("", "nothing is marked"), *offered, *([(kept, f"as marked: {kept}")] if kept and kept not in known else [])]
+    return [
+        ("", "nothing is marked"),
+        *offered,
+        *([(kept, f"as marked: {kept}")] if kept and kept not in known else []),
+    ]
 
 
 def _own_up(form: Form, one: Held) -> str:
@@ -100,7 +110,10 @@ def _holes(made: Opening | None) -> list[Hole]:
         Hole(kind="gate", number=number, name="Gate" if len(made.cast.gates) == 1 else f"Gate {number}", riser=riser)
         for number, riser in enumerate(made.cast.gates, 1)
     ]
-    return gates + [Hole(kind="vent", number=number, name=f"Vent {number}", riser=riser) for number, riser in enumerate(made.cast.vents, 1)]
+    return gates + [
+        Hole(kind="vent", number=number, name=f"Vent {number}", riser=riser)
+        for number, riser in enumerate(made.cast.vents, 1)
+    ]
 
 
 def turning_scene(opened: OpenJob) -> dict[str, Any]:
@@ -114,8 +127,8 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
     Returns
     -------
     dict
-        Plain numbers, in mm: the master's triangles with what is locked painted, the box, the parting surface, keys, gate, vents, and
-        air in the rubber and in the cast; empty without a form.
+        Plain numbers, in mm: the master's triangles with what is locked painted, the box, the parting surface,
+        keys, gate, vents, and air in the rubber and in the cast; empty without a form.
     """
     made, form = opened.plan.opening, opened.plan.master.form
     scene, held = mould_scene(opened), cast_scene(opened)
@@ -127,13 +140,17 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
     shift = np.array([x, y, scene.foot_mm])
     return {
         "master": _plain_mesh(drawn.moved(np.eye(3), shift)),
-        "painted": form.once(("painted", made.style in PARTED), lambda: _painted(drawn, form, under_too=made.style not in PARTED)),
+        "painted": form.once(
+            ("painted", made.style in PARTED), lambda: _painted(drawn, form, under_too=made.style not in PARTED)
+        ),
         "box": {"low": [west, south, scene.floor_mm], "high": [east, north, scene.fill_mm]},
         "surface": _surface(made),
         "keys": [[key.x_mm, key.y_mm, key.diameter_mm] for key in made.keys],
         "turn": made.cast_turn.round(6).tolist(),
         "shift": shift.tolist(),
-        "others": [[x, y, scene.foot_mm, 90 if turned else 0] for other, x, y, turned in scene.places[1:60] if other is form],
+        "others": [
+            [x, y, scene.foot_mm, 90 if turned else 0] for other, x, y, turned in scene.places[1:60] if other is form
+        ],
         "gates": [_plain_riser(riser) for riser in made.cast.gates],
         "vents": [_plain_riser(riser) for riser in made.cast.vents],
         "cast_air": [_plain_mesh(_block(made.cast.air, pocket)) for pocket in made.cast.left[:24]],
@@ -174,9 +191,12 @@ def _surface(made: Opening) -> dict[str, Any] | None:
     step = max(1, max(parted.height_mm.shape) // 70)
     heights, inside = parted.height_mm[::step, ::step], parted.inside[::step, ::step]
     return {
-        "low": (parted.low_mm + parted.cell_mm / 2).tolist(), "step": parted.cell_mm * step, "shape": list(heights.shape),
-        "heights": heights.round(2).ravel().tolist(), "inside": inside.astype(int).ravel().tolist(),
-    }  # fmt: skip
+        "low": (parted.low_mm + parted.cell_mm / 2).tolist(),
+        "step": parted.cell_mm * step,
+        "shape": list(heights.shape),
+        "heights": heights.round(2).ravel().tolist(),
+        "inside": inside.astype(int).ravel().tolist(),
+    }
 
 
 def _painted(drawn: Mesh, form: Form, *, under_too: bool) -> list[int]:
@@ -187,7 +207,9 @@ def _painted(drawn: Mesh, form: Form, *, under_too: bool) -> list[int]:
     mask = locked_cells(solid, under_too=under_too)
     outward = _corner_normals(drawn)
     index = solid.index_of(drawn.vertices_mm + outward * solid.cell_mm * 1.6)
-    known = ((index >= 0) & (index < np.array(mask.shape))).all(axis=1) & (index[:, 0] * solid.cell_mm + solid.low_mm[2] > -solid.cell_mm)
+    known = ((index >= 0) & (index < np.array(mask.shape))).all(axis=1) & (
+        index[:, 0] * solid.cell_mm + solid.low_mm[2] > -solid.cell_mm
+    )
     hit = np.zeros(len(index), dtype=bool)
     hit[known] = mask[tuple(index[known].T)]
     return hit.astype(int).tolist()

@@ -36,7 +36,9 @@ def box_views(opened: OpenJob, say: Speech) -> tuple[View, ...]:
     if box is None or plan is None:
         return ()
     lift = f"lift {say.plain(box.lift_g, 'mass', 0 if say.units == 'metric' else None)}" if box.lift_g else ""
-    return views(BoxScene(box=box, plan=plan, wall_mm=settled(opened.job.box, BOX)["wall_thickness_mm"], lift=lift), say.plain)
+    return views(
+        BoxScene(box=box, plan=plan, wall_mm=settled(opened.job.box, BOX)["wall_thickness_mm"], lift=lift), say.plain
+    )
 
 
 def views_of_master(opened: OpenJob, say: Speech) -> tuple[View, ...]:
@@ -75,9 +77,12 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
     if made is None or form is None or box is None or plan is None:
         return None
     places = tuple(
-        (other, place.x_mm, place.y_mm, place.turned) for place in box.layout.places if (other := plan.masters[place.kind].form) is not None
+        (other, place.x_mm, place.y_mm, place.turned)
+        for place in box.layout.places
+        if (other := plan.masters[place.kind].form) is not None
     )
-    # a mould in two halves that is only advised is drawn with rubber below already, under the board that the box knows of
+    # a mould in two halves that is only advised is drawn with rubber below already, under the board that the box
+    # knows of
     floor = min(0.0, made.split.floor_mm) if made.split is not None else 0.0
     return MouldScene(
         opening=made,
@@ -98,12 +103,19 @@ def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
 
     def seen() -> dict[str, tuple[Ring, ...]]:
         mask = locked_cells(solid, under_too=under_too)
-        mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = False  # nothing is locked under the board
-        mask = ndimage.binary_opening(mask, np.ones((3, 3, 3), dtype=bool))  # what is a cell thin is a wall that leans by a hair
+        mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = (
+            False  # nothing is locked under the board
+        )
+        mask = ndimage.binary_opening(
+            mask, np.ones((3, 3, 3), dtype=bool)
+        )  # what is a cell thin is a wall that leans by a hair
         if float(mask.sum()) * solid.cell_mm**3 / 1000 < LITTLE_LOCKED * form.volume_ml:
             return {}
         sides = (("front", 0, 2), ("side", 1, 1))
-        return {view: rings_of(np.asarray(mask.any(axis=away)).T, solid.low_mm[[axis, 2]], solid.cell_mm) for view, axis, away in sides}
+        return {
+            view: rings_of(np.asarray(mask.any(axis=away)).T, solid.low_mm[[axis, 2]], solid.cell_mm)
+            for view, axis, away in sides
+        }
 
     return form.once(("locked", under_too), seen)
 
@@ -129,6 +141,11 @@ def cast_scene(opened: OpenJob) -> CastScene | None:
     over = settled(opened.job.box, BOX)["over_mm"]
     under = over if made.is_parted else 0.0
     corners = np.array(
-        [(x, y, z) for x in (-length / 2 - side, length / 2 + side) for y in (-width / 2 - side, width / 2 + side) for z in (-under, height + over)]
+        [
+            (x, y, z)
+            for x in (-length / 2 - side, length / 2 + side)
+            for y in (-width / 2 - side, width / 2 + side)
+            for z in (-under, height + over)
+        ]
     )
     return CastScene(opening=made, form=form, corners_mm=corners @ made.cast_turn.T)

@@ -80,39 +80,83 @@ def _part(name: str, colour: str) -> Callable[[Any, Speech], str]:
 def _inside(thing: Container, say: Speech) -> str:
     if thing.shape == "rectangle":
         return f"{say.plain(thing.length_mm or 0, 'length')} × {say.plain(thing.width_mm or 0, 'length')}"
-    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.shape == "tapered" else "")
+    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (
+        f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.shape == "tapered" else ""
+    )
 
 
 def _across(thing: Cup, say: Speech) -> str:
-    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.top_mm else "")
+    return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (
+        f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.top_mm else ""
+    )
 
 
 KINDS: Mapping[KindName, Kind] = {
     "rubbers": Kind(
-        title="Rubbers and putties", one="rubber", table=RUBBERS, terms=SHELF, has_lots=True, has_sheet=True,
-        empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to begin.",
+        title="Rubbers and putties",
+        one="rubber",
+        table=RUBBERS,
+        terms=SHELF,
+        has_lots=True,
+        has_sheet=True,
+        empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to "
+        "begin.",
         groups=(
             ("What it is", ("name", "family", "form", "hardness_scale", "hardness")),
             ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
-            ("Ratio and specific gravity (SG)", ("weight_a", "weight_b", "tolerance_pct", "volume_a", "volume_b", "sg_mixed", "sg_a", "sg_b", "thinner_of")),
-            ("In the cup and after", ("viscosity_mpa_s", "pot_life_min", "demould_min", "full_cure_min", "elongation_pct", "tear_kn_per_m")),
+            (
+                "Ratio and specific gravity (SG)",
+                (
+                    "weight_a",
+                    "weight_b",
+                    "tolerance_pct",
+                    "volume_a",
+                    "volume_b",
+                    "sg_mixed",
+                    "sg_a",
+                    "sg_b",
+                    "thinner_of",
+                ),
+            ),
+            (
+                "In the cup and after",
+                ("viscosity_mpa_s", "pot_life_min", "demould_min", "full_cure_min", "elongation_pct", "tear_kn_per_m"),
+            ),
             ("The kit", ("kit_g", "kit_price")),
         ),
         columns=(
-            Column(head="", says=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""), is_figure=False),
+            Column(
+                head="",
+                says=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""),
+                is_figure=False,
+            ),
             Column(head="Part A", says=_part("a_name", "a_colour"), is_figure=False),
             Column(head="Part B", says=_part("b_name", "b_colour"), is_figure=False),
             Column(head="A : B by weight", says=_pair("weight_a", "weight_b")),
             Column(head="by volume", says=_pair("volume_a", "volume_b")),
-            Column(head="Hardness", says=lambda thing, say: NOTHING if thing.hardness is None else f"{thing.hardness_scale} {thing.hardness:g}"),
+            Column(
+                head="Hardness",
+                says=lambda thing, say: (
+                    NOTHING if thing.hardness is None else f"{thing.hardness_scale} {thing.hardness:g}"
+                ),
+            ),
             Column(head="Pot life", says=_known("pot_life_min", "time")),
             Column(head="Demould", says=_known("demould_min", "time")),
         ),
     ),
     "additives": Kind(
-        title="Thinners, thickeners, pigments", one="additive", table=ADDITIVE_TABLE, terms=ADDITIVE, has_lots=True, has_sheet=True,
+        title="Thinners, thickeners, pigments",
+        one="additive",
+        table=ADDITIVE_TABLE,
+        terms=ADDITIVE,
+        has_lots=True,
+        has_sheet=True,
         empty="Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles.",
-        groups=(("What it is", ("name", "kind", "colour", "family")), ("What its label says", ("sg", "viscosity_mpa_s", "most_parts")), ("The pack", ("pack_g", "pack_price"))),
+        groups=(
+            ("What it is", ("name", "kind", "colour", "family")),
+            ("What its label says", ("sg", "viscosity_mpa_s", "most_parts")),
+            ("The pack", ("pack_g", "pack_price")),
+        ),
         columns=(
             Column(head="", says=lambda thing, say: ADDITIVES[thing.kind], is_figure=False),
             Column(head="Colour", says=lambda thing, say: thing.colour or NOTHING, is_figure=False),
@@ -123,9 +167,16 @@ KINDS: Mapping[KindName, Kind] = {
         ),
     ),
     "products": Kind(
-        title="Releases and sealers", one="release or sealer", table=PRODUCTS, terms=PRODUCT, has_sheet=True,
+        title="Releases and sealers",
+        one="release or sealer",
+        table=PRODUCTS,
+        terms=PRODUCT,
+        has_sheet=True,
         empty="Put releases and sealers on it under their kind: the checks then name the ones that you have.",
-        groups=(("What it is", ("name", "kind", "by", "finish")), ("What its tin says", ("sets_min", "shots", "pack_price"))),
+        groups=(
+            ("What it is", ("name", "kind", "by", "finish")),
+            ("What its tin says", ("sets_min", "shots", "pack_price")),
+        ),
         columns=(
             Column(head="Kind", says=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
             Column(head="Put on", says=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
@@ -135,31 +186,50 @@ KINDS: Mapping[KindName, Kind] = {
         ),
     ),
     "cups": Kind(
-        title="Cups to mix in", one="cup", table=CUPS, terms=CUP,
-        empty="Measure the inside of the cups you mix in: batches are then cut to fit, and a strip shows how high each part stands.",
+        title="Cups to mix in",
+        one="cup",
+        table=CUPS,
+        terms=CUP,
+        empty="Measure the inside of the cups you mix in: batches are then cut to fit, and a strip shows how high "
+        "each part stands.",
         groups=(("What it is", ("name", "mark_ml")), ("Its inside", ("bottom_mm", "top_mm", "height_mm"))),
         columns=(
-            Column(head="Inside", says=_across), Column(head="Height", says=_known("height_mm", "length")), Column(head="Holds", says=_known("holds_ml", "volume")),
+            Column(head="Inside", says=_across),
+            Column(head="Height", says=_known("height_mm", "length")),
+            Column(head="Holds", says=_known("holds_ml", "volume")),
             Column(head="Marked every", says=_known("mark_ml", "volume")),
         ),
     ),
     "containers": Kind(
-        title="Containers to mould in", one="container", table=CONTAINERS, terms=CONTAINER,
-        empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes for every master.",
-        groups=(("What it is", ("name", "shape", "material")), ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm"))),
+        title="Containers to mould in",
+        one="container",
+        table=CONTAINERS,
+        terms=CONTAINER,
+        empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes "
+        "for every master.",
+        groups=(
+            ("What it is", ("name", "shape", "material")),
+            ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm")),
+        ),
         columns=(
             Column(head="Shape", says=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
             Column(head="Of", says=lambda thing, say: SURFACES[thing.material], is_figure=False),
-            Column(head="Inside", says=_inside), Column(head="Height", says=_known("height_mm", "length")), Column(head="Holds", says=_known("holds_ml", "volume")),
+            Column(head="Inside", says=_inside),
+            Column(head="Height", says=_known("height_mm", "length")),
+            Column(head="Holds", says=_known("holds_ml", "volume")),
         ),
     ),
     "scales": Kind(
-        title="Scales", one="scale", table=SCALES, terms=SCALE,
+        title="Scales",
+        one="scale",
+        table=SCALES,
+        terms=SCALE,
         empty="Connect a scale and the bench reads it by itself. Without one, weights are typed.",
         groups=(("What it is", ("name", "step_g", "most_g")), ("Where it is", ("address", "baud"))),
         columns=(
             Column(head="Where", says=lambda thing, say: thing.address, is_figure=False),
-            Column(head="Steps", says=_known("step_g", "mass", 2)), Column(head="At most", says=_known("most_g", "mass", 0)),
+            Column(head="Steps", says=_known("step_g", "mass", 2)),
+            Column(head="At most", says=_known("most_g", "mass", 0)),
         ),
     ),
-}  # fmt: skip
+}

@@ -44,7 +44,12 @@ def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
         over = settled(opened.job.box, terms)["over_mm"]
         return {**terms, "under_mm": replace(terms["under_mm"], default=over)}
     if station == "master" and opened.mesh and opened.mesh.figures:
-        return {**terms, "mesh_unit": replace(terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm")}
+        return {
+            **terms,
+            "mesh_unit": replace(
+                terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
+            ),
+        }
     return terms
 
 
@@ -62,7 +67,9 @@ def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
 def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
     """Give what a station's template receives."""
     say, plan, terms = Speech(opened.workshop.units, opened.workshop.currency), opened.plan, terms_of(opened, station)
-    refused = {refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms}
+    refused = {
+        refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms
+    }
     shown = fields(terms, opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
     return {
         **(_master_context(opened, shown, say) if station == "master" else {}),
@@ -90,7 +97,11 @@ def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     said, pour = opened.job.rubber, opened.plan.pour
 
     def offered(kept: Sequence[Kept[Any]], chosen: int | None) -> list[tuple[int, str]]:
-        return [(one.id, say.thing(one.thing) + (" (retired)" if one.retired_at else "")) for one in kept if not one.retired_at or one.id == chosen]
+        return [
+            (one.id, say.thing(one.thing) + (" (retired)" if one.retired_at else ""))
+            for one in kept
+            if not one.retired_at or one.id == chosen
+        ]
 
     def of_kind(kind: str) -> list[Kept[Any]]:
         return [one for one in opened.additives if one.thing.kind == kind]
@@ -98,7 +109,9 @@ def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     thinned = pour.thinned if pour else None
     return {
         "rubbers": offered(opened.rubbers, said.rubber_id),
-        "blends": [(number, name) for number, name in offered(opened.rubbers, said.blend_id) if number != said.rubber_id],
+        "blends": [
+            (number, name) for number, name in offered(opened.rubbers, said.blend_id) if number != said.rubber_id
+        ],
         "thinners": offered(of_kind("thinner"), said.thinner_id),
         "thickeners": offered(of_kind("thickener"), said.thickener_id),
         "pigments": offered(of_kind("pigment"), said.pigment_id),
@@ -108,7 +121,9 @@ def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
         "by_volume": said.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
         "settled": settled(said, RUBBER),
-        "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain) if pour and pour.cup_marks and opened.shelf.cup else None,
+        "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain)
+        if pour and pour.cup_marks and opened.shelf.cup
+        else None,
         "total_of": total_of(pour.batches) if pour else {},
     }
 
@@ -133,7 +148,11 @@ def _box_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
 
 def _master_context(opened: OpenJob, shown: dict[str, Field], say: Speech) -> dict[str, Any]:
     answer = opened.plan.master
-    readings = [Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml) for way in answer.ways if way.measured]
+    readings = [
+        Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml)
+        for way in answer.ways
+        if way.measured
+    ]
     bars = iter(error_bars(readings) if readings else [])
     form = answer.form
     return {
@@ -156,7 +175,11 @@ def done(request: Request, database: Database, job_id: int, station: Station, ac
     try:
         act()
     except Stale:
-        refused = Refused("", "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if it is still wanted.")
+        refused = Refused(
+            "",
+            "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if "
+            "it is still wanted.",
+        )
         status = 409
     except Refused as why:
         refused, status = why, 422
@@ -164,4 +187,6 @@ def done(request: Request, database: Database, job_id: int, station: Station, ac
         return go_to(request, Links.job(job_id, station))
     context = job_context(jobs.open_job(database, job_id, station), station, Read(changes={}))
     context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
-    return render(request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status)
+    return render(
+        request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status
+    )

@@ -39,15 +39,27 @@ def evidence(over_pct: Sequence[float], spare_pct: float) -> Drawing:
     made = [line(LEFT_PX, foot, LEFT_PX + WIDE_PX, foot)]
     for column, number in sorted(bins.items()):
         made += [
-            f'<circle cx="{LEFT_PX + column * DOT_PX:.1f}" cy="{foot - 6 - index * step:.1f}" r="3.6" class="d-point"/>' for index in range(number)
+            f'<circle cx="{LEFT_PX + column * DOT_PX:.1f}" cy="{foot - 6 - index * step:.1f}" r="3.6" class="d-point"/>'
+            for index in range(number)
         ]
     every = 5 if high - low <= 40 else 10 if high - low <= 100 else 50
     first = ceil(low / every) * every
-    made += [line(x(value), foot, x(value), foot + 5) + text(x(value), foot + 15, f"{value} %", "middle") for value in range(first, high + 1, every)]
+    made += [
+        line(x(value), foot, x(value), foot + 5) + text(x(value), foot + 15, f"{value} %", "middle")
+        for value in range(first, high + 1, every)
+    ]
     said = f"spare {spare_pct:.1f} %"
     at = x(spare_pct)
     made.append(line(at, 22, at, foot, "d-lift"))
-    made.append(text(min(max(at, LEFT_PX + width_px(said) / 2), LEFT_PX + WIDE_PX - width_px(said) / 2), 11, said, "middle", "d-text d-title"))
+    made.append(
+        text(
+            min(max(at, LEFT_PX + width_px(said) / 2), LEFT_PX + WIDE_PX - width_px(said) / 2),
+            11,
+            said,
+            "middle",
+            "d-text d-title",
+        )
+    )
     return sheet(
         LEFT_PX * 2 + WIDE_PX,
         foot + 40,

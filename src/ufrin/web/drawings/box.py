@@ -77,14 +77,19 @@ class BoxScene:
         """How far masters stand out through the walls on either side, where they do not fit."""
         layout = self.box.layout
         return tuple(
-            max(0.0, (over - inside) / 2 - self.wall_mm) for over, inside in zip((layout.length_mm, layout.width_mm), self.inside_mm, strict=True)
+            max(0.0, (over - inside) / 2 - self.wall_mm)
+            for over, inside in zip((layout.length_mm, layout.width_mm), self.inside_mm, strict=True)
         )  # type: ignore[return-value]
 
     @property
     def px_per_mm(self) -> float:
         """One scale for all three views."""
-        length, width = (inside + 2 * (self.wall_mm + beyond) for inside, beyond in zip(self.inside_mm, self.beyond_mm, strict=True))
-        return min(ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, self.box.fill_mm, width))
+        length, width = (
+            inside + 2 * (self.wall_mm + beyond) for inside, beyond in zip(self.inside_mm, self.beyond_mm, strict=True)
+        )
+        return min(
+            ROW_PX / (length + width), WIDEST_PX / length, HIGHEST_PX / max(self.box.rim_mm, self.box.fill_mm, width)
+        )
 
     def master(self, place: Place) -> Master:
         """Give the master that stands at a place."""
@@ -166,17 +171,30 @@ def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
     wall = max(3.0, scene.wall_mm * px)
     high_mm = max(scene.box.rim_mm, scene.box.fill_mm)
     return _Frame(
-        key=key, inside_mm=inside_mm, px=px, edge=edge, wall=wall, left=edge + wall, right=edge + wall + inside_mm * px,
+        key=key,
+        inside_mm=inside_mm,
+        px=px,
+        edge=edge,
+        wall=wall,
+        left=edge + wall,
+        right=edge + wall + inside_mm * px,
         foot=TOP_PX + LINE_PX + high_mm * px,
-    )  # fmt: skip
+    )
 
 
 def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
     at, front, box = _frame(scene, key), key == "front", scene.box
     across_mm = box.inside_mm[0 if front else 1]
-    filled, walled, inside = (f"{word} {said(size, 'length')}" for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm)))
+    filled, walled, inside = (
+        f"{word} {said(size, 'length')}"
+        for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
+    )
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
-    made = [patterns(key), _body(scene, at), _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm))]
+    made = [
+        patterns(key),
+        _body(scene, at),
+        _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm)),
+    ]
     widest = [
         at.right + at.wall + 8 + scene.beyond_mm[0 if front else 1] * at.px,
         at.middle - half + 8 + width_px(filled),
@@ -188,12 +206,24 @@ def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
     y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
     if front:
         if scene.lift:
-            made.append(_lift(_places(scene, at)[0][0], at.y(scene.plan.foot_mm + scene.plan.masters[0].height_mm), at.y(scene.plan.foot_mm)))
+            made.append(
+                _lift(
+                    _places(scene, at)[0][0],
+                    at.y(scene.plan.foot_mm + scene.plan.masters[0].height_mm),
+                    at.y(scene.plan.foot_mm),
+                )
+            )
         made.append(beside(at.edge - 16, at.y(box.rim_mm), at.foot, walled, at.edge - 2))
         made.append(chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
-        made += [short_across(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1) for row, (x1, x2, words) in enumerate(shorts)]
-        widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [x2 + 9 + width_px(words) for _, x2, words in shorts]
-    # below the turned text at the wall too, which may be longer than a low wall; its extension lines begin under the texts above
+        made += [
+            short_across(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1)
+            for row, (x1, x2, words) in enumerate(shorts)
+        ]
+        widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [
+            x2 + 9 + width_px(words) for _, x2, words in shorts
+        ]
+    # below the turned text at the wall too, which may be longer than a low wall; its extension lines begin under
+    # the texts above
     y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
     made.append(across(at.middle - half, at.middle + half, y, inside, y - 8))
     label = f"{key.capitalize()} view of the box: {inside}, fill line at {said(box.fill_mm, 'length')}"
@@ -206,18 +236,27 @@ def _body(scene: BoxScene, at: _Frame) -> str:
     def band(low_mm: float, high_mm: float, out_px: float = 0.0) -> list[tuple[float, float]]:
         low, high = (scene.half_at(height, at.inside_mm) * at.px + out_px for height in (low_mm, high_mm))
         return [
-            (at.middle - low, at.y(low_mm)), (at.middle + low, at.y(low_mm)), (at.middle + high, at.y(high_mm)), (at.middle - high, at.y(high_mm)),
-        ]  # fmt: skip
+            (at.middle - low, at.y(low_mm)),
+            (at.middle + low, at.y(low_mm)),
+            (at.middle + high, at.y(high_mm)),
+            (at.middle - high, at.y(high_mm)),
+        ]
 
     made = [area(at.key, "board", at.edge - 8, at.foot, at.right - at.left + 2 * at.wall + 16, BOARD_PX)]
     made.append(path(at.key, "board", [band(0, box.rim_mm, at.wall), band(0, box.rim_mm)]))
     made.append(path(at.key, "rubber", [band(plan.bed_mm, min(box.fill_mm, max(box.rim_mm, box.fill_mm)))]))
-    for middle, place in sorted(_places(scene, at), key=lambda pair: -pair[1].y_mm if at.key == "front" else pair[1].x_mm):
+    for middle, place in sorted(
+        _places(scene, at), key=lambda pair: -pair[1].y_mm if at.key == "front" else pair[1].x_mm
+    ):
         made.append(_standing(scene, at, middle, place))
     if plan.bed_mm:
         made.append(path(at.key, "bed", [band(0, plan.bed_mm)]))
         # what is sunk in the bed is behind it: its outline is dashed
-        made += [_standing(scene, at, middle, place, sunk=True) for middle, place in _places(scene, at)] if plan.sunk_mm else []
+        made += (
+            [_standing(scene, at, middle, place, sunk=True) for middle, place in _places(scene, at)]
+            if plan.sunk_mm
+            else []
+        )
     return "".join(made)
 
 
@@ -234,18 +273,32 @@ def _places(scene: BoxScene, at: _Frame) -> list[tuple[float, Place]]:
 
 def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk: bool = False) -> str:
     master, foot_mm = scene.master(place), scene.plan.foot_mm
-    line_work = master.form.seen(at.key, turned=place.turned) if master.form else plain(master, at.key, turned=place.turned)
+    line_work = (
+        master.form.seen(at.key, turned=place.turned) if master.form else plain(master, at.key, turned=place.turned)
+    )
 
     def to_px(x: float, z: float) -> tuple[float, float]:
         return middle + x * at.px, at.y(foot_mm + z)
 
     if sunk:
         rings = [[to_px(x, min(z, scene.plan.sunk_mm)) for x, z in ring] for ring in line_work.rings[:1]]
-        return "".join(f'<path d="M{" L".join(f"{x:.1f},{y:.1f}" for x, y in ring)} z" class="d-hidden"/>' for ring in rings)
+        return "".join(
+            f'<path d="M{" L".join(f"{x:.1f},{y:.1f}" for x, y in ring)} z" class="d-hidden"/>' for ring in rings
+        )
     made = draw(at.key, line_work, to_px)
     if scene.plan.kind == "tray" and scene.plan.lip_mm:
         xs = [x for ring in line_work.rings for x, _ in ring]
-        made = area(at.key, "master", middle + min(xs) * at.px, at.y(foot_mm), (max(xs) - min(xs)) * at.px, scene.plan.lip_mm * at.px) + made
+        made = (
+            area(
+                at.key,
+                "master",
+                middle + min(xs) * at.px,
+                at.y(foot_mm),
+                (max(xs) - min(xs)) * at.px,
+                scene.plan.lip_mm * at.px,
+            )
+            + made
+        )
     return made
 
 
@@ -259,13 +312,20 @@ def _steps(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, 
         (plan.bed_mm, plan.foot_mm, "lip" if lip_mm else "under", lip_mm + plan.under_mm),
         (0.0, plan.bed_mm, "bed", plan.bed_mm),
     ]
-    return [(at.y(high), at.y(low), f"{word} {said(size, 'length')}") for low, high, word, size in steps if (high - low) * at.px > LEAST_STEP_PX]
+    return [
+        (at.y(high), at.y(low), f"{word} {said(size, 'length')}")
+        for low, high, word, size in steps
+        if (high - low) * at.px > LEAST_STEP_PX
+    ]
 
 
 def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
     """Short widths: the gap above the side, whose extension lines then pass left of every word."""
     px, box = at.px, scene.box
-    spans = sorted((middle - _across(scene, place) / 2 * px, middle + _across(scene, place) / 2 * px) for middle, place in _places(scene, at))
+    spans = sorted(
+        (middle - _across(scene, place) / 2 * px, middle + _across(scene, place) / 2 * px)
+        for middle, place in _places(scene, at)
+    )
     wall, edge = at.middle - scene.half_at(scene.plan.foot_mm, at.inside_mm) * px, spans[0][0]
     if scene.tightest is not None:  # in a pot it is told where the wall comes nearest
         clear_mm, height_mm = scene.tightest
@@ -274,7 +334,9 @@ def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float,
     shorts = []
     if edge - wall > LEAST_STEP_PX:
         shorts.append((wall, edge, f"side {said((edge - wall) / px, 'length')}"))
-    gaps = [(left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX]
+    gaps = [
+        (left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX
+    ]
     if gaps and box.columns > 1:
         shorts.insert(0, (*gaps[0], f"gap {said((gaps[0][1] - gaps[0][0]) / px, 'length')}"))
     return shorts
@@ -303,7 +365,8 @@ def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> st
 def _lift(x: float, top: float, base: float) -> str:
     tail, head = base - (base - top) * 0.15, top + (base - top) * 0.15
     return (
-        line(x, tail, x, head, "d-lift") + f'<path d="M{x - 6:.2f},{head + 9:.2f} L{x:.2f},{head:.2f} L{x + 6:.2f},{head + 9:.2f}" class="d-lift"/>'
+        line(x, tail, x, head, "d-lift")
+        + f'<path d="M{x - 6:.2f},{head + 9:.2f} L{x:.2f},{head:.2f} L{x + 6:.2f},{head + 9:.2f}" class="d-lift"/>'
     )
 
 
@@ -324,11 +387,15 @@ def _plan(scene: BoxScene, said: Said) -> Drawing:
     numbered = len(box.layout.places) > 1
     for number, place in enumerate(box.layout.places, 1):
         master = scene.master(place)
-        outline = master.form.seen("plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
+        outline = (
+            master.form.seen("plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
+        )
         made.append(draw("plan", outline, lambda x, y, place=place: to_px(place.x_mm + x, place.y_mm + y)))  # type: ignore[misc]
         if numbered and min(master.length_mm, master.width_mm) * px >= LEAST_NUMBER_PX:
             x, y = to_px(place.x_mm, place.y_mm)
-            made.append(f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle"))
+            made.append(
+                f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle")
+            )
     round_mm = box.diameter_mm
     words = ("Ø " if round_mm else "") + said(round_mm or length_mm, "length")
     half, below = (round_mm or length_mm) * px / 2, foot + wall + beyond_y
@@ -341,18 +408,30 @@ def _plan(scene: BoxScene, said: Said) -> Drawing:
     return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), low, label, "".join(made))
 
 
-def _inside(scene: BoxScene, to_px: Callable[[float, float], tuple[float, float]], frame: tuple[float, float, float, float], wall: float) -> str:
+def _inside(
+    scene: BoxScene,
+    to_px: Callable[[float, float], tuple[float, float]],
+    frame: tuple[float, float, float, float],
+    wall: float,
+) -> str:
     left, top, right, foot = frame
     box, pot = scene.box, scene.plan.the_pot
     if box.outline is not None:
-        rings = [[to_px(x, y) for x, y in shape.exterior.coords] for shape in (box.outline.buffer(wall / scene.px_per_mm), box.outline)]
+        rings = [
+            [to_px(x, y) for x, y in shape.exterior.coords]
+            for shape in (box.outline.buffer(wall / scene.px_per_mm), box.outline)
+        ]
         return path("plan", "board", rings[:1]) + path("plan", "rubber", rings[1:])
     if box.diameter_mm is None:
         return area("plan", "board", left - wall, top - wall, right - left + 2 * wall, foot - top + 2 * wall) + area(
             "plan", "rubber", left, top, right - left, foot - top
         )
     x, y = (left + right) / 2, (top + foot) / 2
-    rings_px = disc("plan", "board", x, y, (right - left) / 2 + wall) + disc("plan", "rubber", x, y, box.diameter_mm / 2 * scene.px_per_mm)
+    rings_px = disc("plan", "board", x, y, (right - left) / 2 + wall) + disc(
+        "plan", "rubber", x, y, box.diameter_mm / 2 * scene.px_per_mm
+    )
     if pot:
-        rings_px += f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{pot.diameter_mm(0) / 2 * scene.px_per_mm:.2f}" class="d-hidden"/>'
+        rings_px += (
+            f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{pot.diameter_mm(0) / 2 * scene.px_per_mm:.2f}" class="d-hidden"/>'
+        )
     return rings_px

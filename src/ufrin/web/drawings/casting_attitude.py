@@ -63,7 +63,10 @@ def cast_views(scene: CastScene, said: Said) -> tuple[View, ...]:
         return ()
     spans = np.ptp(scene.corners_mm, axis=0)
     px = min(ROW_PX / (spans[0] + spans[1]), WIDEST_PX / max(spans[0], spans[1]), HIGHEST_PX / spans[2])
-    return tuple(View(key=f"cast-{view}", title=TITLES[view], drawing=_held(scene, view, float(px), said)) for view in ("front", "side"))
+    return tuple(
+        View(key=f"cast-{view}", title=TITLES[view], drawing=_held(scene, view, float(px), said))
+        for view in ("front", "side")
+    )
 
 
 def _held(scene: CastScene, view: ViewKey, px: float, said: Said) -> Drawing:
@@ -73,7 +76,9 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: Said) -> Drawing:
         return sheet(1, 1, "", "")
     corners = scene.corners_mm[:, [axis, 2]]
     low, high = corners.min(axis=0), corners.max(axis=0)
-    on = On(key=key, px=px, left=LEFT_PX, foot=TOP_PX + 14 + (high[1] - low[1]) * px, low=(float(low[0]), float(low[1])))
+    on = On(
+        key=key, px=px, left=LEFT_PX, foot=TOP_PX + 14 + (high[1] - low[1]) * px, low=(float(low[0]), float(low[1]))
+    )
     hull = shapely.convex_hull(shapely.multipoints(corners))
     seen = _seen_held(scene, view)
     z = [v for ring in seen.rings for _, v in ring]
@@ -96,7 +101,10 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: Said) -> Drawing:
     made.append(marks)
     across_mm = float(high[0] - low[0])
     made.append(across(on.left, right, on.foot + 12, said(across_mm, "length"), on.foot + 2))
-    label = f"{TITLES[view]} view of the mould as it is held for casting: {len(cast.gates)} gates, {len(cast.vents)} vents, {len(tags)} pockets"
+    label = (
+        f"{TITLES[view]} view of the mould as it is held for casting: {len(cast.gates)} gates, {len(cast.vents)} "
+        f"vents, {len(tags)} pockets"
+    )
     return measured(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
 
 

@@ -40,8 +40,10 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
     height = TOP + ROW * len(steps) + 10
     tick_min = 60 * next((hours for hours in _HOURS if whole / 60 / hours <= 6), 72.0)
     lines = [
-        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing prep" role="img" aria-label="When each step is begun before the pour">',
-        f'<defs><pattern id="{dry}" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0,0 V6" class="d-dry"/></pattern></defs>',
+        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing prep" role="img" aria-label="When each step '
+        'is begun before the pour">',
+        f'<defs><pattern id="{dry}" width="6" height="6" patternUnits="userSpaceOnUse" '
+        'patternTransform="rotate(45)"><path d="M0,0 V6" class="d-dry"/></pattern></defs>',
     ]
     ticks = 0
     while ticks * tick_min <= whole + 1e-9:
@@ -50,18 +52,29 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
         anchor = "end" if not ticks else "middle"
         lines += [
             f'<path d="M{x:.1f},{TOP - 6:g} V{height - 6:g}" class="d-tick"/>',
-            f'<text x="{(right + 38 if not ticks else max(x, 30)):.1f}" y="14" text-anchor="{anchor}" class="d-text">{escape(label)}</text>',
+            f'<text x="{(right + 38 if not ticks else max(x, 30)):.1f}" y="14" text-anchor="{anchor}" '
+            f'class="d-text">{escape(label)}</text>',
         ]
         ticks += 1
     for number, step in enumerate(steps, 1):
         y = TOP + ROW * (number - 1) + 5
-        begin, done, ready = at(step.before_min), at(step.before_min - step.work_min), at(step.before_min - step.work_min - step.dry_min)
-        lines.append(f'<text x="{max(begin - 6, 14):.1f}" y="{y + 15:.1f}" text-anchor="end" class="d-text">{number}</text>')
+        begin, done, ready = (
+            at(step.before_min),
+            at(step.before_min - step.work_min),
+            at(step.before_min - step.work_min - step.dry_min),
+        )
+        lines.append(
+            f'<text x="{max(begin - 6, 14):.1f}" y="{y + 15:.1f}" text-anchor="end" class="d-text">{number}</text>'
+        )
         if step.work_min:
-            lines.append(f'<rect x="{begin:.1f}" y="{y:.1f}" width="{max(done - begin, LEAST_BAR):.1f}" height="20" class="d-work"/>')
+            lines.append(
+                f'<rect x="{begin:.1f}" y="{y:.1f}" width="{max(done - begin, LEAST_BAR):.1f}" height="20" '
+                'class="d-work"/>'
+            )
         if step.dry_min:
             lines.append(
-                f'<rect x="{done:.1f}" y="{y:.1f}" width="{max(ready - done, LEAST_BAR):.1f}" height="20" fill="url(#{dry})" class="d-edge"/>'
+                f'<rect x="{done:.1f}" y="{y:.1f}" width="{max(ready - done, LEAST_BAR):.1f}" height="20" '
+                f'fill="url(#{dry})" class="d-edge"/>'
             )
     return "".join([*lines, "</svg>"])
 
@@ -87,12 +100,16 @@ def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], 
     right = WIDTH - 14
 
     def at(size_mm: float) -> float:
-        share = (log10(min(max(size_mm, SMALLEST_MM), LARGEST_MM)) - log10(SMALLEST_MM)) / (log10(LARGEST_MM) - log10(SMALLEST_MM))
+        share = (log10(min(max(size_mm, SMALLEST_MM), LARGEST_MM)) - log10(SMALLEST_MM)) / (
+            log10(LARGEST_MM) - log10(SMALLEST_MM)
+        )
         return NAMES + (right - NAMES) * share
 
     lines = [
-        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing air-bars" role="img" aria-label="Which bubbles each school gets rid of">',
-        '<defs><pattern id="air-maybe" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0,0 V5" class="d-dry"/></pattern></defs>',
+        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing air-bars" role="img" aria-label="Which '
+        'bubbles each school gets rid of">',
+        '<defs><pattern id="air-maybe" width="5" height="5" patternUnits="userSpaceOnUse" '
+        'patternTransform="rotate(45)"><path d="M0,0 V5" class="d-dry"/></pattern></defs>',
     ]
     for mark in MARKS_MM:
         x = at(mark)
@@ -109,6 +126,11 @@ def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], 
             continue
         maybe, sure = at(one.fast_mm), at(one.slow_mm)
         ground = "d-chosen" if one.key == chosen else "d-bar"
-        lines.append(f'<rect x="{maybe:.1f}" y="{y + 6:.1f}" width="{max(sure - maybe, 0):.1f}" height="16" fill="url(#air-maybe)" class="d-edge"/>')
-        lines.append(f'<rect x="{sure:.1f}" y="{y + 6:.1f}" width="{max(right - sure, 1):.1f}" height="16" class="{ground}"/>')
+        lines.append(
+            f'<rect x="{maybe:.1f}" y="{y + 6:.1f}" width="{max(sure - maybe, 0):.1f}" height="16" '
+            'fill="url(#air-maybe)" class="d-edge"/>'
+        )
+        lines.append(
+            f'<rect x="{sure:.1f}" y="{y + 6:.1f}" width="{max(right - sure, 1):.1f}" height="16" class="{ground}"/>'
+        )
     return "".join([*lines, "</svg>"])

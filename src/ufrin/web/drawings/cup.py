@@ -47,10 +47,18 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
     for mark in marks:
         made.append(path("cup", "rubber", [slice_of(below, mark.level_mm)]))
         below = mark.level_mm
-    outline = [(middle - half(height), 14.0), (middle - half(0), foot), (middle + half(0), foot), (middle + half(height), 14.0)]
+    outline = [
+        (middle - half(height), 14.0),
+        (middle - half(0), foot),
+        (middle + half(0), foot),
+        (middle + half(height), 14.0),
+    ]
     made.append('<path d="M' + " L".join(f"{x:.1f},{y:.1f}" for x, y in outline) + '" class="d-cup"/>')
     names = [
-        f"{' + '.join(m.part for m in marks[: index + 1])}: {say(mark.level_mm, 'length')} high, {say(mark.upto_ml, 'volume')}"
+        (
+            f"{' + '.join(m.part for m in marks[: index + 1])}: {say(mark.level_mm, 'length')} high, "
+            f"{say(mark.upto_ml, 'volume')}"
+        )
         for index, mark in enumerate(marks)
     ]
     at_x = middle + wide / 2 + 14
@@ -61,7 +69,12 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
             + line(at_x - 6, level, at_x + 4, placed)
             + text(at_x + 8, placed, said, kind="d-text d-strong")
         )
-    return sheet(at_x + 16 + max(width_px(said) for said in names), foot + 8, "The cup with the levels of its parts", "".join(made))
+    return sheet(
+        at_x + 16 + max(width_px(said) for said in names),
+        foot + 8,
+        "The cup with the levels of its parts",
+        "".join(made),
+    )
 
 
 def true_size_strip(cup: Cup, marks: Sequence[Mark], say: Says, title: str) -> str:
@@ -86,21 +99,35 @@ def true_size_strip(cup: Cup, marks: Sequence[Mark], say: Says, title: str) -> s
     _, _, height = cup.ends_mm
     long = cup.along_wall_mm(height)
     wide = STRIP_MM + 50
-    made = [f'<rect x="0.15" y="{ABOVE_MM:.2f}" width="{STRIP_MM:.2f}" height="{long:.2f}" fill="#ffffff" stroke="#1b2325" stroke-width="0.3"/>']
+    made = [
+        f'<rect x="0.15" y="{ABOVE_MM:.2f}" width="{STRIP_MM:.2f}" height="{long:.2f}" fill="#ffffff" '
+        'stroke="#1b2325" stroke-width="0.3"/>'
+    ]
     levels = [ABOVE_MM + long - mark.wall_mm for mark in marks]
-    for index, (mark, level, placed) in enumerate(zip(marks, levels, spread(levels, 5.0, ABOVE_MM + 2, ABOVE_MM + long - 1), strict=True)):
+    for index, (mark, level, placed) in enumerate(
+        zip(marks, levels, spread(levels, 5.0, ABOVE_MM + 2, ABOVE_MM + long - 1), strict=True)
+    ):
         parts = " + ".join(one.part for one in marks[: index + 1])
-        made.append(f'<line x1="0" y1="{level:.3f}" x2="{STRIP_MM:.2f}" y2="{level:.3f}" stroke="#1b2325" stroke-width="0.4"/>')
         made.append(
-            f'<text x="{STRIP_MM + 2:.2f}" y="{placed + 1.2:.2f}" font-size="3.6" class="d-text">{parts}: {say(mark.upto_ml, "volume")}</text>'
+            f'<line x1="0" y1="{level:.3f}" x2="{STRIP_MM:.2f}" y2="{level:.3f}" stroke="#1b2325" stroke-width="0.4"/>'
         )
         made.append(
-            f'<text x="{STRIP_MM / 2:.2f}" y="{max(level - 1, ABOVE_MM + 3.4):.2f}" font-size="{TEXT_PX / 3.5:.1f}" text-anchor="middle" class="d-text">{mark.part}</text>'
+            f'<text x="{STRIP_MM + 2:.2f}" y="{placed + 1.2:.2f}" font-size="3.6" class="d-text">{parts}: '
+            f"{say(mark.upto_ml, 'volume')}</text>"
+        )
+        made.append(
+            f'<text x="{STRIP_MM / 2:.2f}" y="{max(level - 1, ABOVE_MM + 3.4):.2f}" font-size="{TEXT_PX / 3.5:.1f}" '
+            f'text-anchor="middle" class="d-text">{mark.part}</text>'
         )
     made.append(f'<text x="0" y="4.5" font-size="3.6" class="d-text">{title}</text>')
     rule = ABOVE_MM + long + 6
-    made.append(f'<path d="M0,{rule:.2f} h50 M0,{rule - 1.5:.2f} v3 M50,{rule - 1.5:.2f} v3" stroke="#1b2325" stroke-width="0.3" fill="none"/>')
-    made.append(f'<text x="0" y="{rule + 5:.2f}" font-size="3.2" class="d-text">must measure 50 mm: print at full size</text>')
+    made.append(
+        f'<path d="M0,{rule:.2f} h50 M0,{rule - 1.5:.2f} v3 M50,{rule - 1.5:.2f} v3" stroke="#1b2325" '
+        'stroke-width="0.3" fill="none"/>'
+    )
+    made.append(
+        f'<text x="0" y="{rule + 5:.2f}" font-size="3.2" class="d-text">must measure 50 mm: print at full size</text>'
+    )
     high = rule + 8
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.2f}mm" viewBox="0 0 {wide:g} {high:.2f}" '

@@ -32,14 +32,25 @@ def sheet_drawings(cut: CutList, said: Callable[[float, str], str]) -> tuple[Dra
     px = WIDE_PX / max(length, width)
     made = []
     for number in sorted({piece.sheet for piece in cut.pieces}):
-        marks = [patterns(f"sheet{number}"), f'<rect x="1" y="1" width="{length * px:.1f}" height="{width * px:.1f}" class="d-waste"/>']
+        marks = [
+            patterns(f"sheet{number}"),
+            f'<rect x="1" y="1" width="{length * px:.1f}" height="{width * px:.1f}" class="d-waste"/>',
+        ]
         for piece in (piece for piece in cut.pieces if piece.sheet == number):
-            x, y, wide, high = 1 + piece.x_mm * px, 1 + (width - piece.y_mm - piece.height_mm) * px, piece.length_mm * px, piece.height_mm * px
+            x, y, wide, high = (
+                1 + piece.x_mm * px,
+                1 + (width - piece.y_mm - piece.height_mm) * px,
+                piece.length_mm * px,
+                piece.height_mm * px,
+            )
             marks.append(area(f"sheet{number}", "board", x, y, wide, high))
             words = piece.name
             if max(wide, high) > width_px(words) + 8 and min(wide, high) > 18:
                 turned = f' transform="rotate(-90 {x + wide / 2:.1f} {y + high / 2:.1f})"' if high > wide else ""
-                back = f'<rect x="{x + wide / 2 - width_px(words) / 2 - 2:.1f}" y="{y + high / 2 - 8.5:.1f}" width="{width_px(words) + 4:.1f}" height="17" class="d-back"/>'
+                back = (
+                    f'<rect x="{x + wide / 2 - width_px(words) / 2 - 2:.1f}" y="{y + high / 2 - 8.5:.1f}" '
+                    f'width="{width_px(words) + 4:.1f}" height="17" class="d-back"/>'
+                )
                 marks.append(f"<g{turned}>{back}{text(x + wide / 2, y + high / 2, words, 'middle')}</g>")
         label = f"Sheet {number + 1} of {cut.sheets}, {said(length, 'length')} by {said(width, 'length')}"
         made.append(sheet(length * px + 2, width * px + 2, label, "".join(marks)))
@@ -66,16 +77,18 @@ def dxf(cut: CutList) -> bytes:
     length, width = cut.sheet_mm
 
     def rectangle(x: float, y: float, wide: float, high: float, layer: str) -> None:
-        space.add_lwpolyline([(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], close=True, dxfattribs={"layer": layer})
+        space.add_lwpolyline(
+            [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], close=True, dxfattribs={"layer": layer}
+        )
 
     for number in range(cut.sheets):
         rectangle(number * (length + 50), 0, length, width, "SHEET")
     for piece in cut.pieces:
         x = piece.sheet * (length + 50) + piece.x_mm
         rectangle(x, piece.y_mm, piece.length_mm, piece.height_mm, "CUT")
-        space.add_text(piece.name, height=min(8.0, min(piece.length_mm, piece.height_mm) / 3), dxfattribs={"layer": "TEXT"}).set_placement(
-            (x + 4, piece.y_mm + 4)
-        )
+        space.add_text(
+            piece.name, height=min(8.0, min(piece.length_mm, piece.height_mm) / 3), dxfattribs={"layer": "TEXT"}
+        ).set_placement((x + 4, piece.y_mm + 4))
     file = io.StringIO()
     document.write(file)
     return file.getvalue().encode()
@@ -99,12 +112,14 @@ def true_size_svg(cut: CutList) -> str:
     marks = []
     for number in range(cut.sheets):
         marks.append(
-            f'<rect id="sheet-{number + 1}" x="{number * (length + 50):g}" y="0" width="{length:g}" height="{width:g}" stroke="#888" stroke-dasharray="4 4"/>'
+            f'<rect id="sheet-{number + 1}" x="{number * (length + 50):g}" y="0" width="{length:g}" height="{width:g}" '
+            'stroke="#888" stroke-dasharray="4 4"/>'
         )
     for piece in cut.pieces:
         x, y = piece.sheet * (length + 50) + piece.x_mm, width - piece.y_mm - piece.height_mm
         marks.append(
-            f'<rect x="{x:.3f}" y="{y:.3f}" width="{piece.length_mm:.3f}" height="{piece.height_mm:.3f}" stroke="#f00"><title>{piece.name}</title></rect>'
+            f'<rect x="{x:.3f}" y="{y:.3f}" width="{piece.length_mm:.3f}" height="{piece.height_mm:.3f}" '
+            f'stroke="#f00"><title>{piece.name}</title></rect>'
         )
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{width:g}mm" viewBox="0 0 {wide:g} {width:g}" fill="none" '

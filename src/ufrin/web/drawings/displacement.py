@@ -38,10 +38,16 @@ def error_bars(readings: Sequence[Reading]) -> list[str]:
 
     made = []
     for reading in readings:
-        x1, x, x2, y = at(reading.value - reading.plus_minus), at(reading.value), at(reading.value + reading.plus_minus), HIGH_PX / 2
+        x1, x, x2, y = (
+            at(reading.value - reading.plus_minus),
+            at(reading.value),
+            at(reading.value + reading.plus_minus),
+            HIGH_PX / 2,
+        )
         caps = "".join(line(end, y - 5, end, y + 5, "d-reading") for end in (x1, x2))
         mark = f'{line(x1, y, x2, y, "d-reading")}{caps}<circle cx="{x:.2f}" cy="{y:.2f}" r="4" class="d-point"/>'
         made.append(
-            f'<svg class="readings" aria-hidden="true" width="{WIDE_PX:.0f}" height="{HIGH_PX:.0f}" viewBox="0 0 {WIDE_PX:.0f} {HIGH_PX:.0f}">{mark}</svg>'
+            f'<svg class="readings" aria-hidden="true" width="{WIDE_PX:.0f}" height="{HIGH_PX:.0f}" '
+            f'viewBox="0 0 {WIDE_PX:.0f} {HIGH_PX:.0f}">{mark}</svg>'
         )
     return made

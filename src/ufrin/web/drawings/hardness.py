@@ -10,7 +10,10 @@ from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, 
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 62.0, 62.0, 34.0, 300.0, 520.0, 46.0
 STEPS = 60
-TICKS: dict[Scale, tuple[float, ...]] = {"A": (0, 2, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90), "00": (0, 5, 10, 15, 20, 25, 30, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 85, 90, 95)}  # fmt: skip
+TICKS: dict[Scale, tuple[float, ...]] = {
+    "A": (0, 2, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90),
+    "00": (0, 5, 10, 15, 20, 25, 30, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 85, 90, 95),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +42,11 @@ def hardness_curve(curve: Curve, chosen: Chosen) -> Drawing:
     doses = [MOST_PARTS * step / STEPS for step in range(STEPS + 1)]
     logs = [log(curve.modulus_mpa(dose)) for dose in doses]
     measured = [(point.parts_per_100, log(point.hardness.modulus_mpa)) for point in curve.points]
-    reached = [*logs, *(value for _, value in measured), *(log(end) for dose in doses for end in curve.range_mpa(dose) or ())]
+    reached = [
+        *logs,
+        *(value for _, value in measured),
+        *(log(end) for dose in doses for end in curve.range_mpa(dose) or ()),
+    ]
     if chosen.target:
         reached.append(log(chosen.target.modulus_mpa))
     low, high = min(reached) - 0.08, max(reached) + 0.12
@@ -63,9 +70,16 @@ def hardness_curve(curve: Curve, chosen: Chosen) -> Drawing:
     made.append(strokes([known], "d-curve") if len(known) > 1 else "")
     made.append(strokes([rest], "d-curve d-guessed") if len(rest) > 1 else "")
     made += [f'<circle cx="{x(dose):.1f}" cy="{y(value):.1f}" r="5.5" class="d-coupon"/>' for dose, value in measured]
-    made.append(f'<rect x="{LEFT_PX - 5:.1f}" y="{y(log(curve.own_mpa)) - 5:.1f}" width="10" height="10" class="d-coupon"/>')
+    made.append(
+        f'<rect x="{LEFT_PX - 5:.1f}" y="{y(log(curve.own_mpa)) - 5:.1f}" width="10" height="10" class="d-coupon"/>'
+    )
     made.append(_chosen(curve, chosen, x, y, foot))
-    return sheet(LEFT_PX + WIDE_PX + RIGHT_PX, foot + FOOT_PX, "Hardness against parts of thinner per 100, on the scales A and 00", "".join(made))
+    return sheet(
+        LEFT_PX + WIDE_PX + RIGHT_PX,
+        foot + FOOT_PX,
+        "Hardness against parts of thinner per 100, on the scales A and 00",
+        "".join(made),
+    )
 
 
 def _guess(curve: Curve, doses: Sequence[float], x, y) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
@@ -83,12 +97,19 @@ def _guess(curve: Curve, doses: Sequence[float], x, y) -> str:  # type: ignore[n
 def _frame(foot: float) -> str:
     return "".join(
         line(*ends)
-        for ends in ((LEFT_PX, TOP_PX, LEFT_PX, foot), (LEFT_PX + WIDE_PX, TOP_PX, LEFT_PX + WIDE_PX, foot), (LEFT_PX, foot, LEFT_PX + WIDE_PX, foot))
+        for ends in (
+            (LEFT_PX, TOP_PX, LEFT_PX, foot),
+            (LEFT_PX + WIDE_PX, TOP_PX, LEFT_PX + WIDE_PX, foot),
+            (LEFT_PX, foot, LEFT_PX + WIDE_PX, foot),
+        )
     )
 
 
 def _doses(x, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
-    marks = "".join(line(x(dose), foot, x(dose), foot + 5) + text(x(dose), foot + 14, f"{dose:g}", "middle") for dose in range(0, 51, 10))
+    marks = "".join(
+        line(x(dose), foot, x(dose), foot + 5) + text(x(dose), foot + 14, f"{dose:g}", "middle")
+        for dose in range(0, 51, 10)
+    )
     return marks + text(LEFT_PX + WIDE_PX / 2, foot + 34, "parts of thinner per 100 of A + B", "middle")
 
 
@@ -100,7 +121,8 @@ def _axis(scale: Scale, at: float, side: int, low: float, high: float, y) -> str
         if low <= value <= high and (not shown or abs(y(value) - shown[-1][1]) >= LINE_PX * 1.5):
             shown.append((shore, y(value)))
     marks = "".join(
-        line(at, at_y, at + side * 5, at_y) + text(at + side * 9, at_y, f"{shore:g}", "end" if side < 0 else "start") for shore, at_y in shown
+        line(at, at_y, at + side * 5, at_y) + text(at + side * 9, at_y, f"{shore:g}", "end" if side < 0 else "start")
+        for shore, at_y in shown
     )
     return title + marks
 
@@ -115,7 +137,9 @@ def _chosen(curve: Curve, chosen: Chosen, x, y, foot: float) -> str:  # type: ig
         dose = chosen.parts_per_100
         modulus = curve.modulus_mpa(dose)
         at_x, at_y = x(dose), y(log(modulus))
-        made.append(line(at_x, at_y, at_x, foot, "d-fill") + f'<circle cx="{at_x:.1f}" cy="{at_y:.1f}" r="4" class="d-level"/>')
+        made.append(
+            line(at_x, at_y, at_x, foot, "d-fill") + f'<circle cx="{at_x:.1f}" cy="{at_y:.1f}" r="4" class="d-level"/>'
+        )
         said = f"{dose:.3g} parts: {_both(modulus)}"
         leftwards = at_x + 12 + width_px(said) > LEFT_PX + WIDE_PX
         labels.append((at_x - 12 if leftwards else at_x + 12, at_y - 14, said, "end" if leftwards else "start"))

@@ -29,7 +29,9 @@ def master_views(form: Form, said: Callable[[float, str], str]) -> tuple[View, .
     """
     length, width, height = form.size_mm
     px = min(ROW_PX / (length + width), HIGHEST_PX / max(height, width))
-    return tuple(View(key=f"master-{key}", title=title, drawing=_view(form, key, px, said)) for key, title in TITLES.items())
+    return tuple(
+        View(key=f"master-{key}", title=title, drawing=_view(form, key, px, said)) for key, title in TITLES.items()
+    )
 
 
 def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]) -> Drawing:
@@ -44,5 +46,15 @@ def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]
     low = -width / 2 if key == "plan" else 0.0
     drawn = draw(key, form.seen(key), lambda x, y: (middle + x * px, foot - (y - low) * px))
     below = max(foot, width_px(upright) + 4)
-    made = patterns(key) + drawn + beside(left - 14, top, foot, upright, left - 3) + across(left, left + wide, below + 12, words, below + 3)
-    return sheet(max(left + wide, middle + width_px(words) / 2) + 8, below + 40, f"{TITLES[key]} view of the master: {words} by {upright}", made)
+    made = (
+        patterns(key)
+        + drawn
+        + beside(left - 14, top, foot, upright, left - 3)
+        + across(left, left + wide, below + 12, words, below + 3)
+    )
+    return sheet(
+        max(left + wide, middle + width_px(words) / 2) + 8,
+        below + 40,
+        f"{TITLES[key]} view of the master: {words} by {upright}",
+        made,
+    )

@@ -52,7 +52,9 @@ def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:
     length, width = (master.width_mm, master.length_mm) if turned else (master.length_mm, master.width_mm)
     if view == "plan":
         ring: Sequence[tuple[float, float]] = (
-            list(master.plan_outline().exterior.coords) if master.outline == "round" else _box(length, -width / 2, width / 2)
+            list(master.plan_outline().exterior.coords)
+            if master.outline == "round"
+            else _box(length, -width / 2, width / 2)
         )
         return Outline(rings=(tuple(ring),), lines=())
     return Outline(rings=(tuple(_box(length if view == "front" else width, 0.0, master.height_mm)),), lines=())

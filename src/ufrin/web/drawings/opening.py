@@ -17,7 +17,19 @@ from ufrin.core.opening.parting_surface import Seam
 from ufrin.core.opening.stretch_and_slit import TOWARDS
 from ufrin.web.drawings.box import View
 from ufrin.web.drawings.master_lines import draw
-from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, across, line, path, patterns, sheet, spread, strokes, text, width_px
+from ufrin.web.drawings.svg_marks import (
+    LINE_PX,
+    Drawing,
+    across,
+    line,
+    path,
+    patterns,
+    sheet,
+    spread,
+    strokes,
+    text,
+    width_px,
+)
 from ufrin.web.drawings.view_layout import (
     HIGHEST_PX,
     LEFT_PX,
@@ -90,7 +102,11 @@ def mould_views(scene: MouldScene, said: Said) -> tuple[View, ...]:
         Front, side and plan, to one scale.
     """
     west, south, east, north = scene.inside.bounds
-    px = min(ROW_PX / (east - west + north - south), WIDEST_PX / (east - west), HIGHEST_PX / max(scene.high_mm, north - south))
+    px = min(
+        ROW_PX / (east - west + north - south),
+        WIDEST_PX / (east - west),
+        HIGHEST_PX / max(scene.high_mm, north - south),
+    )
     return (
         View(key="mould-front", title="Front", drawing=_upright(scene, said, "front", px, (west, east))),
         View(key="mould-side", title="Side", drawing=_upright(scene, said, "side", px, (south, north))),
@@ -139,7 +155,12 @@ def _upright(scene: MouldScene, said: Said, view: ViewKey, px: float, span: tupl
 def _locked(scene: MouldScene, view: ViewKey, on: On) -> str:
     rings = [ring for ring in scene.locked.get(view, ()) if len(ring) > 2]
     said = " ".join(
-        "M" + " L".join("{:.1f},{:.1f}".format(*on.to_px(x + _first_place(scene, view), z + scene.foot_mm)) for x, z in ring) + " z" for ring in rings
+        "M"
+        + " L".join(
+            "{:.1f},{:.1f}".format(*on.to_px(x + _first_place(scene, view), z + scene.foot_mm)) for x, z in ring
+        )
+        + " z"
+        for ring in rings
     )
     return f'<path d="{said}" fill-rule="evenodd" class="d-locked"/>' if said else ""
 
@@ -151,9 +172,17 @@ def _under_surface(scene: MouldScene, view: ViewKey, span: tuple[float, float]) 
         return []
     middle = scene.inside.centroid
     along = np.linspace(span[0], span[1], 90)
-    where = np.column_stack([along, np.full(90, middle.y)]) if view == "front" else np.column_stack([np.full(90, middle.x), along])
+    where = (
+        np.column_stack([along, np.full(90, middle.y)])
+        if view == "front"
+        else np.column_stack([np.full(90, middle.x), along])
+    )
     heights = np.clip(parted.at(where), parted.floor_mm, parted.top_mm)
-    return [(span[0], scene.floor_mm), *((float(a), float(h)) for a, h in zip(along, heights, strict=True)), (span[1], scene.floor_mm)]
+    return [
+        (span[0], scene.floor_mm),
+        *((float(a), float(h)) for a, h in zip(along, heights, strict=True)),
+        (span[1], scene.floor_mm),
+    ]
 
 
 def _first_place(scene: MouldScene, view: ViewKey) -> float:
@@ -185,7 +214,10 @@ def _dome(on: On, view: ViewKey, x: float, y: float, diameter: float, opening: O
     height = float(opening.split.at(np.array([[x, y]]))[0])
     middle, level = on.to_px(x if view == "front" else y, height)
     radius = diameter / 2 * on.px
-    return f'<path d="M{middle - radius:.1f},{level:.1f} a{radius:.1f},{radius:.1f} 0 0 1 {2 * radius:.1f},0 z" class="d-key"/>'
+    return (
+        f'<path d="M{middle - radius:.1f},{level:.1f} a{radius:.1f},{radius:.1f} 0 0 1 {2 * radius:.1f},0 z" '
+        'class="d-key"/>'
+    )
 
 
 def _plan(scene: MouldScene, said: Said, px: float) -> Drawing:
@@ -193,14 +225,18 @@ def _plan(scene: MouldScene, said: Said, px: float) -> Drawing:
     west, south, east, north = scene.inside.bounds
     on = On(key=key, px=px, left=LEFT_PX, foot=14 + (north - south) * px, low=(west, south))
     right, top = on.to_px(east, north)
-    made = [patterns(key), path(key, "bed" if opening.split is not None else "rubber", on.rings(polygon_rings(scene.inside)))]
+    made = [
+        patterns(key),
+        path(key, "bed" if opening.split is not None else "rubber", on.rings(polygon_rings(scene.inside))),
+    ]
     levels = _contours(scene, on, said) if opening.split is not None else ("", ())
     made.append(levels[0])
     for form, x, y, turned in scene.places:
         made.append(draw(key, form.seen("plan", turned=turned), lambda u, v, x=x, y=y: on.to_px(x + u, y + v)))  # type: ignore[misc]
     if opening.split is not None:
         made += [
-            strokes([[on.to_px(x, y) for x, y, _ in np.vstack([seam.points_mm, seam.points_mm[:1]])[::2]]], "d-seam") for seam in opening.split.seams
+            strokes([[on.to_px(x, y) for x, y, _ in np.vstack([seam.points_mm, seam.points_mm[:1]])[::2]]], "d-seam")
+            for seam in opening.split.seams
         ]
         for number, one in enumerate(opening.keys, 1):
             x, y = on.to_px(one.x_mm, one.y_mm)
@@ -219,7 +255,10 @@ def _plan(scene: MouldScene, said: Said, px: float) -> Drawing:
         made.append(marks)
     made.append(across(on.left, right, on.foot + 12, said(east - west, "length"), on.foot + 2))
     drawing = sheet(
-        widest, on.foot + 40, "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.split else ""), "".join(made)
+        widest,
+        on.foot + 40,
+        "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.split else ""),
+        "".join(made),
     )
     return measured(drawing, on, "plan")
 
@@ -258,7 +297,9 @@ def _round_step(step: float) -> float:
 
 def _beside_words(words: Sequence[tuple[float, float, str]], x: float, top: float, foot: float) -> tuple[str, float]:
     made, widest = [], x
-    for (at_x, at_y, said), y in zip(words, spread([at for _, at, _ in words], LINE_PX, top + 4, max(foot, top + 4)), strict=True):
+    for (at_x, at_y, said), y in zip(
+        words, spread([at for _, at, _ in words], LINE_PX, top + 4, max(foot, top + 4)), strict=True
+    ):
         made.append(line(at_x, at_y, x - 3, y, "d-leader") + text(x, y, said))
         widest = max(widest, x + width_px(said) + 4)
     return "".join(made), widest
@@ -273,17 +314,29 @@ def _slit_in_plan(scene: MouldScene, on: On) -> str:
     reach = 2 * max(scene.inside.bounds[2] - scene.inside.bounds[0], scene.inside.bounds[3] - scene.inside.bounds[1])
     way = shapely.LineString([(x, y), (x + dx * reach, y + dy * reach)])
     cut = way.intersection(scene.inside).difference(shapely.affinity.translate(scene.form.shadow, x, y))
-    return strokes([[on.to_px(px, py) for px, py in part.coords] for part in shapely.get_parts(cut) if part.geom_type == "LineString"], "d-slit")
+    return strokes(
+        [
+            [on.to_px(px, py) for px, py in part.coords]
+            for part in shapely.get_parts(cut)
+            if part.geom_type == "LineString"
+        ],
+        "d-slit",
+    )
 
 
 def _eye(on: On, scene: MouldScene, shown: Floats) -> str:
     # an arrow from the side that the show face looks to
     middle = scene.inside.centroid
     way = shown[:2] / float(np.hypot(*shown[:2]))
-    edge = shapely.LineString([(middle.x, middle.y), (middle.x + way[0] * 1e4, middle.y + way[1] * 1e4)]).intersection(scene.inside.exterior)
+    edge = shapely.LineString([(middle.x, middle.y), (middle.x + way[0] * 1e4, middle.y + way[1] * 1e4)]).intersection(
+        scene.inside.exterior
+    )
     if edge.is_empty:
         return ""
     tip = np.array([shapely.get_coordinates(edge)[0]])[0]
     x, y = on.to_px(*tip)
     dx, dy = float(way[0]), -float(way[1])
-    return f'<path d="M{x + 12 * dx - 5 * dy:.1f},{y + 12 * dy + 5 * dx:.1f} L{x + 2 * dx:.1f},{y + 2 * dy:.1f} L{x + 12 * dx + 5 * dy:.1f},{y + 12 * dy - 5 * dx:.1f} z" class="d-show"/>'
+    return (
+        f'<path d="M{x + 12 * dx - 5 * dy:.1f},{y + 12 * dy + 5 * dx:.1f} L{x + 2 * dx:.1f},{y + 2 * dy:.1f} L{x + 12 * dx + 5 * dy:.1f},{y + 12 * dy - 5 * dx:.1f} '
+        'z" class="d-show"/>'
+    )

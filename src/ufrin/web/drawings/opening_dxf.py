@@ -40,11 +40,16 @@ def plan_dxf(parted: Split, inside: shapely.Polygon, keys: tuple[Key, ...], step
         for ring in polygon_rings(shape):
             sheet.add_lwpolyline(ring, close=True, dxfattribs={"layer": layer})
     for seam in parted.seams:
-        sheet.add_polyline3d([tuple(point) for point in seam.points_mm.round(3).tolist()], close=True, dxfattribs={"layer": "SPLIT"})
+        sheet.add_polyline3d(
+            [tuple(point) for point in seam.points_mm.round(3).tolist()], close=True, dxfattribs={"layer": "SPLIT"}
+        )
     for key in keys:
         sheet.add_circle((key.x_mm, key.y_mm), key.diameter_mm / 2, dxfattribs={"layer": "KEYS"})
     heights = np.ma.masked_where(~parted.inside, parted.height_mm)
-    xs, ys = (parted.low_mm[axis] + (np.arange(size) + 0.5) * parted.cell_mm for axis, size in ((0, heights.shape[0]), (1, heights.shape[1])))
+    xs, ys = (
+        parted.low_mm[axis] + (np.arange(size) + 0.5) * parted.cell_mm
+        for axis, size in ((0, heights.shape[0]), (1, heights.shape[1]))
+    )
     lines = contour_generator(x=xs, y=ys, z=heights.T)
     low, high = float(heights.min()), float(heights.max())
     for level in np.arange(np.ceil(low / step_mm), np.floor(high / step_mm) + 1) * step_mm:

@@ -5,7 +5,9 @@ from collections.abc import Sequence
 from ufrin.web.drawings.svg_marks import sheet, text
 
 
-def sphere_of(scored: Sequence[tuple[tuple[float, float, float], float]], chosen: tuple[float, float, float] | None) -> str:
+def sphere_of(
+    scored: Sequence[tuple[tuple[float, float, float], float]], chosen: tuple[float, float, float] | None
+) -> str:
     """Draw the directions looked at: two discs, the upper and the lower half of the sphere, a dot for each, darker the more is locked.
 
     Parameters

@@ -1,6 +1,7 @@
 """Ink: the few marks that workshop drawings are made of, as SVG text.
 
-Each substance has one class, with one colour and one hatch in ``static/drawing.css`` and here; hatch says it too, never colour alone.
+Each substance has one class, with one colour and one hatch in ``static/drawing.css`` and here; hatch says it too, never
+colour alone.
 """
 
 from collections.abc import Iterable, Sequence
@@ -47,7 +48,10 @@ def area(prefix: str, substance: str, x: float, y: float, width: float, height: 
     """Draw a rectangle of a substance; nothing where there is no height or width."""
     if width <= 0 or height <= 0:
         return ""
-    return f'<rect x="{x:.2f}" y="{y:.2f}" width="{width:.2f}" height="{height:.2f}" fill="url(#{prefix}-{substance})" class="d-edge"/>'
+    return (
+        f'<rect x="{x:.2f}" y="{y:.2f}" width="{width:.2f}" height="{height:.2f}" fill="url(#{prefix}-{substance})" '
+        'class="d-edge"/>'
+    )
 
 
 def path(prefix: str, substance: str, rings: Sequence[Sequence[tuple[float, float]]], kind: str = "d-edge") -> str:
@@ -94,7 +98,9 @@ def short_across(x1: float, x2: float, y: float, said: str, from_y: float) -> st
 
 
 def _dimension(x1: float, x2: float, y: float, from_y: float) -> str:
-    return "".join(line(x, from_y, x, y + 3) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for x in (x1, x2)) + line(x1, y, x2, y)
+    return "".join(line(x, from_y, x, y + 3) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for x in (x1, x2)) + line(
+        x1, y, x2, y
+    )
 
 
 def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
@@ -102,7 +108,11 @@ def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
     middle = max((y1 + y2) / 2, width_px(said) / 2 + 2)
     ticks = "".join(line(from_x, y, x - 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for y in (y1, y2))
     turned = text(0, 0, said, "middle")
-    return ticks + line(x, y1, x, y2) + f'<g transform="translate({x - LINE_PX * 0.65:.2f} {middle:.2f}) rotate(-90)">{turned}</g>'
+    return (
+        ticks
+        + line(x, y1, x, y2)
+        + f'<g transform="translate({x - LINE_PX * 0.65:.2f} {middle:.2f}) rotate(-90)">{turned}</g>'
+    )
 
 
 def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
@@ -163,7 +173,9 @@ def spread(wanted: Iterable[float], gap: float, low: float, high: float) -> list
     clusters: list[list[int]] = []
     for index in order:
         clusters.append([index])
-        while len(clusters) > 1 and _end(clusters[-2], wanted, gap, low, high) + gap > _start(clusters[-1], wanted, gap, low, high):
+        while len(clusters) > 1 and _end(clusters[-2], wanted, gap, low, high) + gap > _start(
+            clusters[-1], wanted, gap, low, high
+        ):
             last = clusters.pop()
             clusters[-1] += last
     placed = [0.0] * len(wanted)

@@ -42,7 +42,9 @@ def unhatched(rings: Sequence[Ring]) -> str:
     return f'<path d="{said}" fill-rule="evenodd"/>' if said else ""
 
 
-def liquid(on: On, rings: Sequence[Ring], substance: str, span: tuple[float, float], levels: tuple[float, float]) -> str:
+def liquid(
+    on: On, rings: Sequence[Ring], substance: str, span: tuple[float, float], levels: tuple[float, float]
+) -> str:
     """Draw liquid that fills rings between two heights: full, and a slider moves its top where there is script."""
     x, top = on.to_px(span[0], levels[1])
     right, foot = on.to_px(span[1], levels[0])
@@ -62,7 +64,9 @@ def matter(air: Air | None) -> tuple[Pocket, ...]:
     return tuple(pocket for pocket in air.pockets if pocket.matters)[:24] if air else ()
 
 
-def projected(air: Air | None, pocket: Pocket, view: ViewKey, shift: tuple[float, float]) -> tuple[tuple[Ring, ...], tuple[float, float]]:
+def projected(
+    air: Air | None, pocket: Pocket, view: ViewKey, shift: tuple[float, float]
+) -> tuple[tuple[Ring, ...], tuple[float, float]]:
     """Give a pocket's outline in an upright view, and where its peak lies, both shifted."""
     if air is None:
         return (), (0.0, 0.0)
@@ -74,12 +78,16 @@ def projected(air: Air | None, pocket: Pocket, view: ViewKey, shift: tuple[float
     return rings_of(mask, corner, cell), (pocket.peak_mm[axis] + shift[0], pocket.peak_mm[2] + shift[1])
 
 
-def tags_beside(tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float) -> tuple[str, float]:
+def tags_beside(
+    tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float
+) -> tuple[str, float]:
     """Draw numbers in a column right of the drawing, each led to its pocket; and say how far right that reaches."""
     if not tags:
         return "", x
     made = []
-    for ((at_x, at_y), said), y in zip(tags, spread([at[1] for at, _ in tags], 2 * TAG_PX + 3, top + TAG_PX, max(foot, top + TAG_PX)), strict=True):
+    for ((at_x, at_y), said), y in zip(
+        tags, spread([at[1] for at, _ in tags], 2 * TAG_PX + 3, top + TAG_PX, max(foot, top + TAG_PX)), strict=True
+    ):
         made.append(line(at_x, at_y, x - TAG_PX, y, "d-leader") + tag(x, y, said))
     return "".join(made), x + TAG_PX + 6
 
@@ -91,5 +99,12 @@ def tag(x: float, y: float, said: str, kind: str = "d-tag") -> str:
 
 def measured(drawing: Drawing, on: On, view: str) -> Drawing:
     """Say on the drawing how it is laid over the thing, for what can be dragged on it."""
-    attributes = f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" data-across="{on.low[0]:.3f}" data-up="{on.low[1]:.3f}" '
-    return Drawing(svg=drawing.svg.replace("<svg ", f"<svg {attributes}", 1), width_px=drawing.width_px, height_px=drawing.height_px)
+    attributes = (
+        f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" '
+        f'data-across="{on.low[0]:.3f}" data-up="{on.low[1]:.3f}" '
+    )
+    return Drawing(
+        svg=drawing.svg.replace("<svg ", f"<svg {attributes}", 1),
+        width_px=drawing.width_px,
+        height_px=drawing.height_px,
+    )

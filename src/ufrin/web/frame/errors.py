@@ -45,7 +45,9 @@ def answer(request: Request, error: UfrinError, *, reference: str = "") -> Respo
     why = say_amounts(str(error))
     if request.url.path.startswith("/api/"):
         detail = f"{error.field}: {why}" if isinstance(error, Refused) and error.field else why
-        return JSONResponse({"detail": detail, **({"reference": reference} if reference else {})}, status_code=error.status)
+        return JSONResponse(
+            {"detail": detail, **({"reference": reference} if reference else {})}, status_code=error.status
+        )
     context = {"title": error.title, "why": why, "reference": reference}
     if is_htmx(request):
         response = render(request, "frame/_notice.html", context, status_code=error.status)
@@ -67,7 +69,9 @@ async def http_error(request: Request, error: Exception) -> Response:
     if status == 405:
         return answer(request, _Spoken(405, "Not that way", "This address does not take that kind of request."))
     detail = (
-        str(error.detail) if isinstance(error, HTTPException) and status == 413 else "What was sent can't be read. Reload the page and try again."
+        str(error.detail)
+        if isinstance(error, HTTPException) and status == 413
+        else "What was sent can't be read. Reload the page and try again."
     )
     return answer(request, _Spoken(status, "That did not work", detail))
 

@@ -75,7 +75,9 @@ def shown_text(term: Term, value: object, units: Units) -> str:
     return field_text(float(str(value)), term.kind, units) if term.kind in KINDS else str(value)
 
 
-def fields(terms: Mapping[str, Term], inputs: object, units: Units, errors: Mapping[str, str], typed: Mapping[str, str]) -> dict[str, Field]:
+def fields(
+    terms: Mapping[str, Term], inputs: object, units: Units, errors: Mapping[str, str], typed: Mapping[str, str]
+) -> dict[str, Field]:
     """Make the fields of a form.
 
     Parameters
@@ -109,8 +111,8 @@ def fields(terms: Mapping[str, Term], inputs: object, units: Units, errors: Mapp
 def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, units: Units) -> Read:
     """Read what was posted.
 
-    A field whose text is still what the page showed keeps its stored value to the last digit, and a recommendation stays one: so neither
-    rounding for display nor a change of units ever changes what is kept.
+    A field whose text is still what the page showed keeps its stored value to the last digit, and a recommendation
+    stays one: so neither rounding for display nor a change of units ever changes what is kept.
 
     Parameters
     ----------
@@ -164,7 +166,9 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
     value = parse(text, term.kind, units, field=key)
     if term.positive and not value > 0:
         raise Refused(
-            key, f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as {KINDS[term.kind].example}, or leave it empty."
+            key,
+            f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as "
+            f"{KINDS[term.kind].example}, or leave it empty.",
         )
     return value
 

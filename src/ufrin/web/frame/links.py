@@ -34,7 +34,15 @@ class Links:
         str
             The address.
         """
-        asked = {key: value for key, value in (("search", search), ("page", page if page > 1 else ""), ("away", "1" if put_away else "")) if value}
+        asked = {
+            key: value
+            for key, value in (
+                ("search", search),
+                ("page", page if page > 1 else ""),
+                ("away", "1" if put_away else ""),
+            )
+            if value
+        }
         return "/?" + urlencode(asked) if asked else "/"
 
     @staticmethod
@@ -69,7 +77,11 @@ class Links:
         str
             The address.
         """
-        asked = {key: value for key, value in (("pour", pour), ("touches", touches), ("between", between), ("rubber", rubber)) if value}
+        asked = {
+            key: value
+            for key, value in (("pour", pour), ("touches", touches), ("between", between), ("rubber", rubber))
+            if value
+        }
         return "/pairings?" + urlencode(asked) if asked else "/pairings"
 
     @staticmethod

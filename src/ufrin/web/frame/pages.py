@@ -69,12 +69,19 @@ environment = Environment(
     auto_reload=False,
 )
 environment.globals.update(
-    links=Links(), stations=STATIONS, station_words=STATION_WORDS, state_words=STATE_WORDS, state_signs=STATE_SIGNS, level_words=LEVEL_WORDS
+    links=Links(),
+    stations=STATIONS,
+    station_words=STATION_WORDS,
+    state_words=STATE_WORDS,
+    state_signs=STATE_SIGNS,
+    level_words=LEVEL_WORDS,
 )
 # times are kept in UTC and shown as the workshop's own clock has them
 environment.filters["local"] = datetime.astimezone
 environment.filters["soon"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%a %H:%M")
-environment.filters["moment"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%-d %b %Y %H:%M")
+environment.filters["moment"] = lambda seconds: (
+    datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%-d %b %Y %H:%M")
+)
 environment.filters["day"] = lambda text: date.fromisoformat(text).strftime("%-d %b %Y")
 environment.filters["words"] = with_words
 environment.filters["tell"] = tell
@@ -127,7 +134,9 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
     Response
         The page or fragment.
     """
-    return _templates.TemplateResponse(request, template, dict(context), status_code=status_code, headers={"Cache-Control": "no-store"})
+    return _templates.TemplateResponse(
+        request, template, dict(context), status_code=status_code, headers={"Cache-Control": "no-store"}
+    )
 
 
 def go_to(request: Request, address: str) -> Response:

@@ -67,9 +67,14 @@ def true_size_pdf(svg: str, title: str, units: Units) -> bytes:
     """
     base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     fetcher = _OnlyShipped()
-    html = HTML(string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{svg}</body></html>', base_url=base, url_fetcher=fetcher)
+    html = HTML(
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{svg}</body></html>',
+        base_url=base,
+        url_fetcher=fetcher,
+    )
     page = CSS(
-        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} svg {{ display: block }}",
+        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} svg {{ "
+        "display: block }",
         font_config=fonts,
     )
     own = CSS(filename=Path(static_folder()) / "fonts.css", font_config=fonts, url_fetcher=fetcher)
@@ -95,9 +100,14 @@ def pdf(body: str, title: str, units: Units) -> bytes:
     """
     base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
-    styles = [CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped()) for name in ("fonts.css", "paper.css")]
+    styles = [
+        CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped())
+        for name in ("fonts.css", "paper.css")
+    ]
     html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>', base_url=base, url_fetcher=_OnlyShipped()
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>',
+        base_url=base,
+        url_fetcher=_OnlyShipped(),
     )
     paper = "Letter" if units == "us" else "A4"
     for type_pt, view_mm, row_mm in SIZES:

@@ -35,7 +35,10 @@ class Failure(UfrinError):
     title = "Ufrin tripped"
 
     def __str__(self) -> str:
-        return "This is our mistake, not yours. What was saved before is safe. Go back and try again; if it happens again, the reference below finds it in the log."
+        return (
+            "This is our mistake, not yours. What was saved before is safe. Go back and try again; if it "
+            "happens again, the reference below finds it in the log."
+        )
 
 
 class Guard:
@@ -67,7 +70,9 @@ class Guard:
             nonlocal status, started
             if message["type"] == "http.response.start":
                 status, started = message["status"], True
-                _add_headers(MutableHeaders(raw=message["headers"]), scope["path"], reference, time.perf_counter() - began)
+                _add_headers(
+                    MutableHeaders(raw=message["headers"]), scope["path"], reference, time.perf_counter() - began
+                )
             await send(message)
 
         try:
@@ -83,7 +88,9 @@ class Guard:
                 await answer(Request(scope), Failure(), reference=reference)(scope, receive, sending)
         finally:
             took_ms = round((time.perf_counter() - began) * 1000, 1)
-            log.info("request", reference=reference, method=scope["method"], path=scope["path"], status=status, ms=took_ms)
+            log.info(
+                "request", reference=reference, method=scope["method"], path=scope["path"], status=status, ms=took_ms
+            )
 
     async def _refused(self, scope: Scope, receive: Receive, limit: int) -> UfrinError | None:
         headers = Headers(scope=scope)
@@ -93,7 +100,8 @@ class Guard:
         if not (said.isascii() and said.isdigit()) or int(said) <= limit:
             return None
         # the framework's own limit answers in its own words and hangs up on the sender;
-        # a browser shows the answer only if what it is still sending is taken in, so a little too much is read and thrown away
+        # a browser shows the answer only if what it is still sending is taken in, so a little too much is
+        # read and thrown away
         left = min(int(said), limit * DRAINED_TIMES)
         while left > 0 and (message := await receive())["type"] == "http.request":
             left -= len(message.get("body", b""))

@@ -24,7 +24,13 @@ from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
 STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
-STATION_WORDS: dict[Station, str] = {"master": "Master", "opening": "Opening", "box": "Box", "rubber": "Rubber", "checks": "Checks"}
+STATION_WORDS: dict[Station, str] = {
+    "master": "Master",
+    "opening": "Opening",
+    "box": "Box",
+    "rubber": "Rubber",
+    "checks": "Checks",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -344,7 +350,8 @@ def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Stati
     if plan.pour:
         decimals = say.grams(plan.pour, scale_step_g)
         said["rubber"] = (
-            " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values()) + f" {say.plain(0, 'mass').split()[1]}"
+            " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values())
+            + f" {say.plain(0, 'mass').split()[1]}"
         )
     if plan.checks:
         begins = begin_min(plan.checks.steps).get("first")

@@ -28,5 +28,10 @@ def allowance(request: Request, database: TheDatabase) -> Response:
     """Show the allowance learnt from past pours, with its evidence."""
     learnt = pours.learnt(database)
     drawn = evidence([one.pour.over_pct for one in learnt.past], learnt.allowance.spare_pct) if learnt.past else None
-    context = {"learnt": learnt, "shown": learnt.past[:MOST_SHOWN], "drawn": drawn, "say": Speech(learnt.workshop.units, learnt.workshop.currency)}
+    context = {
+        "learnt": learnt,
+        "shown": learnt.past[:MOST_SHOWN],
+        "drawn": drawn,
+        "say": Speech(learnt.workshop.units, learnt.workshop.currency),
+    }
     return render(request, "bench/allowance.html", context)

@@ -31,7 +31,20 @@ router = APIRouter(include_in_schema=False)
 COOKIE = "bench_scale"
 TYPED = "typed"
 KINDS: frozenset[str] = frozenset(
-    {"tare", "hold", "down", "weigh", "wrong", "discard", "mixed", "poured", "leftover", "temperature", "note", "finish"}
+    {
+        "tare",
+        "hold",
+        "down",
+        "weigh",
+        "wrong",
+        "discard",
+        "mixed",
+        "poured",
+        "leftover",
+        "temperature",
+        "note",
+        "finish",
+    }
 )
 WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
 
@@ -58,7 +71,9 @@ def now(request: Request, database: TheDatabase, number: Number) -> Response:
 
 
 @router.post("/pours/{number}/enter")
-def enter(request: Request, database: TheDatabase, scales: TheScales, bells: TheBells, number: Number, form: Posted) -> Response:
+def enter(
+    request: Request, database: TheDatabase, scales: TheScales, bells: TheBells, number: Number, form: Posted
+) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
     template = "bench/_bench.html" if is_htmx(request) else "bench/bench.html"
@@ -86,13 +101,24 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     net: float | None = None
     units = form_units(form, bench.workshop.units)
     if kind in WEIGHED:
-        net = _net(bench, scale, gross) if gross is not None and scale else parse(form.get("net_g", ""), "mass", units, field="net_g")
+        net = (
+            _net(bench, scale, gross)
+            if gross is not None and scale
+            else parse(form.get("net_g", ""), "mass", units, field="net_g")
+        )
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
     return Entry(
-        number=form_version({"version": form.get("number", "")}), at=clock.now(), kind=cast(Kind, kind), ingredient=form.get("ingredient", "")[:20],
-        net_g=net, gross_g=gross, scale=scale.thing.name if scale else "", temp_c=temp,
-        lot_id=_number(form.get("lot_id", "")), text=" ".join(form.get("text", "").split()),
-    )  # fmt: skip
+        number=form_version({"version": form.get("number", "")}),
+        at=clock.now(),
+        kind=cast(Kind, kind),
+        ingredient=form.get("ingredient", "")[:20],
+        net_g=net,
+        gross_g=gross,
+        scale=scale.thing.name if scale else "",
+        temp_c=temp,
+        lot_id=_number(form.get("lot_id", "")),
+        text=" ".join(form.get("text", "").split()),
+    )
 
 
 def _number(text: str) -> int | None:
@@ -102,14 +128,23 @@ def _number(text: str) -> int | None:
 def _net(bench: Bench, scale: Kept[Scale], gross_g: float) -> float:
     cup = bench.state.attempt
     if cup.zero_g is None or cup.scale != scale.thing.name:
-        raise Refused("scale", f"{scale.thing.name} has not been tared in this cup. Tare it now with what is in the cup, then pour.")
+        raise Refused(
+            "scale",
+            f"{scale.thing.name} has not been tared in this cup. Tare it now with what is in the cup, then pour.",
+        )
     return gross_g - cup.zero_g
 
 
 def _page(
-    request: Request, database: Database, bench: Bench, template: str, *, refused: Refused | None = None, overtaken: Overtaken | None = None,
+    request: Request,
+    database: Database,
+    bench: Bench,
+    template: str,
+    *,
+    refused: Refused | None = None,
+    overtaken: Overtaken | None = None,
     typed: dict[str, str] | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     state, say, moment = bench.state, Speech(bench.workshop.units, bench.workshop.currency), clock.now()
     scales = things.shelf(database, SCALES).things
     scale = _chosen(request, scales)
@@ -118,17 +153,36 @@ def _page(
     zero = cup.zero_g if scale and cup.scale == scale.thing.name else None
     moved_s = moment.clock_moved_s(cup.contact) if cup.contact else 0.0
     context = {
-        "bench": bench, "state": state, "step": state.step, "say": say, "words": words(bench, say), "bar": bar(state.step),
-        "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None), "clock": running, "clock_words": clock_words(running, say) if running else "",
-        "moved_min": moved_s / 60 if abs(moved_s) > 60 else 0.0, "scales": [kept for kept in scales if not kept.retired_at], "scale": scale, "zero_g": zero,
-        "token": pours.new_token(), "refused": say.refusal(refused) if refused else "", "refused_field": refused.field if refused else "",
-        "overtaken": str(overtaken) if overtaken else "", "typed": typed or {}, "lot": bench.lot,
-        "batch_number": min(cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.plan.batches) - 1) + 1,
-    }  # fmt: skip
+        "bench": bench,
+        "state": state,
+        "step": state.step,
+        "say": say,
+        "words": words(bench, say),
+        "bar": bar(state.step),
+        "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None),
+        "clock": running,
+        "clock_words": clock_words(running, say) if running else "",
+        "moved_min": moved_s / 60 if abs(moved_s) > 60 else 0.0,
+        "scales": [kept for kept in scales if not kept.retired_at],
+        "scale": scale,
+        "zero_g": zero,
+        "token": pours.new_token(),
+        "refused": say.refusal(refused) if refused else "",
+        "refused_field": refused.field if refused else "",
+        "overtaken": str(overtaken) if overtaken else "",
+        "typed": typed or {},
+        "lot": bench.lot,
+        "batch_number": min(
+            cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.plan.batches) - 1
+        )
+        + 1,
+    }
     status = 409 if overtaken else 422 if refused else 200
     response = render(request, template, context, status_code=status)
     if "scale" in request.query_params:
-        response.set_cookie(COOKIE, str(scale.id) if scale else TYPED, max_age=31_536_000, samesite="strict", httponly=True)
+        response.set_cookie(
+            COOKIE, str(scale.id) if scale else TYPED, max_age=31_536_000, samesite="strict", httponly=True
+        )
     return response
 
 
@@ -164,9 +218,12 @@ def told(heard: Heard) -> ServerSentEvent:
     """Say what is known of a scale."""
     line = heard.line
     said = {
-        "n": heard.count, "g": round(line.g, 4) if line and line.state == "ok" else None, "state": line.state if line else "ok",
-        "settled": heard.is_settled, "link": heard.link,
-    }  # fmt: skip
+        "n": heard.count,
+        "g": round(line.g, 4) if line and line.state == "ok" else None,
+        "state": line.state if line else "ok",
+        "settled": heard.is_settled,
+        "link": heard.link,
+    }
     return ServerSentEvent(event="reading", raw_data=json.dumps(said))
 
 
@@ -175,7 +232,9 @@ def _scale(database: TheDatabase, number: Number) -> Kept[Scale]:
 
 
 @router.get("/scales/{number}/stream", response_class=EventSourceResponse)
-async def scale_stream(scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]) -> AsyncIterator[ServerSentEvent]:
+async def scale_stream(
+    scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]
+) -> AsyncIterator[ServerSentEvent]:
     """Tell each reading of a scale, for its own page."""
     async for heard in scales.listen(scale.id, scale.thing):
         yield told(heard)

@@ -26,9 +26,21 @@ from ufrin.web.routes import Number, Posted, TheBells, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 KIND_WORDS = {
-    "start": "begun", "tare": "cup tared", "hold": "in hand", "down": "put down again", "weigh": "weighed", "wrong": "wrong part, set aside", "discard": "thrown away", "mixed": "mixed",
-    "poured": "poured", "leftover": "left over", "temperature": "room", "correction": "corrected", "note": "note", "finish": "finished",
-}  # fmt: skip
+    "start": "begun",
+    "tare": "cup tared",
+    "hold": "in hand",
+    "down": "put down again",
+    "weigh": "weighed",
+    "wrong": "wrong part, set aside",
+    "discard": "thrown away",
+    "mixed": "mixed",
+    "poured": "poured",
+    "leftover": "left over",
+    "temperature": "room",
+    "correction": "corrected",
+    "note": "note",
+    "finish": "finished",
+}
 
 
 @router.get("/jobs/{job_id}/pour")
@@ -58,7 +70,13 @@ def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
     try:
         sign_off.sign_off(database, job_id, typed["about"], reason=typed["reason"], who=typed["who"])
     except Refused as refused:
-        return _page(request, database, job_id, {{"who": "sign_who", "": "stop"}.get(refused.field, refused.field): str(refused)}, typed)
+        return _page(
+            request,
+            database,
+            job_id,
+            {{"who": "sign_who", "": "stop"}.get(refused.field, refused.field): str(refused)},
+            typed,
+        )
     return go_to(request, Links.job(job_id, "pour") + "#gate")
 
 
@@ -104,16 +122,39 @@ def record_csv(database: TheDatabase, number: Number) -> Response:
     codes = pours.codes_of(database, bench)
     rows = [
         {
-            "number": line.entry.number, "at": datetime.fromtimestamp(line.entry.at.wall_s, UTC).isoformat(timespec="seconds"),
-            "what": KIND_WORDS[line.entry.kind], "ingredient": line.entry.ingredient, "asked_g": line.target_g, "weighed_g": line.entry.net_g,
-            "corrected_g": line.right_g, "scale": line.entry.scale, "lot": codes.get(line.entry.lot_id or 0), "room_temp_c": line.entry.temp_c,
-            "of_number": line.entry.of_number, "text": line.entry.text,
+            "number": line.entry.number,
+            "at": datetime.fromtimestamp(line.entry.at.wall_s, UTC).isoformat(timespec="seconds"),
+            "what": KIND_WORDS[line.entry.kind],
+            "ingredient": line.entry.ingredient,
+            "asked_g": line.target_g,
+            "weighed_g": line.entry.net_g,
+            "corrected_g": line.right_g,
+            "scale": line.entry.scale,
+            "lot": codes.get(line.entry.lot_id or 0),
+            "room_temp_c": line.entry.temp_c,
+            "of_number": line.entry.of_number,
+            "text": line.entry.text,
         }
         for line in lines(bench.state)
-    ]  # fmt: skip
-    head = ["number", "at", "what", "ingredient", "asked_g", "weighed_g", "corrected_g", "scale", "lot", "room_temp_c", "of_number", "text"]
+    ]
+    head = [
+        "number",
+        "at",
+        "what",
+        "ingredient",
+        "asked_g",
+        "weighed_g",
+        "corrected_g",
+        "scale",
+        "lot",
+        "room_temp_c",
+        "of_number",
+        "text",
+    ]
     return Response(
-        write(head, rows), media_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="pour-{number}.csv"'}
+        write(head, rows),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="pour-{number}.csv"'},
     )
 
 
@@ -126,9 +167,13 @@ def correct(request: Request, database: TheDatabase, bells: TheBells, number: Nu
         units = form_units(form, settings(database).units)
         net_g = parse(form.get("net_g", ""), "mass", units, field="net_g") if of_number else None
         entry = Entry(
-            number=form_version({"version": form.get("number", "")}), at=clock.now(), kind="correction" if of_number else "note", net_g=net_g,
-            of_number=of_number or None, text=" ".join(form.get("text", "").split()),
-        )  # fmt: skip
+            number=form_version({"version": form.get("number", "")}),
+            at=clock.now(),
+            kind="correction" if of_number else "note",
+            net_g=net_g,
+            of_number=of_number or None,
+            text=" ".join(form.get("text", "").split()),
+        )
         pours.enter(database, number, entry, token=form.get("token", ""))
     except Refused as refused:
         return _record(request, database, number, {refused.field: str(refused)}, typed)
@@ -145,7 +190,9 @@ def _demould_at(state: WeighUp, attempt: Attempt) -> datetime | None:
     return datetime.fromtimestamp(attempt.contact.wall_s, UTC) + timedelta(minutes=minutes)
 
 
-def _record(request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
+def _record(
+    request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]
+) -> Response:
     bench = pours.look(database, number)
     state, say = bench.state, Speech(bench.workshop.units, bench.workshop.currency)
     told = lines(state)
@@ -156,7 +203,9 @@ def _record(request: Request, database: Database, number: int, errors: dict[str,
         "kinds": KIND_WORDS,
         "names": {one.key: one for batch in state.plan.batches for one in batch},
         "correctable": [line for line in told if line.entry.kind in CORRECTABLE],
-        "attempts": [(attempt, state.ratio_error_pct(attempt), _demould_at(state, attempt)) for attempt in state.attempts],
+        "attempts": [
+            (attempt, state.ratio_error_pct(attempt), _demould_at(state, attempt)) for attempt in state.attempts
+        ],
         "codes": pours.codes_of(database, bench),
         "errors": errors,
         "typed": typed,

@@ -92,7 +92,9 @@ class BoxOut(BaseModel):
 @router.post("/api/v1/box", summary="A mould box and the rubber it takes")
 def box(asked: BoxIn) -> BoxOut:
     """Work out the inside, fill line, volumes, lift and panels of a box."""
-    asked_for: dict[str, Any] = {name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}}
+    asked_for: dict[str, Any] = {
+        name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}
+    }
     made = box_volumes.box(
         BoxPlan(
             masters=tuple(Master(**master.model_dump()) for master in asked.masters),
@@ -101,11 +103,26 @@ def box(asked: BoxIn) -> BoxOut:
             **asked_for,
         )
     )
-    same = ("fill_mm", "rim_mm", "gross_ml", "displaced_ml", "bed_ml", "net_ml", "lift_g", "wall_kpa", "rows", "columns", "raise_to_clear_mm")
+    same = (
+        "fill_mm",
+        "rim_mm",
+        "gross_ml",
+        "displaced_ml",
+        "bed_ml",
+        "net_ml",
+        "lift_g",
+        "wall_kpa",
+        "rows",
+        "columns",
+        "raise_to_clear_mm",
+    )
     inside = {"length_mm": made.length_mm, "width_mm": made.width_mm, "diameter_mm": made.diameter_mm}
     return BoxOut(
         inside={name: size for name, size in inside.items() if size is not None},
         **{name: getattr(made, name) for name in same},
-        panels=[PanelOut(name=panel.name, length_mm=panel.length_mm, height_mm=panel.height_mm, count=panel.count) for panel in made.panels],
+        panels=[
+            PanelOut(name=panel.name, length_mm=panel.length_mm, height_mm=panel.height_mm, count=panel.count)
+            for panel in made.panels
+        ],
         findings=findings_out(made.findings),
     )

@@ -43,13 +43,22 @@ class BubblesOut(BaseModel):
     pressure_pot: PotOut | None
 
 
-@router.post("/api/v1/bubbles", summary="Which bubbles leave a liquid in time, and what a pressure pot does to the rest")
+@router.post(
+    "/api/v1/bubbles", summary="Which bubbles leave a liquid in time, and what a pressure pot does to the rest"
+)
 def bubbles(asked: BubblesIn) -> BubblesOut:
     """Work out the smallest bubble that clears."""
-    said: dict[str, Any] = {"depth_mm": asked.depth_mm, "time_min": asked.pot_life_min, "viscosity_mpa_s": asked.viscosity_mpa_s, "sg": asked.sg}
+    said: dict[str, Any] = {
+        "depth_mm": asked.depth_mm,
+        "time_min": asked.pot_life_min,
+        "viscosity_mpa_s": asked.viscosity_mpa_s,
+        "sg": asked.sg,
+    }
     pot = None
     if asked.pressure_psi_gauge is not None:
         ratio = air.pot_ratio(convert(asked.pressure_psi_gauge, "psi", "kPa"))
         pot = PotOut(volume_ratio=ratio, diameter_ratio=air.diameter_ratio(ratio))
-    clears = ClearsOut(stokes=air.smallest_mm(**said, surface="dirty"), hadamard=air.smallest_mm(**said, surface="clean"))
+    clears = ClearsOut(
+        stokes=air.smallest_mm(**said, surface="dirty"), hadamard=air.smallest_mm(**said, surface="clean")
+    )
     return BubblesOut(clears_mm=clears, pressure_pot=pot)

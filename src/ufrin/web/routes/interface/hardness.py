@@ -64,16 +64,28 @@ def hardness(asked: HardnessIn) -> HardnessOut:
     if (asked.parts_per_100 is None) == (asked.target is None):
         raise Refused("target", "Give exactly one of parts_per_100 and target: the dose, or the hardness wanted.")
     points = [
-        thinner_curve.Point(parts_per_100=point.parts_per_100, hardness=Hardness(scale=point.scale, shore=point.shore)) for point in asked.points
+        thinner_curve.Point(parts_per_100=point.parts_per_100, hardness=Hardness(scale=point.scale, shore=point.shore))
+        for point in asked.points
     ]
     curve = thinner_curve.Curve(
-        Hardness(scale=asked.rubber.scale, shore=asked.rubber.shore), points, rubber_sg=asked.rubber_sg, thinner_sg=asked.thinner_sg
+        Hardness(scale=asked.rubber.scale, shore=asked.rubber.shore),
+        points,
+        rubber_sg=asked.rubber_sg,
+        thinner_sg=asked.thinner_sg,
     )
-    made = curve.dose_for(Hardness(scale=asked.target.scale, shore=asked.target.shore)) if asked.target else curve.at(asked.parts_per_100 or 0.0)
+    made = (
+        curve.dose_for(Hardness(scale=asked.target.scale, shore=asked.target.shore))
+        if asked.target
+        else curve.at(asked.parts_per_100 or 0.0)
+    )
     return HardnessOut(
-        parts_per_100=made.parts_per_100, shore=ShoreOut(soft=made.shore("00"), A=made.shore("A"), D=made.shore("D")), modulus_mpa=made.modulus_mpa,
-        range_mpa=made.range_mpa, basis=made.basis, findings=findings_out(made.findings),
-    )  # fmt: skip
+        parts_per_100=made.parts_per_100,
+        shore=ShoreOut(soft=made.shore("00"), A=made.shore("A"), D=made.shore("D")),
+        modulus_mpa=made.modulus_mpa,
+        range_mpa=made.range_mpa,
+        basis=made.basis,
+        findings=findings_out(made.findings),
+    )
 
 
 @router.get("/api/docs", include_in_schema=False)

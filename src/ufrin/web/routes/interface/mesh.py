@@ -29,15 +29,24 @@ class MeasureOut(BaseModel):
     findings: list[Finding]
 
 
-@router.post("/api/v1/mesh/measure", summary="Volume, surface and soundness of a mesh", dependencies=[Depends(only_known_fields)])
+@router.post(
+    "/api/v1/mesh/measure", summary="Volume, surface and soundness of a mesh", dependencies=[Depends(only_known_fields)]
+)
 def measure_mesh(
-    request: Request, file: Annotated[UploadFile, File()], units: Annotated[Unit, Form()] = "mm", cells: Annotated[int, Form(ge=24, le=320)] = 128
+    request: Request,
+    file: Annotated[UploadFile, File()],
+    units: Annotated[Unit, Form()] = "mm",
+    cells: Annotated[int, Form(ge=24, le=320)] = 128,
 ) -> MeasureOut:
     """Measure an STL, OBJ, PLY, 3MF, OFF or GLB file."""
     check_file_size(request, file)
     got = read(file.file.read(), file.filename or "")
     found = measure(in_mm(got.mesh, units), cells=cells)
-    notes = [CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units})] if got.says_unit not in {"", units} else []
+    notes = (
+        [CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units})]
+        if got.says_unit not in {"", units}
+        else []
+    )
     return MeasureOut(
         format=got.format,
         triangles=got.triangles,
@@ -47,6 +56,6 @@ def measure_mesh(
         plus_minus_ml=found.plus_minus_ml,
         area_cm2=found.area_cm2,
         bounds_mm=found.solid.bounds_mm.tolist(),
-        method=found.method,  # type: ignore[arg-type]
+        method=found.method,
         findings=findings_out((*found.findings, *notes)),
     )

@@ -90,7 +90,9 @@ def mix(asked: MixIn) -> MixOut:
         thinner_g=mixed.thinner_g,
         pigment_g=mixed.pigment_g,
         batches=[
-            BatchOut(total_g=batch.total_g, parts=dict(batch.parts_g), thinner_g=batch.thinner_g, pigment_g=batch.pigment_g)
+            BatchOut(
+                total_g=batch.total_g, parts=dict(batch.parts_g), thinner_g=batch.thinner_g, pigment_g=batch.pigment_g
+            )
             for batch in mixed.batches
         ],
         ratio_error_pct=RatioErrorOut(worst=mixed.worst_ratio_error_pct),

@@ -41,7 +41,11 @@ class AirOut(BaseModel):
     findings: list[Finding]
 
 
-@router.post("/api/v1/mesh/air", summary="Air that stays, in the rubber or in the cast", dependencies=[Depends(only_known_fields)])
+@router.post(
+    "/api/v1/mesh/air",
+    summary="Air that stays, in the rubber or in the cast",
+    dependencies=[Depends(only_known_fields)],
+)
 def mesh_air(
     request: Request,
     file: Annotated[UploadFile, File()],
@@ -57,7 +61,10 @@ def mesh_air(
 ) -> AirOut:
     """Find where air stays as liquid rises. Points and directions are in the mesh's own coordinates, in mm."""
     if phase == "rubber" and (gates.strip() or vents.strip()):
-        raise Refused("gates" if gates.strip() else "vents", "Gates and vents belong to the cast; the rubber's outlet is the open top of the box.")
+        raise Refused(
+            "gates" if gates.strip() else "vents",
+            "Gates and vents belong to the cast; the rubber's outlet is the open top of the box.",
+        )
     turn = turn_up(direction_of("up", up))
     openings, holes = points_of("gates", gates), points_of("vents", vents)
     sent = sent_mesh(request, file, units)
@@ -69,18 +76,31 @@ def mesh_air(
         air = round_a_master(solid, board_mm=foot - under_mm, is_open_beside=side_mm > 0, is_open_over=over_mm > 0)
     else:
         solid, took = refined_voxels(mesh, cells)
-        air = _cast_air(Cavity(solid=solid, turn=turn), [np.array(one) @ turn.T for one in openings], [np.array(one) @ turn.T for one in holes])
+        air = _cast_air(
+            Cavity(solid=solid, turn=turn),
+            [np.array(one) @ turn.T for one in openings],
+            [np.array(one) @ turn.T for one in holes],
+        )
     found = [*sent.measured.findings, *sent.notes, *cell_findings(solid, cells, took, longest)]
     if air.closed_ml:
         found.append(CoreFinding(code="air-closed", facts={"volume": Amount(air.closed_ml, "volume", 2)}))
     pockets = [
-        PocketOut(ml=one.ml, plus_minus_ml=one.plus_minus_ml, peak_mm=[float(x) for x in np.array(one.peak_mm) @ turn], depth_mm=one.depth_mm)
+        PocketOut(
+            ml=one.ml,
+            plus_minus_ml=one.plus_minus_ml,
+            peak_mm=[float(x) for x in np.array(one.peak_mm) @ turn],
+            depth_mm=one.depth_mm,
+        )
         for one in air.pockets
         if one.matters
     ]
     return AirOut(
-        trapped_ml=sum(one.ml for one in pockets), cell_mm=solid.cell_mm, pockets=pockets, method=sent.measured.method, findings=findings_out(found),  # type: ignore[arg-type]
-    )  # fmt: skip
+        trapped_ml=sum(one.ml for one in pockets),
+        cell_mm=solid.cell_mm,
+        pockets=pockets,
+        method=sent.measured.method,
+        findings=findings_out(found),
+    )
 
 
 def _cast_air(cavity: Cavity, gates: list[np.ndarray], vents: list[np.ndarray]) -> Air:
@@ -126,15 +146,29 @@ def mesh_split(
     sent = sent_mesh(request, file, units)
     mesh = sent.measured.solid.moved(turn)
     made = split(
-        mesh, box_round(mesh, side_mm), under_mm=under_mm, over_mm=over_mm, cells=cells, slack_mm=slack_mm, volume_ml=sent.measured.volume_ml
+        mesh,
+        box_round(mesh, side_mm),
+        under_mm=under_mm,
+        over_mm=over_mm,
+        cells=cells,
+        slack_mm=slack_mm,
+        volume_ml=sent.measured.volume_ml,
     )
     lines = [np.vstack([seam.points_mm, seam.points_mm[:1]]) @ turn for seam in made.seams]
     lost = [CoreFinding(code="rays-lost", facts={"rays": str(made.lost)})] if made.lost else []
     return SplitOut(
-        locked_ml=made.locked_ml, overhang_ml=made.overhang_ml, master_ml=made.master_ml, box_ml=made.box_ml, halves_ml=[made.upper_ml, made.lower_ml],
-        clay_ml=made.lower_ml, parting_mm=[line.round(4).tolist() for line in lines], flatness_mm=made.flatness_mm, film_ml=made.film_ml,
-        method=sent.measured.method, findings=findings_out([*sent.measured.findings, *sent.notes, *lost]),  # type: ignore[arg-type]
-    )  # fmt: skip
+        locked_ml=made.locked_ml,
+        overhang_ml=made.overhang_ml,
+        master_ml=made.master_ml,
+        box_ml=made.box_ml,
+        halves_ml=[made.upper_ml, made.lower_ml],
+        clay_ml=made.lower_ml,
+        parting_mm=[line.round(4).tolist() for line in lines],
+        flatness_mm=made.flatness_mm,
+        film_ml=made.film_ml,
+        method=sent.measured.method,
+        findings=findings_out([*sent.measured.findings, *sent.notes, *lost]),
+    )
 
 
 class DirectionOut(BaseModel):
@@ -153,7 +187,9 @@ class DirectionsOut(BaseModel):
     findings: list[Finding]
 
 
-@router.post("/api/v1/mesh/directions", summary="Rank pull directions over a sphere", dependencies=[Depends(only_known_fields)])
+@router.post(
+    "/api/v1/mesh/directions", summary="Rank pull directions over a sphere", dependencies=[Depends(only_known_fields)]
+)
 def mesh_directions(
     request: Request,
     file: Annotated[UploadFile, File()],
@@ -167,7 +203,10 @@ def mesh_directions(
     thinned = [CoreFinding(code="mesh-thinned")] if len(sent.measured.solid.faces) > SEARCH_FACES else []
     return DirectionsOut(
         directions=[
-            DirectionOut(pull=list(one.pull), locked_ml=one.locked_ml, overhang_ml=one.overhang_ml, trapped_ml=one.trapped_ml) for one in found
+            DirectionOut(
+                pull=list(one.pull), locked_ml=one.locked_ml, overhang_ml=one.overhang_ml, trapped_ml=one.trapped_ml
+            )
+            for one in found
         ],
         findings=findings_out([*sent.measured.findings, *sent.notes, *thinned]),
     )

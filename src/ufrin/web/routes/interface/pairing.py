@@ -49,10 +49,12 @@ def pairing(database: TheDatabase, asked: PairingIn) -> PairingOut:
     own = [kept.rule for kept in pairing_tests.own_rules(database)]
     ruling = judge(asked.pour, asked.touches, asked.between, own, asked.rubber)
     return PairingOut(
-        verdict=ruling.verdict, why=ruling.why, remedy=ruling.remedy.says if ruling.remedy else "",
+        verdict=ruling.verdict,
+        why=ruling.why,
+        remedy=ruling.remedy.says if ruling.remedy else "",
         source="own test" if ruling.own else "common practice" if ruling.known else "not known",
         tried_on=ruling.own.tried_on if ruling.own else None,
-    )  # fmt: skip
+    )
 
 
 @router.get("/api/v1/pairing/kinds", summary="The kinds that pairings know")

@@ -44,7 +44,12 @@ def _printed(opened: OpenJob) -> PrintableBox:
     if box is None or not box.panels:
         raise Refused("shape", "There is no box to print: choose a built one first.")
     said = settled(opened.job.box, BOX)
-    return printable_box(box.inside_polygon(), rim_mm=box.rim_mm, thickness_mm=said["wall_thickness_mm"], pour_mm=min(POUR_MM, box.inside_mm[0] / 3))
+    return printable_box(
+        box.inside_polygon(),
+        rim_mm=box.rim_mm,
+        thickness_mm=said["wall_thickness_mm"],
+        pour_mm=min(POUR_MM, box.inside_mm[0] / 3),
+    )
 
 
 def _master(opened: OpenJob) -> bytes:
@@ -66,10 +71,18 @@ def _halves(opened: OpenJob) -> Mesh:
     form, scene = opened.plan.master.form, mould_scene(opened)
     if form is None or scene is None or made.cast is None:
         raise Refused("mesh", "This master has no mesh and no stand-in.")
-    masters = together([other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm])) for other, x, y, turned in scene.places])
+    masters = together(
+        [
+            other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm]))
+            for other, x, y, turned in scene.places
+        ]
+    )
     bores = []
     for x, y in ((x, y) for _, x, y, turned in scene.places[:1]):
-        for riser, across in [*((gate, GATE_MM) for gate in made.cast.gates), *((vent, VENT_MM) for vent in made.cast.vents)]:
+        for riser, across in [
+            *((gate, GATE_MM) for gate in made.cast.gates),
+            *((vent, VENT_MM) for vent in made.cast.vents),
+        ]:
             at = np.array(riser.at_mm) @ made.cast_turn + np.array([x, y, scene.foot_mm])
             bores.append(bore_through(at, np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn, across))
     return both_halves(parted, inside, masters, made.keys, bores).together
@@ -83,7 +96,10 @@ def _plan_dxf(opened: OpenJob) -> bytes:
 def _cup_strip(opened: OpenJob) -> str:
     pour, cup = opened.plan.pour, opened.shelf.cup
     if pour is None or cup is None or not pour.cup_marks:
-        raise Refused("cup_id", "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.")
+        raise Refused(
+            "cup_id",
+            "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.",
+        )
     say = Speech(opened.workshop.units, opened.workshop.currency)
     return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
 
@@ -116,4 +132,6 @@ def export(database: TheDatabase, job_id: Number, name: str) -> Response:
         raise Missing("this file")
     kind, make = EXPORTS[name]
     made = make(stations.open_job(database, job_id, "rubber" if name.startswith("cup.") else "box"))
-    return Response(made, media_type=kind, headers={"Content-Disposition": f'attachment; filename="job-{job_id}-{name}"'})
+    return Response(
+        made, media_type=kind, headers={"Content-Disposition": f'attachment; filename="job-{job_id}-{name}"'}
+    )

@@ -37,10 +37,18 @@ def _context(opened: OpenJob) -> dict[str, object]:
         **job_context(opened, "box", Read(changes={})),
         "station": "sheet",
         "views": views,
-        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan") if views else None,
-        "findings": [finding for found in opened.plan.findings.values() for finding in found if finding.level != "note"],
+        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan")
+        if views
+        else None,
+        "findings": [
+            finding for found in opened.plan.findings.values() for finding in found if finding.level != "note"
+        ],
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
-        "said": {"master": settled(opened.job.master, MASTER), "box": settled(opened.job.box, BOX), "rubber": settled(opened.job.rubber, RUBBER)},
+        "said": {
+            "master": settled(opened.job.master, MASTER),
+            "box": settled(opened.job.box, BOX),
+            "rubber": settled(opened.job.rubber, RUBBER),
+        },
         "ways": WAYS,
         "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
         "printed": date.today(),
@@ -59,5 +67,13 @@ def download(database: TheDatabase, job_id: Number) -> Response:
     from ufrin.web.frame.pdf import pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
 
     opened = stations.open_job(database, job_id)
-    made = pdf(environment.get_template("paper/_job_sheet.html").render(_context(opened)), opened.job.name, opened.workshop.units)
-    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="job-{job_id}-sheet.pdf"'})
+    made = pdf(
+        environment.get_template("paper/_job_sheet.html").render(_context(opened)),
+        opened.job.name,
+        opened.workshop.units,
+    )
+    return Response(
+        made,
+        media_type="application/pdf",
+        headers={"Content-Disposition": f'inline; filename="job-{job_id}-sheet.pdf"'},
+    )

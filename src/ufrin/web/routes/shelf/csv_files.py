@@ -38,7 +38,11 @@ def _take(database: Database, kind: CsvKind, text: str, *, keep: bool) -> Previe
 def give(database: TheDatabase, kind: CsvKind) -> Response:
     """Give a board of the Shelf as CSV."""
     text = csv_files.lots_csv(database) if kind == "lots" else csv_files.things_csv(database, KINDS[kind].table)
-    return Response(text, media_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="ufrin-{kind}.csv"'})
+    return Response(
+        text,
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="ufrin-{kind}.csv"'},
+    )
 
 
 @router.get("/shelf/{kind}/csv")
@@ -49,9 +53,13 @@ def ask(request: Request, kind: CsvKind) -> Response:
 
 @router.post("/shelf/{kind}/csv")
 def take(
-    request: Request, database: TheDatabase, kind: CsvKind, csv: Annotated[str, Form()] = "", keep: Annotated[str, Form()] = "",
+    request: Request,
+    database: TheDatabase,
+    kind: CsvKind,
+    csv: Annotated[str, Form()] = "",
+    keep: Annotated[str, Form()] = "",
     file: Annotated[UploadFile | None, File()] = None,
-) -> Response:  # fmt: skip
+) -> Response:
     """Show what a file would change, or keep it."""
     text = csv
     try:
@@ -84,7 +92,9 @@ def _page(request: Request, kind: CsvKind, text: str, preview: Preview | None, e
         "most": MOST_SHOWN,
         "plain": _plain,
     }
-    return render(request, "shelf/csv_files.html", context, status_code=422 if error or (preview and preview.wrong) else 200)
+    return render(
+        request, "shelf/csv_files.html", context, status_code=422 if error or (preview and preview.wrong) else 200
+    )
 
 
 def _holds(term: Term) -> str:

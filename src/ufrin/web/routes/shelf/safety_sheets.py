@@ -23,11 +23,21 @@ Sheeted = Literal["rubbers", "additives", "products"]
 def show(database: TheDatabase, kind: Sheeted, number: Number) -> Response:
     """Give a sheet as it was attached."""
     sheet = safety_sheets.open_sheet(database, kind, number)
-    return Response(sheet.data, media_type=sheet.media, headers={"Content-Disposition": f"inline; filename*=UTF-8''{quote(sheet.name)}"})
+    return Response(
+        sheet.data,
+        media_type=sheet.media,
+        headers={"Content-Disposition": f"inline; filename*=UTF-8''{quote(sheet.name)}"},
+    )
 
 
 @router.post("/shelf/{kind}/{number}/sheet")
-def attach(request: Request, database: TheDatabase, kind: Sheeted, number: Number, file: Annotated[UploadFile | None, File()] = None) -> Response:
+def attach(
+    request: Request,
+    database: TheDatabase,
+    kind: Sheeted,
+    number: Number,
+    file: Annotated[UploadFile | None, File()] = None,
+) -> Response:
     """Attach a sheet."""
     things.look(database, KINDS[kind].table, number)
     if file is None or not file.size:

@@ -35,8 +35,13 @@ def show(request: Request, database: TheDatabase, kind: KindName) -> Response:
     """Show one board of the Shelf."""
     seen, the_kind = things.shelf(database, KINDS[kind].table), KINDS[kind]
     say = Speech(seen.workshop.units, seen.workshop.currency)
-    rows = [(kept, [column.says(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ())) for kept in seen.things]
-    return render(request, "shelf/things.html", {"seen": seen, "kind": kind, "laid_out": the_kind, "rows": rows, "say": say})
+    rows = [
+        (kept, [column.says(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ()))
+        for kept in seen.things
+    ]
+    return render(
+        request, "shelf/things.html", {"seen": seen, "kind": kind, "laid_out": the_kind, "rows": rows, "say": say}
+    )
 
 
 @router.get("/shelf/{kind}/new")
@@ -54,7 +59,10 @@ def add(request: Request, database: TheDatabase, kind: KindName, form: Posted) -
         return _form(request, database, kind, None, taken, form=form)
     try:
         said = {key: term.default for key, term in terms.items() if term.default is not None and key != "name"}
-        values: dict[str, Any] = {**said, **{key: terms[key].default if value is None else value for key, value in taken.changes.items()}}
+        values: dict[str, Any] = {
+            **said,
+            **{key: terms[key].default if value is None else value for key, value in taken.changes.items()},
+        }
         things.add(database, table, table.kind(**{"name": "", **values}))
     except Refused as refused:
         return _form(request, database, kind, None, Read(changes={}, errors={refused.field: str(refused)}), form=form)
@@ -103,7 +111,9 @@ def add_lot(request: Request, database: TheDatabase, kind: KindName, number: Num
 
 
 @router.post("/shelf/{kind}/{number}/lots/{lot_id}")
-def change_lot(request: Request, database: TheDatabase, kind: KindName, number: Number, lot_id: Number, form: Posted) -> Response:
+def change_lot(
+    request: Request, database: TheDatabase, kind: KindName, number: Number, lot_id: Number, form: Posted
+) -> Response:
     """Count a tin again, or take away one that never was."""
     kept = things.look(database, KINDS[kind].table, number)
     if form.get("what") == "delete":
@@ -133,9 +143,16 @@ def place(request: Request, database: TheDatabase, kind: KindName, number: Numbe
 
 
 def _form(
-    request: Request, database: Database, kind: KindName, kept: Kept[Any] | None, taken: Read, *, form: dict[str, str] | None = None,
-    stale: Stale | None = None, lot_errors: dict[str, str] | None = None,
-) -> Response:  # fmt: skip
+    request: Request,
+    database: Database,
+    kind: KindName,
+    kept: Kept[Any] | None,
+    taken: Read,
+    *,
+    form: dict[str, str] | None = None,
+    stale: Stale | None = None,
+    lot_errors: dict[str, str] | None = None,
+) -> Response:
     workshop, the_kind = settings(database), KINDS[kind]
     typed = {key: text[:200] for key, text in (form or {}).items()}
     of_thing = {} if lot_errors is not None else {key: text for key, text in typed.items() if key in the_kind.terms}
@@ -145,7 +162,9 @@ def _form(
         "laid_out": the_kind,
         "kept": kept,
         "say": Speech(workshop.units, workshop.currency),
-        "fields": fields(the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, of_thing),
+        "fields": fields(
+            the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, of_thing
+        ),
         "general": taken.errors.get("", ""),
         "findings": kept.thing.findings() if kept and isinstance(kept.thing, Rubber) else (),
         "version": form_version(form) if form and lot_errors is None else kept.version if kept else 0,
@@ -156,4 +175,6 @@ def _form(
         "lot_fields": fields(LOT, Blank(LOT), workshop.units, lot_errors or {}, typed if lot_errors else {}),
         "lot_wrong": (lot_errors or {}).get("", ""),
     }
-    return render(request, "shelf/thing.html", context, status_code=409 if stale else 422 if taken.errors or lot_errors else 200)
+    return render(
+        request, "shelf/thing.html", context, status_code=409 if stale else 422 if taken.errors or lot_errors else 200
+    )

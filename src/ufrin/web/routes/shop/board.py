@@ -22,13 +22,19 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
     board = boards.board(database, search=search, put_away=bool(away), page=number)
     say = Speech(board.workshop.units, board.workshop.currency)
-    rows = [(listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g)) for listed in board.listed]
+    rows = [
+        (listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g))
+        for listed in board.listed
+    ]
     template = "shop/_jobs.html" if is_htmx(request) else "shop/board.html"
     now = clock.now()
     running = (
         []
         if is_htmx(request)
-        else [(kept, state, state.clock(now) if state.attempt.outcome == "open" else None) for kept, state in pours.running(database)]
+        else [
+            (kept, state, state.clock(now) if state.attempt.outcome == "open" else None)
+            for kept, state in pours.running(database)
+        ]
     )
     return render(request, template, {"board": board, "rows": rows, "say": say, "running": running})
 
@@ -41,6 +47,9 @@ def start(request: Request, database: TheDatabase, form: Posted) -> Response:
         job_id = stations.start_job(database, name)
     except Refused as refused:
         return render(
-            request, "shop/_new_job.html" if is_htmx(request) else "shop/new_job.html", {"name": name[:500], "error": str(refused)}, status_code=422
+            request,
+            "shop/_new_job.html" if is_htmx(request) else "shop/new_job.html",
+            {"name": name[:500], "error": str(refused)},
+            status_code=422,
         )
     return go_to(request, Links.job(job_id))

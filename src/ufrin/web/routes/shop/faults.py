@@ -20,7 +20,9 @@ TOLD = ("demoulded", "shots")
 
 
 @router.get("/jobs/{job_id}/faults")
-def show(request: Request, database: TheDatabase, job_id: Number, symptom: str = "", demoulded: str = "", shots: str = "") -> Response:
+def show(
+    request: Request, database: TheDatabase, job_id: Number, symptom: str = "", demoulded: str = "", shots: str = ""
+) -> Response:
     """Show what may be behind a symptom."""
     return _page(request, database, job_id, {"symptom": symptom[:40], "demoulded": demoulded[:60], "shots": shots[:60]})
 
@@ -43,7 +45,9 @@ def forget(request: Request, database: TheDatabase, job_id: Number, number: Numb
     return go_to(request, Links.job(job_id, "faults") + "#noted")
 
 
-def _page(request: Request, database: Database, job_id: int, said: dict[str, str], *, errors: dict[str, str] | None = None) -> Response:
+def _page(
+    request: Request, database: Database, job_id: int, said: dict[str, str], *, errors: dict[str, str] | None = None
+) -> Response:
     wrong = dict(errors or {})
     told: dict[str, float | None] = {"demoulded": None, "shots": None}
     for key, kind in (("demoulded", "time"), ("shots", "number")):
@@ -57,7 +61,15 @@ def _page(request: Request, database: Database, job_id: int, said: dict[str, str
     found = faults.find(database, job_id, symptom, demoulded_min=told["demoulded"], shots=told["shots"])
     opened = found.opened
     context = {
-        **job_context(opened, "checks", Read(changes={})), "station": "faults", "found": found, "symptoms": SYMPTOMS, "causes": CAUSES, "other": OTHER,
-        "symptom": symptom, "errors": wrong, "typed": said, "say": Speech(opened.workshop.units, opened.workshop.currency),
-    }  # fmt: skip
+        **job_context(opened, "checks", Read(changes={})),
+        "station": "faults",
+        "found": found,
+        "symptoms": SYMPTOMS,
+        "causes": CAUSES,
+        "other": OTHER,
+        "symptom": symptom,
+        "errors": wrong,
+        "typed": said,
+        "say": Speech(opened.workshop.units, opened.workshop.currency),
+    }
     return render(request, "shop/faults.html", context, status_code=422 if wrong else 200)

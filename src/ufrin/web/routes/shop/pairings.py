@@ -24,9 +24,18 @@ from ufrin.web.frame.wording_in_units import Speech
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
-LOOKED_UP = {"pour": ("addition-silicone", POURS), "touches": ("photopolymer-print", SURFACES), "between": (NOTHING_BETWEEN, BETWEENS)}
+LOOKED_UP = {
+    "pour": ("addition-silicone", POURS),
+    "touches": ("photopolymer-print", SURFACES),
+    "between": (NOTHING_BETWEEN, BETWEENS),
+}
 TEST = {
-    "verdict": Term(label="What came of it", kind="choice", choices={str(key): words for key, words in VERDICT_WORDS.items()}, default="fine"),
+    "verdict": Term(
+        label="What came of it",
+        kind="choice",
+        choices={str(key): words for key, words in VERDICT_WORDS.items()},
+        default="fine",
+    ),
     "why": Term(label="What was seen", kind="text", longest=400, help="Such as: set as in its cup, came off clean."),
     "tried_on": Term(label="Tried on", kind="date"),
 }
@@ -34,7 +43,9 @@ BLANK = SimpleNamespace(verdict=None, why="", tried_on=None)
 
 
 @router.get("/pairings")
-def show(request: Request, database: TheDatabase, pour: str = "", touches: str = "", between: str = "", rubber: str = "") -> Response:
+def show(
+    request: Request, database: TheDatabase, pour: str = "", touches: str = "", between: str = "", rubber: str = ""
+) -> Response:
     """Show one pairing, and the shop's own tests."""
     return _page(request, database, {"pour": pour, "touches": touches, "between": between, "rubber": rubber[:120]})
 
@@ -100,12 +111,20 @@ def take_in(request: Request, database: TheDatabase, file: Annotated[UploadFile 
 
 
 def _page(
-    request: Request, database: Database, asked: dict[str, str], *, errors: dict[str, str] | None = None, typed: dict[str, str] | None = None,
+    request: Request,
+    database: Database,
+    asked: dict[str, str],
+    *,
+    errors: dict[str, str] | None = None,
+    typed: dict[str, str] | None = None,
     taken: str = "",
-) -> Response:  # fmt: skip
+) -> Response:
     kept = pairing_tests.own_rules(database, withdrawn=True)
     own = [one.rule for one in kept if not one.withdrawn_at]
-    case = {key: asked.get(key, "") if asked.get(key, "") in known else default for key, (default, known) in LOOKED_UP.items()}
+    case = {
+        key: asked.get(key, "") if asked.get(key, "") in known else default
+        for key, (default, known) in LOOKED_UP.items()
+    }
     named = one_line(asked.get("touches", ""))[:LONGEST_OWN]
     if named and named != SOMETHING_ELSE:  # a surface may have a name of the shop's own
         case["touches"] = named
@@ -114,11 +133,26 @@ def _page(
     rubber = asked.get("rubber", "")
     names = [one.thing.name for one in things.shelf(database, RUBBERS).things if not one.retired_at]
     context: dict[str, Any] = {
-        "case": case, "rubber": rubber if rubber in names else "", "rubbers": names, "known": {"pour": POURS, "touches": surfaces, "between": BETWEENS}, "ruling": judge(**case, own=own, rubber=rubber),
-        "table": [(key, label, judge(case["pour"], case["touches"], key, own, rubber)) for key, label in BETWEENS.items()],
-        "matrix": [(key, label, [(pour, judge(pour, key, own=own)) for pour in POURS]) for key, label in SURFACES.items()],
-        "kept": kept, "against": {older.id for _, older in contradictions(own)}, "pours": POURS, "surfaces": surfaces, "betweens": BETWEENS,
-        "verdict_words": VERDICT_WORDS, "errors": errors or {}, "taken": taken, "say": Speech("metric"),
+        "case": case,
+        "rubber": rubber if rubber in names else "",
+        "rubbers": names,
+        "known": {"pour": POURS, "touches": surfaces, "between": BETWEENS},
+        "ruling": judge(**case, own=own, rubber=rubber),
+        "table": [
+            (key, label, judge(case["pour"], case["touches"], key, own, rubber)) for key, label in BETWEENS.items()
+        ],
+        "matrix": [
+            (key, label, [(pour, judge(pour, key, own=own)) for pour in POURS]) for key, label in SURFACES.items()
+        ],
+        "kept": kept,
+        "against": {older.id for _, older in contradictions(own)},
+        "pours": POURS,
+        "surfaces": surfaces,
+        "betweens": BETWEENS,
+        "verdict_words": VERDICT_WORDS,
+        "errors": errors or {},
+        "taken": taken,
+        "say": Speech("metric"),
         "fields": fields(TEST, BLANK, "metric", errors or {}, typed or {"tried_on": date.today().isoformat()}),
-    }  # fmt: skip
+    }
     return render(request, "shop/pairings.html", context, status_code=422 if errors else 200)

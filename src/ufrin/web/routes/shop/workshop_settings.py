@@ -34,12 +34,20 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     units: Units = "us" if form.get("units") == "us" else "metric"
     try:
         sure = parse(
-            form.get("confidence_pct") or f"{workshop_settings.settings(database).confidence_pct:g}", "percent", units, field="confidence_pct"
+            form.get("confidence_pct") or f"{workshop_settings.settings(database).confidence_pct:g}",
+            "percent",
+            units,
+            field="confidence_pct",
         )
         kept = workshop_settings.settings(database)
         schools = {key: form.get(key) or getattr(kept, key) for key in ("air", "release")}
         workshop_settings.change_settings(
-            database, version=form_version(form), units=units, currency=form.get("currency", ""), confidence_pct=sure, **schools
+            database,
+            version=form_version(form),
+            units=units,
+            currency=form.get("currency", ""),
+            confidence_pct=sure,
+            **schools,
         )
     except Refused as refused:
         typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct")}
@@ -50,12 +58,30 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
 
 
 def _page(
-    request: Request, kept: Workshop, *, errors: dict[str, str] | None = None, typed: dict[str, str] | None = None, stale: Stale | None = None
+    request: Request,
+    kept: Workshop,
+    *,
+    errors: dict[str, str] | None = None,
+    typed: dict[str, str] | None = None,
+    stale: Stale | None = None,
 ) -> Response:
-    labels = {"units": "Units", "currency": "Currency", "confidence_pct": "Enough in", "air": "Air out of rubber", "release": "Release"}
+    labels = {
+        "units": "Units",
+        "currency": "Currency",
+        "confidence_pct": "Enough in",
+        "air": "Air out of rubber",
+        "release": "Release",
+    }
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
     shown = {"currency": kept.currency, "confidence_pct": f"{kept.confidence_pct:g} %"} | (typed or {})
-    context = {"kept": kept, "errors": errors or {}, "shown": shown, "conflict": both, "airs": SCHOOLS, "releases": RELEASE_SCHOOLS}
+    context = {
+        "kept": kept,
+        "errors": errors or {},
+        "shown": shown,
+        "conflict": both,
+        "airs": SCHOOLS,
+        "releases": RELEASE_SCHOOLS,
+    }
     return render(request, "shop/workshop_settings.html", context, status_code=409 if stale else 422 if errors else 200)
 
 
@@ -64,6 +90,16 @@ def components(request: Request) -> Response:
     """Show every component in every state, for those who change the style."""
     terms = {key: BOX[key] for key in ("shape", "side_mm", "over_mm", "rows")} | {"solid": MASTER["solid"]}
     blank = SimpleNamespace(shape=None, side_mm=None, over_mm=8.0, rows=None, solid=True)
-    shown = fields(terms, blank, "metric", {"over_mm": "“9 kg” can't be read as a length. Type it like 90, 9 cm or 3 1/2 in."}, {"over_mm": "9 kg"})
+    shown = fields(
+        terms,
+        blank,
+        "metric",
+        {"over_mm": "“9 kg” can't be read as a length. Type it like 90, 9 cm or 3 1/2 in."},
+        {"over_mm": "9 kg"},
+    )
     findings = [Finding(code=code, facts={"over": "4.0 mm"}) for code in ("thin-cover", "weight-unknown")]
-    return render(request, "frame/components.html", {"shown": list(shown.values()), "findings": findings, "say": Speech("metric", "EUR")})
+    return render(
+        request,
+        "frame/components.html",
+        {"shown": list(shown.values()), "findings": findings, "say": Speech("metric", "EUR")},
+    )

@@ -33,9 +33,15 @@ def show(request: Request, database: TheDatabase, job_id: Number, order: str = "
     rows = sorted(table.ways, key=keys[order]) if order in keys else list(table.ways)
     say = Speech(table.opened.workshop.units, table.opened.workshop.currency)
     context = {
-        **job_context(table.opened, "box", Read(changes={})), "rows": rows[:MOST_ROWS], "left_out": max(0, len(rows) - MOST_ROWS), "work": table.work,
-        "say": say, "shapes": SHAPES, "order": order if order in ORDERS else "rubber", "orders": ORDERS,
-    }  # fmt: skip
+        **job_context(table.opened, "box", Read(changes={})),
+        "rows": rows[:MOST_ROWS],
+        "left_out": max(0, len(rows) - MOST_ROWS),
+        "work": table.work,
+        "say": say,
+        "shapes": SHAPES,
+        "order": order if order in ORDERS else "rubber",
+        "orders": ORDERS,
+    }
     return render(request, "station/box_comparison.html", context)
 
 
@@ -52,7 +58,9 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
 def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Take one way: how the master stands and what it stands in."""
     shape, container, bed = form.get("shape", ""), form.get("container_id", ""), form.get("bed_mm", "")
-    if shape not in SHAPES or not (container == "" or (container.isascii() and container.isdigit() and len(container) < 18)):
+    if shape not in SHAPES or not (
+        container == "" or (container.isascii() and container.isdigit() and len(container) < 18)
+    ):
         raise Refused("shape", "That is not one of the ways in the table. Open it again.")
     box: dict[str, object] = {"shape": shape, "container_id": int(container) if container else None}
     box |= {"bed_mm": round(parse(bed, "length", "metric", field="bed_mm"), 2), "sunk_mm": None} if bed else {}

@@ -39,12 +39,17 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
     thinner = _number(form.get("thinner", ""))
     if not errors:
         try:
-            said = {key: term.default if taken.changes.get(key) is None else taken.changes[key] for key, term in COUPON.items()}
+            said = {
+                key: term.default if taken.changes.get(key) is None else taken.changes[key]
+                for key, term in COUPON.items()
+            }
             _log(database, number, said, thinner)
         except Refused as refused:
             errors = {refused.field.removeprefix("points.").replace("parts_per_100", "parts"): str(refused)}
     if errors:
-        return _page(request, database, number, form.get("thinner", ""), errors, {key: text[:200] for key, text in form.items()})
+        return _page(
+            request, database, number, form.get("thinner", ""), errors, {key: text[:200] for key, text in form.items()}
+        )
     return go_to(request, Links.thing("rubbers", number, "coupons"))
 
 
@@ -70,7 +75,9 @@ def _number(text: str) -> int | None:
     return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
 
 
-def _page(request: Request, database: Database, number: int, thinner: str, errors: dict[str, str], typed: dict[str, str]) -> Response:
+def _page(
+    request: Request, database: Database, number: int, thinner: str, errors: dict[str, str], typed: dict[str, str]
+) -> Response:
     tested = coupons.coupons_of(database, number, _number(thinner))
     say = Speech(tested.workshop.units, tested.workshop.currency)
     rubber = tested.rubber.thing
@@ -80,7 +87,11 @@ def _page(request: Request, database: Database, number: int, thinner: str, error
         "tested": tested,
         "rubber": rubber,
         "rows": [
-            (one, one.coupon.findings(), next((kept.thing.name for kept in tested.thinners if kept.id == one.thinner_id), ""))
+            (
+                one,
+                one.coupon.findings(),
+                next((kept.thing.name for kept in tested.thinners if kept.id == one.thinner_id), ""),
+            )
             for one in tested.coupons
         ],
         "curve": hardness_curve(tested.curve, Chosen()) if tested.curve else None,
@@ -88,6 +99,8 @@ def _page(request: Request, database: Database, number: int, thinner: str, error
         "wrong": errors.get("", "") or errors.get("thinner", ""),
         "puck": {"a_g": puck_g * a / (a + b), "b_g": puck_g * b / (a + b), "all_g": puck_g},
         "say": say,
-        "findings": tested.curve.at(min(tested.curve.last_dose, MOST_PARTS)).findings if tested.curve and tested.curve.last_dose else (),
+        "findings": tested.curve.at(min(tested.curve.last_dose, MOST_PARTS)).findings
+        if tested.curve and tested.curve.last_dose
+        else (),
     }
     return render(request, "station/coupons.html", context, status_code=422 if errors else 200)

@@ -51,7 +51,9 @@ def change(request: Request, database: TheDatabase, job_id: Number, form: Posted
 def undo(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Take the last change of the Rubber station back."""
     undone = stations.undo(database, job_id, "rubber")
-    return _page(request, undone, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, "hardness"))
+    return (
+        _page(request, undone, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, "hardness"))
+    )
 
 
 def _page(request: Request, opened: OpenJob, taken: Read, *, stale: Stale | None = None) -> Response:
@@ -86,7 +88,11 @@ def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
     solved: Thinned | None = None
     share: float | None = None
     try:
-        target = Hardness(scale=said["target_scale"], shore=said["target_shore"]) if said["target_shore"] is not None else None
+        target = (
+            Hardness(scale=said["target_scale"], shore=said["target_shore"])
+            if said["target_shore"] is not None
+            else None
+        )
         solved = curve.dose_for(target) if curve and target else None
     except Refused as why:
         refused = say.refusal(why)
@@ -112,9 +118,16 @@ def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "shown": shown,
         "base": base_hardness(shelf, said),
         "refused": refused,
-        "curve": hardness_curve(curve, Chosen(parts_per_100=shown.parts_per_100 if shown else None, target=target)) if curve else None,
+        "curve": hardness_curve(curve, Chosen(parts_per_100=shown.parts_per_100 if shown else None, target=target))
+        if curve
+        else None,
         "curve_of": curve,
-        "price": price(shelf.rubber, shown.parts_per_100, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None, thinner_sg=thinner.sg_or_usual if thinner else None)
+        "price": price(
+            shelf.rubber,
+            shown.parts_per_100,
+            thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None,
+            thinner_sg=thinner.sg_or_usual if thinner else None,
+        )
         if shelf.rubber and shown
         else None,
         "feels": FEELS,
@@ -122,4 +135,4 @@ def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "findings": shown.findings if shown else (),
         "thinner": thinner,
         "blend_name": shelf.blend.name if shelf.blend else "",
-    }  # fmt: skip
+    }

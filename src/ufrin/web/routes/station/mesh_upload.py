@@ -17,7 +17,9 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.post("/jobs/{job_id}/mesh")
-def upload(request: Request, database: TheDatabase, job_id: Number, file: Annotated[UploadFile | None, File()] = None) -> Response:
+def upload(
+    request: Request, database: TheDatabase, job_id: Number, file: Annotated[UploadFile | None, File()] = None
+) -> Response:
     """Give the job a mesh."""
     try:
         if file is None or not file.size:
@@ -48,5 +50,7 @@ def act(request: Request, database: TheDatabase, job_id: Number, what: str) -> R
     if opened.mesh and what == "stop":
         meshes.stop_work(database, opened.mesh.kept.hash, "measure")
     elif what == "remove":
-        stations.change_station(database, job_id, "master", version=opened.job.versions["master"], changes={"mesh": None, "mesh_unit": None})
+        stations.change_station(
+            database, job_id, "master", version=opened.job.versions["master"], changes={"mesh": None, "mesh_unit": None}
+        )
     return go_to(request, Links.job(job_id))

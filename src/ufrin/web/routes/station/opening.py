@@ -27,17 +27,29 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
     found = openings.pulls(database, job_id)
     opened, ranking = found.opened, found.ranking
     opening, form = opened.plan.opening, opened.plan.master.form
-    shown = opening.shown @ form.turn if opening is not None and opening.shown is not None and form is not None else None
+    shown = (
+        opening.shown @ form.turn if opening is not None and opening.shown is not None and form is not None else None
+    )
     worst = max((one.locked_ml for one in ranking.scored), default=0.0) if ranking else 0.0
     dots = [(one.pull, one.locked_ml / worst if worst else 0.0) for one in ranking.scored] if ranking else []
     up = form.turn[2] if form is not None else None
     context = {
-        "job": opened.job, "say": Speech(opened.workshop.units, opened.workshop.currency), "work": found.work, "ranking": ranking, "shown": shown,
-        "pulls": [(pull, own_direction(pull.scored.pull), said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)] if ranking else [],
-        "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None) if dots else "",
+        "job": opened.job,
+        "say": Speech(opened.workshop.units, opened.workshop.currency),
+        "work": found.work,
+        "ranking": ranking,
+        "shown": shown,
+        "pulls": [
+            (pull, own_direction(pull.scored.pull), said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)
+        ]
+        if ranking
+        else [],
+        "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None)
+        if dots
+        else "",
         "current": own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
         "is_waiting": found.work is not None and found.work.state == "waiting",
-    }  # fmt: skip
+    }
     return render(request, "station/_pull_directions.html", context)
 
 
@@ -77,7 +89,9 @@ def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
 def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Hold the mould another way for casting."""
     up = form.get("up", "")[:200] or None
-    return done(request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up))
+    return done(
+        request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up)
+    )
 
 
 @router.post("/jobs/{job_id}/opening/place")
@@ -96,8 +110,13 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         if not (number.isascii() and number.isdigit() and len(number) < 4):
             raise Refused("", "That is not something that can be placed. Open the page again.")
         placing = openings.Placing(
-            kind=form.get("kind", ""), number=int(number), act=form.get("act", ""), across_mm=where("across"), up_mm=where("up"), deep_mm=where("deep"),
-        )  # fmt: skip
+            kind=form.get("kind", ""),
+            number=int(number),
+            act=form.get("act", ""),
+            across_mm=where("across"),
+            up_mm=where("up"),
+            deep_mm=where("deep"),
+        )
         openings.place(database, job_id, version=form_version(form), placing=placing)
 
     return done(request, database, job_id, "opening", act)

@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions.checks import sign_off
+from ufrin.core.inputs.stations import Station
 from ufrin.web.contexts.station import done
 from ufrin.web.frame.forms import form_version
 from ufrin.web.routes import Number, Posted, TheDatabase
@@ -14,6 +15,12 @@ router = APIRouter(include_in_schema=False)
 @router.post("/jobs/{job_id}/checks/remedy/{key}")
 def remedy(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
     """Do what is advised for a pair."""
-    names = (("checks", "version"), ("master", "master_version"), ("box", "box_version"))
-    versions = {station: form_version({"version": form.get(name, "")}) for station, name in names}
-    return done(request, database, job_id, "checks", lambda: sign_off.take_remedy(database, job_id, key[:40], versions=versions))  # type: ignore[arg-type]
+    names: tuple[tuple[Station, str], ...] = (
+        ("checks", "version"),
+        ("master", "master_version"),
+        ("box", "box_version"),
+    )
+    versions: dict[Station, int] = {station: form_version({"version": form.get(name, "")}) for station, name in names}
+    return done(
+        request, database, job_id, "checks", lambda: sign_off.take_remedy(database, job_id, key[:40], versions=versions)
+    )

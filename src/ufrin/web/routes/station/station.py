@@ -49,7 +49,11 @@ def change(request: Request, database: TheDatabase, job_id: Number, station: Sta
 def undo(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Take a station's last change back."""
     undone = jobs.undo(database, job_id, station)
-    return _page(request, undone, station, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, station))
+    return (
+        _page(request, undone, station, Read(changes={}))
+        if is_htmx(request)
+        else go_to(request, Links.job(job_id, station))
+    )
 
 
 @router.post("/jobs/{job_id}")
@@ -79,9 +83,17 @@ def _waiting(form: Mapping[str, str], station: Station, saved: OpenJob) -> Confl
 
 
 def _page(
-    request: Request, opened: OpenJob, station: Station, taken: Read, *, stale: Stale | None = None, waiting: Conflict | None = None
+    request: Request,
+    opened: OpenJob,
+    station: Station,
+    taken: Read,
+    *,
+    stale: Stale | None = None,
+    waiting: Conflict | None = None,
 ) -> Response:
     context = job_context(opened, station, taken)
     context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
     status = 409 if stale else 422 if taken.errors else 200
-    return render(request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status)
+    return render(
+        request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status
+    )
