@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from ufrin.core.box.box_comparison import Stood, ways_to_box
+from ufrin.core.box.box_comparison import AttitudeFigures, box_options
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.master.attitudes import attitudes, stand
 from ufrin.core.master.master_form import Form, Master
@@ -99,11 +99,11 @@ def _table_s(mesh: Mesh) -> float:
         stoods = []
         for way in attitudes(drawn):
             form = Form(stand(mesh, way.up), volume_ml=volume_ml)
-            stoods.append(Stood(attitude=way, form=form, under=under_a_master(stand(drawn, way.up))))
+            stoods.append(AttitudeFigures(attitude=way, form=form, under=under_a_master(stand(drawn, way.up))))
         form = stoods[0].form or Form(mesh)
         length, width, height = form.size_mm
         one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=volume_ml, mass_g=100, form=form)
-        found = ways_to_box(BoxPlan(masters=(one,), rubber_sg=1.1), stoods, shelf, 0.03)
+        found = box_options(BoxPlan(masters=(one,), rubber_sg=1.1), stoods, shelf, 0.03)
         assert len(found) >= ROWS
 
     return best_s(compare)

@@ -11,12 +11,12 @@ from skimage.morphology import reconstruction
 from trimesh.ray.ray_pyembree import RayMeshIntersector
 
 from ufrin.core.master.attitudes import stand, turn_up
-from ufrin.core.mesh.cells import voxels
+from ufrin.core.mesh.cells import cells_of_mesh
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.rays import columns, grid, stretches
 from ufrin.core.mesh.triangles import Mesh
-from ufrin.core.opening.parting_surface import box_round, split
+from ufrin.core.opening.parting_surface import box_round, parting_surface
 from ufrin.core.opening.pull_directions import coarse, refined
 from ufrin.core.opening.pull_ranking import rankings
 from ufrin.core.opening.undercuts import locked_ml
@@ -67,7 +67,7 @@ def ours_locked(mesh: Mesh, cells: int) -> float:
 def run(tell: Callable[[str, float, str, str], None]) -> None:
     """Run them."""
     middling, small = stand(reduced(pebble(6), 60_000)), stand(reduced(pebble(5), 4_000))
-    fluid = ~voxels(middling, CELLS).solid
+    fluid = ~cells_of_mesh(middling, CELLS).solid
     outlets = np.zeros_like(fluid)
     outlets[-1] = fluid[-1]
     same = np.array_equal(trapped_cells(fluid, outlets), by_reconstruction(fluid))
@@ -124,8 +124,8 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
     tell("First ranking of 60,000 triangles / 1 s", stages[0], "< 1", f"{stages[0]:.2f} s, without queue and page")
     tell("Full ranking of 60,000 triangles / 4 s", stages[-1] / 4, "< 1", f"{stages[-1]:.2f} s")
 
-    split_s = best_s(lambda: split(small, box_round(small, 10), under_mm=10, over_mm=10, cells=CELLS), 2)
-    made = split(middling, box_round(middling, 10), under_mm=10, over_mm=10, cells=CELLS)
+    split_s = best_s(lambda: parting_surface(small, box_round(small, 10), under_mm=10, over_mm=10, cells=CELLS), 2)
+    made = parting_surface(middling, box_round(middling, 10), under_mm=10, over_mm=10, cells=CELLS)
     gap = abs(float((made.area_mm2 * (made.top_mm - made.floor_mm)).sum()) / 1000 / made.box_ml - 1)
     tell(
         "Parting surface at 128 cells / 0.4 s",

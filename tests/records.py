@@ -3,13 +3,13 @@
 from dataclasses import replace
 
 from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
-from ufrin.core.job.checks_station import Shop
-from ufrin.core.job.job_plan import Beside, Plan, plan
-from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.job.checks_station import ShopWays
+from ufrin.core.job.job_plan import JobContext, Plan, plan
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.pot_life import Moment
 from ufrin.core.rubber.tins import Rubber
-from ufrin.core.weighing.bench_state import Entry, Kind, WeighUp, weigh_up
+from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, bench_state
 from ufrin.core.weighing.record_rules import check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
 
@@ -41,17 +41,17 @@ class Hand:
     """Writes a record line by line, as the page would."""
 
     def __init__(self, plan: WeighPlan = PLAN) -> None:
-        self.plan, self.entries, self.seconds = plan, [Entry(number=1, at=at(0), kind="start", temp_c=23.0)], 0.0
+        self.plan, self.entries, self.seconds = plan, [RecordEntry(number=1, at=at(0), kind="start", temp_c=23.0)], 0.0
 
     @property
-    def state(self) -> WeighUp:
-        return weigh_up(self.plan, self.entries)
+    def state(self) -> BenchState:
+        return bench_state(self.plan, self.entries)
 
-    def write(self, kind: Kind, net_g: float | None = None, *, sure: bool = False, **more: object) -> WeighUp:
+    def write(self, kind: Kind, net_g: float | None = None, *, sure: bool = False, **more: object) -> BenchState:
         self.seconds += 10
         one = self.state.step.ingredient
         ingredient = more.pop("ingredient", one.key if one and kind in {"hold", "weigh"} else "")
-        entry = Entry(
+        entry = RecordEntry(
             number=len(self.entries) + 1,
             at=at(self.seconds),
             kind=kind,
@@ -63,12 +63,12 @@ class Hand:
         self.entries.append(entry)
         return self.state
 
-    def weigh(self, net_g: float | None = None, *, sure: bool = True) -> WeighUp:
+    def weigh(self, net_g: float | None = None, *, sure: bool = True) -> BenchState:
         if self.state.step.kind == "hold":
             self.write("hold")
         return self.write("weigh", self.state.step.target_g if net_g is None else net_g, sure=sure)
 
-    def batch(self, *grams: float | None) -> WeighUp:
+    def batch(self, *grams: float | None) -> BenchState:
         self.write("tare")
         for one in grams:
             self.weigh(one)
@@ -83,7 +83,7 @@ MASTER = MasterInputs(
     length_mm=60, width_mm=40, height_mm=35, mass_g=60, level_before_ml=100.0, level_after_ml=150.0, material="brass"
 )
 PARTED, OPEN = OpeningInputs(style="two-part"), OpeningInputs(style="open")
-BOX, CHECKS, SHOP, POURED = BoxInputs(), CheckInputs(), Shop(), RubberInputs()
+BOX, CHECKS, SHOP, POURED = BoxInputs(), CheckInputs(), ShopWays(), RubberInputs()
 
 
 def worked_out(
@@ -92,10 +92,10 @@ def worked_out(
     checks: CheckInputs = CHECKS,
     *,
     rubber: Rubber = ADDITION,
-    shop: Shop = SHOP,
+    shop: ShopWays = SHOP,
     opening: OpeningInputs = OPEN,
     others: tuple[Surface, ...] = (),
     poured: RubberInputs = POURED,
 ) -> Plan:
-    beside = Beside(shelf=FromShelf(rubber=rubber), shop=shop, other_surfaces=others)
+    beside = JobContext(shelf=ShelfPicks(rubber=rubber), shop=shop, other_surfaces=others)
     return plan(master, box, poured, beside, opening, checked=checks)

@@ -4,7 +4,7 @@ from ufrin.actions import Database
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.rubber.pot_life import Moment
-from ufrin.core.weighing.bench_state import Entry, Kind
+from ufrin.core.weighing.bench_state import Kind, RecordEntry
 
 # job, days ago, who, A over what was asked for in g, left over in g
 PAST: tuple[tuple[int, int, str, float, float], ...] = (
@@ -35,7 +35,7 @@ class _Hand:
     def write(self, kind: Kind, *, after_min: float = 1.0, ingredient: str = "", net_g: float | None = None) -> Bench:
         self._at_s += after_min * MINUTE_S
         at = Moment(wall_s=self._at_s, steady_s=self._at_s, machine="demo")
-        entry = Entry(number=self.bench.state.next_number, at=at, kind=kind, ingredient=ingredient, net_g=net_g)
+        entry = RecordEntry(number=self.bench.state.next_number, at=at, kind=kind, ingredient=ingredient, net_g=net_g)
         self.bench = pours.enter(self._database, self.number, entry, token=f"demo-{entry.number}", sure=True)
         return self.bench
 

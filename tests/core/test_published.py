@@ -10,7 +10,7 @@ import pytest
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.box_volumes import box
-from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, Sheet, bow_mm, lift_gf, wall_load
+from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, PanelStock, bow_mm, lift_gf, wall_load
 from ufrin.core.degassing import bubbles
 from ufrin.core.master.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
 from ufrin.core.master.master_form import Master
@@ -214,7 +214,7 @@ def hydrostatic(g: Row) -> Row:
 
 def alpha(g: Row) -> Row:
     # a panel of stiffness 1 under a pressure of 1: w = alpha, with the short side 1
-    sheet = Sheet(
+    sheet = PanelStock(
         thickness_mm=1, youngs_modulus_gpa=12 * (1 - g["poisson_ratio"] ** 2) / 1000, poisson_ratio=g["poisson_ratio"]
     )
     bow = bow_mm(
@@ -229,7 +229,7 @@ def alpha(g: Row) -> Row:
 
 
 def deflection(g: Row) -> Row:
-    sheet = Sheet(
+    sheet = PanelStock(
         thickness_mm=g["thickness_mm"], youngs_modulus_gpa=g["youngs_modulus_gpa"], poisson_ratio=g["poisson_ratio"]
     )
     kpa = g["pressure_pa"] / 1000

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.shelf.scales import Scale
-from ufrin.devices.scale_line import Line, Lines, Settling, read_line
+from ufrin.devices.scale_line import Lines, ScaleLine, Settling, read_line
 from ufrin.devices.simulated_scale import SimulatedScale
 from ufrin.errors import Refused
 
@@ -74,19 +74,19 @@ def test_however_a_stream_is_cut_the_lines_are_the_same_and_half_a_first_one_is_
 
 def test_rest_is_the_scales_own_word_unless_it_just_jumped() -> None:
     settling = Settling(0.1)
-    assert settling.is_settled(Line(g=100.0, is_stable=True), 0.0)
-    assert not settling.is_settled(Line(g=5000.0, is_stable=True), 0.1)
-    assert not settling.is_settled(Line(g=100.0, is_stable=True), 0.2)
-    assert settling.is_settled(Line(g=100.0, is_stable=True), 0.3)
-    assert not settling.is_settled(Line(g=100.0, is_stable=False), 0.4)
-    assert not settling.is_settled(Line(g=0.0, is_stable=False, state="overload"), 0.5)
+    assert settling.is_settled(ScaleLine(g=100.0, is_stable=True), 0.0)
+    assert not settling.is_settled(ScaleLine(g=5000.0, is_stable=True), 0.1)
+    assert not settling.is_settled(ScaleLine(g=100.0, is_stable=True), 0.2)
+    assert settling.is_settled(ScaleLine(g=100.0, is_stable=True), 0.3)
+    assert not settling.is_settled(ScaleLine(g=100.0, is_stable=False), 0.4)
+    assert not settling.is_settled(ScaleLine(g=0.0, is_stable=False, state="overload"), 0.5)
 
 
 def test_a_scale_that_says_nothing_of_it_is_at_rest_when_it_stands_still() -> None:
     settling = Settling(0.1)
-    told = [settling.is_settled(Line(g=100.0, is_stable=None), 0.1 * tick) for tick in range(9)]
+    told = [settling.is_settled(ScaleLine(g=100.0, is_stable=None), 0.1 * tick) for tick in range(9)]
     assert told == [False] * 6 + [True] * 3
-    assert not settling.is_settled(Line(g=100.3, is_stable=None), 0.9)
+    assert not settling.is_settled(ScaleLine(g=100.3, is_stable=None), 0.9)
 
 
 def test_the_simulated_scale_settles_on_what_is_on_it_within_a_step() -> None:

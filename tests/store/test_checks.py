@@ -18,7 +18,7 @@ from ufrin.errors import Missing, Refused
 from ufrin.store import faults, jobs, pairing_tests, safety_sheets, shop_ways
 from ufrin.store import sign_offs as gate
 from ufrin.store.connection import Connection
-from ufrin.store.safety_sheets import Sheet
+from ufrin.store.safety_sheets import SafetySheet
 from ufrin.store.shelf import PRODUCTS, RUBBERS
 
 TIN = Rubber(name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08)
@@ -123,7 +123,7 @@ def test_a_fault_is_found_by_any_of_its_pairings(connection: Connection) -> None
 
 def test_a_sheet_goes_with_its_thing(connection: Connection) -> None:
     rubber, release = RUBBERS.add(connection, TIN), PRODUCTS.add(connection, Product(name="Spindrift"))
-    sheet = Sheet(name="a.pdf", media="application/pdf", data=b"%PDF-\x00\xff")
+    sheet = SafetySheet(name="a.pdf", media="application/pdf", data=b"%PDF-\x00\xff")
     safety_sheets.attach(connection, "rubbers", rubber, sheet)
     safety_sheets.attach(connection, "products", release, replace(sheet, name="b.pdf"))
     safety_sheets.attach(connection, "rubbers", rubber, replace(sheet, name="newer.pdf"))

@@ -1,7 +1,7 @@
 """What a maker does: each action loads, calls the core and saves, in one transaction. May import ``store``, ``core`` and ``errors``."""
 
 from ufrin.store.connection import Database
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, Kept, ShelfTable, Thing
+from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable, Stored, Thing
 from ufrin.store.workshop_settings import Workshop
 
 __all__ = [
@@ -12,8 +12,9 @@ __all__ = [
     "RUBBERS",
     "SCALES",
     "Database",
-    "Kept",
+    "Stored",
     "ShelfTable",
     "Thing",
     "Workshop",
+    "Stored",
 ]

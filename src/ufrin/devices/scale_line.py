@@ -23,7 +23,7 @@ _LINE = re.compile(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
+class ScaleLine:
     """What a line says.
 
     Parameters
@@ -41,7 +41,7 @@ class Line:
     state: State = "ok"
 
 
-def read_line(data: bytes) -> Line | None:
+def read_line(data: bytes) -> ScaleLine | None:
     """Read one line: flags, sign, number, unit, in that order or the flags last. A bare number is in grams.
 
     Parameters
@@ -51,13 +51,13 @@ def read_line(data: bytes) -> Line | None:
 
     Returns
     -------
-    Line or None
+    ScaleLine or None
         None when it is no line of a scale: noise, half a line, or far too long.
 
     Examples
     --------
     >>> read_line(b"stable  123.4 g")
-    Line(g=123.4, is_stable=True, state='ok')
+    ScaleLine(g=123.4, is_stable=True, state='ok')
     >>> read_line(b"#?!") is None
     True
     """
@@ -68,21 +68,21 @@ def read_line(data: bytes) -> Line | None:
     except UnicodeDecodeError:
         return None
     if text.lower().strip("-+ .") in _OVER:
-        return Line(g=0.0, is_stable=False, state="overload")
+        return ScaleLine(g=0.0, is_stable=False, state="overload")
     found = _LINE.fullmatch(text)
     if found is None:
         return None
     words = {word.lower() for word in re.split(r"[\s,;:]+", f"{found['words']} {found['after']}") if word}
     if words & _OVER:
-        return Line(g=0.0, is_stable=False, state="overload")
+        return ScaleLine(g=0.0, is_stable=False, state="overload")
     if not words <= _STABLE | _MOVING | {"n", "net", "gs", "nt", "gross", "w"}:
         return None
     stable = True if words & _STABLE else False if words & _MOVING else None
     unit = (found["unit"] or "g").lower()
     if unit not in _UNITS:
-        return Line(g=0.0, is_stable=stable, state="unit")
+        return ScaleLine(g=0.0, is_stable=stable, state="unit")
     grams = convert(float(found["number"]), _UNITS[unit], "g") * (-1 if found["sign"] == "-" else 1)
-    return Line(g=grams, is_stable=stable) if abs(grams) <= MOST_G else None
+    return ScaleLine(g=grams, is_stable=stable) if abs(grams) <= MOST_G else None
 
 
 class Lines:
@@ -121,12 +121,12 @@ class Settling:
         self._step_g, self._for_s = step_g, for_s
         self._seen: deque[tuple[float, float]] = deque(maxlen=200)
 
-    def is_settled(self, line: Line, at_s: float) -> bool:
+    def is_settled(self, line: ScaleLine, at_s: float) -> bool:
         """Take in a reading.
 
         Parameters
         ----------
-        line : Line
+        line : ScaleLine
             As read.
         at_s : float
             By a steady clock.

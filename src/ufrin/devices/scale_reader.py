@@ -10,7 +10,7 @@ import serial
 import structlog
 
 from ufrin.core.shelf.scales import Scale
-from ufrin.devices.scale_line import Line, Lines, Settling, read_line
+from ufrin.devices.scale_line import Lines, ScaleLine, Settling, read_line
 
 log = structlog.get_logger()
 Link = Literal["connecting", "reading", "silent", "lost"]
@@ -19,7 +19,7 @@ TARE = b"T\r\n"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Heard:
+class ScaleReading:
     """What is known of a scale at a moment.
 
     Parameters
@@ -28,7 +28,7 @@ class Heard:
         Of readings since it was connected first.
     at_s : float
         By the steady clock of this process.
-    line : Line or None
+    line : ScaleLine or None
         The newest reading; None before the first.
     is_settled : bool
         Whether it can be accepted.
@@ -38,7 +38,7 @@ class Heard:
 
     count: int
     at_s: float
-    line: Line | None
+    line: ScaleLine | None
     is_settled: bool
     link: Link
 
@@ -50,13 +50,13 @@ class ScaleReader:
     ----------
     scale : Scale
         Where it is.
-    tell : callable of Heard
+    tell : callable of ScaleReading
         Called from the reader's thread at each reading and at each change of the link.
     """
 
-    def __init__(self, scale: Scale, tell: Callable[[Heard], None]) -> None:
+    def __init__(self, scale: Scale, tell: Callable[[ScaleReading], None]) -> None:
         self.scale, self._tell = scale, tell
-        self.heard = Heard(count=0, at_s=time.monotonic(), line=None, is_settled=False, link="connecting")
+        self.heard = ScaleReading(count=0, at_s=time.monotonic(), line=None, is_settled=False, link="connecting")
         self.garbage = 0
         self._stop = threading.Event()
         self._port: serial.SerialBase | None = None
@@ -88,8 +88,8 @@ class ScaleReader:
         return True
 
     def _say(self, **changed: object) -> None:
-        known = {name: getattr(self.heard, name) for name in Heard.__slots__}
-        self.heard = Heard(**{**known, **changed})
+        known = {name: getattr(self.heard, name) for name in ScaleReading.__slots__}
+        self.heard = ScaleReading(**{**known, **changed})
         self._tell(self.heard)
 
     def _run(self) -> None:

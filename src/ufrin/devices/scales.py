@@ -7,7 +7,7 @@ from collections.abc import AsyncIterator
 from contextlib import suppress
 
 from ufrin.core.shelf.scales import Scale
-from ufrin.devices.scale_reader import Heard, ScaleReader
+from ufrin.devices.scale_reader import ScaleReader, ScaleReading
 from ufrin.errors import Refused
 
 FRESH_S = 1.5
@@ -18,14 +18,14 @@ MOST_SCALES = 60
 class _Listener:
     def __init__(self) -> None:
         self.loop = asyncio.get_running_loop()
-        self.queue: asyncio.Queue[Heard | None] = asyncio.Queue(MOST_WAITING)
+        self.queue: asyncio.Queue[ScaleReading | None] = asyncio.Queue(MOST_WAITING)
 
-    def tell(self, heard: Heard | None) -> None:
+    def tell(self, heard: ScaleReading | None) -> None:
         # from a reader's thread; a page that is closing has no loop any more
         with suppress(RuntimeError):
             self.loop.call_soon_threadsafe(self._put, heard)
 
-    def _put(self, heard: Heard | None) -> None:
+    def _put(self, heard: ScaleReading | None) -> None:
         if self.queue.full():
             self.queue.get_nowait()
         self.queue.put_nowait(heard)
@@ -88,11 +88,11 @@ class Scales:
         if known:
             known.stop()
 
-    def _tell(self, number: int, heard: Heard) -> None:
+    def _tell(self, number: int, heard: ScaleReading) -> None:
         for listener in tuple(self._listeners.get(number, ())):
             listener.tell(heard)
 
-    async def listen(self, number: int, scale: Scale) -> AsyncIterator[Heard]:
+    async def listen(self, number: int, scale: Scale) -> AsyncIterator[ScaleReading]:
         """Follow a scale.
 
         Parameters
@@ -104,7 +104,7 @@ class Scales:
 
         Yields
         ------
-        Heard
+        ScaleReading
             At once what is known, then every reading and every change of the link, until all are closed.
         """
         reader = self.reader(number, scale)

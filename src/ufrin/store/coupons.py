@@ -6,8 +6,8 @@ from datetime import datetime
 from typing import cast
 
 from ufrin.core.rubber.coupons import Coupon
-from ufrin.core.rubber.shore import Scale
-from ufrin.core.rubber.thinner_curve import Point
+from ufrin.core.rubber.shore import ShoreScale
+from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -17,7 +17,7 @@ MOST_LISTED = 200
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptCoupon:
+class StoredCoupon:
     """A coupon with its number, its rubber and thinner, its dose, and since when it counts no more."""
 
     id: int
@@ -29,12 +29,12 @@ class KeptCoupon:
     withdrawn_at: datetime | None
 
     @property
-    def point(self) -> Point:
+    def point(self) -> CouponPoint:
         """The point of the curve that it is."""
-        return Point(parts_per_100=self.parts, hardness=self.coupon.hardness)
+        return CouponPoint(parts_per_100=self.parts, hardness=self.coupon.hardness)
 
 
-def of(connection: Connection, rubbers: Sequence[int]) -> list[KeptCoupon]:
+def of(connection: Connection, rubbers: Sequence[int]) -> list[StoredCoupon]:
     """Read the coupons of some rubbers.
 
     Parameters
@@ -46,7 +46,7 @@ def of(connection: Connection, rubbers: Sequence[int]) -> list[KeptCoupon]:
 
     Returns
     -------
-    list of KeptCoupon
+    list of StoredCoupon
         Newest first, withdrawn ones too.
     """
     if not rubbers:
@@ -54,9 +54,9 @@ def of(connection: Connection, rubbers: Sequence[int]) -> list[KeptCoupon]:
     kept = []
     for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "limit": MOST_LISTED}).fetchall():
         sizes = {key: row[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
-        coupon = Coupon(scale=cast(Scale, row["scale"]), readings=tuple(row["readings"]), **sizes)
+        coupon = Coupon(scale=cast(ShoreScale, row["scale"]), readings=tuple(row["readings"]), **sizes)
         same = {key: row[key] for key in ("id", "rubber_id", "thinner_id", "parts", "logged_at", "withdrawn_at")}
-        kept.append(KeptCoupon(coupon=coupon, **same))
+        kept.append(StoredCoupon(coupon=coupon, **same))
     return kept
 
 

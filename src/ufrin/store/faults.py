@@ -13,7 +13,7 @@ _SQL = named_queries("faults")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptFault:
+class StoredFault:
     """A fault with its outcome; ``pairs`` as "poured|touched|between"."""
 
     id: int
@@ -47,7 +47,7 @@ def add(connection: Connection, job_id: int, *, symptom: str, cause: str, note: 
     )
 
 
-def of_job(connection: Connection, job_id: int) -> list[KeptFault]:
+def of_job(connection: Connection, job_id: int) -> list[StoredFault]:
     """Read the faults of a job.
 
     Parameters
@@ -59,14 +59,14 @@ def of_job(connection: Connection, job_id: int) -> list[KeptFault]:
 
     Returns
     -------
-    list of KeptFault
+    list of StoredFault
         Newest first.
     """
-    with connection.cursor(row_factory=class_row(KeptFault)) as cursor:
+    with connection.cursor(row_factory=class_row(StoredFault)) as cursor:
         return cursor.execute(_SQL["of_job"], {"job_id": job_id}).fetchall()
 
 
-def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[KeptFault]:
+def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[StoredFault]:
     """Read the faults of any job in which a pairing came up.
 
     Parameters
@@ -78,11 +78,11 @@ def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[KeptFault]:
 
     Returns
     -------
-    list of KeptFault
+    list of StoredFault
         At most 50, newest first.
     """
     wanted = list(pairs)
-    with connection.cursor(row_factory=class_row(KeptFault)) as cursor:
+    with connection.cursor(row_factory=class_row(StoredFault)) as cursor:
         return cursor.execute(_SQL["of_pairs"], {"pairs": wanted}).fetchall() if wanted else []
 
 

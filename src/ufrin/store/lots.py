@@ -15,7 +15,7 @@ MOST_LISTED = 2000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptLot:
+class StoredLot:
     """A lot with its number, its dates, and what it is a lot of."""
 
     id: int
@@ -39,7 +39,7 @@ class Move:
     why: str
 
 
-def _kept(row: Mapping[str, Any]) -> KeptLot:
+def _kept(row: Mapping[str, Any]) -> StoredLot:
     lot = Lot(
         code=row["code"],
         part=cast(Part, row["part"]),
@@ -49,10 +49,10 @@ def _kept(row: Mapping[str, Any]) -> KeptLot:
         price=row["price"],
     )
     same = {key: row[key] for key in ("id", "rubber_id", "additive_id", "use_by", "opened_on", "version")}
-    return KeptLot(lot=lot, name=row.get("name", ""), **same)
+    return StoredLot(lot=lot, name=row.get("name", ""), **same)
 
 
-def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequence[int] = ()) -> list[KeptLot]:
+def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequence[int] = ()) -> list[StoredLot]:
     """Read the lots of some things.
 
     Parameters
@@ -64,7 +64,7 @@ def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequen
 
     Returns
     -------
-    list of KeptLot
+    list of StoredLot
         The one to use first comes first.
     """
     if not rubbers and not additives:
@@ -75,7 +75,7 @@ def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequen
     ]
 
 
-def every(connection: Connection) -> list[KeptLot]:
+def every(connection: Connection) -> list[StoredLot]:
     """Read them all, by name of what is in them.
 
     Parameters
@@ -85,13 +85,13 @@ def every(connection: Connection) -> list[KeptLot]:
 
     Returns
     -------
-    list of KeptLot
+    list of StoredLot
         At most 2000.
     """
     return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]
 
 
-def some(connection: Connection, numbers: Iterable[int]) -> dict[int, KeptLot]:
+def some(connection: Connection, numbers: Iterable[int]) -> dict[int, StoredLot]:
     """Read some lots.
 
     Parameters
@@ -103,7 +103,7 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, KeptLot]:
 
     Returns
     -------
-    dict of number to KeptLot
+    dict of number to StoredLot
         Those that there are.
     """
     wanted = list(numbers)
@@ -114,7 +114,7 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, KeptLot]:
     )
 
 
-def lock(connection: Connection, number: int) -> KeptLot:
+def lock(connection: Connection, number: int) -> StoredLot:
     """Read one and hold it against other saves until the transaction ends.
 
     Parameters
@@ -126,7 +126,7 @@ def lock(connection: Connection, number: int) -> KeptLot:
 
     Returns
     -------
-    KeptLot
+    StoredLot
         As it is.
 
     Raises

@@ -28,7 +28,7 @@ class Work:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptMesh:
+class StoredMesh:
     """What is known of a mesh, in the file's own unit taken as mm; ``figures`` is None until it is measured."""
 
     hash: str
@@ -101,7 +101,7 @@ def defer(connection: Connection, mesh: str, what: What) -> None:
     connection.execute(_SQL["defer"], {"mesh": mesh, "what": what})
 
 
-def facts(connection: Connection, mesh: str) -> KeptMesh | None:
+def facts(connection: Connection, mesh: str) -> StoredMesh | None:
     """Read what is known of a mesh.
 
     Parameters
@@ -113,13 +113,13 @@ def facts(connection: Connection, mesh: str) -> KeptMesh | None:
 
     Returns
     -------
-    KeptMesh or None
+    StoredMesh or None
         None when there is none.
     """
     row = connection.execute(_SQL["facts"], {"mesh": mesh}).fetchone()
     if row is None:
         return None
-    return KeptMesh(**{**row, "work": {what: Work(**said) for what, said in (row["work"] or {}).items()}})
+    return StoredMesh(**{**row, "work": {what: Work(**said) for what, said in (row["work"] or {}).items()}})
 
 
 def data(connection: Connection, mesh: str) -> tuple[str, bytes]:

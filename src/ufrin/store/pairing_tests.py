@@ -13,14 +13,14 @@ MOST_RULES = 2000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptRule:
+class StoredTest:
     """A test, and since when it is withdrawn."""
 
     rule: OwnRule
     withdrawn_at: datetime | None
 
 
-def every(connection: Connection, *, withdrawn: bool = False) -> list[KeptRule]:
+def every(connection: Connection, *, withdrawn: bool = False) -> list[StoredTest]:
     """Read the shop's own tests.
 
     Parameters
@@ -32,12 +32,12 @@ def every(connection: Connection, *, withdrawn: bool = False) -> list[KeptRule]:
 
     Returns
     -------
-    list of KeptRule
+    list of StoredTest
         Newest first.
     """
     rows = connection.execute(_SQL["all"], {"withdrawn": withdrawn, "limit": MOST_RULES}).fetchall()
     return [
-        KeptRule(
+        StoredTest(
             rule=OwnRule(
                 id=row["id"],
                 pour=row["pour"],

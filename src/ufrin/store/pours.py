@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 
 from ufrin.core.rubber.pot_life import Moment
 from ufrin.core.weighing.allowance import LEARNT_FROM, PastPour
-from ufrin.core.weighing.bench_state import Entry
+from ufrin.core.weighing.bench_state import RecordEntry
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
@@ -22,7 +22,7 @@ MOST_LISTED = 50
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KeptPour:
+class StoredPour:
     """A pour with its number, its job, who weighs it, its plan and its record."""
 
     id: int
@@ -31,7 +31,7 @@ class KeptPour:
     rubber_id: int | None
     who: str
     plan: WeighPlan
-    entries: tuple[Entry, ...]
+    entries: tuple[RecordEntry, ...]
     started_at: datetime
     finished_at: datetime | None
 
@@ -76,7 +76,7 @@ def start(
     return int(row["id"]) if row else 0
 
 
-def look(connection: Connection, number: int, *, lock: bool = False) -> KeptPour:
+def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPour:
     """Read a pour with its record.
 
     Parameters
@@ -90,7 +90,7 @@ def look(connection: Connection, number: int, *, lock: bool = False) -> KeptPour
 
     Returns
     -------
-    KeptPour
+    StoredPour
         As it stands.
 
     Raises
@@ -104,7 +104,7 @@ def look(connection: Connection, number: int, *, lock: bool = False) -> KeptPour
     return _with_records(connection, [row])[0]
 
 
-def of_job(connection: Connection, job_id: int) -> list[KeptPour]:
+def of_job(connection: Connection, job_id: int) -> list[StoredPour]:
     """Read the pours of a job.
 
     Parameters
@@ -116,7 +116,7 @@ def of_job(connection: Connection, job_id: int) -> list[KeptPour]:
 
     Returns
     -------
-    list of KeptPour
+    list of StoredPour
         Newest first, at most 50.
     """
     return _with_records(
@@ -124,7 +124,7 @@ def of_job(connection: Connection, job_id: int) -> list[KeptPour]:
     )
 
 
-def running(connection: Connection) -> list[KeptPour]:
+def running(connection: Connection) -> list[StoredPour]:
     """Read the pours that are not finished.
 
     Parameters
@@ -134,20 +134,20 @@ def running(connection: Connection) -> list[KeptPour]:
 
     Returns
     -------
-    list of KeptPour
+    list of StoredPour
         Newest first, at most 50.
     """
     return _with_records(connection, connection.execute(_SQL["running"], {"limit": MOST_LISTED}).fetchall())
 
 
-def _with_records(connection: Connection, rows: Sequence[Mapping[str, Any]]) -> list[KeptPour]:
-    records: dict[int, list[Entry]] = {row["id"]: [] for row in rows}
+def _with_records(connection: Connection, rows: Sequence[Mapping[str, Any]]) -> list[StoredPour]:
+    records: dict[int, list[RecordEntry]] = {row["id"]: [] for row in rows}
     if records:
         for line in connection.execute(_SQL["entries"], {"ids": list(records)}).fetchall():
             records[line["pour_id"]].append(_entry(line))
     same = ("id", "job_id", "job_name", "rubber_id", "who", "started_at", "finished_at")
     return [
-        KeptPour(
+        StoredPour(
             plan=_PLAN.validate_python(row["plan"]),
             entries=tuple(records[row["id"]]),
             **{key: row[key] for key in same},
@@ -156,10 +156,10 @@ def _with_records(connection: Connection, rows: Sequence[Mapping[str, Any]]) -> 
     ]
 
 
-def _entry(line: Mapping[str, Any]) -> Entry:
+def _entry(line: Mapping[str, Any]) -> RecordEntry:
     at = Moment(wall_s=line["at"].timestamp(), steady_s=line["steady_s"], machine=line["machine"])
     same = ("number", "kind", "ingredient", "net_g", "gross_g", "scale", "temp_c", "of_number", "lot_id", "text")
-    return Entry(at=at, **{key: line[key] for key in same})
+    return RecordEntry(at=at, **{key: line[key] for key in same})
 
 
 def has_token(connection: Connection, number: int, token: str) -> bool:
@@ -182,7 +182,7 @@ def has_token(connection: Connection, number: int, token: str) -> bool:
     return connection.execute(_SQL["has_token"], {"pour_id": number, "token": token}).fetchone() is not None
 
 
-def enter(connection: Connection, number: int, entry: Entry, token: str) -> None:
+def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -> None:
     """Add a line to a record.
 
     Parameters
@@ -191,7 +191,7 @@ def enter(connection: Connection, number: int, entry: Entry, token: str) -> None
         In a transaction that has locked the pour.
     number : int
         Of the pour.
-    entry : Entry
+    entry : RecordEntry
         With the number that comes next.
     token : str
         By which the same line is known if it is sent again.

@@ -13,7 +13,7 @@ COLUMNS: Mapping[str, str] = {"rubbers": "rubber_id", "additives": "additive_id"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sheet:
+class SafetySheet:
     """A safety data sheet: its file's name, what kind of file it is, and the file."""
 
     name: str
@@ -27,7 +27,7 @@ def _of(kind: str, number: int) -> dict[str, Any]:
     return {column: number if column == COLUMNS[kind] else None for column in COLUMNS.values()}
 
 
-def attach(connection: Connection, kind: str, number: int, sheet: Sheet) -> None:
+def attach(connection: Connection, kind: str, number: int, sheet: SafetySheet) -> None:
     """Keep a sheet, in place of the one that the thing had.
 
     Parameters
@@ -38,7 +38,7 @@ def attach(connection: Connection, kind: str, number: int, sheet: Sheet) -> None
         "rubbers", "additives" or "products".
     number : int
         Of the thing.
-    sheet : Sheet
+    sheet : SafetySheet
         Checked.
     """
     connection.execute(
@@ -66,7 +66,7 @@ def names(connection: Connection) -> dict[tuple[str, int], str]:
     return found
 
 
-def load(connection: Connection, kind: str, number: int) -> Sheet:
+def load(connection: Connection, kind: str, number: int) -> SafetySheet:
     """Read a sheet.
 
     Parameters
@@ -78,7 +78,7 @@ def load(connection: Connection, kind: str, number: int) -> Sheet:
 
     Returns
     -------
-    Sheet
+    SafetySheet
         As it was attached.
 
     Raises
@@ -89,7 +89,7 @@ def load(connection: Connection, kind: str, number: int) -> Sheet:
     row = connection.execute(_SQL["open"], _of(kind, number)).fetchone()
     if row is None:
         raise Missing("this safety data sheet")
-    return Sheet(name=row["name"], media=row["media"], data=bytes(row["data"]))
+    return SafetySheet(name=row["name"], media=row["media"], data=bytes(row["data"]))
 
 
 def take_off(connection: Connection, kind: str, number: int) -> None:

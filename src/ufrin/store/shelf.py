@@ -23,7 +23,7 @@ Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Product)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kept(Generic[Thing]):
+class Stored(Generic[Thing]):
     """A thing on the Shelf with its number, its version, and since when it is retired."""
 
     id: int
@@ -64,11 +64,11 @@ class ShelfTable(Generic[Thing]):
         # put together once: the driver remembers how to read a text, not a composition
         self._sql = {key: sql.SQL(text).format(**parts).as_bytes() for key, text in _SQL.items()}
 
-    def _kept(self, row: Mapping[str, Any]) -> Kept[Thing]:
+    def _kept(self, row: Mapping[str, Any]) -> Stored[Thing]:
         thing = self.kind(**{name: row[name] for name in self._columns})
-        return Kept(id=row["id"], thing=thing, version=row["version"], retired_at=row["retired_at"])
+        return Stored(id=row["id"], thing=thing, version=row["version"], retired_at=row["retired_at"])
 
-    def all(self, connection: Connection) -> list[Kept[Thing]]:
+    def all(self, connection: Connection) -> list[Stored[Thing]]:
         """Read them all: those in use first, by name.
 
         Parameters
@@ -78,12 +78,12 @@ class ShelfTable(Generic[Thing]):
 
         Returns
         -------
-        list of Kept
+        list of Stored
             Retired ones last.
         """
         return [self._kept(row) for row in connection.execute(self._sql["all"]).fetchall()]
 
-    def some(self, connection: Connection, ids: Iterable[int]) -> dict[int, Kept[Thing]]:
+    def some(self, connection: Connection, ids: Iterable[int]) -> dict[int, Stored[Thing]]:
         """Read those of these numbers.
 
         Parameters
@@ -95,7 +95,7 @@ class ShelfTable(Generic[Thing]):
 
         Returns
         -------
-        dict of number to Kept
+        dict of number to Stored
             Those that there are.
         """
         wanted = list(ids)
@@ -105,7 +105,7 @@ class ShelfTable(Generic[Thing]):
             else {}
         )
 
-    def lock(self, connection: Connection, number: int) -> Kept[Thing]:
+    def lock(self, connection: Connection, number: int) -> Stored[Thing]:
         """Read one and hold it against other saves until the transaction ends.
 
         Parameters
@@ -117,7 +117,7 @@ class ShelfTable(Generic[Thing]):
 
         Returns
         -------
-        Kept
+        Stored
             As it is.
 
         Raises

@@ -15,7 +15,7 @@ from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
 from ufrin.web.frame import errors
-from ufrin.web.frame.bench_events import Bells
+from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.routes.bench import allowance_and_lots, bench, pour
@@ -61,7 +61,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.database, app.state.settings = database, settings
-    app.state.scales, app.state.bells = Scales(), Bells()
+    app.state.scales, app.state.bells = Scales(), BenchEvents()
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,

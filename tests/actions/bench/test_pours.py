@@ -18,7 +18,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shelf.lots import read_date
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.bench_state import Entry
+from ufrin.core.weighing.bench_state import RecordEntry
 from ufrin.devices import clock
 from ufrin.errors import Missing, Overtaken, Refused, Stale
 from ufrin.store import lots as kept_lots
@@ -39,10 +39,10 @@ def begin(database: Database, job: int = AMMONITE) -> int:
     return pours.start(database, job, who="Wren", temp_c=21.0, what="the box", now=clock.now())
 
 
-def line(database: Database, number: int, kind: str, **more: object) -> Entry:
+def line(database: Database, number: int, kind: str, **more: object) -> RecordEntry:
     state = pours.look(database, number).state
     one = state.step.ingredient
-    return Entry(number=state.next_number, at=clock.now(), kind=kind, ingredient=one.key if one else "", **more)
+    return RecordEntry(number=state.next_number, at=clock.now(), kind=kind, ingredient=one.key if one else "", **more)
 
 
 def test_of_two_benches_that_take_the_same_step_at_once_one_is_told_and_one_tin_is_emptied(filled: Database) -> None:

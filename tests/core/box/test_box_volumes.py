@@ -10,11 +10,11 @@ from shapes import cup, moved
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.box_volumes import box
-from ufrin.core.box.wall_bow import Sheet, bow_mm, wall_bow
+from ufrin.core.box.wall_bow import PanelStock, bow_mm, wall_bow
 from ufrin.core.inputs.stations import BoxInputs, MasterInputs, RubberInputs
-from ufrin.core.job.job_plan import Beside, cuts, plan, plan_box
+from ufrin.core.job.job_plan import JobContext, cuts, plan, plan_box
 from ufrin.core.job.master_station import STANDIN_NEEDS, answer_master
-from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import block, cone, turned
@@ -217,14 +217,16 @@ def test_a_brace_cures_what_bows(material: str) -> None:
         LARGE,
         BoxInputs(wall_material=material, wall_thickness_mm=3.0),
         RubberInputs(rubber_id=1),
-        Beside(shelf=FromShelf(rubber=RUBBER)),
+        JobContext(shelf=ShelfPicks(rubber=RUBBER)),
     )
     assert made.bow is not None
     told = "wall-bows" in [finding.code for finding in made.findings["box"]]
     assert told == (made.bow.bow_mm > made.bow.limit_mm)
     if made.bow.brace_mm is not None and made.box is not None:
         board = BOARDS[material]
-        sheet = Sheet(thickness_mm=3, youngs_modulus_gpa=board.youngs_modulus_gpa, poisson_ratio=board.poisson_ratio)
+        sheet = PanelStock(
+            thickness_mm=3, youngs_modulus_gpa=board.youngs_modulus_gpa, poisson_ratio=board.poisson_ratio
+        )
         again = wall_bow(length_mm=made.bow.brace_mm, depth_mm=made.box.fill_mm, sg=1.2, sheet=sheet, side_mm=12)
         assert again.brace_mm is None
 
@@ -233,10 +235,10 @@ def test_a_brace_cures_what_bows(material: str) -> None:
 def test_a_wall_bows_in_proportion_to_load_and_stiffness(
     length: float, height: float, thickness: float, modulus: float, poisson: float
 ) -> None:
-    sheet = Sheet(thickness_mm=thickness, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
-    stiffer = Sheet(thickness_mm=thickness * 2, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
+    sheet = PanelStock(thickness_mm=thickness, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
+    stiffer = PanelStock(thickness_mm=thickness * 2, youngs_modulus_gpa=modulus, poisson_ratio=poisson)
 
-    def bow(of: Sheet, foot: float, top: float, *, held: bool) -> float:
+    def bow(of: PanelStock, foot: float, top: float, *, held: bool) -> float:
         return bow_mm(length_mm=length, height_mm=height, foot_kpa=foot, top_kpa=top, sheet=of, top_is_held=held)
 
     for held in (True, False):
@@ -251,8 +253,8 @@ def test_a_wall_bows_in_proportion_to_load_and_stiffness(
 
 def test_a_box_that_is_not_cut_has_no_cut_list() -> None:
     tin = Container(name="tin", length_mm=400, width_mm=200, height_mm=300)
-    built = plan(LARGE, BoxInputs(), RubberInputs(), Beside())
-    stood = plan(LARGE, BoxInputs(shape="container"), RubberInputs(), Beside(container=tin))
+    built = plan(LARGE, BoxInputs(), RubberInputs(), JobContext())
+    stood = plan(LARGE, BoxInputs(shape="container"), RubberInputs(), JobContext(container=tin))
     assert built.box is not None
     assert stood.box is not None
     assert cuts(built.box, BoxInputs()) is not None

@@ -6,9 +6,9 @@ import pytest
 from records import ADDITION, MASTER, PARTED, Hand, worked_out
 
 from ufrin.core.faults.causes import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, suspects
-from ufrin.core.faults.evidence import Looked, evidence, last_poured
+from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
 from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, RubberInputs
-from ufrin.core.weighing.bench_state import WeighUp
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.errors import Refused
 
 BOX, RUBBER = BoxInputs(), RubberInputs()
@@ -20,7 +20,7 @@ def poured(
     mixed_after_s: float = 200.0,
     poured_after_s: float = 600.0,
     temp_c: float = 23.0,
-) -> WeighUp:
+) -> BenchState:
     hand = Hand()
     hand.entries[0] = replace(hand.entries[0], temp_c=temp_c)
     hand.batch(200.0, 20.0)
@@ -37,9 +37,9 @@ def poured(
 GOOD = poured()
 
 
-def looked(**more: object) -> Looked:
+def looked(**more: object) -> JobEvidence:
     said = {"plan": worked_out(), "master": MASTER, "box": BOX, "rubber": RUBBER, "pour": GOOD}
-    return Looked(**{**said, **more})
+    return JobEvidence(**{**said, **more})
 
 
 def likeliest(symptom: str, **more: object) -> str:

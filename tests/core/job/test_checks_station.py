@@ -10,17 +10,17 @@ from hypothesis import strategies as st
 from records import ADDITION, MASTER, OPEN, PARTED, URETHANE, worked_out
 
 from ufrin.core.degassing.bubbles import absolute_kpa, pot_ratio, rise_mm_per_min, smallest_mm
-from ufrin.core.degassing.schools import SCHOOLS, Aired, Liquid, Ways, schools, stream_mm, wart_findings
+from ufrin.core.degassing.schools import SCHOOLS, AirRemoval, Liquid, SchoolSettings, schools, stream_mm, wart_findings
 from ufrin.core.inputs.stations import BoxInputs, CheckInputs, RubberInputs
-from ufrin.core.job.checks_station import Checks, Shop
+from ufrin.core.job.checks_station import Checks, ShopWays
 from ufrin.core.job.sign_off import open_stops
 from ufrin.core.job.terms import MASTER as MASTER_TERMS
 from ufrin.core.job.terms import TERMS
 from ufrin.core.materials.kinds import BETWEENS, POURS, PUT_ON, SURFACES
-from ufrin.core.pairing.cautions import KNOWN, TOPICS, Used, cautions
-from ufrin.core.pairing.contacts import Parts, Surface, judged, remedy_of, touches_of
+from ufrin.core.pairing.cautions import KNOWN, TOPICS, UsedInJob, cautions
+from ufrin.core.pairing.contacts import PartsThatMeet, Surface, contacts_of, judged, remedy_of
 from ufrin.core.pairing.preparation_steps import begin_min
-from ufrin.core.pairing.releases import Product, offers
+from ufrin.core.pairing.releases import Product, release_offers
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.pairing.surface_finish import FINISHES, finish_findings, finish_of
 from ufrin.core.wording.glossary import WORDS, spotted
@@ -52,7 +52,7 @@ kinds_or_nothing = st.one_of(st.just(""), st.sampled_from(list(SURFACES)))
 
 @given(
     st.builds(
-        Parts,
+        PartsThatMeet,
         rubber=st.sampled_from(["addition-silicone", "condensation-silicone", "polyurethane-rubber"]),
         rubber_name=st.just("any"),
         masters=st.lists(st.builds(Surface, name=st.just("other"), kind=kinds_or_nothing), min_size=1, max_size=3).map(
@@ -71,8 +71,8 @@ kinds_or_nothing = st.one_of(st.just(""), st.sampled_from(list(SURFACES)))
         ),
     )
 )
-def test_every_pair_has_a_verdict_a_reason_and_what_is_advised_is_fine(parts: Parts) -> None:
-    for touch in touches_of(parts):
+def test_every_pair_has_a_verdict_a_reason_and_what_is_advised_is_fine(parts: PartsThatMeet) -> None:
+    for touch in contacts_of(parts):
         pair = judged(touch)
         assert pair.ruling.why.endswith(".")
         assert pair.ruling.known == bool(touch.pour and touch.touches)
@@ -150,7 +150,9 @@ def test_what_is_advised_becomes_steps_that_end_at_the_pour() -> None:
     tin = Product(name="Shoal varnish", kind="clear-coat", sets_min=60)
     quick = [
         step
-        for step in checked(box=BoxInputs(wall_material="plywood"), rubber=URETHANE, shop=Shop(products=(tin,))).steps
+        for step in checked(
+            box=BoxInputs(wall_material="plywood"), rubber=URETHANE, shop=ShopWays(products=(tin,))
+        ).steps
         if "walls" in step.pairs
     ]
     assert quick[0].do.endswith("(Shoal varnish)")
@@ -185,9 +187,9 @@ def test_an_own_test_comes_first_and_says_so() -> None:
         why="Set.",
         tried_on="2026-03-01",
     )
-    assert checked(print_, shop=Shop(own_rules=(tried,))).pairs[0].ruling.own == tried
+    assert checked(print_, shop=ShopWays(own_rules=(tried,))).pairs[0].ruling.own == tried
     older = replace(tried, verdict="will-not-set", tried_on="2024-03-01")
-    codes = [finding.code for finding in checked(print_, shop=Shop(own_rules=(tried, older))).findings]
+    codes = [finding.code for finding in checked(print_, shop=ShopWays(own_rules=(tried, older))).findings]
     assert codes == ["own-tests-differ"]
 
 
@@ -206,7 +208,7 @@ masters = st.fixed_dictionaries(
     }
 )
 families = st.sampled_from(["addition-silicone", "condensation-silicone", "polyurethane-rubber"])
-shops = st.builds(Shop, air=st.sampled_from(list(SCHOOLS)), release=st.sampled_from(["spare", "always"]))
+shops = st.builds(ShopWays, air=st.sampled_from(list(SCHOOLS)), release=st.sampled_from(["spare", "always"]))
 
 
 @given(everything, masters, families, shops, st.booleans(), st.sampled_from([None, 0.0, 5000.0, 1e7]))
@@ -214,7 +216,7 @@ def test_whatever_is_said_is_worked_out_and_told(
     said: dict[str, object],
     master: dict[str, str | None],
     family: str,
-    shop: Shop,
+    shop: ShopWays,
     is_parted: bool,
     viscosity: float | None,
 ) -> None:
@@ -238,14 +240,14 @@ def test_whatever_is_said_is_worked_out_and_told(
 def test_the_shops_schools_count_where_the_job_says_nothing() -> None:
     cast = CheckInputs(cast_material="polyurethane-resin")
     assert checked(checks=cast).pair("cast").layers == ()
-    assert checked(checks=cast, shop=Shop(release="always")).pair("cast").layers == ("silicone-free-release",)
+    assert checked(checks=cast, shop=ShopWays(release="always")).pair("cast").layers == ("silicone-free-release",)
     said = replace(cast, between_cast="none")
-    assert checked(checks=said, shop=Shop(release="always")).pair("cast").layers == ()
+    assert checked(checks=said, shop=ShopWays(release="always")).pair("cast").layers == ()
     timed = checked(poured=RubberInputs(degas_min=5.0))
     assert (timed.air, timed.air_is_shop) == ("vacuum", False)  # who counts a time for it does it
     assert (
-        checked(shop=Shop(air="vacuum")).air,
-        checked(checks=CheckInputs(air="stream"), shop=Shop(air="vacuum")).air,
+        checked(shop=ShopWays(air="vacuum")).air,
+        checked(checks=CheckInputs(air="stream"), shop=ShopWays(air="vacuum")).air,
     ) == ("vacuum", "stream")
 
 
@@ -253,10 +255,10 @@ def test_the_release_advisor_minds_paint_and_never_puts_silicone_on_silicone() -
     painted = CheckInputs(cast_material="polyurethane-resin", cast_finish="painted")
     pair = checked(checks=painted).pair("cast")
     assert pair is not None
-    ranked = [offer.between.key for offer in offers(pair, wanted="painted")]
+    ranked = [offer.between.key for offer in release_offers(pair, wanted="painted")]
     assert ranked[:2] == ["none", "talc"]
     assert ranked[-1] == "silicone-release"
-    always = offers(pair, wanted="painted", always=True, products=(Product(name="Sandbar", kind="talc"),))
+    always = release_offers(pair, wanted="painted", always=True, products=(Product(name="Sandbar", kind="talc"),))
     assert always[0].between.key == "talc"
     assert [one.name for one in always[0].products] == ["Sandbar"]
     codes = {finding.code for finding in checked(checks=replace(painted, between_cast="silicone-release")).findings}
@@ -303,7 +305,7 @@ LIQUID = Liquid(viscosity_mpa_s=9000, sg=1.08, depth_mm=60, volume_ml=300, still
 
 
 def test_the_schools_stand_side_by_side() -> None:
-    made = {school.key: school for school in schools(LIQUID, Ways())}
+    made = {school.key: school for school in schools(LIQUID, SchoolSettings())}
     assert list(made) == list(SCHOOLS)
     assert made["clear"].slow_mm == pytest.approx(smallest_mm(60, 30, 9000, 1.08))
     assert all(
@@ -312,7 +314,7 @@ def test_the_schools_stand_side_by_side() -> None:
     )
     assert made["vacuum"].slow_mm < made["clear"].slow_mm
     assert {key for key, school in made.items() if school.is_estimate} == {"stream", "vibrate"}
-    late = {school.key: school for school in schools(replace(LIQUID, still_min=0.0), Ways())}
+    late = {school.key: school for school in schools(replace(LIQUID, still_min=0.0), SchoolSettings())}
     assert (late["clear"].slow_mm, late["vibrate"].slow_mm) == (None, None)
     # a stream twice as high is thinner by the fourth root of two: its speed goes with the root of the fall
     assert stream_mm(100, 600) == pytest.approx(stream_mm(100, 300) / 2**0.25)
@@ -341,7 +343,7 @@ def test_warts_come_only_of_the_one_bad_mix() -> None:
         ("clear", "", 275, False),
         ("clear", "vacuum", 275, False),
     ):
-        assert bool(wart_findings(Aired(mould=mould, cast=cast, mould_kpa=mould_kpa, cast_kpa=275))) == bad, (
+        assert bool(wart_findings(AirRemoval(mould=mould, cast=cast, mould_kpa=mould_kpa, cast_kpa=275))) == bad, (
             mould,
             cast,
             mould_kpa,
@@ -353,19 +355,19 @@ def test_protection_names_what_calls_for_it() -> None:
     for topic in TOPICS:
         assert all(key in KNOWN[name] for name, wanted in topic.wants.items() for key in wanted), topic.topic
         assert topic.always or any(topic.wants.values())
-    bare = {caution.topic for caution in cautions(Used())}
+    bare = {caution.topic for caution in cautions(UsedInJob())}
     assert {"Gloves", "Eyes", "Moving air"} <= bare
     for used, topic in (
-        (Used(pour=frozenset({"polyurethane-rubber"})), "Isocyanates"),
-        (Used(pour=frozenset({"condensation-silicone"})), "Catalyst splash"),
-        (Used(deed=frozenset({"vacuum"})), "Vacuum vessel"),
-        (Used(deed=frozenset({"pressure"})), "Pressure vessel"),
-        (Used(between=frozenset({"clear-coat"})), "Flame and solvent"),
-        (Used(between=frozenset({"talc"})), "Dust"),
-        (Used(pour=frozenset({"plaster"})), "Heat of cure"),
-        (Used(pour=frozenset({"epoxy-resin"})), "Respirator"),
-        (Used(deed=frozenset({"slit"})), "Knife"),
-        (Used(pour=frozenset({"addition-silicone"})), "Hot oven"),
+        (UsedInJob(pour=frozenset({"polyurethane-rubber"})), "Isocyanates"),
+        (UsedInJob(pour=frozenset({"condensation-silicone"})), "Catalyst splash"),
+        (UsedInJob(deed=frozenset({"vacuum"})), "Vacuum vessel"),
+        (UsedInJob(deed=frozenset({"pressure"})), "Pressure vessel"),
+        (UsedInJob(between=frozenset({"clear-coat"})), "Flame and solvent"),
+        (UsedInJob(between=frozenset({"talc"})), "Dust"),
+        (UsedInJob(pour=frozenset({"plaster"})), "Heat of cure"),
+        (UsedInJob(pour=frozenset({"epoxy-resin"})), "Respirator"),
+        (UsedInJob(deed=frozenset({"slit"})), "Knife"),
+        (UsedInJob(pour=frozenset({"addition-silicone"})), "Hot oven"),
     ):
         assert topic in {caution.topic for caution in cautions(used)} - bare
 

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ufrin.core.inputs.stations import BoxInputs, MasterInputs, OpeningInputs, RubberInputs
-from ufrin.core.job.job_plan import Beside, plan
-from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.job.job_plan import JobContext, plan
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.terms import BOX, MASTER, OPENING, RUBBER, Term
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused
@@ -27,7 +27,7 @@ def test_ready_from_top_to_bottom() -> None:
         sealed,
         BoxInputs(bed_material="sulphur-free-clay"),
         RubberInputs(rubber_id=1, scale_step_g=0.1),
-        Beside(shelf=FromShelf(rubber=RUBBER_10)),
+        JobContext(shelf=ShelfPicks(rubber=RUBBER_10)),
     )
     assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready", "checks": "ready"}
     assert made.box is not None
@@ -43,9 +43,9 @@ def test_ready_from_top_to_bottom() -> None:
 
 
 def test_each_station_waits_for_the_one_before() -> None:
-    empty = plan(MasterInputs(), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=None)))
+    empty = plan(MasterInputs(), BoxInputs(), RubberInputs(), JobContext(shelf=ShelfPicks(rubber=None)))
     assert set(empty.states.values()) == {"empty"}
-    assert plan(AMMONITE, BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=None))).states == {
+    assert plan(AMMONITE, BoxInputs(), RubberInputs(), JobContext(shelf=ShelfPicks(rubber=None))).states == {
         "master": "ready",
         "opening": "ready",
         "box": "ready",
@@ -53,7 +53,7 @@ def test_each_station_waits_for_the_one_before() -> None:
         "checks": "empty",
     }
     contradiction = plan(
-        replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10))
+        replace(AMMONITE, height_mm=3.1), BoxInputs(), RubberInputs(), JobContext(shelf=ShelfPicks(rubber=RUBBER_10))
     )
     assert [finding.code for finding in contradiction.findings["master"]] == ["more-than-outside"]
     assert (contradiction.states["box"], contradiction.box, contradiction.pour) == ("stop", None, None)
@@ -61,7 +61,10 @@ def test_each_station_waits_for_the_one_before() -> None:
 
 def test_a_missing_displacement_is_a_warning_not_a_guess() -> None:
     unknown = plan(
-        replace(AMMONITE, hung_reading_g=None), BoxInputs(), RubberInputs(), Beside(shelf=FromShelf(rubber=RUBBER_10))
+        replace(AMMONITE, hung_reading_g=None),
+        BoxInputs(),
+        RubberInputs(),
+        JobContext(shelf=ShelfPicks(rubber=RUBBER_10)),
     )
     assert unknown.states["box"] == "warning"
     assert unknown.box is not None
@@ -70,11 +73,11 @@ def test_a_missing_displacement_is_a_warning_not_a_guess() -> None:
 
 def test_by_volume_only_where_the_tin_allows() -> None:
     by_volume = RubberInputs(rubber_id=1, basis="volume")
-    allowed = plan(AMMONITE, BoxInputs(), by_volume, Beside(shelf=FromShelf(rubber=BOTH_WAYS))).pour
+    allowed = plan(AMMONITE, BoxInputs(), by_volume, JobContext(shelf=ShelfPicks(rubber=BOTH_WAYS))).pour
     assert allowed is not None
     assert allowed.mix.parts["A"].ml == pytest.approx(allowed.mix.parts["B"].ml)
     assert allowed.marks_error_pct is not None
-    refused = plan(AMMONITE, BoxInputs(), by_volume, Beside(shelf=FromShelf(rubber=RUBBER_10)))
+    refused = plan(AMMONITE, BoxInputs(), by_volume, JobContext(shelf=ShelfPicks(rubber=RUBBER_10)))
     assert "no-volume-ratio" in [finding.code for finding in refused.findings["rubber"]]
     assert refused.states["rubber"] == "stop"
 
@@ -150,7 +153,7 @@ SPOTS = {
 def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
     master: MasterInputs, opening: OpeningInputs, box: BoxInputs, rubber: RubberInputs, tin: Rubber | None
 ) -> None:
-    made = plan(master, box, rubber, Beside(shelf=FromShelf(rubber=tin)), opening)
+    made = plan(master, box, rubber, JobContext(shelf=ShelfPicks(rubber=tin)), opening)
     for units in ("metric", "us"):
         for found in made.findings.values():
             assert all(len(finding.text(units)) > 30 for finding in found)

@@ -5,7 +5,14 @@ import pytest
 from ufrin.core.inputs.stations import MasterInputs
 from ufrin.core.job.master_station import answer_master
 from ufrin.core.master import displacement
-from ufrin.core.master.displacement import Measured, boxed, compare, hung_in_beaker, level_rise, weight_over_density
+from ufrin.core.master.displacement import (
+    MeasuredVolume,
+    boxed,
+    compare,
+    hung_in_beaker,
+    level_rise,
+    weight_over_density,
+)
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml
 from ufrin.errors import Refused
@@ -65,8 +72,11 @@ def test_a_solid_print_may_be_weighed() -> None:
 
 
 def test_disagreement_is_told_only_beyond_both_errors() -> None:
-    near = [("Jug", Measured(volume_ml=120, plus_minus_ml=3)), ("Scale", Measured(volume_ml=124.9, plus_minus_ml=4))]
-    far = [near[0], ("Scale", Measured(volume_ml=125.1, plus_minus_ml=4))]
+    near = [
+        ("Jug", MeasuredVolume(volume_ml=120, plus_minus_ml=3)),
+        ("Scale", MeasuredVolume(volume_ml=124.9, plus_minus_ml=4)),
+    ]
+    far = [near[0], ("Scale", MeasuredVolume(volume_ml=125.1, plus_minus_ml=4))]
     assert compare(near) == ()
     (finding,) = compare(far)
     assert finding.code == "ways-disagree"

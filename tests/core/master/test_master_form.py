@@ -9,11 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, moved
 
-from ufrin.core.box.box_comparison import stood, ways_to_box
+from ufrin.core.box.box_comparison import attitude_figures, box_options
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.box_volumes import box
 from ufrin.core.box.hold_down import hold_down
-from ufrin.core.box.wall_bow import Sheet, bow_mm
+from ufrin.core.box.wall_bow import PanelStock, bow_mm
 from ufrin.core.master.attitudes import attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, Master
 from ufrin.core.master.stand_ins import block, cone, fitted, slab, turned
@@ -218,12 +218,12 @@ def test_air_under_a_cup_is_all_that_is_in_it() -> None:
 
 def test_all_ways_are_told_with_what_is_wrong_and_the_best_first() -> None:
     mesh = stand(VASE)
-    stoods = [stood(mesh, mesh, way, mesh.volume_mm3 / 1000) for way in attitudes(mesh)]
+    stoods = [attitude_figures(mesh, mesh, way, mesh.volume_mm3 / 1000) for way in attitudes(mesh)]
     shelf = {
         1: Container(name="tin", length_mm=70, width_mm=69, height_mm=80),
         2: Container(name="cup", shape="tapered", bottom_mm=30, top_mm=50, height_mm=40),
     }
-    ways = ways_to_box(BoxPlan(masters=(master(Form(mesh)),), rubber_sg=1.1), stoods, shelf, 0.03)
+    ways = box_options(BoxPlan(masters=(master(Form(mesh)),), rubber_sg=1.1), stoods, shelf, 0.03)
     assert len(ways) == len(stoods) * 5
     fitting = [way for way in ways if way.fits]
     assert [way.net_ml for way in fitting] == sorted(way.net_ml for way in fitting)
@@ -238,7 +238,7 @@ def test_all_ways_are_told_with_what_is_wrong_and_the_best_first() -> None:
 
 @pytest.mark.parametrize("aspect", [0.7, 1.0, 2.0, 3.0])
 def test_a_wall_with_a_free_top_against_finite_differences(aspect: float) -> None:
-    high, nu, sheet = 100.0, 0.3, Sheet(thickness_mm=4, youngs_modulus_gpa=3, poisson_ratio=0.3)
+    high, nu, sheet = 100.0, 0.3, PanelStock(thickness_mm=4, youngs_modulus_gpa=3, poisson_ratio=0.3)
     got = bow_mm(length_mm=aspect * high, height_mm=high, foot_kpa=1.2, top_kpa=0, sheet=sheet, top_is_held=False)
     assert got == pytest.approx(_by_finite_differences(aspect * high, high, 1.2e-3, sheet.stiffness_nmm, nu), rel=0.02)
 

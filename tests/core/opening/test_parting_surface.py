@@ -21,14 +21,14 @@ from ufrin.core.mesh.mesh_volume import manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.core.opening.half_solids import GATE_MM, bore_through, both_halves, parting_plate
 from ufrin.core.opening.keys import PLAY_MM, Key, check_keys, flange, key_size_mm, other_ways, place_keys
-from ufrin.core.opening.parting_surface import Split, box_round, seam_mm, split
+from ufrin.core.opening.parting_surface import PartingSurface, box_round, parting_surface, seam_mm
 from ufrin.core.opening.stretch_and_slit import Slit, allowed_stretch, slit_side, stretch
 from ufrin.errors import Refused
 
 
-def parted(mesh: Mesh, **given_: float) -> Split:
+def parted(mesh: Mesh, **given_: float) -> PartingSurface:
     said = {"side_mm": 10.0, "under_mm": 10.0, "over_mm": 10.0, "slack_mm": 0.0, "cells": 96, **given_}
-    return split(mesh, box_round(mesh, said.pop("side_mm")), **said)
+    return parting_surface(mesh, box_round(mesh, said.pop("side_mm")), **said)
 
 
 def test_a_ball_parts_level_at_its_equator() -> None:
@@ -147,7 +147,7 @@ def test_of_a_face_that_is_shown_only_what_looks_there_counts() -> None:
 
 def test_a_master_that_reaches_through_the_walls_is_refused() -> None:
     with pytest.raises(Refused, match="reaches through the walls"):
-        split(block(40, 30, 20), shapely.box(-10, -10, 10, 10), under_mm=5, over_mm=5)
+        parting_surface(block(40, 30, 20), shapely.box(-10, -10, 10, 10), under_mm=5, over_mm=5)
 
 
 # keys

@@ -13,11 +13,11 @@ from trimesh.ray.ray_pyembree import RayMeshIntersector
 
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block, turned
-from ufrin.core.mesh.cells import voxels
+from ufrin.core.mesh.cells import cells_of_mesh
 from ufrin.core.mesh.mesh_volume import from_manifold
 from ufrin.core.mesh.rays import columns, grid, stretches
 from ufrin.core.mesh.triangles import Mesh
-from ufrin.core.opening.mould_styles import STYLES, Checklist, Features, advise, places_of_air
+from ufrin.core.opening.mould_styles import STYLES, FeatureChecklist, MasterFeatures, advise, places_of_air
 from ufrin.core.opening.pull_directions import both_ways, coarse, different, ranked, refined, scored, sphere
 from ufrin.core.opening.pull_ranking import Ranking, rankings, said_direction
 from ufrin.core.opening.undercuts import locked_cells, locked_ml
@@ -46,7 +46,7 @@ def test_locked_rubber_is_what_rays_from_every_cell_find(mesh: Mesh) -> None:
     low, cell, shape = grid(mesh, 96)
     got = locked_ml(stretches(columns(mesh, axis=2, low_mm=low, cell_mm=cell, shape=shape)), cell)
     assert got == pytest.approx(locked_by_rays(mesh, 80), rel=0.02)
-    solid = voxels(mesh, 96)
+    solid = cells_of_mesh(mesh, 96)
     assert float(locked_cells(solid).sum()) * solid.cell_mm**3 / 1000 == pytest.approx(got, rel=0.03, abs=0.05)
 
 
@@ -129,7 +129,7 @@ def test_directions_that_differ_and_words_for_them() -> None:
 # the adviser: common practice, without a source
 
 
-TILE = Features(
+TILE = MasterFeatures(
     flat_back=True,
     stretch=0.0,
     allowed=1.0,
@@ -170,7 +170,7 @@ TILE = Features(
         ),
     ],
 )
-def test_the_adviser_says_what_a_practised_hand_would(features: Features, style: str) -> None:
+def test_the_adviser_says_what_a_practised_hand_would(features: MasterFeatures, style: str) -> None:
     advice = advise(features)
     assert advice[0].style == style
     assert {one.style for one in advice} == set(STYLES)
@@ -182,11 +182,15 @@ def test_the_adviser_says_what_a_practised_hand_would(features: Features, style:
 def test_a_checklist_tells_where_air_will_stay() -> None:
     assert (
         places_of_air(
-            Checklist(flat_back=True, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)
+            FeatureChecklist(
+                flat_back=True, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False
+            )
         )
         == ()
     )
-    all_of_it = Checklist(flat_back=False, chin=True, hook=True, hole_through=True, thin_part=True, tall_part=True)
+    all_of_it = FeatureChecklist(
+        flat_back=False, chin=True, hook=True, hole_through=True, thin_part=True, tall_part=True
+    )
     assert len(places_of_air(all_of_it)) == 5
     assert all_of_it.stretch > 1
     assert all_of_it.locked_share > 0

@@ -12,12 +12,12 @@ from skimage.morphology import reconstruction
 
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block
-from ufrin.core.mesh.cells import refined_voxels, voxels
+from ufrin.core.mesh.cells import cells_of_mesh, refined_cells
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.mesh_volume import from_manifold
 from ufrin.core.mesh.triangles import Mesh, together
-from ufrin.core.opening.gates_and_vents import best_tilt, plan_cast, way_out, ways_to_hold
-from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, round_a_master
+from ufrin.core.opening.gates_and_vents import best_tilt, casting_attitudes, plan_cast, way_out
+from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, air_round_master
 from ufrin.errors import Refused
 
 CUP_ML = pi * 15**2 * 36 * drum_share() / 1000
@@ -57,8 +57,8 @@ def test_so_are_those_of_many_patches_in_many_layers() -> None:
 
 
 def rubber(mesh: Mesh, cells: int = 96) -> Air:
-    solid, _ = refined_voxels(mesh, cells)
-    return round_a_master(solid, board_mm=float(mesh.bounds_mm[0, 2]))
+    solid, _ = refined_cells(mesh, cells)
+    return air_round_master(solid, board_mm=float(mesh.bounds_mm[0, 2]))
 
 
 @pytest.mark.parametrize("cells", [48, 97, 128])
@@ -76,8 +76,8 @@ def test_a_cup_upside_down_keeps_all_that_is_in_it(cells: int) -> None:
 
 def test_lifted_off_the_board_it_keeps_what_is_above_its_rim() -> None:
     mesh = cup()
-    solid, _ = refined_voxels(mesh, 96)
-    air = round_a_master(solid, board_mm=-5.0)
+    solid, _ = refined_cells(mesh, 96)
+    air = air_round_master(solid, board_mm=-5.0)
     assert air.trapped_ml == pytest.approx(CUP_ML, rel=0.02)
     assert air.closed_ml == 0
 
@@ -99,12 +99,12 @@ def test_a_thin_dome_holds_its_air_at_any_cell(wall_mm: float) -> None:
     inside_ml = pi * (33 - wall_mm) ** 2 * (60 - wall_mm) * drum_share() / 1000
     mesh = from_manifold(outer - inner)
     for cells in (40, 66, 67):
-        air = round_a_master(voxels(mesh, cells), board_mm=0.0)
+        air = air_round_master(cells_of_mesh(mesh, cells), board_mm=0.0)
         assert air.trapped_ml == pytest.approx(inside_ml, rel=0.08)  # half a cell all over its wall at most
-    solid, took = refined_voxels(mesh, 60)
+    solid, took = refined_cells(mesh, 60)
     assert took > 60
     assert (solid.thin_mm is None) == (wall_mm > 66 / 320)
-    assert round_a_master(solid, board_mm=0.0).trapped_ml == pytest.approx(inside_ml, rel=0.01)
+    assert air_round_master(solid, board_mm=0.0).trapped_ml == pytest.approx(inside_ml, rel=0.01)
 
 
 @pytest.mark.parametrize(
@@ -112,7 +112,7 @@ def test_a_thin_dome_holds_its_air_at_any_cell(wall_mm: float) -> None:
 )
 def test_round_things_and_mushrooms_keep_nothing(mesh: Mesh) -> None:
     assert rubber(mesh).trapped_ml == 0
-    assert voxels(mesh, 64).thin_mm is None
+    assert cells_of_mesh(mesh, 64).thin_mm is None
 
 
 def test_a_closed_void_is_trapped_and_told() -> None:
@@ -142,7 +142,7 @@ def test_two_bodies_have_two_pockets_the_larger_first() -> None:
 
 
 def cavity(mesh: Mesh, cells: int = 96) -> Cavity:
-    return Cavity(solid=refined_voxels(mesh, cells)[0])
+    return Cavity(solid=refined_cells(mesh, cells)[0])
 
 
 def test_a_u_tube_with_one_outlet_keeps_the_air_of_its_other_leg() -> None:
@@ -264,7 +264,7 @@ def test_a_tilt_frees_what_a_rising_ceiling_holds() -> None:
 
 
 def test_the_best_way_to_hold_a_cup_is_mouth_down_or_up_and_needs_no_vent() -> None:
-    held = ways_to_hold(cup(), None)
+    held = casting_attitudes(cup(), None)
     assert (held[0].vents, held[0].left_ml < LEAST_ML) == (0, True)
     assert len(held) == 14
     assert [one.cost for one in held] == sorted((one.cost for one in held), key=lambda cost: round(cost, 2))

@@ -10,8 +10,8 @@ from ufrin.core.rubber.blends import blend_mpa, check_blend, share_for
 from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
 from ufrin.core.rubber.hardness_wanted import hardness_wanted
 from ufrin.core.rubber.shore import FEELS, Hardness, better_scale, feel_of, gent_mpa, gent_shore_a, reading
-from ufrin.core.rubber.thinner_curve import Curve, Point
-from ufrin.core.rubber.thinner_side_effects import demould_factor, price
+from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
+from ufrin.core.rubber.thinner_side_effects import demould_factor, side_effects
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused
 
@@ -78,7 +78,9 @@ def test_fifty_parts_on_an_a5_end_just_over_20_on_00() -> None:
     """Common practice: 50 parts per 100 took an A 5 rubber, about 50 on 00, to just over 20 on 00 and doubled its time to demould."""
     assert reading(a(5).modulus_mpa, "00") == pytest.approx(50, abs=3)
     # fitted to smaller doses alone, as a shop would test them first, the curve lands where practice says
-    fitted = Curve(a(5), [Point(parts_per_100=parts, hardness=soft(shore)) for parts, shore in ((10, 44), (20, 38))])
+    fitted = Curve(
+        a(5), [CouponPoint(parts_per_100=parts, hardness=soft(shore)) for parts, shore in ((10, 44), (20, 38))]
+    )
     thinned = fitted.at(50)
     assert thinned.basis == "fitted"
     assert 18 < (thinned.shore("00") or 0) < 26
@@ -92,14 +94,14 @@ def test_the_model_alone_is_told_as_a_guess_with_a_range() -> None:
     assert "model-only" in {finding.code for finding in thinned.findings}
     low, high = thinned.range_mpa or (0, 0)
     assert low < thinned.modulus_mpa < high
-    assert Curve(a(25), [Point(parts_per_100=30, hardness=a(10))]).at(20).range_mpa is None
+    assert Curve(a(25), [CouponPoint(parts_per_100=30, hardness=a(10))]).at(20).range_mpa is None
 
 
 @given(POINTS, st.floats(0, 50), st.floats(0, 50))
 def test_more_thinner_is_never_harder_and_a_harder_target_never_needs_more(
     points: list[tuple[int, float]], one: float, other: float
 ) -> None:
-    curve = Curve(a(15), [Point(parts_per_100=parts, hardness=soft(shore)) for parts, shore in points])
+    curve = Curve(a(15), [CouponPoint(parts_per_100=parts, hardness=soft(shore)) for parts, shore in points])
     less, more = sorted((one, other))
     assert curve.modulus_mpa(less) >= curve.modulus_mpa(more) * (1 - 1e-9)
     softest, hardest = curve.modulus_mpa(50), curve.modulus_mpa(0)
@@ -115,7 +117,7 @@ def test_more_thinner_is_never_harder_and_a_harder_target_never_needs_more(
 
 @given(POINTS, st.floats(0.01, 0.99))
 def test_dose_to_hardness_and_back(points: list[tuple[int, float]], share: float) -> None:
-    curve = Curve(a(15), [Point(parts_per_100=parts, hardness=soft(shore)) for parts, shore in points])
+    curve = Curve(a(15), [CouponPoint(parts_per_100=parts, hardness=soft(shore)) for parts, shore in points])
     softest, hardest = curve.modulus_mpa(50), curve.modulus_mpa(0)
     target = softest * (hardest / softest) ** share
     shore = reading(target, "00")
@@ -124,13 +126,13 @@ def test_dose_to_hardness_and_back(points: list[tuple[int, float]], share: float
 
 
 def test_three_points_are_met_exactly() -> None:
-    points = [Point(parts_per_100=parts, hardness=soft(shore)) for parts, shore in ((10, 44), (25, 35), (50, 21))]
+    points = [CouponPoint(parts_per_100=parts, hardness=soft(shore)) for parts, shore in ((10, 44), (25, 35), (50, 21))]
     curve = Curve(a(5), points)
     for point in points:
         made = curve.at(point.parts_per_100)
         assert (made.basis, made.shore("00")) == ("data", pytest.approx(point.hardness.shore, abs=1e-3))
     assert curve.at(17).basis == "fitted"
-    coupon_without = Curve(a(5), [Point(parts_per_100=0, hardness=soft(47)), *points])
+    coupon_without = Curve(a(5), [CouponPoint(parts_per_100=0, hardness=soft(47)), *points])
     assert coupon_without.at(0).shore("00") == pytest.approx(47, abs=1e-3)
 
 
@@ -145,7 +147,7 @@ def test_three_points_are_met_exactly() -> None:
         (lambda: a(101), "from 0 to 100"),
         (lambda: a(99.5), "Read it on D"),
         (lambda: Hardness(scale="D", shore=2).modulus_mpa, "Read it on a harder or softer scale"),
-        (lambda: Point(parts_per_100=60, hardness=a(5)), "between 0 and 50"),
+        (lambda: CouponPoint(parts_per_100=60, hardness=a(5)), "between 0 and 50"),
         (lambda: share_for(a(10), a(30), a(40)), "does not"),
         (lambda: read_readings("24, x"), "is not a reading"),
         (lambda: Coupon(scale="A", readings=()), "Type what the gauge read"),
@@ -182,14 +184,14 @@ def test_thinner_is_paid_for() -> None:
     rubber = Rubber(
         name="R", weight_a=1, weight_b=1, sg_mixed=1.07, viscosity_mpa_s=12_000, demould_min=240, tear_kn_per_m=13
     )
-    none, some, much = (price(rubber, parts, thinner_mpa_s=50, thinner_sg=0.97) for parts in (0, 20, 50))
+    none, some, much = (side_effects(rubber, parts, thinner_mpa_s=50, thinner_sg=0.97) for parts in (0, 20, 50))
     assert none.viscosity_mpa_s == pytest.approx(12_000)
     assert (none.viscosity_mpa_s or 0) > (some.viscosity_mpa_s or 0) > (much.viscosity_mpa_s or 0)
     assert (none.demould_min, much.demould_min) == (240, 480)
     assert none.tear_lost_pct == (0, 0)
     assert some.tear_lost_pct < much.tear_lost_pct
     assert [one.bleeding for one in (none, some, much)] == ["none", "unlikely", "likely"]
-    assert price(rubber, 20).viscosity_mpa_s is None  # a thinner whose viscosity nobody knows
+    assert side_effects(rubber, 20).viscosity_mpa_s is None  # a thinner whose viscosity nobody knows
 
 
 def test_what_hardness_to_want() -> None:

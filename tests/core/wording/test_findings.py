@@ -11,9 +11,9 @@ from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.box_volumes import box
 from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
-from ufrin.core.job.checks_station import Shop
-from ufrin.core.job.job_plan import Beside, plan
-from ufrin.core.job.shelf_picks import FromShelf, Stocked
+from ufrin.core.job.checks_station import ShopWays
+from ufrin.core.job.job_plan import JobContext, plan
+from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.job.terms import BOX, CHECKS, COUPON, MASTER, OPENING, RUBBER, SHELF
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import Master, stood_up
@@ -21,13 +21,13 @@ from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.mesh_volume import from_manifold, measure
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.core.opening.keys import Key, check_keys, flange
-from ufrin.core.opening.parting_surface import box_round, split
-from ufrin.core.pairing.contacts import Touch, judged
+from ufrin.core.opening.parting_surface import box_round, parting_surface
+from ufrin.core.pairing.contacts import Contact, judged
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.rubber.shore import Hardness
-from ufrin.core.rubber.thinner_curve import Point
+from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.core.shelf.lots import Lot
@@ -41,7 +41,7 @@ WET = replace(SIZED, level_before_ml=100.0, level_after_ml=152.0)
 
 
 BALL_BOX = box_round(ball(40, 48), 12)
-BALL_SPLIT = split(ball(40, 48), BALL_BOX, under_mm=12, over_mm=12, cells=48)
+BALL_SPLIT = parting_surface(ball(40, 48), BALL_BOX, under_mm=12, over_mm=12, cells=48)
 
 
 def raised() -> list[Finding]:
@@ -62,23 +62,25 @@ def raised() -> list[Finding]:
                 master,
                 BoxInputs(side_mm=3.0, over_mm=3.0),
                 RubberInputs(rubber_id=1, cup_ml=60.0, pigment_pct=4.0, scale_step_g=10.0, room_temp_c=33.0),
-                Beside(shelf=FromShelf(rubber=TIN, retired=True), not_ready=("Cormorant",)),
+                JobContext(shelf=ShelfPicks(rubber=TIN, retired=True), not_ready=("Cormorant",)),
             ),
             plan(
                 master,
                 BoxInputs(),
                 RubberInputs(rubber_id=1, basis="volume", cup_mark_ml=100.0),
-                Beside(shelf=FromShelf(rubber=BOTH)),
+                JobContext(shelf=ShelfPicks(rubber=BOTH)),
             ),
-            plan(master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), Beside(shelf=FromShelf(rubber=TIN))),
+            plan(
+                master, BoxInputs(), RubberInputs(rubber_id=1, basis="volume"), JobContext(shelf=ShelfPicks(rubber=TIN))
+            ),
         ):
             found += [finding for of_station in made.findings.values() for finding in of_station]
     stood_in = MasterInputs(standin="block", length_mm=300.0, width_mm=200.0, height_mm=200.0)
     scrap = BoxInputs(
         filler_ml=9000.0, filler_family="polyurethane-rubber", wall_thickness_mm=2.0, wall_material="polypropylene"
     )
-    found += plan(stood_in, scrap, RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=TIN))).findings["box"]
-    found += plan(stood_in, BoxInputs(), RubberInputs(), Beside()).findings["master"]
+    found += plan(stood_in, scrap, RubberInputs(rubber_id=1), JobContext(shelf=ShelfPicks(rubber=TIN))).findings["box"]
+    found += plan(stood_in, BoxInputs(), RubberInputs(), JobContext()).findings["master"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     for over in (12.0, 20.0, 60.0):
@@ -100,13 +102,15 @@ def soft_and_thinned() -> list[Finding]:
     )
     stock = {key: Stocked(shelf="rubber:1", lots=lots) for key in "AB"}
     off = [
-        Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore))
+        CouponPoint(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore))
         for parts, shore in ((10, 30), (20, 45), (30, 28))
     ]
     found: list[Finding] = []
-    found += plan(WET, BoxInputs(), RubberInputs(rubber_id=1), Beside(shelf=FromShelf(rubber=soft))).findings["rubber"]
+    found += plan(WET, BoxInputs(), RubberInputs(rubber_id=1), JobContext(shelf=ShelfPicks(rubber=soft))).findings[
+        "rubber"
+    ]
     for points in ((), tuple(off)):
-        shelf = FromShelf(rubber=soft, thinner=oil, stock=stock, points=points)
+        shelf = ShelfPicks(rubber=soft, thinner=oil, stock=stock, points=points)
         said = RubberInputs(
             rubber_id=1,
             thinner_id=1,
@@ -116,21 +120,21 @@ def soft_and_thinned() -> list[Finding]:
             amount="kit",
             kit_left_a_g=10.0,
         )
-        found += plan(WET, BoxInputs(), said, Beside(shelf=shelf)).findings["rubber"]
+        found += plan(WET, BoxInputs(), said, JobContext(shelf=shelf)).findings["rubber"]
     return found
 
 
 def opened(
     mesh: Mesh, said: OpeningInputs, box: BoxInputs | None = None, rubber: Rubber | None = None
 ) -> list[Finding]:
-    beside = Beside(shelf=FromShelf(rubber=rubber), mesh=stood_up(mesh, (0, 0, 1)))
+    beside = JobContext(shelf=ShelfPicks(rubber=rubber), mesh=stood_up(mesh, (0, 0, 1)))
     return list(plan(MasterInputs(), box or BoxInputs(), RubberInputs(rubber_id=1), beside, said).findings["opening"])
 
 
 def how_they_open() -> list[Finding]:
     """Moulds that won't let go, keep their air, part badly, or have their keys, gate and vents in bad places."""
     stiff = replace(TIN, elongation_pct=150.0)
-    found = list(plan(SIZED, BoxInputs(), RubberInputs(), Beside(), OpeningInputs(hook=True)).findings["opening"])
+    found = list(plan(SIZED, BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(hook=True)).findings["opening"])
     found += opened(egg(), OpeningInputs(style="press"))
     found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(
         dumbbell(), OpeningInputs(style="open")
@@ -148,7 +152,7 @@ def how_they_open() -> list[Finding]:
     pot = BoxInputs(shape="container", container_id=1, side_mm=1.0)
     alike = OpeningInputs(style="two-part", keys="24, 24; -24, 24; -24, -24; 24, -24")
     wide = Container(name="pot", shape="tapered", bottom_mm=90, top_mm=110, height_mm=120)
-    beside = Beside(shelf=FromShelf(rubber=None), mesh=stood_up(ball(40, 48), (0, 0, 1)), container=wide)
+    beside = JobContext(shelf=ShelfPicks(rubber=None), mesh=stood_up(ball(40, 48), (0, 0, 1)), container=wide)
     found += plan(MasterInputs(), pot, RubberInputs(), beside, alike).findings["opening"]
     found += check_keys(
         tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)),
@@ -195,7 +199,7 @@ def unsuited() -> list[Finding]:
     tested = OwnRule(
         pour="addition-silicone", touches="metal", between="none", verdict="fine", why="Set.", tried_on="2026-03-01"
     )
-    differing = Shop(own_rules=(tested, replace(tested, verdict="will-not-set", tried_on="2024-03-01")))
+    differing = ShopWays(own_rules=(tested, replace(tested, verdict="will-not-set", tried_on="2024-03-01")))
     jobs = (
         (
             replace(WET, material="oil-clay", finish="shiny"),
@@ -222,7 +226,7 @@ def unsuited() -> list[Finding]:
             master,
             BoxInputs(),
             RubberInputs(cup_ml=50.0),
-            Beside(shelf=FromShelf(rubber=rubber), shop=differing),
+            JobContext(shelf=ShelfPicks(rubber=rubber), shop=differing),
             checked=checks,
         )
         for master, checks, rubber in jobs
@@ -231,11 +235,11 @@ def unsuited() -> list[Finding]:
         WET,
         BoxInputs(),
         RubberInputs(),
-        Beside(shelf=FromShelf(rubber=TIN)),
+        JobContext(shelf=ShelfPicks(rubber=TIN)),
         OpeningInputs(style="two-part"),
         checked=CheckInputs(between_halves="none"),
     )
-    strange = Touch(
+    strange = Contact(
         key="walls", pour="addition-silicone", touches="moon dust", pour_name="the rubber", touches_name="the walls"
     )
     unknown = judged(strange).finding()

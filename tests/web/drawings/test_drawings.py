@@ -26,7 +26,7 @@ from ufrin.core.measures.quantities import show
 from ufrin.core.mesh import sections
 from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.rubber.shore import Hardness
-from ufrin.core.rubber.thinner_curve import Curve, Point
+from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup, marks
 from ufrin.errors import Refused
@@ -35,7 +35,7 @@ from ufrin.web.drawings.box import BoxScene, views
 from ufrin.web.drawings.cup import cup_section, true_size_strip
 from ufrin.web.drawings.cut_list import dxf, sheet_drawings, true_size_svg
 from ufrin.web.drawings.displacement import Reading, error_bars
-from ufrin.web.drawings.hardness import Chosen, hardness_curve
+from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.svg_marks import LINE_PX, TEXT_PX, in_a_row, spread, width_px
 
@@ -229,9 +229,9 @@ def texts(svg: str) -> list[str]:
 def test_a_curve_falls_has_every_coupon_and_reads_the_same_on_both_scales(
     own: float, coupons: list[tuple[int, float]], dose: float | None
 ) -> None:
-    points = [Point(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in coupons]
+    points = [CouponPoint(parts_per_100=parts, hardness=Hardness(scale="00", shore=shore)) for parts, shore in coupons]
     curve = Curve(Hardness(scale="A", shore=own), points)
-    svg = hardness_curve(curve, Chosen(parts_per_100=dose, target=Hardness(scale="00", shore=30))).svg
+    svg = hardness_curve(curve, ChosenDose(parts_per_100=dose, target=Hardness(scale="00", shore=30))).svg
     root = ET.fromstring(svg)
     assert len([node for node in root.iter(f"{SVG}circle") if node.get("class") == "d-coupon"]) == len(points)
     for path in root.iter(f"{SVG}path"):

@@ -12,7 +12,7 @@ from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import block, turned
 from ufrin.core.measures.quantities import show
 from ufrin.core.mesh.files import read
-from ufrin.core.mesh.line_work import Outline, ViewKey
+from ufrin.core.mesh.line_work import LineWork, ViewKey
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.demo_masters import MASTERS, as_file
 from ufrin.web.drawings.box import BoxScene, views
@@ -28,7 +28,7 @@ def lopsided() -> Mesh:
     return together([block(50, 20, 10), moved(block(12, 18, 30), 15, 1, 10), moved(block(8, 6, 9), -18, 6, 10)])
 
 
-def area(outline: Outline) -> shapely.Geometry:
+def area(outline: LineWork) -> shapely.Geometry:
     shape = shapely.MultiPolygon()
     for ring in outline.rings:
         shape = shapely.symmetric_difference(shape, shapely.Polygon(ring).buffer(0))

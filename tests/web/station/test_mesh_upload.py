@@ -136,7 +136,7 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
     upload(client, job, write_stl(egg()))
     first = client.get(f"/jobs/{job}/ways")
     assert first.context["work"].state == "waiting"
-    assert {way.stood.attitude for way in first.context["rows"]} == {None}
+    assert {way.figures.attitude for way in first.context["rows"]} == {None}
     kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
     assert meshes.work_on(database, kept.hash, "attitudes") == "done"
     rows = client.get(f"/jobs/{job}/ways?order=height").context["rows"]
@@ -157,7 +157,7 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
     plan = taken.context["plan"]
     assert (plan.box.shape, taken.context["job"].master.up) == ("tapered", "1, 0, 0")
     assert plan.box.net_ml == pytest.approx(
-        next(row for row in rows if row.container == pot and row.stood.attitude.up == (1, 0, 0)).net_ml, rel=1e-3
+        next(row for row in rows if row.container == pot and row.figures.attitude.up == (1, 0, 0)).net_ml, rel=1e-3
     )
     assert client.post(
         f"/jobs/{job}/use", data=form | {"shape": "rectangle", "container_id": "", "version": "1"}

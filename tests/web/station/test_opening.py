@@ -77,7 +77,7 @@ def test_an_advised_kind_is_shown_and_counts_only_when_it_is_taken(client: TestC
     assert box["plan"].box.fill_mm == alone.fill_mm + 12  # as much rubber under it as over it
     assert box["fields"]["under_mm"].text == "12 mm"
     assert box["fields"]["under_mm"].is_default
-    parted = taken["opens"].split
+    parted = taken["opens"].parting_surface
     assert parted.upper_ml + parted.lower_ml == pytest.approx(box["plan"].box.net_ml, rel=1e-6)
     assert parted.upper_ml == pytest.approx(parted.lower_ml, rel=0.01)
 
@@ -89,13 +89,13 @@ def test_two_halves_are_two_pours(client: TestClient, database: Database) -> Non
     job = job_of(database, dumbbell(), style="two-part")
     stations.change_station(database, job, "rubber", version=1, changes={"rubber_id": tin})
     first = client.get(f"/jobs/{job}/rubber").context["plan"]
-    assert first.pour.need_ml == pytest.approx(first.opening.split.upper_ml)
+    assert first.pour.need_ml == pytest.approx(first.opening.parting_surface.upper_ml)
     assert "Two pours" in client.get(f"/jobs/{job}/rubber").text
     posted = client.post(
         f"/jobs/{job}/rubber", data={"version": "2", "units": "metric", "half": "second"}, headers=HTMX
     )
     second = posted.context["plan"]
-    assert second.pour.need_ml == pytest.approx(second.opening.split.lower_ml)
+    assert second.pour.need_ml == pytest.approx(second.opening.parting_surface.lower_ml)
     assert first.pour.need_ml + second.pour.need_ml == pytest.approx(first.box.net_ml)
     # the Board, which works out no more than amounts, says the same weight; so does the bench, with which half it is
     listed = board(database).listed[0].plan
@@ -265,7 +265,9 @@ def test_the_files_are_closed_and_true(client: TestClient, database: Database) -
         loaded = trimesh.load(io.BytesIO(client.get(f"/jobs/{job}/files/{name}").content), file_type=kind, force="mesh")
         assert loaded.is_watertight
         if name.startswith("halves"):
-            assert loaded.volume / 1000 == pytest.approx(made.split.upper_ml + made.split.lower_ml, rel=0.01)
+            assert loaded.volume / 1000 == pytest.approx(
+                made.parting_surface.upper_ml + made.parting_surface.lower_ml, rel=0.01
+            )
     plan = ezdxf.read(io.StringIO(client.get(f"/jobs/{job}/files/plan.dxf").text))
     layers = {entity.dxf.layer for entity in plan.modelspace()}
     assert {"BOX", "MASTER", "SPLIT", "KEYS"} <= layers

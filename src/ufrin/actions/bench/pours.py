@@ -10,15 +10,15 @@ from ufrin.core.job.sign_off import Stop, open_stops
 from ufrin.core.measures.quantities import say_amounts
 from ufrin.core.rubber.pot_life import Moment, check_room
 from ufrin.core.weighing.allowance import Allowance, learn
-from ufrin.core.weighing.bench_state import Entry, WeighUp, weigh_up
+from ufrin.core.weighing.bench_state import BenchState, RecordEntry, bench_state
 from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Overtaken, Refused
 from ufrin.store import lots, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
-from ufrin.store.lots import KeptLot
-from ufrin.store.pours import KeptPour, Past
+from ufrin.store.lots import StoredLot
+from ufrin.store.pours import Past, StoredPour
 from ufrin.store.workshop_settings import Workshop
 
 LONGEST_WHO, LONGEST_TOKEN = 80, 64
@@ -39,18 +39,18 @@ def new_token() -> str:
 class Bench:
     """A pour as its page needs it: what is kept, where it stands, and the tins that the next part may come from."""
 
-    pour: KeptPour
-    state: WeighUp
-    lots: tuple[KeptLot, ...]
+    pour: StoredPour
+    state: BenchState
+    lots: tuple[StoredLot, ...]
     workshop: Workshop
 
     @property
-    def lot(self) -> KeptLot | None:
+    def lot(self) -> StoredLot | None:
         """The tin to use."""
         return _tin(self.lots)
 
 
-def _tin(found: Sequence[KeptLot]) -> KeptLot | None:
+def _tin(found: Sequence[StoredLot]) -> StoredLot | None:
     # the first that is good and not empty; an old one before none at all
     with_some = [one for one in found if one.lot.left_g > 0]
     return next((one for one in with_some if not one.lot.is_expired), with_some[0] if with_some else None)
@@ -61,11 +61,11 @@ class JobPours:
     """A job at its Pour station: worked out, with its pours."""
 
     opened: OpenJob
-    pours: tuple[tuple[KeptPour, WeighUp], ...]
+    pours: tuple[tuple[StoredPour, BenchState], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Learnt:
+class LearntAllowance:
     """The allowance and the pours behind it."""
 
     allowance: Allowance
@@ -91,7 +91,7 @@ def of_job(database: Database, job_id: int) -> JobPours:
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "rubber")
         kept = pours.of_job(connection, job_id)
-    return JobPours(opened=opened, pours=tuple((one, weigh_up(one.plan, one.entries)) for one in kept))
+    return JobPours(opened=opened, pours=tuple((one, bench_state(one.plan, one.entries)) for one in kept))
 
 
 def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
@@ -155,12 +155,12 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
         number = pours.start(
             connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s
         )
-        pours.enter(connection, number, Entry(number=1, at=now, kind="start", temp_c=room_c), "start")
+        pours.enter(connection, number, RecordEntry(number=1, at=now, kind="start", temp_c=room_c), "start")
         for number_of, stop in enumerate((stop for stop in opened.plan.stops if stop.signed), 2):
             pours.enter(
                 connection,
                 number,
-                Entry(number=number_of, at=now, kind="note", text=_signed_text(stop)),
+                RecordEntry(number=number_of, at=now, kind="note", text=_signed_text(stop)),
                 f"signed-{stop.key}",
             )
     return number
@@ -192,8 +192,8 @@ def look(database: Database, number: int) -> Bench:
         return _bench(connection, pours.look(connection, number))
 
 
-def _bench(connection: Connection, kept: KeptPour) -> Bench:
-    state = weigh_up(kept.plan, kept.entries)
+def _bench(connection: Connection, kept: StoredPour) -> Bench:
+    state = bench_state(kept.plan, kept.entries)
     return Bench(
         pour=kept,
         state=state,
@@ -202,7 +202,7 @@ def _bench(connection: Connection, kept: KeptPour) -> Bench:
     )
 
 
-def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[KeptLot, ...]:
+def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[StoredLot, ...]:
     if ingredient is None or not ingredient.shelf:
         return ()
     kind, _, number = ingredient.shelf.partition(":")
@@ -233,7 +233,7 @@ def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
         return {number: kept.lot.code for number, kept in lots.some(connection, wanted).items()}
 
 
-def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bool = False) -> Bench:
+def enter(database: Database, number: int, entry: RecordEntry, *, token: str, sure: bool = False) -> Bench:
     """Add a line to a pour's record. The same line sent again is taken once.
 
     Parameters
@@ -242,7 +242,7 @@ def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bo
         The record book.
     number : int
         Of the pour.
-    entry : Entry
+    entry : RecordEntry
         With the number that the page expects it to have.
     token : str
         By which the line is known when it is sent again.
@@ -267,7 +267,7 @@ def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bo
         kept = pours.look(connection, number, lock=True)
         if pours.has_token(connection, number, token):
             return _bench(connection, kept)
-        state = weigh_up(kept.plan, kept.entries)
+        state = bench_state(kept.plan, kept.entries)
         if entry.number != state.next_number:
             raise Overtaken
         entry = replace(entry, text=one_line(entry.text), ingredient=one_line(entry.ingredient))
@@ -275,18 +275,18 @@ def enter(database: Database, number: int, entry: Entry, *, token: str, sure: bo
         entry = _from_tin(connection, kept, state, entry)
         pours.enter(connection, number, entry, token)
         after = replace(kept, entries=(*kept.entries, entry))
-        stands = weigh_up(after.plan, after.entries)
+        stands = bench_state(after.plan, after.entries)
         if stands.is_finished:
             pours.settle(connection, number, needed_g=needed_g(stands), used_g=stands.used_g, wall_s=entry.at.wall_s)
         return _bench(connection, after)
 
 
-def needed_g(state: WeighUp) -> float:
+def needed_g(state: BenchState) -> float:
     """Give what the batches that were really poured were needed for; one that was left out needs nothing.
 
     Parameters
     ----------
-    state : WeighUp
+    state : BenchState
         As the record stands.
 
     Returns
@@ -301,7 +301,7 @@ def needed_g(state: WeighUp) -> float:
     return state.plan.need_g * poured / whole if whole else 0.0
 
 
-def _from_tin(connection: Connection, kept: KeptPour, state: WeighUp, entry: Entry) -> Entry:
+def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry: RecordEntry) -> RecordEntry:
     # takes what was weighed out of its tin, and puts back what a correction says was never taken
     if entry.kind == "correction":
         about = next(one for one in state.entries if one.number == entry.of_number)
@@ -333,7 +333,7 @@ def _from_tin(connection: Connection, kept: KeptPour, state: WeighUp, entry: Ent
     return replace(entry, lot_id=chosen.id)
 
 
-def running(database: Database) -> tuple[tuple[KeptPour, WeighUp], ...]:
+def running(database: Database) -> tuple[tuple[StoredPour, BenchState], ...]:
     """Show the weighings that are not finished.
 
     Parameters
@@ -343,15 +343,15 @@ def running(database: Database) -> tuple[tuple[KeptPour, WeighUp], ...]:
 
     Returns
     -------
-    tuple of (KeptPour, WeighUp)
+    tuple of (StoredPour, BenchState)
         Newest first.
     """
     with database.reading() as connection:
-        kept: Sequence[KeptPour] = pours.running(connection)
-    return tuple((one, weigh_up(one.plan, one.entries)) for one in kept)
+        kept: Sequence[StoredPour] = pours.running(connection)
+    return tuple((one, bench_state(one.plan, one.entries)) for one in kept)
 
 
-def learnt(database: Database) -> Learnt:
+def learnt(database: Database) -> LearntAllowance:
     """Show the allowance with its evidence.
 
     Parameters
@@ -361,12 +361,12 @@ def learnt(database: Database) -> Learnt:
 
     Returns
     -------
-    Learnt
+    LearntAllowance
         The newest pours first.
     """
     with database.reading() as connection:
         past, settings = pours.past(connection), workshop_settings.load(connection)
-    return Learnt(
+    return LearntAllowance(
         allowance=learn([one.pour.over_pct for one in past], settings.confidence_pct),
         past=tuple(past),
         workshop=settings,

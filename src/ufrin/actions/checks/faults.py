@@ -5,28 +5,28 @@ from datetime import date
 
 from ufrin.actions.job.open_job import OpenJob, opened_at, pairings
 from ufrin.core.faults.causes import Suspect, check_outcome, suspects
-from ufrin.core.faults.evidence import Looked, evidence, last_poured
-from ufrin.core.weighing.bench_state import WeighUp, weigh_up
+from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
+from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.wording.one_line import one_line
 from ufrin.store import faults, lots, pours
 from ufrin.store.connection import Connection, Database
-from ufrin.store.faults import KeptFault
+from ufrin.store.faults import StoredFault
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Found:
+class FaultSearch:
     """A job with what may be behind a symptom; ``before`` is what the same pairings came to in any job."""
 
     opened: OpenJob
-    pour: WeighUp | None
+    pour: BenchState | None
     suspects: tuple[Suspect, ...]
-    noted: tuple[KeptFault, ...]
-    before: tuple[KeptFault, ...]
+    noted: tuple[StoredFault, ...]
+    before: tuple[StoredFault, ...]
 
 
 def find(
     database: Database, job_id: int, symptom: str, *, demoulded_min: float | None = None, shots: float | None = None
-) -> Found:
+) -> FaultSearch:
     """Rank what may be behind a symptom.
 
     Parameters
@@ -42,12 +42,12 @@ def find(
 
     Returns
     -------
-    Found
+    FaultSearch
         With the evidence.
     """
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "checks")
-        kept_pours = [(kept, weigh_up(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
+        kept_pours = [(kept, bench_state(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
         pour = last_poured([state for _, state in kept_pours])
         expired, known = _lots(
             connection, pour, next((kept.started_at.date() for kept, state in kept_pours if state is pour), None)
@@ -55,7 +55,7 @@ def find(
         noted = tuple(faults.of_job(connection, job_id))
     before = tuple(one for one in opened.happened if one.job_id != job_id)
     job = opened.job
-    looked = Looked(
+    looked = JobEvidence(
         plan=opened.plan,
         master=job.master,
         box=job.box,
@@ -67,7 +67,7 @@ def find(
         shots=shots,
     )
     same = [one.cause for one in (*noted, *before) if one.symptom == symptom]
-    return Found(
+    return FaultSearch(
         opened=opened,
         pour=pour,
         suspects=suspects(symptom, evidence(looked), same) if symptom else (),
@@ -76,7 +76,7 @@ def find(
     )
 
 
-def _lots(connection: Connection, pour: WeighUp | None, on: date | None) -> tuple[tuple[str, ...], bool]:
+def _lots(connection: Connection, pour: BenchState | None, on: date | None) -> tuple[tuple[str, ...], bool]:
     # as old as they were when they were poured, whatever the day is now
     used = {entry.lot_id for entry in pour.entries if entry.lot_id} if pour else set()
     kept = lots.some(connection, used).values()

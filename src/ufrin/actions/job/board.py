@@ -19,7 +19,7 @@ LONGEST_SEARCH = 120
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Listed:
+class BoardRow:
     """A job on the Board."""
 
     job: Job
@@ -31,7 +31,7 @@ class Listed:
 class Board:
     """A page of the Board; ``pages`` is at least 1."""
 
-    listed: tuple[Listed, ...]
+    listed: tuple[BoardRow, ...]
     total: int
     page: int
     pages: int
@@ -72,7 +72,7 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
             container = held.get(job.box.container_id or 0)
             mesh = meshes.state_of(connection, job.master)
             worked_out = planned(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
-            listed.append(Listed(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
+            listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(
         listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings

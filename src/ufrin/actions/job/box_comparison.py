@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.box.box_comparison import Stood, Way, like, stood, ways_to_box
+from ufrin.core.box.box_comparison import AttitudeFigures, BoxOption, attitude_figures, box_options, like
 from ufrin.core.job.master_station import turned_standin
 from ufrin.core.master.attitudes import attitudes
 from ufrin.core.rubber.tins import Rubber
@@ -17,7 +17,7 @@ class WaysTable:
     """The ways to box a job's master; ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for."""
 
     opened: OpenJob
-    ways: tuple[Way, ...]
+    ways: tuple[BoxOption, ...]
     work: Work | None
 
 
@@ -41,22 +41,22 @@ def compared(database: Database, job_id: int) -> WaysTable:
         return WaysTable(opened=opened, ways=(), work=None)
     stoods, work = _stoods(database, opened)
     offered = {kept.id: kept.thing for kept in opened.containers if not kept.retired_at}
-    ways = ways_to_box(
+    ways = box_options(
         opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg)
     )
     return WaysTable(opened=opened, ways=ways, work=work)
 
 
-def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[Stood, ...], Work | None]:
-    as_it_is, form = (Stood(attitude=None, form=None),), opened.plan.master.form
+def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures, ...], Work | None]:
+    as_it_is, form = (AttitudeFigures(attitude=None, form=None),), opened.plan.master.form
     if form is None:
         return as_it_is, None
     if form.is_standin:
         mesh = turned_standin(opened.job.master, opened.plan.master.measured)
         if mesh is None:
             return as_it_is, None
-        found: list[Stood] = []
-        for one in (stood(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)):
+        found: list[AttitudeFigures] = []
+        for one in (attitude_figures(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)):
             if not any(like(one, other) for other in found):
                 found.append(one)
         return tuple(found), None

@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass
 from threading import Lock
 from typing import Any
 
-from ufrin.core.box.box_comparison import Stood, like, stood
+from ufrin.core.box.box_comparison import AttitudeFigures, attitude_figures, like
 from ufrin.core.inputs.stations import MasterInputs
 from ufrin.core.job.terms import MASTER, settled
 from ufrin.core.master.attitudes import Attitude, attitudes, stand
@@ -22,7 +22,7 @@ from ufrin.core.opening.undercuts import UnderAMaster
 from ufrin.errors import Refused
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
-from ufrin.store.meshes import KeptMesh, What
+from ufrin.store.meshes import StoredMesh, What
 
 LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: more is a worker's
 MOST_TRIES = 2
@@ -58,7 +58,7 @@ _remembered = _Remembered()
 class MeshState:
     """Where a job's mesh stands: what is kept of it, its figures in the unit that counts, and that unit."""
 
-    kept: KeptMesh
+    kept: StoredMesh
     figures: MeshFigures | None
     unit: str
 
@@ -169,11 +169,11 @@ def _measure(database: Database, mesh: str) -> bool:
 def _compare(database: Database, mesh: str) -> bool:
     with database.reading() as connection:
         whole, drawn = meshes.solid(connection, mesh), meshes.solid(connection, mesh, drawn=True)
-    found: list[Stood] = []
+    found: list[AttitudeFigures] = []
     volume_ml = whole.volume_mm3 / 1000
     ways = attitudes(drawn)
     for number, attitude in enumerate(ways, 1):
-        one = stood(whole, drawn, attitude, volume_ml)
+        one = attitude_figures(whole, drawn, attitude, volume_ml)
         if not any(like(one, other) for other in found):
             found.append(one)
         if not _told(database, mesh, "attitudes", number / len(ways) * 0.98):
@@ -194,7 +194,7 @@ def _rank(database: Database, mesh: str) -> bool:
     return True
 
 
-def _plain(one: Stood) -> dict[str, Any]:
+def _plain(one: AttitudeFigures) -> dict[str, Any]:
     attitude, form, under = one.attitude, one.form, one.under
     return {
         "attitude": asdict(attitude) if attitude else None,
@@ -203,7 +203,7 @@ def _plain(one: Stood) -> dict[str, Any]:
     }
 
 
-def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[Stood, ...] | None:
+def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[AttitudeFigures, ...] | None:
     """Give the ways a job's mesh could stand, where they were compared.
 
     Parameters
@@ -217,7 +217,7 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
 
     Returns
     -------
-    tuple of Stood or None
+    tuple of AttitudeFigures or None
         In mm; None before they were compared.
     """
     found = meshes.attitudes(connection, state.kept.hash)
@@ -225,7 +225,7 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
         return None
     k = UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)
     return tuple(
-        Stood(
+        AttitudeFigures(
             attitude=Attitude(**{**one["attitude"], "up": tuple(one["attitude"]["up"])}),
             form=KnownForm(one["form"], k),
             under=UnderAMaster(

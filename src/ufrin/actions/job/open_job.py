@@ -8,10 +8,10 @@ from ufrin.actions.job.meshes import MeshState
 from ufrin.actions.shelf.picks import gather, waiting
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.inputs.stations import BoxInputs, Station
-from ufrin.core.job.checks_station import Shop, master_surface
-from ufrin.core.job.job_plan import Beside, Plan, plan
+from ufrin.core.job.checks_station import ShopWays, master_surface
+from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.master_station import answer_master, box_master
-from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
 from ufrin.core.pairing.contacts import Surface
@@ -25,9 +25,9 @@ from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
 from ufrin.store import faults, jobs, safety_sheets, workshop_settings
 from ufrin.store.connection import Connection
-from ufrin.store.faults import KeptFault
+from ufrin.store.faults import StoredFault
 from ufrin.store.jobs import Job
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Kept
+from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -37,17 +37,17 @@ class OpenJob:
 
     job: Job
     plan: Plan
-    rubbers: tuple[Kept[Rubber], ...]
-    containers: tuple[Kept[Container], ...]
-    additives: tuple[Kept[Additive], ...]
-    cups: tuple[Kept[Cup], ...]
-    shelf: FromShelf
+    rubbers: tuple[Stored[Rubber], ...]
+    containers: tuple[Stored[Container], ...]
+    additives: tuple[Stored[Additive], ...]
+    cups: tuple[Stored[Cup], ...]
+    shelf: ShelfPicks
     other_jobs: tuple[tuple[int, str], ...]
     mesh: MeshState | None
     stances: tuple[Attitude, ...]
     workshop: Workshop
-    products: tuple[Kept[Product], ...] = ()
-    happened: tuple[KeptFault, ...] = ()
+    products: tuple[Stored[Product], ...] = ()
+    happened: tuple[StoredFault, ...] = ()
     sheets: Mapping[tuple[str, int], str] = field(default_factory=dict)
 
     @property
@@ -86,11 +86,11 @@ def _others(
 def planned(
     connection: Connection,
     job: Job,
-    shelf: FromShelf,
-    container: Kept[Container] | None,
+    shelf: ShelfPicks,
+    container: Stored[Container] | None,
     mesh: MeshState | None,
     *,
-    shop: Shop,
+    shop: ShopWays,
     whole: bool = True,
 ) -> Plan:
     """Work out a job with all that it points to.
@@ -101,13 +101,13 @@ def planned(
         Open.
     job : Job
         As kept.
-    shelf : FromShelf
+    shelf : ShelfPicks
         What its Rubber station points to.
-    container : Kept or None
+    container : Stored or None
         The one chosen at its Box station.
     mesh : MeshState or None
         Where its mesh stands.
-    shop : Shop
+    shop : ShopWays
         How the shop does things.
     whole : bool, optional
         Whether all is wanted, or amounts alone.
@@ -118,7 +118,7 @@ def planned(
         Answers, refusals, findings and states.
     """
     others, surfaces, not_ready = _others(connection, job.box)
-    beside = Beside(
+    beside = JobContext(
         shelf=shelf,
         mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
         container=container.thing if container else None,
@@ -210,7 +210,7 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
             shelves[other.id],
             held.get(other.box.container_id or 0),
             meshes.state_of(connection, other.master),
-            shop=Shop(),
+            shop=ShopWays(),
             whole=False,
         ).pour
         if made and not made.whole_kit:

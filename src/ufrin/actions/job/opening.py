@@ -21,7 +21,7 @@ KINDS = ("gate", "vent", "key")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Pulls:
+class PullSearch:
     """The pull directions of a job's master, so far; ``work`` says where the ranking stands, None where there is nothing to wait for."""
 
     opened: OpenJob
@@ -29,7 +29,7 @@ class Pulls:
     work: Work | None
 
 
-def pulls(database: Database, job_id: int) -> Pulls:
+def pulls(database: Database, job_id: int) -> PullSearch:
     """Rank the pull directions of a job's master: a mesh's by a worker, a stand-in's at once.
 
     Parameters
@@ -41,23 +41,23 @@ def pulls(database: Database, job_id: int) -> Pulls:
 
     Returns
     -------
-    Pulls
+    PullSearch
         What is known so far.
     """
     opened = stations.open_job(database, job_id, "opening")
     form = opened.plan.master.form
     if form is None:
-        return Pulls(opened=opened, ranking=None, work=None)
+        return PullSearch(opened=opened, ranking=None, work=None)
     if form.is_standin:
-        return Pulls(opened=opened, ranking=form.once("pulls", lambda: _of_standin(form)), work=None)
+        return PullSearch(opened=opened, ranking=form.once("pulls", lambda: _of_standin(form)), work=None)
     if opened.mesh is None:
-        return Pulls(opened=opened, ranking=None, work=None)
+        return PullSearch(opened=opened, ranking=None, work=None)
     meshes.ask_for(database, opened.mesh, "directions")
     with database.reading() as connection:
         known = meshes.directions_of(connection, opened.job.master, opened.mesh)
         state = meshes.state_of(connection, opened.job.master)
     work = state.kept.work.get("directions") if state else None
-    return Pulls(opened=opened, ranking=known, work=work if work and work.state != "done" else None)
+    return PullSearch(opened=opened, ranking=known, work=work if work and work.state != "done" else None)
 
 
 def _of_standin(form: Form) -> Ranking:
@@ -144,7 +144,7 @@ def hold(database: Database, job_id: int, *, version: int, up: str | None) -> No
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Placing:
+class Placement:
     """What happens to a gate, a vent or a key.
 
     Parameters
@@ -175,7 +175,7 @@ class Placing:
                 raise Refused("", "That place is beyond any mould. Type a distance from the middle, such as 12 mm.")
 
 
-def place(database: Database, job_id: int, *, version: int, placing: Placing) -> None:
+def place(database: Database, job_id: int, *, version: int, placing: Placement) -> None:
     """Place a gate, a vent or a key by hand; it is put on the nearest surface of the cavity, and checked again.
 
     Parameters
@@ -186,7 +186,7 @@ def place(database: Database, job_id: int, *, version: int, placing: Placing) ->
         Its number.
     version : int
         Of the Opening station, when the page was shown.
-    placing : Placing
+    placing : Placement
         What happens.
 
     Raises
@@ -199,7 +199,7 @@ def place(database: Database, job_id: int, *, version: int, placing: Placing) ->
     if (
         opening is None
         or form is None
-        or (placing.kind == "key" and opening.split is None)
+        or (placing.kind == "key" and opening.parting_surface is None)
         or (placing.kind != "key" and opening.cavity is None)
     ):
         raise Refused(
@@ -228,7 +228,7 @@ def _or(said: float | None, was: float) -> float:
 Spot = tuple[float, ...]
 
 
-def _changed(spots: Sequence[Spot], placing: Placing, moved: Callable[[Spot], Spot], fresh: Spot) -> list[Spot]:
+def _changed(spots: Sequence[Spot], placing: Placement, moved: Callable[[Spot], Spot], fresh: Spot) -> list[Spot]:
     found = list(spots)
     if placing.number == 0:
         if placing.act == "take" or len(found) >= MOST_HOLES:
@@ -243,7 +243,7 @@ def _changed(spots: Sequence[Spot], placing: Placing, moved: Callable[[Spot], Sp
     return found
 
 
-def _holes(opening: Opening, form: Form, placing: Placing) -> list[list[float]]:
+def _holes(opening: Opening, form: Form, placing: Placement) -> list[list[float]]:
     if opening.cast is None or opening.cavity is None:
         return []
     risers = opening.cast.gates if placing.kind == "gate" else opening.cast.vents

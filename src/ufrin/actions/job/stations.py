@@ -87,7 +87,7 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Glance:
+class StationForm:
     """A job as it is kept, with what a form needs to be read; nothing is worked out."""
 
     job: Job
@@ -96,7 +96,7 @@ class Glance:
     spare_pct: float | None
 
 
-def glance(database: Database, job_id: int, station: Station = "master") -> Glance:
+def glance(database: Database, job_id: int, station: Station = "master") -> StationForm:
     """Look at a job without working it out.
 
     Parameters
@@ -110,7 +110,7 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
 
     Returns
     -------
-    Glance
+    StationForm
         As it is kept.
     """
     with database.reading() as connection:
@@ -119,7 +119,7 @@ def glance(database: Database, job_id: int, station: Station = "master") -> Glan
         spare_pct = (
             learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
         )
-        return Glance(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
+        return StationForm(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
 
 
 def change_station(

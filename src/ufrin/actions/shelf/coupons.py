@@ -3,31 +3,31 @@
 from dataclasses import dataclass
 
 from ufrin.actions.shelf.picks import counts
-from ufrin.core.job.shelf_picks import FromShelf, curve_of
+from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.rubber.thinner_curve import Curve
 from ufrin.core.rubber.tins import Rubber
 from ufrin.store import coupons, workshop_settings
 from ufrin.store.connection import Database
-from ufrin.store.coupons import KeptCoupon
-from ufrin.store.shelf import ADDITIVES, RUBBERS, Kept
+from ufrin.store.coupons import StoredCoupon
+from ufrin.store.shelf import ADDITIVES, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Tested:
+class TestedRubber:
     """A rubber with its coupons, and the curve they make with one thinner, or with any."""
 
-    rubber: Kept[Rubber]
-    thinners: tuple[Kept[Additive], ...]
+    rubber: Stored[Rubber]
+    thinners: tuple[Stored[Additive], ...]
     thinner_id: int | None
-    coupons: tuple[KeptCoupon, ...]
+    coupons: tuple[StoredCoupon, ...]
     curve: Curve | None
     workshop: Workshop
 
 
-def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None) -> Tested:
+def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None) -> TestedRubber:
     """Show a rubber's coupons.
 
     Parameters
@@ -41,7 +41,7 @@ def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None
 
     Returns
     -------
-    Tested
+    TestedRubber
         With the curve.
     """
     with database.transaction() as connection:
@@ -51,8 +51,8 @@ def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None
         settings = workshop_settings.load(connection)
     thinner = next((kept.thing for kept in thinners if kept.id == thinner_id), None)
     points = tuple(one.point for one in logged if counts(one, rubber_id, thinner_id))
-    curve = curve_of(FromShelf(rubber=rubber.thing, thinner=thinner, points=points), {})
-    return Tested(
+    curve = curve_of(ShelfPicks(rubber=rubber.thing, thinner=thinner, points=points), {})
+    return TestedRubber(
         rubber=rubber,
         thinners=thinners,
         thinner_id=thinner_id if thinner else None,

@@ -5,14 +5,14 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from ufrin.actions.shelf import lots as lot_actions
-from ufrin.core.exchange.csv_table import Wrong, read, write
+from ufrin.core.exchange.csv_table import CsvError, read, write
 from ufrin.core.job.terms import LOT, Term
 from ufrin.core.shelf.lots import Part
 from ufrin.errors import Refused
 from ufrin.store import lots
 from ufrin.store.connection import Connection, Database
-from ufrin.store.lots import KeptLot
-from ufrin.store.shelf import ADDITIVES, RUBBERS, Kept, ShelfTable
+from ufrin.store.lots import StoredLot
+from ufrin.store.shelf import ADDITIVES, RUBBERS, ShelfTable, Stored
 
 What = Literal["new", "changed", "same"]
 # a lot's line names its thing first; what is left stands beside what came
@@ -25,7 +25,7 @@ LOT_KEY = ("of", "part", "code")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Change:
+class CsvChange:
     """What a line of a file would do: to which thing, and each field's value before and after."""
 
     line: int
@@ -35,11 +35,11 @@ class Change:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Preview:
+class CsvPreview:
     """What a file would do to the Shelf."""
 
-    changes: tuple[Change, ...]
-    wrong: tuple[Wrong, ...]
+    changes: tuple[CsvChange, ...]
+    wrong: tuple[CsvError, ...]
 
     @property
     def counts(self) -> Mapping[What, int]:
@@ -87,14 +87,14 @@ def lots_csv(database: Database) -> str:
     return write(list(LOT_COLUMNS), rows)
 
 
-def _lot_row(one: KeptLot) -> dict[str, object]:
+def _lot_row(one: StoredLot) -> dict[str, object]:
     same = {key: getattr(one.lot, key) for key in ("code", "part", "got_g", "left_g", "price")}
     return {"of": one.name, **same, "use_by": one.use_by, "opened_on": one.opened_on}
 
 
 def things_in(
     database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool
-) -> Preview:
+) -> CsvPreview:
     """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is.
 
     Parameters
@@ -112,7 +112,7 @@ def things_in(
 
     Returns
     -------
-    Preview
+    CsvPreview
         What was, or would be, done. Nothing is kept while anything in the file is wrong.
     """
     taken = read(text, terms)
@@ -123,7 +123,7 @@ def things_in(
             try:
                 change, thing = _compared(table, terms, known.get(str(row.said["name"]).lower()), row.said, row.line)
             except Refused as refused:
-                wrong.append(Wrong(line=row.line, column=refused.field, why=str(refused)))
+                wrong.append(CsvError(line=row.line, column=refused.field, why=str(refused)))
                 continue
             changes.append(change)
             ready.append((change, known.get(str(row.said["name"]).lower()), thing))
@@ -133,16 +133,16 @@ def things_in(
                     table.add(connection, thing)
                 elif change.what == "changed" and kept:
                     table.change(connection, kept.id, thing)
-    return Preview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
+    return CsvPreview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
 
 
 def _compared(
-    table: ShelfTable[Any], terms: Mapping[str, Term], kept: Kept[Any] | None, said: Mapping[str, Any], line: int
-) -> tuple[Change, Any]:
+    table: ShelfTable[Any], terms: Mapping[str, Term], kept: Stored[Any] | None, said: Mapping[str, Any], line: int
+) -> tuple[CsvChange, Any]:
     if kept is None:
         filled = {key: term.default for key, term in terms.items() if term.default is not None} | dict(said)
         thing = table.kind(**filled)
-        return Change(
+        return CsvChange(
             line=line,
             name=thing.name,
             what="new",
@@ -153,7 +153,7 @@ def _compared(
     }
     thing = replace(kept.thing, **differing)
     told = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
-    return Change(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
+    return CsvChange(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
 
 
 def _differs(kept: object, said: object) -> bool:
@@ -163,7 +163,7 @@ def _differs(kept: object, said: object) -> bool:
     return kept != said
 
 
-def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
+def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
     """Read a file of lots, and keep what it says if that is wanted. A lot is known by its thing, part and code.
 
     Parameters
@@ -177,7 +177,7 @@ def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
 
     Returns
     -------
-    Preview
+    CsvPreview
         What was, or would be, done. Nothing is kept while anything in the file is wrong.
     """
     taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
@@ -191,23 +191,23 @@ def lots_in(database: Database, text: str, *, keep: bool) -> Preview:
             try:
                 changes.append(_lot_compared(places, known, row.said, row.line))
             except Refused as refused:
-                wrong.append(Wrong(line=row.line, column=refused.field, why=str(refused)))
+                wrong.append(CsvError(line=row.line, column=refused.field, why=str(refused)))
         if keep and not wrong:
             for change, row in zip(changes, taken.rows, strict=True):
                 _keep_lot(connection, places, known, change, row.said)
-    return Preview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
+    return CsvPreview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
 
 
-Places = Mapping[str, tuple[ShelfTable[Any], Kept[Any]]]
-Known = Mapping[tuple[str, Part, str], KeptLot]
+Places = Mapping[str, tuple[ShelfTable[Any], Stored[Any]]]
+Known = Mapping[tuple[str, Part, str], StoredLot]
 
 
-def _known(known: Known, said: Mapping[str, Any]) -> KeptLot | None:
+def _known(known: Known, said: Mapping[str, Any]) -> StoredLot | None:
     part: Part = said.get("part") or "all"
     return known.get((str(said["of"]).lower(), part, str(said["code"]).lower()))
 
 
-def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: int) -> Change:
+def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: int) -> CsvChange:
     if str(said["of"]).lower() not in places:
         raise Refused("of", f"“{said['of']}” is not on the Shelf. Put it there first.")
     table, kept = places[str(said["of"]).lower()]
@@ -222,17 +222,17 @@ def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: i
     if one is None:
         if not said.get("got_g"):
             raise Refused("got_g", "How much came? A new lot needs it.")
-        return Change(line=line, name=name, what="new", fields=tuple((key, None, said[key]) for key in words))
+        return CsvChange(line=line, name=name, what="new", fields=tuple((key, None, said[key]) for key in words))
     before = _lot_row(one)
     told = tuple(
         (key, before[key], said[key])
         for key in words
         if _differs(before[key], said[key]) and str(before[key]) != str(said[key])
     )
-    return Change(line=line, name=name, what="changed" if told else "same", fields=told)
+    return CsvChange(line=line, name=name, what="changed" if told else "same", fields=told)
 
 
-def _keep_lot(connection: Connection, places: Places, known: Known, change: Change, said: Mapping[str, Any]) -> None:
+def _keep_lot(connection: Connection, places: Places, known: Known, change: CsvChange, said: Mapping[str, Any]) -> None:
     if change.what == "new":
         lot_actions.enter(connection, *places[str(said["of"]).lower()], said)
     elif change.what == "changed" and (one := _known(known, said)):

@@ -9,12 +9,12 @@ from ufrin.core.shelf.lots import Lot
 from ufrin.errors import Refused, Stale
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
-from ufrin.store.lots import KeptLot, Move
-from ufrin.store.shelf import ADDITIVES, RUBBERS, Kept, ShelfTable
+from ufrin.store.lots import Move, StoredLot
+from ufrin.store.shelf import ADDITIVES, RUBBERS, ShelfTable, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
-def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[tuple[KeptLot, ...], tuple[Move, ...]]:
+def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[tuple[StoredLot, ...], tuple[Move, ...]]:
     """Show the lots of a thing.
 
     Parameters
@@ -28,7 +28,7 @@ def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[t
 
     Returns
     -------
-    tuple of KeptLot, tuple of Move
+    tuple of StoredLot, tuple of Move
         The one to use first comes first; what last happened to them.
     """
     with database.reading() as connection:
@@ -60,7 +60,7 @@ def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[s
         enter(connection, table, table.lock(connection, number), said)
 
 
-def enter(connection: Connection, table: ShelfTable[Any], kept: Kept[Any], said: Mapping[str, Any]) -> None:
+def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], said: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf inside a transaction.
 
     Parameters
@@ -69,7 +69,7 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Kept[Any], said:
         In a transaction.
     table : ShelfTable
         RUBBERS or ADDITIVES.
-    kept : Kept
+    kept : Stored
         The thing.
     said : mapping of field to value
         As ``terms.LOT`` has them; ``left_g`` may stand beside them.
@@ -163,14 +163,14 @@ def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, 
         rewrite(connection, kept, said, why="counted again")
 
 
-def rewrite(connection: Connection, kept: KeptLot, said: Mapping[str, Any], *, why: str) -> None:
+def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *, why: str) -> None:
     """Keep what is newly known of a tin, and say in its history what was counted.
 
     Parameters
     ----------
     connection : Connection
         In a transaction.
-    kept : KeptLot
+    kept : StoredLot
         As it is.
     said : mapping of field to value
         What is not named stays.
@@ -213,7 +213,7 @@ def delete(database: Database, lot_id: int) -> None:
         lots.delete(connection, lot_id)
 
 
-def every(database: Database) -> tuple[tuple[KeptLot, ...], Workshop]:
+def every(database: Database) -> tuple[tuple[StoredLot, ...], Workshop]:
     """Show every lot on the Shelf.
 
     Parameters
@@ -223,7 +223,7 @@ def every(database: Database) -> tuple[tuple[KeptLot, ...], Workshop]:
 
     Returns
     -------
-    tuple of KeptLot, Workshop
+    tuple of StoredLot, Workshop
         By the name of what is in them.
     """
     with database.reading() as connection:

@@ -3,15 +3,15 @@
 from collections.abc import Mapping, Sequence
 
 from ufrin.core.inputs.stations import RubberInputs
-from ufrin.core.job.shelf_picks import FromShelf, Stocked
+from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.store import coupons, lots, pours, workshop_settings
 from ufrin.store.connection import Connection
-from ufrin.store.coupons import KeptCoupon
+from ufrin.store.coupons import StoredCoupon
 from ufrin.store.jobs import Job
-from ufrin.store.lots import KeptLot
-from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS, Kept
+from ufrin.store.lots import StoredLot
+from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -19,8 +19,8 @@ def gather(
     connection: Connection,
     listed: Sequence[Job],
     settings: Workshop | None = None,
-    on_shelf: Sequence[Kept[Rubber]] = (),
-) -> Mapping[int, FromShelf]:
+    on_shelf: Sequence[Stored[Rubber]] = (),
+) -> Mapping[int, ShelfPicks]:
     """Gather what the Rubber stations of some jobs point to.
 
     Parameters
@@ -31,12 +31,12 @@ def gather(
         The jobs.
     settings : Workshop, optional
         Where they are read already.
-    on_shelf : sequence of Kept, optional
+    on_shelf : sequence of Stored, optional
         The rubbers, where they are read already.
 
     Returns
     -------
-    mapping of job number to FromShelf
+    mapping of job number to ShelfPicks
         Without the jobs that wait for the same rubber: those cost a plan each.
     """
     said = [job.rubber for job in listed]
@@ -44,7 +44,7 @@ def gather(
     settings = settings or workshop_settings.load(connection)
     past = pours.past_over_pct(connection)
     if not rubber_ids:
-        return {job.id: FromShelf(past_over_pct=past, confidence_pct=settings.confidence_pct) for job in listed}
+        return {job.id: ShelfPicks(past_over_pct=past, confidence_pct=settings.confidence_pct) for job in listed}
     additive_ids = sorted(_named(said, "thinner_id", "thickener_id", "pigment_id"))
     rubbers = {kept.id: kept for kept in on_shelf} or RUBBERS.some(connection, rubber_ids)
     additives = ADDITIVES.some(connection, additive_ids)
@@ -59,7 +59,7 @@ def gather(
             additives.get(number or 0) for number in (inputs.thinner_id, inputs.thickener_id, inputs.pigment_id)
         )
         cup = cups.get(inputs.cup_id or 0)
-        gathered[job.id] = FromShelf(
+        gathered[job.id] = ShelfPicks(
             rubber=rubber.thing if rubber else None,
             retired=bool(rubber and rubber.retired_at),
             blend=blend.thing if blend else None,
@@ -79,12 +79,12 @@ def _named(said: Sequence[RubberInputs], *fields: str) -> set[int]:
     return {number for inputs in said for number in (getattr(inputs, field) for field in fields) if number}
 
 
-def counts(one: KeptCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:
+def counts(one: StoredCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:
     """Tell whether a coupon is a point of the curve of a rubber with a thinner.
 
     Parameters
     ----------
-    one : KeptCoupon
+    one : StoredCoupon
         As logged.
     rubber_id, thinner_id : int or None
         The curve's; no thinner takes those of every thinner.
@@ -99,7 +99,7 @@ def counts(one: KeptCoupon, rubber_id: int | None, thinner_id: int | None) -> bo
     return one.thinner_id is None or thinner_id is None or one.thinner_id == thinner_id
 
 
-def _stock(inputs: RubberInputs, stocked: Sequence[KeptLot]) -> dict[str, Stocked]:
+def _stock(inputs: RubberInputs, stocked: Sequence[StoredLot]) -> dict[str, Stocked]:
     places = {
         "A": ("rubber", inputs.rubber_id),
         "B": ("rubber", inputs.rubber_id),

@@ -7,8 +7,8 @@ from typing import Generic
 from ufrin.errors import InUse, Stale
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Database
-from ufrin.store.lots import KeptLot
-from ufrin.store.shelf import Kept, ShelfTable, Thing
+from ufrin.store.lots import StoredLot
+from ufrin.store.shelf import ShelfTable, Stored, Thing
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -16,9 +16,9 @@ from ufrin.store.workshop_settings import Workshop
 class Board(Generic[Thing]):
     """One board of the Shelf: the things of a kind, how many jobs use each, and the lots of each."""
 
-    things: tuple[Kept[Thing], ...]
+    things: tuple[Stored[Thing], ...]
     used: Mapping[int, int]
-    lots: Mapping[int, tuple[KeptLot, ...]]
+    lots: Mapping[int, tuple[StoredLot, ...]]
     workshop: Workshop
 
 
@@ -47,7 +47,7 @@ def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
             if table.name == "additives"
             else []
         )
-        of_each: dict[int, list[KeptLot]] = {}
+        of_each: dict[int, list[StoredLot]] = {}
         for one in found:
             of_each.setdefault(one.rubber_id or one.additive_id or 0, []).append(one)
         return Board(
@@ -58,7 +58,7 @@ def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
         )
 
 
-def look(database: Database, table: ShelfTable[Thing], number: int) -> Kept[Thing]:
+def look(database: Database, table: ShelfTable[Thing], number: int) -> Stored[Thing]:
     """Open one thing on the Shelf.
 
     Parameters
@@ -72,7 +72,7 @@ def look(database: Database, table: ShelfTable[Thing], number: int) -> Kept[Thin
 
     Returns
     -------
-    Kept
+    Stored
         As it is.
     """
     with database.transaction() as connection:

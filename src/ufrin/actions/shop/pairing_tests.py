@@ -4,10 +4,10 @@ from ufrin.core.exchange import pairing_tests_json
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.store import pairing_tests
 from ufrin.store.connection import Database
-from ufrin.store.pairing_tests import KeptRule
+from ufrin.store.pairing_tests import StoredTest
 
 
-def own_rules(database: Database, *, withdrawn: bool = False) -> tuple[KeptRule, ...]:
+def own_rules(database: Database, *, withdrawn: bool = False) -> tuple[StoredTest, ...]:
     """Read the shop's own tests.
 
     Parameters
@@ -19,7 +19,7 @@ def own_rules(database: Database, *, withdrawn: bool = False) -> tuple[KeptRule,
 
     Returns
     -------
-    tuple of KeptRule
+    tuple of StoredTest
         Newest first.
     """
     with database.reading() as connection:

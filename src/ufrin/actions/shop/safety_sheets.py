@@ -3,7 +3,7 @@
 from ufrin.errors import Refused
 from ufrin.store import safety_sheets
 from ufrin.store.connection import Database
-from ufrin.store.safety_sheets import Sheet
+from ufrin.store.safety_sheets import SafetySheet
 
 MOST_BYTES = 20_000_000
 # how a file begins, and what it is then sent as; nothing that a browser would run
@@ -41,10 +41,10 @@ def attach(database: Database, kind: str, number: int, name: str, data: bytes) -
         raise Refused("file", "A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")
     plain = "".join(sign for sign in name if sign.isprintable() and sign not in '"\\/').strip()[-120:] or "sheet"
     with database.transaction() as connection:
-        safety_sheets.attach(connection, kind, number, Sheet(name=plain, media=media, data=data))
+        safety_sheets.attach(connection, kind, number, SafetySheet(name=plain, media=media, data=data))
 
 
-def open_sheet(database: Database, kind: str, number: int) -> Sheet:
+def open_sheet(database: Database, kind: str, number: int) -> SafetySheet:
     """Open a thing's sheet.
 
     Parameters
@@ -56,7 +56,7 @@ def open_sheet(database: Database, kind: str, number: int) -> Sheet:
 
     Returns
     -------
-    Sheet
+    SafetySheet
         As attached.
     """
     with database.reading() as connection:

@@ -2,14 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 
-from ufrin.core.job.checks_station import Shop
+from ufrin.core.job.checks_station import ShopWays
 from ufrin.store import shop_ways
 from ufrin.store.connection import Connection
 from ufrin.store.jobs import Job
 from ufrin.store.workshop_settings import Workshop
 
 
-def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> Mapping[int, Shop]:
+def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> Mapping[int, ShopWays]:
     """Gather how the shop does things, for some jobs.
 
     Parameters
@@ -23,12 +23,12 @@ def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> 
 
     Returns
     -------
-    mapping of job number to Shop
+    mapping of job number to ShopWays
         They differ in what was signed off.
     """
     kept = shop_ways.load(connection, [job.id for job in listed])
     return {
-        job.id: Shop(
+        job.id: ShopWays(
             own_rules=kept.rules,
             air=settings.air,
             release=settings.release,

@@ -16,7 +16,7 @@ BUILT: tuple[Shape, ...] = ("rectangle", "round", "contour")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Stood:
+class AttitudeFigures:
     """An attitude worked out: the form as it stands so, and what lies under it (None where that was not looked at)."""
 
     attitude: Attitude | None
@@ -24,7 +24,7 @@ class Stood:
     under: UnderAMaster | None = None
 
 
-def stood(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> Stood:
+def attitude_figures(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> AttitudeFigures:
     """Work one attitude out.
 
     Parameters
@@ -38,20 +38,20 @@ def stood(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> Stoo
 
     Returns
     -------
-    Stood
+    AttitudeFigures
         With all that a box asks of its form worked out already.
     """
     form = Form(stand(mesh, attitude.up), volume_ml=volume_ml)
     form.settle()
-    return Stood(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
+    return AttitudeFigures(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
 
 
-def like(one: Stood, other: Stood) -> bool:
+def like(one: AttitudeFigures, other: AttitudeFigures) -> bool:
     """Tell whether two attitudes come to the same, as they do of a turned or a mirrored master.
 
     Parameters
     ----------
-    one, other : Stood
+    one, other : AttitudeFigures
         Of one master.
 
     Returns
@@ -71,12 +71,12 @@ def like(one: Stood, other: Stood) -> bool:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Way:
+class BoxOption:
     """One way to box a master.
 
     Parameters
     ----------
-    stood : Stood
+    stood : AttitudeFigures
         How it stands; without attitude as it stands now.
     shape : Shape
         Of the box.
@@ -94,7 +94,7 @@ class Way:
         Why it does not fit; empty when it does.
     """
 
-    stood: Stood
+    figures: AttitudeFigures
     shape: Shape
     container: int | None
     name: str
@@ -111,16 +111,16 @@ class Way:
         return not self.why_not
 
 
-def ways_to_box(
-    plan: BoxPlan, stoods: Sequence[Stood], containers: Mapping[int, Container], cost_per_ml: float | None
-) -> tuple[Way, ...]:
+def box_options(
+    plan: BoxPlan, attitudes: Sequence[AttitudeFigures], containers: Mapping[int, Container], cost_per_ml: float | None
+) -> tuple[BoxOption, ...]:
     """Compare all ways to box the masters of a plan.
 
     Parameters
     ----------
     plan : BoxPlan
         Its clearances are kept; its shape, pot and container are not. The first kind of master takes the attitudes.
-    stoods : sequence of Stood
+    attitudes : sequence of AttitudeFigures
         The attitudes.
     containers : mapping of number to Container
         What stands on the Shelf.
@@ -129,32 +129,32 @@ def ways_to_box(
 
     Returns
     -------
-    tuple of Way
+    tuple of BoxOption
         Those that fit first, the least rubber first.
     """
     found = []
-    for stood in stoods:
-        free = replace(_standing(plan, stood), container=None, pot=None, shape="rectangle")
-        found += [_way(replace(free, shape=shape), stood, None, cost_per_ml) for shape in BUILT]
+    for figures in attitudes:
+        free = replace(_standing(plan, figures), container=None, pot=None, shape="rectangle")
+        found += [_way(replace(free, shape=shape), figures, None, cost_per_ml) for shape in BUILT]
         found += [
-            _way(replace(free, container=container), stood, number, cost_per_ml)
+            _way(replace(free, container=container), figures, number, cost_per_ml)
             for number, container in containers.items()
         ]
     return tuple(sorted((way for way in found if way), key=lambda way: (not way.fits, way.net_ml)))
 
 
-def _standing(plan: BoxPlan, stood: Stood) -> BoxPlan:
-    if stood.form is None:
+def _standing(plan: BoxPlan, figures: AttitudeFigures) -> BoxPlan:
+    if figures.form is None:
         return plan
-    length, width, height = stood.form.size_mm
+    length, width, height = figures.form.size_mm
     first = replace(
-        plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=stood.form, outline="rectangle"
+        plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=figures.form, outline="rectangle"
     )
     # a bed that seats it one way says nothing about another
-    return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if stood.attitude is None else 0.0)
+    return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if figures.attitude is None else 0.0)
 
 
-def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | None) -> Way | None:
+def _way(plan: BoxPlan, figures: AttitudeFigures, number: int | None, cost_per_ml: float | None) -> BoxOption | None:
     try:
         made = box(plan)
         if made.raise_to_clear_mm:
@@ -163,8 +163,8 @@ def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | N
     except Refused as refused:
         if number is None:
             return None
-        return Way(
-            stood=stood,
+        return BoxOption(
+            figures=figures,
             shape=plan.kind,
             container=number,
             name=plan.container.name if plan.container else "",
@@ -176,8 +176,8 @@ def _way(plan: BoxPlan, stood: Stood, number: int | None, cost_per_ml: float | N
             why_not=refused.why,
         )
     stops = [finding.text() for finding in made.findings if finding.level == "stop"]
-    return Way(
-        stood=stood,
+    return BoxOption(
+        figures=figures,
         shape=plan.kind,
         container=number,
         name=plan.container.name if plan.container else "",

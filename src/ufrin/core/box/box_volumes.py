@@ -142,7 +142,7 @@ def box(plan: BoxPlan) -> Box:
 
     Examples
     --------
-    >>> from ufrin.core.standing import Master
+    >>> from ufrin.core.master.master_form import Master
     >>> one = Master(length_mm=85, width_mm=60, height_mm=40, volume_ml=118)
     >>> round(box(BoxPlan(masters=(one,), side_mm=10, over_mm=12)).net_ml, 6)
     318.8

@@ -87,7 +87,7 @@ def lift_gf(*, displaced_ml: float, mass_g: float, sg: float) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sheet:
+class PanelStock:
     """What a wall is made of.
 
     Parameters
@@ -114,7 +114,7 @@ class Sheet:
 
 @lru_cache(maxsize=2048)  # the same walls are asked about on every page of a job
 def bow_mm(
-    *, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: Sheet, top_is_held: bool
+    *, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: PanelStock, top_is_held: bool
 ) -> float:
     """Work out how far a panel bows out between its held edges.
 
@@ -124,7 +124,7 @@ def bow_mm(
         Of the panel.
     foot_kpa, top_kpa : float
         Pressure at foot and top, linear between.
-    sheet : Sheet
+    sheet : PanelStock
         What it is made of.
     top_is_held : bool
         Four edges held; else the top edge is free, as on an open box.
@@ -182,7 +182,7 @@ def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_i
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Bow:
+class WallBow:
     """How far the longest wall of a box bows, the most it may, and how often to brace it: None where it needs no brace."""
 
     length_mm: float
@@ -209,7 +209,7 @@ class Bow:
         return (Finding(code="wall-bows", facts=facts, field="wall_thickness_mm"),)
 
 
-def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side_mm: float) -> Bow:
+def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: PanelStock, side_mm: float) -> WallBow:
     """Work out how the longest wall of an open box stands the rubber.
 
     Parameters
@@ -220,14 +220,14 @@ def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side
         Of the liquid; wall above it only helps and is left out.
     sg : float
         Of the liquid.
-    sheet : Sheet
+    sheet : PanelStock
         What it is made of.
     side_mm : float
         The side clearance that it must keep.
 
     Returns
     -------
-    Bow
+    WallBow
         A brace across the top and down the wall holds it there like a corner; the widest equal spacing that
         cures it is given.
     """
@@ -241,8 +241,8 @@ def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: Sheet, side
 
     whole = of(length_mm)
     if whole <= limit:
-        return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=None)
+        return WallBow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=None)
     for spans in range(2, MOST_BRACES):
         if of(length_mm / spans) <= limit:
-            return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / spans)
-    return Bow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / MOST_BRACES)
+            return WallBow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / spans)
+    return WallBow(length_mm=length_mm, bow_mm=whole, limit_mm=limit, brace_mm=length_mm / MOST_BRACES)

@@ -61,7 +61,7 @@ class Liquid:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ways:
+class SchoolSettings:
     """How each school is gone about here: height of the stream, minutes, absolute pressure of the vacuum, gauge pressure of the pot, rise."""
 
     drop_mm: float = 300.0
@@ -101,14 +101,14 @@ class School:
         return SCHOOLS[self.key]
 
 
-def schools(of: Liquid, ways: Ways) -> tuple[School, ...]:
+def schools(of: Liquid, ways: SchoolSettings) -> tuple[School, ...]:
     """Lay the schools side by side.
 
     Parameters
     ----------
     of : Liquid
         What is poured.
-    ways : Ways
+    ways : SchoolSettings
         How each is gone about.
 
     Returns
@@ -173,7 +173,7 @@ def stream_mm(flow_ml_per_min: float, drop_mm: float) -> float:
     return sqrt(4 * flow_ml_per_min * 1000 / 60 / (pi * speed_mm_per_s))
 
 
-def _stream(of: Liquid, ways: Ways) -> School:
+def _stream(of: Liquid, ways: SchoolSettings) -> School:
     thick = stream_mm(of.volume_ml / max(of.pour_min, 0.1), ways.drop_mm)
     fast, slow = _rises(of, of.still_min)
     return School(
@@ -186,7 +186,7 @@ def _stream(of: Liquid, ways: Ways) -> School:
     )
 
 
-def _vibrate(of: Liquid, ways: Ways) -> School:
+def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
     time_min = min(ways.vibrate_min, of.still_min)
     fast, slow = _rises(of, time_min)
     if fast is None:
@@ -207,7 +207,7 @@ def _vibrate(of: Liquid, ways: Ways) -> School:
     )
 
 
-def _vacuum(of: Liquid, ways: Ways) -> School:
+def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
     # in the cup the liquid stands about as deep as a cube of it is high; bubbles at the bottom grow least, so
     # those are asked for
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
@@ -229,7 +229,7 @@ def _vacuum(of: Liquid, ways: Ways) -> School:
     )
 
 
-def _pressure(of: Liquid, ways: Ways) -> School:
+def _pressure(of: Liquid, ways: SchoolSettings) -> School:
     shrinks = diameter_ratio(pot_ratio(ways.pot_kpa))
     fast, slow = _rises(of, of.still_min)
     unseen = SEEN_MM / shrinks
@@ -244,7 +244,7 @@ def _pressure(of: Liquid, ways: Ways) -> School:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Aired:
+class AirRemoval:
     """How mould and cast are aired, with the gauge pressure of each where it is a pressure pot."""
 
     mould: str
@@ -253,7 +253,7 @@ class Aired:
     cast_kpa: float
 
 
-def wart_findings(aired: Aired) -> tuple[Finding, ...]:
+def wart_findings(aired: AirRemoval) -> tuple[Finding, ...]:
     """Check mould and cast against each other.
 
     A mould that was neither degassed nor set under the pressure of the cast holds bubbles; under pressure they are
@@ -261,7 +261,7 @@ def wart_findings(aired: Aired) -> tuple[Finding, ...]:
 
     Parameters
     ----------
-    aired : Aired
+    aired : AirRemoval
         Both.
 
     Returns

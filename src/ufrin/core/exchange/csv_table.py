@@ -16,7 +16,7 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Row:
+class CsvRow:
     """One line that was read: its number in the file, and what it says by field; what is not said is not in it."""
 
     line: int
@@ -24,7 +24,7 @@ class Row:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Wrong:
+class CsvError:
     """What can't be read: the line, the column, and why."""
 
     line: int
@@ -33,11 +33,11 @@ class Wrong:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ReadIn:
+class CsvTable:
     """A file as it was read: the lines that are good, and what is wrong with the others."""
 
-    rows: tuple[Row, ...]
-    wrong: tuple[Wrong, ...]
+    rows: tuple[CsvRow, ...]
+    wrong: tuple[CsvError, ...]
 
 
 def safe(text: str) -> str:
@@ -112,7 +112,7 @@ def _cell(value: object) -> str:
 
 def read(
     text: str, terms: Mapping[str, Term], key: Sequence[str] = ("name",), needed: Sequence[str] = ("name",)
-) -> ReadIn:
+) -> CsvTable:
     """Read a file.
 
     Parameters
@@ -129,7 +129,7 @@ def read(
 
     Returns
     -------
-    ReadIn
+    CsvTable
         Empty cells are not said. A name that stands twice is wrong.
 
     Raises
@@ -156,14 +156,14 @@ def read(
         said, faults = _row(number, head, cells, terms)
         name = tuple(str(said.get(column, "")).lower() for column in key)
         if not faults and not said.get(key[0]):
-            faults = [Wrong(line=number, column=key[0], why="This is needed: it tells one from another.")]
+            faults = [CsvError(line=number, column=key[0], why="This is needed: it tells one from another.")]
         if not faults and name in seen:
-            faults = [Wrong(line=number, column=key[0], why="This stands in the file twice.")]
+            faults = [CsvError(line=number, column=key[0], why="This stands in the file twice.")]
         seen.add(name)
         wrong += faults
         if not faults:
-            rows.append(Row(line=number, said=said))
-    return ReadIn(rows=tuple(rows), wrong=tuple(wrong))
+            rows.append(CsvRow(line=number, said=said))
+    return CsvTable(rows=tuple(rows), wrong=tuple(wrong))
 
 
 def _lines(text: str) -> list[list[str]]:
@@ -185,10 +185,10 @@ def _lines(text: str) -> list[list[str]]:
 
 def _row(
     number: int, head: Sequence[str], cells: Sequence[str], terms: Mapping[str, Term]
-) -> tuple[dict[str, Any], list[Wrong]]:
+) -> tuple[dict[str, Any], list[CsvError]]:
     if len(cells) > len(head):
         return {}, [
-            Wrong(
+            CsvError(
                 line=number,
                 column="",
                 why=f"It has {len(cells)} cells, and the head has {len(head)} columns. A comma in a text must "
@@ -202,7 +202,7 @@ def _row(
         try:
             said[column] = _value(column, terms[column], plain(cell.strip()))
         except Refused as refused:
-            wrong.append(Wrong(line=number, column=column, why=str(refused)))
+            wrong.append(CsvError(line=number, column=column, why=str(refused)))
     return said, wrong
 
 

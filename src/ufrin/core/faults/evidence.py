@@ -11,9 +11,9 @@ from ufrin.core.job.terms import BOX, settled
 from ufrin.core.materials.kinds import GROUPS, PUT_ON
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.measures.quantities import show
-from ufrin.core.pairing.contacts import Pair
+from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.rubber.pot_life import time_at
-from ufrin.core.weighing.bench_state import Attempt, WeighUp
+from ufrin.core.weighing.bench_state import BenchState, StepAttempt
 
 COLD_C, WARM_C = 18.0, 20.0
 THIN_MM = 8.0
@@ -27,7 +27,7 @@ DRUNK = {"polyester-resin", "clear-polyurethane", "epoxy-resin"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Looked:
+class JobEvidence:
     """What is looked at: the job as it stands, its stations, its last pour, and what the maker adds.
 
     Parameters
@@ -36,7 +36,7 @@ class Looked:
         Worked out.
     master, box, rubber : MasterInputs, BoxInputs, RubberInputs
         As filled in.
-    pour : WeighUp or None
+    pour : BenchState or None
         The last one that was poured.
     lots_expired : tuple of str
         Lots of that pour that are past their use-by.
@@ -52,19 +52,19 @@ class Looked:
     master: MasterInputs
     box: BoxInputs
     rubber: RubberInputs
-    pour: WeighUp | None = None
+    pour: BenchState | None = None
     lots_expired: tuple[str, ...] = ()
     lots_known: bool = False
     demoulded_min: float | None = None
     shots: float | None = None
 
 
-def evidence(of: Looked) -> tuple[Evidence, ...]:
+def evidence(of: JobEvidence) -> tuple[Evidence, ...]:
     """Collect what the record says.
 
     Parameters
     ----------
-    of : Looked
+    of : JobEvidence
         All that is on record.
 
     Returns
@@ -75,7 +75,7 @@ def evidence(of: Looked) -> tuple[Evidence, ...]:
     return (*_of_pour(of), *_of_pairs(of), *_of_job(of), *_of_rubber(of))
 
 
-def _of_pour(of: Looked) -> Iterator[Evidence]:
+def _of_pour(of: JobEvidence) -> Iterator[Evidence]:
     pour = of.pour
     if pour is None:
         return
@@ -115,7 +115,7 @@ def _of_pour(of: Looked) -> Iterator[Evidence]:
         yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, says=says)
 
 
-def _of_cup(pour: WeighUp, one: Attempt) -> Iterator[Evidence]:
+def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
     if one.contact is None:
         return
     after = [entry for entry in pour.entries if entry.at.since_s(one.contact) > 0]
@@ -137,14 +137,14 @@ def _of_cup(pour: WeighUp, one: Attempt) -> Iterator[Evidence]:
         yield Evidence(key="short-mix", factor=FOR if short else AGAINST, says=says)
 
 
-def _named(pair: Pair) -> str:
+def _named(pair: JudgedContact) -> str:
     return (
         f"{pair.touch.pour_name[:1].upper()}{pair.touch.pour_name[1:]} on {pair.touch.touches_name} ({pair.touches_kind}), "
         f"with {pair.between_words} between: {pair.ruling.says}."
     )
 
 
-def _of_pairs(of: Looked) -> Iterator[Evidence]:
+def _of_pairs(of: JobEvidence) -> Iterator[Evidence]:
     checks = of.plan.checks
     if checks is None:
         return
@@ -157,7 +157,7 @@ def _of_pairs(of: Looked) -> Iterator[Evidence]:
     yield from _of_air(checks)
 
 
-def _of_cure(pair: Pair) -> Iterator[Evidence]:
+def _of_cure(pair: JudgedContact) -> Iterator[Evidence]:
     at_master = pair.touch.key.startswith("master")
     key = (
         "inhibiting-master" if at_master else "cast-may-not-set" if pair.touch.key == "cast" else "inhibiting-elsewhere"
@@ -174,7 +174,7 @@ def _of_cure(pair: Pair) -> Iterator[Evidence]:
         yield Evidence(key=key, factor=AGAINST, says=_named(pair))
 
 
-def _of_hold(pair: Pair) -> Iterator[Evidence]:
+def _of_hold(pair: JudgedContact) -> Iterator[Evidence]:
     holds = {"board": "walls-hold", "walls": "walls-hold", "halves": "halves-hold"}.get(
         pair.touch.key, "master-holds" if pair.touch.key.startswith("master") else ""
     )
@@ -189,7 +189,7 @@ def _of_hold(pair: Pair) -> Iterator[Evidence]:
         yield Evidence(key="silicone-on-silicone", factor=STRONG, says=_named(pair))
 
 
-def _of_cast(pair: Pair) -> Iterator[Evidence]:
+def _of_cast(pair: JudgedContact) -> Iterator[Evidence]:
     if pair.layers:
         yield Evidence(key="release-in-mould", factor=FOR, says=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
     if pair.touch.pour in DRUNK:
@@ -213,7 +213,7 @@ def _of_air(checks: Checks) -> Iterator[Evidence]:
         yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, says=says)
 
 
-def _of_job(of: Looked) -> Iterator[Evidence]:
+def _of_job(of: JobEvidence) -> Iterator[Evidence]:
     codes = {finding.code for found in of.plan.findings.values() for finding in found}
     for code, key, says in (
         ("stretch-over", "stretch-over", "It has to stretch more than the rubber gives again and again."),
@@ -246,7 +246,7 @@ def _of_job(of: Looked) -> Iterator[Evidence]:
         )
 
 
-def _of_rubber(of: Looked) -> Iterator[Evidence]:
+def _of_rubber(of: JobEvidence) -> Iterator[Evidence]:
     if of.plan.pour is None:
         return
     if of.plan.pour.rubber.family.startswith("polyurethane"):
@@ -263,17 +263,17 @@ def _of_rubber(of: Looked) -> Iterator[Evidence]:
     yield Evidence(key="pigment-high", factor=factor, says=f"{pigment:g} % of pigment was planned.")
 
 
-def last_poured(pours: Sequence[WeighUp]) -> WeighUp | None:
+def last_poured(pours: Sequence[BenchState]) -> BenchState | None:
     """Find the last pour in which something was poured.
 
     Parameters
     ----------
-    pours : sequence of WeighUp
+    pours : sequence of BenchState
         Newest first.
 
     Returns
     -------
-    WeighUp or None
+    BenchState or None
         None where nothing was.
     """
     return next((pour for pour in pours if any(one.outcome == "poured" for one in pour.attempts)), None)

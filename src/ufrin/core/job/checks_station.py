@@ -5,24 +5,32 @@ from dataclasses import dataclass, replace
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA, absolute_kpa
-from ufrin.core.degassing.schools import AFTER_FALL_MIN, Aired, Liquid, School, Ways, schools, wart_findings
+from ufrin.core.degassing.schools import (
+    AFTER_FALL_MIN,
+    AirRemoval,
+    Liquid,
+    School,
+    SchoolSettings,
+    schools,
+    wart_findings,
+)
 from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, RubberInputs
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.job.rubber_station import Pour
-from ufrin.core.job.shelf_picks import FromShelf
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff
 from ufrin.core.job.terms import BOX, CHECKS, RUBBER, settled
 from ufrin.core.materials.kinds import SEALED, SOMETHING_ELSE
 from ufrin.core.materials.tables import BOARDS, MATERIALS
 from ufrin.core.opening.mould_styles import PARTED
-from ufrin.core.pairing.cautions import Caution, Used, cautions
-from ufrin.core.pairing.contacts import Pair, Parts, Surface, Touch, judged, touches_of
+from ufrin.core.pairing.cautions import Caution, UsedInJob, cautions
+from ufrin.core.pairing.contacts import Contact, JudgedContact, PartsThatMeet, Surface, contacts_of, judged
 from ufrin.core.pairing.preparation_steps import PrepStep, steps_for
-from ufrin.core.pairing.releases import Offer, Product, offers
+from ufrin.core.pairing.releases import Product, ReleaseOffer, release_offers
 from ufrin.core.pairing.rules import VERDICT_WORDS, OwnRule
 from ufrin.core.pairing.surface_finish import Finish, finish_findings, finish_of
 from ufrin.core.rubber.blends import viscosity_of_mix
-from ufrin.core.rubber.thinner_side_effects import price
+from ufrin.core.rubber.thinner_side_effects import side_effects
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 
@@ -31,7 +39,7 @@ NO_SURFACE = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Shop:
+class ShopWays:
     """How this shop does things, and what it found out.
 
     Parameters
@@ -59,9 +67,9 @@ class Checks:
 
     Parameters
     ----------
-    pairs : tuple of Pair
+    pairs : tuple of JudgedContact
         Everything that meets.
-    offers : mapping of pair key to tuple of Offer
+    offers : mapping of pair key to tuple of ReleaseOffer
         What could lie between, best first.
     steps : tuple of PrepStep
         By pour, earliest first.
@@ -77,8 +85,8 @@ class Checks:
         Worst first.
     """
 
-    pairs: tuple[Pair, ...]
-    offers: Mapping[str, tuple[Offer, ...]]
+    pairs: tuple[JudgedContact, ...]
+    release_offers: Mapping[str, tuple[ReleaseOffer, ...]]
     steps: tuple[PrepStep, ...]
     finish: Finish
     airing: tuple[School, ...]
@@ -92,7 +100,7 @@ class Checks:
         """The school that counts, worked out."""
         return next((one for one in self.airing if one.key == self.air), None)
 
-    def pair(self, key: str) -> Pair | None:
+    def pair(self, key: str) -> JudgedContact | None:
         """Find a pair.
 
         Parameters
@@ -102,21 +110,21 @@ class Checks:
 
         Returns
         -------
-        Pair or None
+        JudgedContact or None
             None where the two do not meet in this job.
         """
         return next((one for one in self.pairs if one.touch.key == key), None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Said:
+class JobSoFar:
     """All that the Checks station looks at: the stations as filled in, and what was worked out from them."""
 
     master: MasterInputs
     box: BoxInputs
     rubber: RubberInputs
     checks: CheckInputs
-    shelf: FromShelf
+    shelf: ShelfPicks
     others: tuple[Surface, ...]
     box_plan: BoxPlan | None
     fill_mm: float | None
@@ -149,17 +157,17 @@ def master_surface(name: str, inputs: MasterInputs, of_job: int = 0) -> Surface:
     return Surface(name=name, kind=kind, layers=layers, is_said=bool(layers), of_job=of_job)
 
 
-def parts_of(of: Said) -> Parts:
+def parts_of(of: JobSoFar) -> PartsThatMeet:
     """Gather all that meets in a job.
 
     Parameters
     ----------
-    of : Said
+    of : JobSoFar
         The stations.
 
     Returns
     -------
-    Parts
+    PartsThatMeet
         Kinds, empty where not said.
     """
     box, checks = settled(of.box, BOX), settled(of.checks, CHECKS)
@@ -171,7 +179,7 @@ def parts_of(of: Said) -> Parts:
     has_bed = is_parted or box["bed_mm"] > 0
     rubber = of.shelf.rubber
     family = rubber.family if rubber else ""
-    return Parts(
+    return PartsThatMeet(
         rubber=family,
         rubber_name=rubber.name if rubber else "",
         masters=(master_surface("", of.master), *of.others),
@@ -190,14 +198,14 @@ def parts_of(of: Said) -> Parts:
     )
 
 
-def check(of: Said, shop: Shop) -> Checks | None:
+def check(of: JobSoFar, shop: ShopWays) -> Checks | None:
     """Work the Checks station out.
 
     Parameters
     ----------
-    of : Said
+    of : JobSoFar
         The job.
-    shop : Shop
+    shop : ShopWays
         How the shop does things.
 
     Returns
@@ -210,7 +218,7 @@ def check(of: Said, shop: Shop) -> Checks | None:
         return None
     checks = settled(of.checks, CHECKS)
     always = shop.release == "always"
-    touches = touches_of(parts_of(of))
+    touches = contacts_of(parts_of(of))
     shop = replace(shop, own_rules=_about(shop.own_rules, touches))
     pairs = tuple(judged(touch, shop.own_rules, always_release=always) for touch in touches)
     by_key = {pair.touch.key: pair for pair in pairs}
@@ -228,7 +236,7 @@ def check(of: Said, shop: Shop) -> Checks | None:
     test_min = min(rubber.demould_min or LONGEST_TEST_MIN, LONGEST_TEST_MIN)
     return Checks(
         pairs=pairs,
-        offers={
+        release_offers={
             pair.touch.key: _offers(pair, of, shop, always=always)
             for pair in pairs
             if pair.touch.phase == "cast" or pair.bare.verdict != "fine"
@@ -243,23 +251,23 @@ def check(of: Said, shop: Shop) -> Checks | None:
     )
 
 
-def _about(own: Sequence[OwnRule], touches: Sequence[Touch]) -> tuple[OwnRule, ...]:
+def _about(own: Sequence[OwnRule], touches: Sequence[Contact]) -> tuple[OwnRule, ...]:
     # a shop may have noted hundreds of tests; those of what meets here are few
     pours = {touch.pour for touch in touches}
     surfaces = {SEALED, *(touch.touches.casefold() for touch in touches)}
     return tuple(rule for rule in own if rule.pour in pours and rule.touches.casefold() in surfaces)
 
 
-def _offers(pair: Pair, of: Said, shop: Shop, *, always: bool) -> tuple[Offer, ...]:
+def _offers(pair: JudgedContact, of: JobSoFar, shop: ShopWays, *, always: bool) -> tuple[ReleaseOffer, ...]:
     if pair.touch.is_held:
         return ()
     under = (of.master.sealer,) if pair.touch.key == "master" and of.master.sealer in {"clear-coat", "shellac"} else ()
-    return offers(
+    return release_offers(
         pair, wanted=of.checks.cast_finish or "", always=always, own=shop.own_rules, products=shop.products, under=under
     )
 
 
-def _differ(pair: Pair) -> Finding:
+def _differ(pair: JudgedContact) -> Finding:
     newer, older = pair.ruling.own, pair.ruling.against
     facts = {
         "pour": pair.touch.pour_name,
@@ -272,7 +280,7 @@ def _differ(pair: Pair) -> Finding:
     return Finding(code="own-tests-differ", facts=facts)
 
 
-def _viscosity(of: Said) -> float | None:
+def _viscosity(of: JobSoFar) -> float | None:
     rubber, other = of.shelf.rubber, of.shelf.blend
     said = settled(of.rubber, RUBBER)
     if rubber is None or not rubber.viscosity_mpa_s or (other and not other.viscosity_mpa_s):
@@ -285,11 +293,13 @@ def _viscosity(of: Said) -> float | None:
         )
     thinner = of.shelf.thinner
     dose = rubber.parts_of_both(said["thinner_parts"]) if thinner else 0.0
-    return price(rubber, dose, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None).viscosity_mpa_s
+    return side_effects(rubber, dose, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None).viscosity_mpa_s
 
 
-def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[School, ...], list[Finding]]:
-    aired = Aired(mould=air, cast=of.checks.cast_air or "", mould_kpa=checks["pot_kpa"], cast_kpa=checks["cast_kpa"])
+def _airing(of: JobSoFar, checks: Mapping[str, float], air: str) -> tuple[tuple[School, ...], list[Finding]]:
+    aired = AirRemoval(
+        mould=air, cast=of.checks.cast_air or "", mould_kpa=checks["pot_kpa"], cast_kpa=checks["cast_kpa"]
+    )
     found = list(wart_findings(aired))
     pour = of.pour
     if pour is None or pour.how != "poured" or not of.fill_mm:
@@ -319,10 +329,10 @@ def _airing(of: Said, checks: Mapping[str, float], air: str) -> tuple[tuple[Scho
             Finding(code="vacuum-not-timed", facts={"time": Amount(checks["vacuum_min"] + AFTER_FALL_MIN, "time")})
         )
     rise = of.rubber.rise_factor
-    ways = Ways(
+    ways = SchoolSettings(
         drop_mm=checks["drop_mm"],
         vibrate_min=checks["vibrate_min"],
-        vacuum_kpa=vacuum_kpa or Ways().vacuum_kpa,
+        vacuum_kpa=vacuum_kpa or SchoolSettings().vacuum_kpa,
         vacuum_min=of.checks.vacuum_min or said["degas_min"] or checks["vacuum_min"],
         pot_kpa=checks["pot_kpa"],
         cup_ml=pour.cup_ml,
@@ -344,7 +354,7 @@ def _vacuum_kpa(said: CheckInputs, checks: Mapping[str, float]) -> float | None:
         return None
 
 
-def _used(of: Said, pairs: Sequence[Pair], air: str) -> Used:
+def _used(of: JobSoFar, pairs: Sequence[JudgedContact], air: str) -> UsedInJob:
     deeds = {air, of.checks.cast_air or ""} & {"vacuum", "pressure"}
     if of.rubber.degas_min:
         deeds.add("vacuum")
@@ -352,7 +362,7 @@ def _used(of: Said, pairs: Sequence[Pair], air: str) -> Used:
         deeds.add("slit")
     if of.shelf.thinner:
         deeds.add("thinner")
-    return Used(
+    return UsedInJob(
         pour=frozenset(pair.touch.pour for pair in pairs),
         touches=frozenset(pair.touch.touches for pair in pairs),
         between=frozenset(layer for pair in pairs for layer in pair.layers),

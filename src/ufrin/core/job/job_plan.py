@@ -8,7 +8,7 @@ from ufrin.core.box.box_plan import BoxPlan, Shape
 from ufrin.core.box.box_volumes import Box, box
 from ufrin.core.box.cut_list import CutList, check_sheet, cut_list
 from ufrin.core.box.hold_down import HoldDown, hold_down
-from ufrin.core.box.wall_bow import Bow, Sheet, wall_bow
+from ufrin.core.box.wall_bow import PanelStock, WallBow, wall_bow
 from ufrin.core.inputs.stations import (
     STATIONS,
     BoxInputs,
@@ -19,12 +19,12 @@ from ufrin.core.inputs.stations import (
     State,
     Station,
 )
-from ufrin.core.job.checks_station import Checks, Said, Shop, check
+from ufrin.core.job.checks_station import Checks, JobSoFar, ShopWays, check
 from ufrin.core.job.master_station import MasterAnswer, answer_master, box_master
 from ufrin.core.job.opening_findings import findings_of
-from ufrin.core.job.opening_station import Asked, Opening, open_mould
-from ufrin.core.job.rubber_station import Around, Pour, pour
-from ufrin.core.job.shelf_picks import FromShelf, sg_of
+from ufrin.core.job.opening_station import Opening, OpeningContext, open_mould
+from ufrin.core.job.rubber_station import Pour, PourTarget, pour
+from ufrin.core.job.shelf_picks import ShelfPicks, sg_of
 from ufrin.core.job.sign_off import Stop, open_stops, stops
 from ufrin.core.job.terms import BOX, RUBBER, settled
 from ufrin.core.master.master_form import Form, Master
@@ -51,7 +51,7 @@ class Plan:
     box_plan: BoxPlan | None
     box: Box | None
     net_pm_ml: float | None
-    bow: Bow | None
+    bow: WallBow | None
     hold_down: HoldDown | None
     pour: Pour | None
     checks: Checks | None
@@ -62,7 +62,7 @@ class Plan:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Beside:
+class JobContext:
     """What a job needs from outside its own stations.
 
     What the Rubber station points to on the Shelf, its mesh as it stands, the
@@ -70,13 +70,13 @@ class Beside:
     whose masters can't yet, how the shop does things, and whether all is wanted or amounts alone.
     """
 
-    shelf: FromShelf = FromShelf()
+    shelf: ShelfPicks = ShelfPicks()
     mesh: Form | None = None
     container: Container | None = None
     others: tuple[Master, ...] = ()
     other_surfaces: tuple[Surface, ...] = ()
     not_ready: tuple[str, ...] = ()
-    shop: Shop = Shop()
+    shop: ShopWays = ShopWays()
     whole: bool = True
 
 
@@ -102,7 +102,7 @@ def plan(
     master: MasterInputs,
     box_inputs: BoxInputs,
     rubber_inputs: RubberInputs,
-    beside: Beside,
+    beside: JobContext,
     opening: OpeningInputs = NOTHING_SAID,
     *,
     checked: CheckInputs = NOTHING_CHECKED,
@@ -113,7 +113,7 @@ def plan(
     ----------
     master, box_inputs, rubber_inputs : MasterInputs, BoxInputs, RubberInputs
         The stations.
-    beside : Beside
+    beside : JobContext
         What they point to.
     opening, checked : OpeningInputs, CheckInputs, optional
         The Opening and Checks stations.
@@ -134,7 +134,7 @@ def plan(
     box_plan: BoxPlan | None = None
     the_box: Box | None = None
     made_pour: Pour | None = None
-    bow: Bow | None = None
+    bow: WallBow | None = None
     try:
         own = box_master(master, measured, _count(box_inputs))
         if own is not None:
@@ -158,7 +158,7 @@ def plan(
         made_pour = pour(_around(the_box, measured, opens), rubber_inputs, beside.shelf)
     except Refused as refused:
         refusals["rubber"] = (refused,)
-    said = Said(
+    said = JobSoFar(
         master=master,
         box=box_inputs,
         rubber=rubber_inputs,
@@ -295,16 +295,16 @@ def plan_box(
     )
 
 
-def _sheet(said: Mapping[str, Any]) -> Sheet:
+def _sheet(said: Mapping[str, Any]) -> PanelStock:
     board = BOARDS[said["wall_material"]]
-    return Sheet(
+    return PanelStock(
         thickness_mm=said["wall_thickness_mm"],
         youngs_modulus_gpa=board.youngs_modulus_gpa,
         poisson_ratio=board.poisson_ratio,
     )
 
 
-def _bow(box_plan: BoxPlan, made: Box, inputs: BoxInputs) -> Bow | None:
+def _bow(box_plan: BoxPlan, made: Box, inputs: BoxInputs) -> WallBow | None:
     # a bent strip stands by its curve, and a container was made to hold liquids
     if made.length_mm is None or box_plan.container or box_plan.rubber_sg is None:
         return None
@@ -353,7 +353,7 @@ def _sheet_and_saw(inputs: BoxInputs) -> tuple[tuple[float, float], float]:
     return (said["sheet_length_mm"], said["sheet_width_mm"]), said["kerf_mm"]
 
 
-def _absent(beside: Beside) -> list[Finding]:
+def _absent(beside: JobContext) -> list[Finding]:
     return [Finding(code="other-not-ready", facts={"name": name}, field="other_id") for name in beside.not_ready]
 
 
@@ -373,9 +373,9 @@ def _asked(
     box_inputs: BoxInputs,
     rubber_inputs: RubberInputs,
     rubber: Rubber | None,
-) -> Asked:
+) -> OpeningContext:
     said = settled(box_inputs, BOX)
-    return Asked(
+    return OpeningContext(
         form=measured.form,
         masters=masters,
         box=the_box,
@@ -387,7 +387,7 @@ def _asked(
     )
 
 
-def _around(the_box: Box | None, measured: MasterAnswer, opens: Opening | None) -> Around:
+def _around(the_box: Box | None, measured: MasterAnswer, opens: Opening | None) -> PourTarget:
     form, size = measured.form, measured.size_mm
     area = form.area_cm2 if form else None
     if area is None and size is not None:  # the outside, standing on its foot
@@ -395,10 +395,10 @@ def _around(the_box: Box | None, measured: MasterAnswer, opens: Opening | None) 
         area = (length * width + 2 * height * (length + width)) / 100
     halves = opens.halves_ml if opens else None
     displaced = measured.measured.volume_ml if measured.measured else None
-    return Around(box=the_box, size_mm=size, area_cm2=area, displaced_ml=displaced, halves_ml=halves)
+    return PourTarget(box=the_box, size_mm=size, area_cm2=area, displaced_ml=displaced, halves_ml=halves)
 
 
-def _pour_findings(made: Pour | None, inputs: RubberInputs, shelf: FromShelf) -> list[Finding]:
+def _pour_findings(made: Pour | None, inputs: RubberInputs, shelf: ShelfPicks) -> list[Finding]:
     rubber = shelf.rubber
     found = list(rubber.findings()) if rubber else []
     if rubber and shelf.retired:
@@ -458,7 +458,7 @@ def _whole_kit_findings(made: Pour) -> list[Finding]:
     ]
 
 
-def _goes_with_findings(shelf: FromShelf, rubber: Rubber) -> list[Finding]:
+def _goes_with_findings(shelf: ShelfPicks, rubber: Rubber) -> list[Finding]:
     found = []
     for field, additive in (
         ("thinner_id", shelf.thinner),
@@ -475,7 +475,7 @@ def _goes_with_findings(shelf: FromShelf, rubber: Rubber) -> list[Finding]:
     return found
 
 
-def _stock_findings(made: Pour, shelf: FromShelf) -> list[Finding]:
+def _stock_findings(made: Pour, shelf: ShelfPicks) -> list[Finding]:
     needed: dict[str, float] = {}
     for one in (one for batch in made.batches for one in batch):
         needed[one.key] = needed.get(one.key, 0.0) + one.g

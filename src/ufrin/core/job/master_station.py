@@ -10,7 +10,7 @@ from ufrin.core.job.terms import MASTER, WAYS, settled
 from ufrin.core.master.displacement import (
     HEAVIEST_G_PER_ML,
     LEAD_G_PER_ML,
-    Measured,
+    MeasuredVolume,
     boxed,
     compare,
     dip,
@@ -33,12 +33,12 @@ from ufrin.errors import Refused
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Way:
+class MeasuringWay:
     """A way to measure the displacement: the readings it must have, those it may have, and how they are turned into a volume."""
 
     needs: tuple[str, ...]
     may: tuple[str, ...]
-    measure: Callable[[Mapping[str, Any]], Measured]
+    measure: Callable[[Mapping[str, Any]], MeasuredVolume]
 
 
 def _scale(said: Mapping[str, Any]) -> dict[str, float]:
@@ -46,15 +46,15 @@ def _scale(said: Mapping[str, Any]) -> dict[str, float]:
 
 
 # Best first.
-WAY_OF: Mapping[str, Way] = {
-    "hung": Way(
+WAY_OF: Mapping[str, MeasuringWay] = {
+    "hung": MeasuringWay(
         needs=("hung_reading_g",),
         may=("hung_sinker_g",),
         measure=lambda said: hung_in_beaker(
             reading_g=said["hung_reading_g"], sinker_g=said["hung_sinker_g"], **_scale(said)
         ),
     ),
-    "under": Way(
+    "under": MeasuringWay(
         needs=("under_reading_g", "mass_g"),
         may=("under_sinker_g",),
         measure=lambda said: hung_from_scale(
@@ -64,14 +64,14 @@ WAY_OF: Mapping[str, Way] = {
             **_scale(said),
         ),
     ),
-    "level": Way(
+    "level": MeasuringWay(
         needs=("level_before_ml", "level_after_ml"),
         may=(),
         measure=lambda said: level_rise(
             before_ml=said["level_before_ml"], after_ml=said["level_after_ml"], mark_ml=said["mark_ml"]
         ),
     ),
-    "dip": Way(
+    "dip": MeasuringWay(
         needs=("dip_diameter_mm", "dip_before_mm", "dip_after_mm"),
         may=(),
         measure=lambda said: dip(
@@ -82,7 +82,7 @@ WAY_OF: Mapping[str, Way] = {
             diameter_pm_mm=said["size_pm_mm"],
         ),
     ),
-    "boxed": Way(
+    "boxed": MeasuringWay(
         needs=("boxed_length_mm", "boxed_depth_mm", "boxed_net_ml"),
         may=("boxed_width_mm", "boxed_count"),
         measure=lambda said: boxed(
@@ -95,14 +95,14 @@ WAY_OF: Mapping[str, Way] = {
             count=int(said["boxed_count"]),
         ),
     ),
-    "grain": Way(
+    "grain": MeasuringWay(
         needs=("grain_before_ml", "grain_after_ml"),
         may=(),
         measure=lambda said: grain_rise(
             before_ml=said["grain_before_ml"], after_ml=said["grain_after_ml"], mark_ml=said["mark_ml"]
         ),
     ),
-    "density": Way(
+    "density": MeasuringWay(
         needs=("mass_g",),
         may=("material", "density_g_per_ml", "density_pm_g_per_ml", "solid"),
         measure=lambda said: weight_over_density(
@@ -122,7 +122,7 @@ class WayAnswer:
     """What one way gave: a volume, a refusal, or (both None) readings still missing."""
 
     key: str
-    measured: Measured | None = None
+    measured: MeasuredVolume | None = None
     refused: Refused | None = None
     missing: tuple[str, ...] = ()
 
@@ -145,7 +145,7 @@ class MasterAnswer:
     findings: tuple[Finding, ...]
 
     @property
-    def measured(self) -> Measured | None:
+    def measured(self) -> MeasuredVolume | None:
         """The displacement that counts."""
         return self.counted.measured if self.counted else None
 
@@ -265,14 +265,14 @@ def box_master(inputs: MasterInputs, answer: MasterAnswer, count: int, name: str
     )
 
 
-def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | None:
+def turned_standin(inputs: MasterInputs, measured: MeasuredVolume | None) -> Mesh | None:
     """Make a master's stand-in as it was described, before it is turned.
 
     Parameters
     ----------
     inputs : MasterInputs
         With the stand-in chosen.
-    measured : Measured or None
+    measured : MeasuredVolume or None
         The displacement, for a body fitted to it.
 
     Returns
@@ -302,7 +302,7 @@ def turned_standin(inputs: MasterInputs, measured: Measured | None) -> Mesh | No
 
 
 @lru_cache(maxsize=64)  # every page of a job asks for the same one
-def _standin(inputs: MasterInputs, measured: Measured | None) -> Form | None:
+def _standin(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form | None:
     made = turned_standin(inputs, measured)
     if made is None:
         return None
@@ -315,7 +315,7 @@ def _form_ways(form: Form | None, inputs: MasterInputs, said: Mapping[str, Any])
     if form is None or (form.is_standin and inputs.standin == "fitted"):
         return []
     skin_mm = said["size_pm_mm"] if form.is_standin else said["surface_pm_mm"]
-    measured = Measured(volume_ml=form.volume_ml, plus_minus_ml=form.area_cm2 * skin_mm / 10)
+    measured = MeasuredVolume(volume_ml=form.volume_ml, plus_minus_ml=form.area_cm2 * skin_mm / 10)
     return [WayAnswer(key="standin" if form.is_standin else "mesh", measured=measured)]
 
 
@@ -337,12 +337,12 @@ def _outside_ml(size_mm: tuple[float, float, float] | None, outline: str) -> flo
     return drum_ml(size_mm[0], size_mm[2]) if outline == "round" else block_ml(*size_mm)
 
 
-def _begun(way: Way, inputs: MasterInputs) -> bool:
+def _begun(way: MeasuringWay, inputs: MasterInputs) -> bool:
     # the weight is a plain fact of the master, not a sign that weight over density or the scale's hook is meant
     return any(is_said(getattr(inputs, key)) for key in (*way.needs, *way.may) if key != "mass_g")
 
 
-def _answer_way(key: str, way: Way, inputs: MasterInputs, said: Mapping[str, Any]) -> WayAnswer:
+def _answer_way(key: str, way: MeasuringWay, inputs: MasterInputs, said: Mapping[str, Any]) -> WayAnswer:
     missing = tuple(need for need in way.needs if getattr(inputs, need) is None)
     if missing:
         return WayAnswer(key=key, missing=missing)

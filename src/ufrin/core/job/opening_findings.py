@@ -105,7 +105,7 @@ def _one_piece(made: Opening) -> list[Finding]:
 
 
 def _parted(made: Opening, slants: bool, bed_mm: float) -> list[Finding]:
-    parted = made.split
+    parted = made.parting_surface
     if parted is None:
         return []
     found = []

@@ -15,16 +15,24 @@ from ufrin.core.job.terms import OPENING, settled
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import QUARTER, Form, Master
 from ufrin.core.master.turned_profiles import direction_of
-from ufrin.core.mesh.cells import refined_voxels
+from ufrin.core.mesh.cells import refined_cells
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, together
-from ufrin.core.opening.gates_and_vents import PLAN_CELLS, CastPlan, Held, Tilt, best_tilt, plan_cast, ways_to_hold
+from ufrin.core.opening.gates_and_vents import (
+    PLAN_CELLS,
+    CastingAttitude,
+    CastPlan,
+    Tilt,
+    best_tilt,
+    casting_attitudes,
+    plan_cast,
+)
 from ufrin.core.opening.keys import FIRST_LARGER, Key, check_keys, flange, key_size_mm, place_keys
-from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, Advice, Checklist, Features, advise
-from ufrin.core.opening.parting_surface import Split, split
+from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, FeatureChecklist, MasterFeatures, StyleAdvice, advise
+from ufrin.core.opening.parting_surface import PartingSurface, parting_surface
 from ufrin.core.opening.point_lists import pairs, triples
 from ufrin.core.opening.stretch_and_slit import Slit, Stretch, allowed_stretch, slit_side, stretch
-from ufrin.core.opening.trapped_air import Air, Cavity, Point, round_a_master
+from ufrin.core.opening.trapped_air import Air, Cavity, Point3, air_round_master
 from ufrin.core.opening.undercuts import locked_ml
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
@@ -39,11 +47,13 @@ BORE_STEP_MM, BORE_NEAR_MM = (
 )  # a gate or vent that runs within that of the parting surface is in the way of keys
 HOLE_SHARE = 0.004  # of a shadow: smaller holes in it are nothing that rubber closes through
 FLAT_SHARE = 0.35  # of the plan's area: what stands on the board is a flat back
-NOTHING_SAID = Checklist(flat_back=False, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False)
+NOTHING_SAID = FeatureChecklist(
+    flat_back=False, chin=False, hook=False, hole_through=False, thin_part=False, tall_part=False
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Asked:
+class OpeningContext:
     """What the Opening station goes by besides its own inputs.
 
     Parameters
@@ -83,11 +93,11 @@ class Opening:
     ----------
     style, is_chosen : str, bool
         That counts: chosen, else the best advised.
-    advice : tuple of Advice
+    advice : tuple of StyleAdvice
         Best first.
-    features : Features
+    features : MasterFeatures
         What the advice goes by.
-    checklist : Checklist or None
+    checklist : FeatureChecklist or None
         Where there is no shape.
     stretch, slit, allowed : Stretch or None, Slit or None, float or None
         Of a one-piece mould.
@@ -95,7 +105,7 @@ class Opening:
         What the rubber leaves round the master, level.
     tilt : Tilt or None
         Of the box while it is poured; None where level is as good.
-    split, inside : Split or None, Polygon or None
+    split, inside : PartingSurface or None, Polygon or None
         Of a mould in two halves, and its box in plan.
     keys : tuple of Key
         On the flange.
@@ -103,7 +113,7 @@ class Opening:
         Gate, vents, and the air of the cast, in coordinates of the mould as it is held.
     cast_turn : (3, 3) float64
         From the master as it stands to the mould as it is held.
-    holds : tuple of Held
+    holds : tuple of CastingAttitude
         Ways to hold it, best first; empty where the mould's mouth is on top anyway.
     cavity : Cavity or None
         As it is held.
@@ -122,21 +132,21 @@ class Opening:
     """
 
     style: str
-    advice: tuple[Advice, ...]
-    features: Features
+    advice: tuple[StyleAdvice, ...]
+    features: MasterFeatures
     is_chosen: bool = False
-    checklist: Checklist | None = None
+    checklist: FeatureChecklist | None = None
     stretch: Stretch | None = None
     slit: Slit | None = None
     allowed: float | None = None
     under: Air | None = None
     tilt: Tilt | None = None
-    split: Split | None = None
+    parting_surface: PartingSurface | None = None
     inside: Polygon | None = None
     keys: tuple[Key, ...] = ()
     cast: CastPlan | None = None
     cast_turn: Floats = field(default_factory=lambda: np.eye(3))
-    holds: tuple[Held, ...] = ()
+    holds: tuple[CastingAttitude, ...] = ()
     cavity: Cavity | None = None
     shown: Floats | None = None
     gate_by_hand: bool = False
@@ -156,17 +166,21 @@ class Opening:
     @property
     def halves_ml(self) -> tuple[float, float] | None:
         """Rubber of the half that is poured first, over the clay bed, and of the second; None until such a mould was chosen."""
-        return (self.split.upper_ml, self.split.lower_ml) if self.split and self.is_chosen else None
+        return (
+            (self.parting_surface.upper_ml, self.parting_surface.lower_ml)
+            if self.parting_surface and self.is_chosen
+            else None
+        )
 
 
-def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
+def open_mould(inputs: OpeningInputs, asked: OpeningContext) -> Opening | None:
     """Work the Opening station out.
 
     Parameters
     ----------
     inputs : OpeningInputs
         As filled in.
-    asked : Asked
+    asked : OpeningContext
         What it goes by.
 
     Returns
@@ -181,7 +195,7 @@ def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
     if asked.halves_only:
         return _halves_only(inputs, said, asked, _judged(NOTHING_SAID, own, asked, allowed))
     if form is None:
-        checklist = Checklist(**{name: bool(said[name]) for name in Checklist.__slots__})
+        checklist = FeatureChecklist(**{name: bool(said[name]) for name in FeatureChecklist.__slots__})
         features = _judged(checklist, own, asked, allowed)
         advice = advise(features)
         return Opening(
@@ -210,7 +224,7 @@ def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
         Slit(side=inputs.slit_side or slit_side(shown), length_mm=slit_mm) if slit_mm and style not in PARTED else None
     )
     try:
-        solid = form.once("voxels", lambda: refined_voxels(mesh, CELLS, FINEST)[0])
+        solid = form.once("voxels", lambda: refined_cells(mesh, CELLS, FINEST)[0])
     except Refused as refused:
         refusals.append(Refused("", refused.why))
         return Opening(
@@ -222,7 +236,7 @@ def open_mould(inputs: OpeningInputs, asked: Asked) -> Opening | None:
             allowed=allowed,
             refusals=tuple(refusals),
         )
-    under = form.once("under", lambda: round_a_master(solid, board_mm=0.0))
+    under = form.once("under", lambda: air_round_master(solid, board_mm=0.0))
     limit = said["tilt_limit_deg"]
     tilt = (
         form.once(("tilt", limit), lambda: best_tilt(mesh, limit))
@@ -260,7 +274,9 @@ def _analysed(form: Form) -> Mesh:
     return form.mesh if len(form.mesh.faces) <= ANALYSED_FACES else form.drawn
 
 
-def _halves_only(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, features: Features) -> Opening | None:
+def _halves_only(
+    inputs: OpeningInputs, said: dict[str, Any], asked: OpeningContext, features: MasterFeatures
+) -> Opening | None:
     if asked.form is None or asked.box is None:
         return None
     try:
@@ -270,14 +286,14 @@ def _halves_only(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, feat
     return Opening(style=inputs.style or "", is_chosen=True, advice=(), features=features, **parted)
 
 
-def _unit(direction: Point) -> Floats:
+def _unit(direction: Point3) -> Floats:
     vector = np.array(direction, dtype=float)
     return np.asarray(vector / np.linalg.norm(vector))
 
 
-def _judged(said: Checklist, own: Master, asked: Asked, allowed: float | None) -> Features:
+def _judged(said: FeatureChecklist, own: Master, asked: OpeningContext, allowed: float | None) -> MasterFeatures:
     length, width, height = own.length_mm, own.width_mm, own.height_mm
-    return Features(
+    return MasterFeatures(
         flat_back=said.flat_back,
         stretch=said.stretch,
         allowed=allowed,
@@ -335,11 +351,11 @@ def _seen_along(cast: Stretches, cells: tuple[int, int, int], axis: int) -> Flag
     return hit.reshape(shape[0], shape[1])
 
 
-def _seen(form: Form, mesh: Mesh, stretched: Stretch, asked: Asked, allowed: float | None) -> Features:
+def _seen(form: Form, mesh: Mesh, stretched: Stretch, asked: OpeningContext, allowed: float | None) -> MasterFeatures:
     shape = form.once("shape", lambda: _shape(form, mesh))
     length, width, height = form.size_mm
     flat = shape.flat_share > FLAT_SHARE
-    return Features(
+    return MasterFeatures(
         flat_back=flat,
         stretch=stretched.needed,
         allowed=allowed,
@@ -358,7 +374,9 @@ def _seen(form: Form, mesh: Mesh, stretched: Stretch, asked: Asked, allowed: flo
     )
 
 
-def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form, mesh: Mesh) -> dict[str, Any]:
+def _parted(
+    inputs: OpeningInputs, said: dict[str, Any], asked: OpeningContext, form: Form, mesh: Mesh
+) -> dict[str, Any]:
     box = asked.box
     if box is None:
         return {}
@@ -378,7 +396,7 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
         bool(inputs.style),
     )
 
-    def make() -> Split:
+    def make() -> PartingSurface:
         copies, volume = [], 0.0
         for kind, x, y, turned in places:
             other = asked.masters[kind].form
@@ -396,7 +414,7 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
         # while it is only advised, the box knows nothing of a second half
         under = asked.foot_mm if inputs.style else max(asked.foot_mm, asked.over_mm)
         alone = len(places) == 1 and not places[0][3] and mesh is form.mesh
-        return split(
+        return parting_surface(
             scene,
             inside,
             under_mm=under,
@@ -407,11 +425,11 @@ def _parted(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: For
             seen=affinity.translate(form.shadow, places[0][1], places[0][2]) if alone else None,
         )
 
-    return {"split": form.once(key, make), "inside": inside}
+    return {"parting_surface": form.once(key, make), "inside": inside}
 
 
-def _keyed(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form, made: Opening) -> Opening:
-    parted, inside, box = made.split, made.inside, asked.box
+def _keyed(inputs: OpeningInputs, said: dict[str, Any], asked: OpeningContext, form: Form, made: Opening) -> Opening:
+    parted, inside, box = made.parting_surface, made.inside, asked.box
     if parted is None or inside is None or box is None:
         return made
     spots = _bores(
@@ -434,7 +452,7 @@ def _keyed(inputs: OpeningInputs, said: dict[str, Any], asked: Asked, form: Form
 
 
 def _bores(
-    made: Opening, parted: Split, places: list[tuple[float, float]], foot_mm: float
+    made: Opening, parted: PartingSurface, places: list[tuple[float, float]], foot_mm: float
 ) -> tuple[tuple[float, float], ...]:
     # where gates and vents run near the parting surface, in every cavity of the master
     if made.cast is None:
@@ -465,27 +483,27 @@ def _cast(
 ) -> dict[str, Any]:
     shown_key = None if shown is None else tuple(np.round(shown, 6))
     mouth = style in ONE_PIECE
-    holds: tuple[Held, ...] = ()
+    holds: tuple[CastingAttitude, ...] = ()
     if inputs.cast_up:
         up = form.turn @ _unit(direction_of(inputs.cast_up))
     elif mouth:
         up = np.array([0.0, 0.0, -1.0])
     else:
-        holds = form.once(("holds", shown_key), lambda: ways_to_hold(mesh, shown))
+        holds = form.once(("holds", shown_key), lambda: casting_attitudes(mesh, shown))
         up = np.array(holds[0].up, dtype=float)
     turn = turn_up((float(up[0]), float(up[1]), float(up[2])))
     turn_key = tuple(np.round(turn.ravel(), 6))
     cavity = form.once(
-        ("cavity", turn_key), lambda: Cavity(solid=refined_voxels(mesh.moved(turn), PLAN_CELLS, FINEST)[0])
+        ("cavity", turn_key), lambda: Cavity(solid=refined_cells(mesh.moved(turn), PLAN_CELLS, FINEST)[0])
     )
 
-    def placed(kept: str | None) -> tuple[Point, ...] | None:
+    def placed(kept: str | None) -> tuple[Point3, ...] | None:
         if not kept:
             return None
         points = form.to_standing_mm(np.array(triples(kept)).reshape(-1, 3)) @ turn.T
         return tuple((float(x), float(y), float(z)) for x, y, z in points)
 
-    def plan(gates: tuple[Point, ...] | None, vents: tuple[Point, ...] | None) -> CastPlan:
+    def plan(gates: tuple[Point3, ...] | None, vents: tuple[Point3, ...] | None) -> CastPlan:
         key = ("cast", turn_key, shown_key, gates, vents, mouth and gates is None, said["worth_ml"])
         held_shown = None if shown is None else turn @ shown
 

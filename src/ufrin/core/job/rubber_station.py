@@ -6,7 +6,7 @@ from typing import Any
 
 from ufrin.core.box.box_volumes import Box
 from ufrin.core.inputs.stations import RubberInputs
-from ufrin.core.job.shelf_picks import FromShelf, curve_of, left_on_shelf_g, sg_of
+from ufrin.core.job.shelf_picks import ShelfPicks, curve_of, left_on_shelf_g, sg_of
 from ufrin.core.job.terms import RUBBER, settled
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.blends import check_blend
@@ -97,7 +97,7 @@ class Pour:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Around:
+class PourTarget:
     """What a pour goes round: the box, the master by its size, surface and volume where they are known, and the rubber of two halves."""
 
     box: Box | None = None
@@ -107,16 +107,16 @@ class Around:
     halves_ml: tuple[float, float] | None = None
 
 
-def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
+def pour(around: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | None:
     """Work out a pour.
 
     Parameters
     ----------
-    around : Around
+    around : PourTarget
         What it fills.
     inputs : RubberInputs
         As filled in.
-    shelf : FromShelf
+    shelf : ShelfPicks
         What they point to.
 
     Returns
@@ -187,7 +187,7 @@ def pour(around: Around, inputs: RubberInputs, shelf: FromShelf) -> Pour | None:
     )
 
 
-def _coats(around: Around, said: Mapping[str, Any]) -> tuple[Coat, ...]:
+def _coats(around: PourTarget, said: Mapping[str, Any]) -> tuple[Coat, ...]:
     area = said["coat_area_cm2"] or around.area_cm2
     if not area:
         raise Refused(
@@ -196,7 +196,7 @@ def _coats(around: Around, said: Mapping[str, Any]) -> tuple[Coat, ...]:
     return coats(area_cm2=area, number=int(said["coats"]), coat_mm=said["coat_mm"])
 
 
-def _need_ml(around: Around, said: Mapping[str, Any], how: str, planned: Sequence[Coat]) -> float | None:
+def _need_ml(around: PourTarget, said: Mapping[str, Any], how: str, planned: Sequence[Coat]) -> float | None:
     if how == "brushed":
         return sum(coat.volume_ml for coat in planned)
     if how == "putty":
@@ -227,7 +227,7 @@ def _need_ml(around: Around, said: Mapping[str, Any], how: str, planned: Sequenc
     return around.box.net_ml
 
 
-def _mix_plan(shelf: FromShelf, said: Mapping[str, Any], need_ml: float, coat_count: int) -> MixPlan:
+def _mix_plan(shelf: ShelfPicks, said: Mapping[str, Any], need_ml: float, coat_count: int) -> MixPlan:
     rubber = shelf.rubber
     if rubber is None:
         raise Refused("rubber_id", "Choose a rubber first.")
@@ -258,7 +258,7 @@ def _mix_plan(shelf: FromShelf, said: Mapping[str, Any], need_ml: float, coat_co
     )
 
 
-def _a_left_g(shelf: FromShelf, said: Mapping[str, Any]) -> float:
+def _a_left_g(shelf: ShelfPicks, said: Mapping[str, Any]) -> float:
     if said["kit_left_a_g"]:
         return float(said["kit_left_a_g"])
     if (left := left_on_shelf_g(shelf)) > 0:
@@ -266,7 +266,7 @@ def _a_left_g(shelf: FromShelf, said: Mapping[str, Any]) -> float:
     raise Refused("kit_left_a_g", "How much A is left? Put the tin on the scale, less what an empty tin weighs.")
 
 
-def _sg_of_both(shelf: FromShelf, said: Mapping[str, Any]) -> float | None:
+def _sg_of_both(shelf: ShelfPicks, said: Mapping[str, Any]) -> float | None:
     if shelf.rubber is None or shelf.blend is None:
         return shelf.rubber.sg_mixed if shelf.rubber else None
     check_blend(shelf.rubber, shelf.blend)
@@ -275,7 +275,7 @@ def _sg_of_both(shelf: FromShelf, said: Mapping[str, Any]) -> float | None:
 
 
 def _batches(
-    mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], planned: Sequence[Coat]
+    mixed: Mix, shelf: ShelfPicks, said: Mapping[str, Any], planned: Sequence[Coat]
 ) -> tuple[tuple[Ingredient, ...], ...]:
     if not planned:
         number = len(mixed.batches)
@@ -289,7 +289,7 @@ def _batches(
 
 
 def _ingredients(
-    mixed: Mix, shelf: FromShelf, said: Mapping[str, Any], share: float, thickener_parts: float
+    mixed: Mix, shelf: ShelfPicks, said: Mapping[str, Any], share: float, thickener_parts: float
 ) -> tuple[Ingredient, ...]:
     rubber, other = shelf.rubber, shelf.blend
     if rubber is None:
@@ -360,7 +360,7 @@ def _marks_error_pct(mixed: Mix, said: Mapping[str, Any]) -> float | None:
     return worst_ratio_error_pct(volumes, said["cup_mark_ml"] / 2) if len(volumes) == len(mixed.parts) else None
 
 
-def _thinned(shelf: FromShelf, said: Mapping[str, Any], dose: float) -> Thinned | None:
+def _thinned(shelf: ShelfPicks, said: Mapping[str, Any], dose: float) -> Thinned | None:
     if dose > MOST_PARTS or (dose and shelf.thinner is None):
         return None
     curve = curve_of(shelf, said)

@@ -7,7 +7,7 @@ from typing import Any
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.blends import blend_mpa
 from ufrin.core.rubber.shore import GOOD_TO, Hardness, reading
-from ufrin.core.rubber.thinner_curve import Curve, Point
+from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
@@ -26,7 +26,7 @@ class Stocked:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FromShelf:
+class ShelfPicks:
     """What the Rubber station points to on the Shelf, and what past pours teach."""
 
     rubber: Rubber | None = None
@@ -36,19 +36,19 @@ class FromShelf:
     thickener: Additive | None = None
     pigment: Additive | None = None
     cup: Cup | None = None
-    points: tuple[Point, ...] = ()
+    points: tuple[CouponPoint, ...] = ()
     stock: Mapping[str, Stocked] = field(default_factory=dict)
     past_over_pct: tuple[float, ...] = ()
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()
 
 
-def left_on_shelf_g(shelf: FromShelf) -> float:
+def left_on_shelf_g(shelf: ShelfPicks) -> float:
     """Add up the A that the Shelf's lots have left.
 
     Parameters
     ----------
-    shelf : FromShelf
+    shelf : ShelfPicks
         With the rubber's lots.
 
     Returns
@@ -77,12 +77,12 @@ def sg_of(rubber: Rubber) -> float:
     return mix(MixPlan(ratio=ratio, need_g=1, sg_parts=rubber.sg_parts, sg_mixed=rubber.sg_mixed)).sg_mixed or 1.0
 
 
-def base_hardness(shelf: FromShelf, said: Mapping[str, Any]) -> Hardness | None:
+def base_hardness(shelf: ShelfPicks, said: Mapping[str, Any]) -> Hardness | None:
     """Give the hardness of the rubber, or of the blend, without thinner.
 
     Parameters
     ----------
-    shelf : FromShelf
+    shelf : ShelfPicks
         With the rubber and what it is blended with.
     said : mapping
         The Rubber station, settled.
@@ -105,12 +105,12 @@ def base_hardness(shelf: FromShelf, said: Mapping[str, Any]) -> Hardness | None:
     return Hardness(scale=scale, shore=shore) if shore is not None else None
 
 
-def curve_of(shelf: FromShelf, said: Mapping[str, Any]) -> Curve | None:
+def curve_of(shelf: ShelfPicks, said: Mapping[str, Any]) -> Curve | None:
     """Give the curve of hardness against thinner.
 
     Parameters
     ----------
-    shelf : FromShelf
+    shelf : ShelfPicks
         With the rubber, its test points, and the thinner.
     said : mapping
         The Rubber station, settled.

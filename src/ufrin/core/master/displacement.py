@@ -21,7 +21,7 @@ GRAIN_SETTLES = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Measured:
+class MeasuredVolume:
     """A volume and how far off it may be.
 
     Parameters
@@ -45,7 +45,7 @@ def _half_steps_g(scale_step_g: float, readings: int) -> float:
 
 def hung_in_beaker(
     *, reading_g: float, water_temp_c: float, scale_step_g: float, sinker_g: float | None = None
-) -> Measured:
+) -> MeasuredVolume:
     """Measure by hanging the master in a tared beaker of water that stands on the scale.
 
     Parameters
@@ -59,7 +59,7 @@ def hung_in_beaker(
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         V = reading / density of water (Archimedes; buoyancy in air left out, 0.1 % small).
 
     Raises
@@ -74,12 +74,12 @@ def hung_in_beaker(
         )
     density = water_density_g_per_ml(water_temp_c)
     error_g = _half_steps_g(scale_step_g, 1 if sinker_g is None else 2)
-    return Measured(volume_ml=(reading_g - (sinker_g or 0)) / density, plus_minus_ml=error_g / density)
+    return MeasuredVolume(volume_ml=(reading_g - (sinker_g or 0)) / density, plus_minus_ml=error_g / density)
 
 
 def hung_from_scale(
     *, dry_g: float, in_water_g: float, water_temp_c: float, scale_step_g: float, sinker_in_water_g: float | None = None
-) -> Measured:
+) -> MeasuredVolume:
     """Measure by hanging the master from the scale into water.
 
     Parameters
@@ -95,7 +95,7 @@ def hung_from_scale(
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         V = (dry + sinker alone in water - in water) / density of water (Archimedes).
 
     Raises
@@ -111,13 +111,13 @@ def hung_from_scale(
             "taken in water.",
         )
     density = water_density_g_per_ml(water_temp_c)
-    return Measured(
+    return MeasuredVolume(
         volume_ml=lost_g / density,
         plus_minus_ml=_half_steps_g(scale_step_g, 2 if sinker_in_water_g is None else 3) / density,
     )
 
 
-def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured:
+def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> MeasuredVolume:
     """Measure by the rise of the level in a marked vessel.
 
     Parameters
@@ -129,7 +129,7 @@ def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         The rise.
 
     Raises
@@ -142,10 +142,12 @@ def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
             "level_after_ml",
             "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.",
         )
-    return Measured(volume_ml=after_ml - before_ml, plus_minus_ml=mark_ml / 4 * sqrt(2))
+    return MeasuredVolume(volume_ml=after_ml - before_ml, plus_minus_ml=mark_ml / 4 * sqrt(2))
 
 
-def dip(*, diameter_mm: float, before_mm: float, after_mm: float, step_mm: float, diameter_pm_mm: float) -> Measured:
+def dip(
+    *, diameter_mm: float, before_mm: float, after_mm: float, step_mm: float, diameter_pm_mm: float
+) -> MeasuredVolume:
     """Measure by the rise of the level in a plain round vessel with upright walls.
 
     Parameters
@@ -161,7 +163,7 @@ def dip(*, diameter_mm: float, before_mm: float, after_mm: float, step_mm: float
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         V = pi D^2 / 4 x rise.
 
     Raises
@@ -176,7 +178,9 @@ def dip(*, diameter_mm: float, before_mm: float, after_mm: float, step_mm: float
         )
     volume_ml = drum_ml(diameter_mm, after_mm - before_mm)
     reading_ml = pi * diameter_mm**2 / 4000 * step_mm / 4 * sqrt(2)
-    return Measured(volume_ml=volume_ml, plus_minus_ml=hypot(reading_ml, 2 * volume_ml * diameter_pm_mm / diameter_mm))
+    return MeasuredVolume(
+        volume_ml=volume_ml, plus_minus_ml=hypot(reading_ml, 2 * volume_ml * diameter_pm_mm / diameter_mm)
+    )
 
 
 def dip_worst_ml(diameter_mm: float, step_mm: float) -> float:
@@ -204,7 +208,7 @@ def boxed(
     mark_ml: float,
     size_pm_mm: float,
     count: int = 1,
-) -> Measured:
+) -> MeasuredVolume:
     """Measure by filling the sealed box, master inside, with water and measuring what comes out: the net volume itself.
 
     Parameters
@@ -224,7 +228,7 @@ def boxed(
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         What is missing from the box, for one master.
 
     Raises
@@ -245,12 +249,12 @@ def boxed(
         size_pm_mm / length_mm * (2 if round_box else 1),
         0 if width_mm is None else size_pm_mm / width_mm,
     )
-    return Measured(
+    return MeasuredVolume(
         volume_ml=(gross_ml - net_ml) / count, plus_minus_ml=hypot(gross_ml * relative, mark_ml / 4) / count
     )
 
 
-def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured:
+def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> MeasuredVolume:
     """Measure by the rise of fine dry grain, tapped level, for a master that may not get wet.
 
     Parameters
@@ -262,7 +266,7 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         The rise. Grain never settles twice alike: 2 % of what the vessel holds is added to the readings' errors
         (common practice).
 
@@ -277,7 +281,7 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
             "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or "
             "grain was spilt.",
         )
-    return Measured(
+    return MeasuredVolume(
         volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml)
     )
 
@@ -290,7 +294,7 @@ def weight_over_density(
     density_g_per_ml: float | None,
     density_pm_g_per_ml: float,
     solid: bool,
-) -> Measured:
+) -> MeasuredVolume:
     """Measure by weight over density.
 
     Parameters
@@ -306,7 +310,7 @@ def weight_over_density(
 
     Returns
     -------
-    Measured
+    MeasuredVolume
         V = m / rho.
 
     Raises
@@ -332,7 +336,7 @@ def weight_over_density(
     if not density > 0:
         raise Refused("density_g_per_ml", "A density must be more than nothing.")
     volume_ml = mass_g / density
-    return Measured(volume_ml=volume_ml, plus_minus_ml=volume_ml * hypot(mass_pm_g / mass_g, error / density))
+    return MeasuredVolume(volume_ml=volume_ml, plus_minus_ml=volume_ml * hypot(mass_pm_g / mass_g, error / density))
 
 
 def off_table(material: Material | None, density_g_per_ml: float | None) -> tuple[Finding, ...]:
@@ -365,12 +369,12 @@ def off_table(material: Material | None, density_g_per_ml: float | None) -> tupl
     return (Finding(code="density-off-table", facts=facts, field="density_g_per_ml"),)
 
 
-def compare(ways: Sequence[tuple[str, Measured]]) -> tuple[Finding, ...]:
+def compare(ways: Sequence[tuple[str, MeasuredVolume]]) -> tuple[Finding, ...]:
     """Compare measurements of one master, two and two.
 
     Parameters
     ----------
-    ways : sequence of (str, Measured)
+    ways : sequence of (str, MeasuredVolume)
         What the way is called, and what it gave.
 
     Returns

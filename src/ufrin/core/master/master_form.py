@@ -13,8 +13,7 @@ from shapely.geometry import MultiPolygon, Point
 
 from ufrin.core.master.attitudes import stand, turn_up
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml
-from ufrin.core.mesh.line_work import Outline as Seen
-from ufrin.core.mesh.line_work import ViewKey, outline, reduced, shadow
+from ufrin.core.mesh.line_work import LineWork, ViewKey, outline, reduced, shadow
 from ufrin.core.mesh.sections import reach, volume_below_ml
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.errors import Refused
@@ -85,7 +84,7 @@ class Form:
         """Thinned out for drawing."""
         return reduced(self.mesh) if self._drawn is None else self._drawn
 
-    def seen(self, view: ViewKey, *, turned: bool = False) -> Seen:
+    def seen(self, view: ViewKey, *, turned: bool = False) -> LineWork:
         """Give its line work in one view.
 
         Parameters
@@ -105,7 +104,7 @@ class Form:
         return self._seen[view, turned]
 
     @cached_property
-    def _seen(self) -> dict[tuple[ViewKey, bool], Seen]:
+    def _seen(self) -> dict[tuple[ViewKey, bool], LineWork]:
         return {}
 
     def below_ml(self, height_mm: float) -> float:

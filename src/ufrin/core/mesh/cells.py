@@ -14,7 +14,7 @@ MOST_CELLS = 320
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Voxels:
+class Cells:
     """A solid as cells, z upright.
 
     Parameters
@@ -75,7 +75,7 @@ class Voxels:
         return np.floor((points_mm - self.low_mm) / self.cell_mm).astype(np.int64)[..., [2, 0, 1]]
 
 
-def voxels(mesh: Mesh, cells: int = 128) -> Voxels:
+def cells_of_mesh(mesh: Mesh, cells: int = 128) -> Cells:
     """Turn a closed mesh into cells.
 
     Parameters
@@ -87,7 +87,7 @@ def voxels(mesh: Mesh, cells: int = 128) -> Voxels:
 
     Returns
     -------
-    Voxels
+    Cells
         With a cell of room on every side.
     """
     low, cell, shape = grid(mesh, cells)
@@ -106,7 +106,7 @@ def voxels(mesh: Mesh, cells: int = 128) -> Voxels:
         found.append(along)
     lengths = np.concatenate(thin)
     is_thin = len(lengths) > max(THIN_SHARE * number, 3 * cells**0.5)
-    return Voxels(
+    return Cells(
         solid=solid,
         low_mm=low,
         cell_mm=cell,
@@ -164,7 +164,7 @@ def cell_numbers(found: Stretches, along: Whole, axis: int, shape: tuple[int, ..
     return np.asarray((z * nx + x) * ny + y)
 
 
-def refined_voxels(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Voxels, int]:
+def refined_cells(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Cells, int]:
     """Turn a closed mesh into cells small enough for its thinnest walls.
 
     Parameters
@@ -186,10 +186,10 @@ def refined_voxels(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Voxe
     Refused
         When it is so thin that no ray meets it.
     """
-    made = voxels(mesh, cells)
+    made = cells_of_mesh(mesh, cells)
     while made.thin_mm is not None and cells < most:
         cells = min(most, max(cells * 3 // 2, int(1.3 * float(mesh.extents_mm.max()) / made.thin_mm)))
-        made = voxels(mesh, cells)
+        made = cells_of_mesh(mesh, cells)
     if not made.solid.any():
         raise Refused(
             "file",

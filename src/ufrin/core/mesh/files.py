@@ -26,7 +26,7 @@ _3MF_UNITS = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Read:
+class MeshFile:
     """A mesh as a file holds it.
 
     Parameters
@@ -47,7 +47,7 @@ class Read:
     says_unit: str = ""
 
 
-def read(data: bytes, name: str = "") -> Read:
+def read(data: bytes, name: str = "") -> MeshFile:
     """Read a mesh file.
 
     Parameters
@@ -59,7 +59,7 @@ def read(data: bytes, name: str = "") -> Read:
 
     Returns
     -------
-    Read
+    MeshFile
         With corners shared.
 
     Raises
@@ -148,7 +148,7 @@ def _is_ascii_stl(data: bytes) -> bool:
     return data[:512].lstrip()[:5].lower() == b"solid" and b"facet" in data[:4096]
 
 
-def _stl(data: bytes) -> Read:
+def _stl(data: bytes) -> MeshFile:
     if _is_ascii_stl(data):
         return _ascii_stl(data)
     count, room = _stl_count(data), (len(data) - _STL_HEAD) // _STL_ROW
@@ -167,7 +167,7 @@ def _stl(data: bytes) -> Read:
     return _loose(corners, count)
 
 
-def _ascii_stl(data: bytes) -> Read:
+def _ascii_stl(data: bytes) -> MeshFile:
     if b"endsolid" not in data[-4096:].lower():
         raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
     if b"VERTEX" in data:
@@ -196,7 +196,7 @@ def _numbers(rows: list[bytes], each: int) -> Floats:
     return numbers.reshape(-1, each)
 
 
-def _obj(data: bytes) -> Read:
+def _obj(data: bytes) -> MeshFile:
     # corners and faces alone: materials, textures and other files that it names are never looked at
     vertices, made, listed, seen = [], [], 0, 0
     for chunk in _chunks(data):
@@ -226,7 +226,7 @@ def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
             yield corners[:, [0, step, step + 1]]
 
 
-def _loose(corners: np.ndarray, count: int) -> Read:
+def _loose(corners: np.ndarray, count: int) -> MeshFile:
     if not np.isfinite(corners).all():
         raise Refused(
             "file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."
@@ -235,10 +235,10 @@ def _loose(corners: np.ndarray, count: int) -> Read:
         raise Refused(
             "file", "There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene."
         )
-    return Read(format="stl", mesh=from_triangles(corners), triangles=count)
+    return MeshFile(format="stl", mesh=from_triangles(corners), triangles=count)
 
 
-def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
+def _by_library(kind: str, data: bytes, says_unit: str = "") -> MeshFile:
     loaded: Any = trimesh.load(
         io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True
     )
@@ -250,12 +250,12 @@ def _by_library(kind: str, data: bytes, says_unit: str = "") -> Read:
     return _indexed(kind, np.asarray(loaded.vertices, dtype=np.float64), faces, len(faces), says_unit)
 
 
-def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> Read:
+def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> MeshFile:
     if faces.min() < 0 or faces.max() >= len(vertices):
         raise Refused(
             "file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again."
         )
-    return Read(
+    return MeshFile(
         format=kind,
         mesh=merged(Mesh(vertices_mm=vertices, faces=faces.astype(np.int32))),
         triangles=listed,
@@ -263,7 +263,7 @@ def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: 
     )
 
 
-def _glb(data: bytes) -> Read:
+def _glb(data: bytes) -> MeshFile:
     length, kind = struct.unpack_from("<I4s", data, 12)
     if kind != b"JSON" or 20 + length > len(data) or struct.unpack_from("<I", data, 8)[0] > len(data):
         raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
@@ -280,7 +280,7 @@ def _glb(data: bytes) -> Read:
     return _by_library("glb", data, "m")
 
 
-def _3mf(data: bytes) -> Read:
+def _3mf(data: bytes) -> MeshFile:
     with zipfile.ZipFile(io.BytesIO(data)) as packed:
         sizes = [entry.file_size for entry in packed.infolist()]
         if sum(sizes) > MOST_UNPACKED_BYTES or len(sizes) > 10_000:
@@ -301,7 +301,7 @@ def _3mf(data: bytes) -> Read:
     return _by_library("3mf", data, _3MF_UNITS.get(unit[1].decode(), "") if unit else "mm")
 
 
-_READERS: Mapping[str, Callable[[bytes], Read]] = {
+_READERS: Mapping[str, Callable[[bytes], MeshFile]] = {
     "stl": _stl,
     "3mf": _3mf,
     "glb": _glb,

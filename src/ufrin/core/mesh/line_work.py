@@ -30,7 +30,7 @@ Ring = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Outline:
+class LineWork:
     """A mesh in one view, in mm: rings of its shadow (outer ones and holes alike, for an even-odd fill), and visible lines inside."""
 
     rings: tuple[Ring, ...]
@@ -99,7 +99,7 @@ def contours(mesh: Mesh) -> Floats:
     return np.asarray(ends[np.linalg.norm(ends[:, 0, :2] - ends[:, 1, :2], axis=1) > 0])
 
 
-def outline(mesh: Mesh, view: ViewKey) -> Outline:
+def outline(mesh: Mesh, view: ViewKey) -> LineWork:
     """Draw a mesh in one view.
 
     Parameters
@@ -111,7 +111,7 @@ def outline(mesh: Mesh, view: ViewKey) -> Outline:
 
     Returns
     -------
-    Outline
+    LineWork
         Rings and lines, off by a thousandth of its size at most.
     """
     seen = _Seen.of(mesh, view)
@@ -120,7 +120,7 @@ def outline(mesh: Mesh, view: ViewKey) -> Outline:
     clean = as_multi(shapely.simplify(shape, size * DRAWN))
     rings = [ring for polygon in clean.geoms for ring in (polygon.exterior, *polygon.interiors)]
     lines = _lines(seen, shape, size)
-    return Outline(
+    return LineWork(
         rings=tuple(_ring(np.asarray(ring.coords)) for ring in rings),
         lines=tuple(_ring(np.asarray(one.coords)) for one in lines),
     )

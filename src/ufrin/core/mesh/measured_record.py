@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ufrin.core.mesh.files import UNITS_MM, Read
+from ufrin.core.mesh.files import UNITS_MM, MeshFile
 from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.mesh_volume import Measured, measure
+from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.wording.findings import Amount, Finding
 
@@ -142,14 +142,14 @@ class MeshFigures:
         )
 
 
-def figures_of(got: Read, measured: Measured) -> MeshFigures:
+def figures_of(got: MeshFile, measured: MeasuredMesh) -> MeshFigures:
     """Put together what is known of a mesh.
 
     Parameters
     ----------
-    got : Read
+    got : MeshFile
         As it came.
-    measured : Measured
+    measured : MeasuredMesh
         The same measured.
 
     Returns
@@ -195,12 +195,12 @@ def about_as_large_as(longest_mm: float) -> str:
     return next((like for limit, like in _LIKE if longest_mm <= limit), "a house")
 
 
-def worked_out(got: Read) -> tuple[MeshFigures, Mesh, Mesh]:
+def worked_out(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
     """Measure a mesh and thin it out for drawing.
 
     Parameters
     ----------
-    got : Read
+    got : MeshFile
         As it came.
 
     Returns

@@ -34,7 +34,7 @@ Method = Literal["exact", "union", "voxel"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Measured:
+class MeasuredMesh:
     """A mesh measured.
 
     Parameters
@@ -65,7 +65,7 @@ class Measured:
     findings: tuple[Finding, ...] = field(default=())
 
 
-def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
+def measure(mesh: Mesh, *, cells: int = CELLS) -> MeasuredMesh:
     """Measure a mesh.
 
     Parameters
@@ -77,7 +77,7 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
 
     Returns
     -------
-    Measured
+    MeasuredMesh
         Volume, surface and a closed solid.
 
     Raises
@@ -117,7 +117,7 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> Measured:
     return _closed(mesh, count, of_corner[mesh.faces[:, 0]].astype(np.int32), found, cells)
 
 
-def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: int) -> Measured:
+def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: int) -> MeasuredMesh:
     volumes, areas = face_sums(mesh)
     by_body: Floats = np.bincount(body, weights=volumes, minlength=count).astype(np.float64)
     _check_volume(mesh, float(np.abs(by_body).sum()))
@@ -138,7 +138,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
         found.append(Finding(code="mesh-cavity", facts={"hollow": Amount(hollow_ml, "volume", 1)}))
     if _overlaps(mesh):
         return _united(mesh, body, by_body, found, cells)
-    return Measured(
+    return MeasuredMesh(
         watertight=True,
         bodies=count,
         volume_ml=float(by_body.sum()) / 1000,
@@ -269,7 +269,7 @@ def from_manifold(made: Manifold) -> Mesh:
     )
 
 
-def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cells: int) -> Measured:
+def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cells: int) -> MeasuredMesh:
     count = len(by_body)
     homes = _homes(mesh, body, by_body) if (by_body < 0).any() else {}
     solids = []
@@ -283,7 +283,7 @@ def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cell
         solid_mesh = from_manifold(made) if made.num_tri() else None
         if solid_mesh is not None and edges(solid_mesh).is_closed and not _overlaps(solid_mesh):
             found.append(Finding(code="mesh-united", facts={"bodies": str(count)}))
-            return Measured(
+            return MeasuredMesh(
                 watertight=True,
                 bodies=count,
                 volume_ml=solid_mesh.volume_mm3 / 1000,
@@ -333,7 +333,7 @@ def _fill(mesh: Mesh, along: int, *, odd: bool) -> _Filled:
     return _Filled(cells=cells, low_mm=low, cell_mm=cell, volume_mm3=volume, plus_minus_mm3=apart + 0.005 * volume)
 
 
-def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) -> Measured:
+def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) -> MeasuredMesh:
     filled = _fill(mesh, cells, odd=True)
     _check_volume(mesh, filled.volume_mm3)
     wound = mesh if holes == 0 else wound_one_way(mesh)
@@ -348,7 +348,7 @@ def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) 
             found.append(
                 Finding(code="mesh-capped", facts={"edges": str(holes), "error": Amount(error_mm3 / 1000, "volume", 1)})
             )
-            return Measured(
+            return MeasuredMesh(
                 watertight=False,
                 bodies=count,
                 volume_ml=abs(volume) / 1000,
@@ -366,9 +366,9 @@ def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) 
     return _voxel(filled, False, count, found)
 
 
-def _voxel(filled: _Filled, watertight: bool, count: int, found: list[Finding]) -> Measured:
+def _voxel(filled: _Filled, watertight: bool, count: int, found: list[Finding]) -> MeasuredMesh:
     solid = blocks(filled.cells, filled.low_mm, filled.cell_mm)
-    return Measured(
+    return MeasuredMesh(
         watertight=watertight,
         bodies=count,
         volume_ml=filled.volume_mm3 / 1000,

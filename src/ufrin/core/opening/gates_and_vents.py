@@ -8,24 +8,24 @@ import numpy as np
 from scipy import ndimage
 
 from ufrin.core.master.attitudes import AXES, turn_up
-from ufrin.core.mesh.cells import Voxels, voxels
+from ufrin.core.mesh.cells import Cells, cells_of_mesh
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh
-from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, Pocket, Point, round_a_master
+from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, Pocket, Point3, air_round_master
 from ufrin.errors import Refused
 
 MOST_VENTS = 12
 WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
 PLAN_CELLS, ATTITUDE_CELLS, TILT_CELLS = 80, 48, 56
 ON_SHOW = 0.5  # cosine: what looks within 60 degrees of where the show face looks belongs to it
-STRAIGHT_UP: Point = (0.0, 0.0, 1.0)
+STRAIGHT_UP: Point3 = (0.0, 0.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Riser:
     """A gate or a vent: where it meets the cavity, which way it leads out (None where every straight way is blocked), and what it costs."""
 
-    at_mm: Point
-    way: Point | None
+    at_mm: Point3
+    way: Point3 | None
     on_show: bool
     by_hand: bool = False
 
@@ -65,8 +65,8 @@ def plan_cast(
     cavity: Cavity,
     shown: Floats | None,
     *,
-    gates: Sequence[Point] | None = None,
-    vents: Sequence[Point] | None = None,
+    gates: Sequence[Point3] | None = None,
+    vents: Sequence[Point3] | None = None,
     mouth: Flags | None = None,
     worth_ml: float = WORTH_A_VENT_ML,
 ) -> CastPlan:
@@ -110,7 +110,7 @@ def _with_gates(
     cavity: Cavity,
     shown: Floats | None,
     gates: list[Floats],
-    vents: Sequence[Point] | None,
+    vents: Sequence[Point3] | None,
     *,
     worth_ml: float,
     mouth: Flags | None = None,
@@ -179,7 +179,7 @@ def _vent_spot(
     return np.asarray(points[int(np.argmin(away + 50.0 * worst))])
 
 
-def _surface(room: Voxels, at: np.ndarray) -> Floats:
+def _surface(room: Cells, at: np.ndarray) -> Floats:
     # the middle of the top face of each cell
     return np.asarray(room.middle_mm(at) + np.array([0, 0, 0.5 * room.cell_mm]))
 
@@ -233,7 +233,7 @@ def _riser(cavity: Cavity, spot: Floats, shown: Floats | None, *, by_hand: bool)
     )
 
 
-def way_out(cavity: Cavity, spot_mm: Floats) -> Point | None:
+def way_out(cavity: Cavity, spot_mm: Floats) -> Point3 | None:
     """Find a straight way out of the mould that does not run through the cavity again, the steeper the better.
 
     Parameters
@@ -262,10 +262,10 @@ def way_out(cavity: Cavity, spot_mm: Floats) -> Point | None:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Held:
+class CastingAttitude:
     """A way to hold the mould while it is cast in: upright direction, in words, and what it takes."""
 
-    up: Point
+    up: Point3
     said: str
     bare_ml: float
     vents: int
@@ -281,7 +281,7 @@ class Held:
 CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
 
 
-def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[Held, ...]:
+def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[CastingAttitude, ...]:
     """Rank the ways to hold a mould while it is cast in.
 
     Parameters
@@ -295,7 +295,7 @@ def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) 
 
     Returns
     -------
-    tuple of Held
+    tuple of CastingAttitude
         The six straight ways and eight on a corner edge; the fewest vents first.
     """
     slanted = [
@@ -307,17 +307,17 @@ def ways_to_hold(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) 
             (0, -1, "leaning back"),
         )
     ]
-    ups: list[tuple[Point, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
+    ups: list[tuple[Point3, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
     ups += [((x, y, z), said) for (x, y, z), said in slanted] + [
         ((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted
     ]
     found = []
     for up, said in ups:
         turn = turn_up(up)
-        plan = plan_cast(Cavity(solid=voxels(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
+        plan = plan_cast(Cavity(solid=cells_of_mesh(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
         holes = (*plan.gates, *plan.vents)
         found.append(
-            Held(
+            CastingAttitude(
                 up=up,
                 said=said,
                 bare_ml=plan.bare_ml,
@@ -358,10 +358,12 @@ def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt 
         None where level is as good.
     """
 
-    def left(up: Point) -> float:
+    def left(up: Point3) -> float:
         turn = turn_up(up)
         turned = mesh.moved(turn)
-        air = round_a_master(voxels(turned, cells), board_mm=0.0, board_normal=turn @ np.array([0.0, 0.0, 1.0]))
+        air = air_round_master(
+            cells_of_mesh(turned, cells), board_mm=0.0, board_normal=turn @ np.array([0.0, 0.0, 1.0])
+        )
         return sum(pocket.ml for pocket in air.pockets if pocket.matters)
 
     level = left(STRAIGHT_UP)

@@ -11,8 +11,8 @@ from shapely.geometry import Polygon
 from ufrin.core.mesh.mesh_volume import from_manifold, manifold
 from ufrin.core.mesh.triangles import Floats, Mesh, edges
 from ufrin.core.opening.keys import Key
-from ufrin.core.opening.parting_surface import Split
-from ufrin.core.opening.trapped_air import Point
+from ufrin.core.opening.parting_surface import PartingSurface
+from ufrin.core.opening.trapped_air import Point3
 from ufrin.errors import Refused
 
 PLATE_MM, PLAY_MM = 1.6, 0.25  # common practice for filament prints
@@ -25,8 +25,8 @@ BEYOND_MM = 1.0
 class Bore:
     """A gate or a vent as a hole: where it begins, which way it leads, and its diameter."""
 
-    at_mm: Point
-    way: Point
+    at_mm: Point3
+    way: Point3
     diameter_mm: float
 
 
@@ -50,7 +50,7 @@ class Halves:
         )
 
 
-def _field(parted: Split, inside: Polygon, low_mm: float | None, thickness_mm: float = 0.0) -> Manifold:
+def _field(parted: PartingSurface, inside: Polygon, low_mm: float | None, thickness_mm: float = 0.0) -> Manifold:
     # what lies under the surface, down to a level or a thickness, a little beyond the box
     step = max(1, -(-max(parted.height_mm.shape) // MOST_NODES))
     heights = parted.height_mm[::step, ::step]
@@ -97,12 +97,12 @@ def _prism(shape: Polygon, low: float, high: float) -> Manifold:
     return Manifold.extrude(CrossSection(rings, FillRule.EvenOdd), high - low).translate((0, 0, low))
 
 
-def parting_plate(parted: Split, inside: Polygon) -> Mesh:
+def parting_plate(parted: PartingSurface, inside: Polygon) -> Mesh:
     """Give the parting surface as a plate to print: its upper face is the surface.
 
     Parameters
     ----------
-    parted : Split
+    parted : PartingSurface
         The mould.
     inside : Polygon
         Its box.
@@ -120,12 +120,14 @@ def parting_plate(parted: Split, inside: Polygon) -> Mesh:
     return _closed(plate ^ _field(parted, inside, None, PLATE_MM))
 
 
-def both_halves(parted: Split, inside: Polygon, masters: Mesh, keys: Sequence[Key], bores: Sequence[Bore]) -> Halves:
+def both_halves(
+    parted: PartingSurface, inside: Polygon, masters: Mesh, keys: Sequence[Key], bores: Sequence[Bore]
+) -> Halves:
     """Make both halves of a mould as solids.
 
     Parameters
     ----------
-    parted : Split
+    parted : PartingSurface
         The mould.
     inside : Polygon
         Its box.

@@ -7,7 +7,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
-from ufrin.core.opening.parting_surface import Split
+from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.wording.findings import Amount, Finding
 
 # common practice: as wide as a third to a half of the flange, and never a pinhead
@@ -166,7 +166,9 @@ def _is_round(inside: Polygon) -> bool:
     return bool(inside.area / shapely.minimum_bounding_circle(inside).area > 0.97)
 
 
-def check_keys(keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, parted: Split) -> tuple[Finding, ...]:
+def check_keys(
+    keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, parted: PartingSurface
+) -> tuple[Finding, ...]:
     """Check keys, wherever they were put.
 
     Parameters
@@ -175,7 +177,7 @@ def check_keys(keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, p
         Of one half.
     inside, free : Polygon, Geometry
         The box, and the flange.
-    parted : Split
+    parted : PartingSurface
         The surface that they stand on.
 
     Returns
@@ -207,7 +209,7 @@ def check_keys(keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, p
     return tuple(found)
 
 
-def _slope_deg(parted: Split, key: Key) -> float:
+def _slope_deg(parted: PartingSurface, key: Key) -> float:
     turn = np.arange(8) * np.pi / 4
     rim = np.column_stack(
         [key.x_mm + np.cos(turn) * key.diameter_mm / 2, key.y_mm + np.sin(turn) * key.diameter_mm / 2]

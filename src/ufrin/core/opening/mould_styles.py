@@ -39,7 +39,7 @@ MUCH_LOCKED = 0.08
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Features:
+class MasterFeatures:
     """What the adviser goes by.
 
     Parameters
@@ -91,7 +91,7 @@ class Features:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Advice:
+class StyleAdvice:
     """One style: how well it suits, why, what speaks against it, and the rubber it takes."""
 
     style: str
@@ -106,17 +106,17 @@ class Advice:
         return self.score >= 0
 
 
-def advise(of: Features) -> tuple[Advice, ...]:
+def advise(of: MasterFeatures) -> tuple[StyleAdvice, ...]:
     """Rank the styles for a master.
 
     Parameters
     ----------
-    of : Features
+    of : MasterFeatures
         From its shape, or from a checklist.
 
     Returns
     -------
-    tuple of Advice
+    tuple of StyleAdvice
         Best first.
     """
     rubber = _rubber_ml(of)
@@ -128,12 +128,14 @@ def advise(of: Features) -> tuple[Advice, ...]:
             score += 0.6
             reasons.append(f"It takes [{rubber[style]:.0f} volume] of rubber where a block takes [{plain:.0f} volume].")
         found.append(
-            Advice(style=style, score=score, reasons=tuple(reasons), against=tuple(against), rubber_ml=rubber[style])
+            StyleAdvice(
+                style=style, score=score, reasons=tuple(reasons), against=tuple(against), rubber_ml=rubber[style]
+            )
         )
     return tuple(sorted(found, key=lambda one: -one.score))
 
 
-def _rubber_ml(of: Features) -> Mapping[str, float]:
+def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:
     length, width, height = of.size_mm
     block = max(0.0, (length + 2 * of.side_mm) * (width + 2 * of.side_mm) * (height + of.over_mm) / 1000 - of.volume_ml)
     both = block + (length + 2 * of.side_mm) * (width + 2 * of.side_mm) * of.over_mm / 1000
@@ -149,7 +151,7 @@ def _rubber_ml(of: Features) -> Mapping[str, float]:
     }
 
 
-def _weigh(style: str, of: Features) -> tuple[float, list[str], list[str]]:
+def _weigh(style: str, of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     return {
         "open": _open,
         "slit": _slit,
@@ -161,15 +163,15 @@ def _weigh(style: str, of: Features) -> tuple[float, list[str], list[str]]:
     }[style](of)
 
 
-def _passes(of: Features) -> bool:
+def _passes(of: MasterFeatures) -> bool:
     return of.stretch <= (of.allowed if of.allowed is not None else 1.0)
 
 
-def _gives(of: Features) -> str:
+def _gives(of: MasterFeatures) -> str:
     return f"{of.allowed * 100:.0f} %" if of.allowed is not None else "about 100 %, as soft rubbers do"
 
 
-def _open(of: Features) -> tuple[float, list[str], list[str]]:
+def _open(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     score, reasons, against = 1.0, [], []
     if of.flat_back:
         score += 2
@@ -199,7 +201,7 @@ def _open(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _slit(of: Features) -> tuple[float, list[str], list[str]]:
+def _slit(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     score, reasons, against = 0.8, [], []
     if not _passes(of):
         score += 2.2
@@ -225,7 +227,7 @@ def _slit(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _two_part(of: Features) -> tuple[float, list[str], list[str]]:
+def _two_part(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     score, reasons, against = 0.6, [], []
     if not of.flat_back:
         score += 2.4
@@ -254,7 +256,7 @@ def _two_part(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _squeeze(of: Features) -> tuple[float, list[str], list[str]]:
+def _squeeze(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     score, reasons, against = -0.5, [], ["The cast comes out a little different each time it is pressed."]
     if not of.flat_back and of.best_locked_share <= LITTLE_LOCKED:
         score += 1
@@ -268,7 +270,7 @@ def _squeeze(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _skin(of: Features) -> tuple[float, list[str], list[str]]:
+def _skin(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     score, reasons, against = -0.2, [], ["Coats take a day and a jacket another."]
     if of.volume_ml > LARGE_ML:
         score += 2.2
@@ -285,7 +287,7 @@ def _skin(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _press(of: Features) -> tuple[float, list[str], list[str]]:
+def _press(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     length, width, height = of.size_mm
     score, reasons, against = -0.8, [], ["Putty sets in minutes and does not reach into deep undercuts."]
     if of.flat_back and height < 0.5 * min(length, width):
@@ -303,7 +305,7 @@ def _press(of: Features) -> tuple[float, list[str], list[str]]:
     return score, reasons, against
 
 
-def _tray(of: Features) -> tuple[float, list[str], list[str]]:
+def _tray(of: MasterFeatures) -> tuple[float, list[str], list[str]]:
     length, width, height = of.size_mm
     score, reasons, against = 0.2, [], []
     if of.flat_back and height < 0.5 * min(length, width):
@@ -324,7 +326,7 @@ def _tray(of: Features) -> tuple[float, list[str], list[str]]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Checklist:
+class FeatureChecklist:
     """What a maker says of a master that has no shape here."""
 
     flat_back: bool
@@ -345,12 +347,12 @@ class Checklist:
         return 0.15 if self.hook or self.hole_through else 0.02 if self.chin else 0.0
 
 
-def places_of_air(said: Checklist) -> tuple[str, ...]:
+def places_of_air(said: FeatureChecklist) -> tuple[str, ...]:
     """Say where air will stay, as far as anyone can judge without a shape.
 
     Parameters
     ----------
-    said : Checklist
+    said : FeatureChecklist
         What the maker says.
 
     Returns

@@ -47,7 +47,7 @@ class Seam:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Split:
+class PartingSurface:
     """A mould in two halves, pulled apart along z.
 
     Parameters
@@ -169,7 +169,7 @@ def box_round(mesh: Mesh, side_mm: float) -> Polygon:
     return shapely.box(low[0] - side_mm, low[1] - side_mm, high[0] + side_mm, high[1] + side_mm)
 
 
-def split(
+def parting_surface(
     mesh: Mesh,
     inside: Polygon,
     *,
@@ -179,7 +179,7 @@ def split(
     slack_mm: float = SLACK_MM,
     volume_ml: float | None = None,
     seen: MultiPolygon | None = None,
-) -> Split:
+) -> PartingSurface:
     """Part a mould in two.
 
     Parameters
@@ -201,7 +201,7 @@ def split(
 
     Returns
     -------
-    Split
+    PartingSurface
         The surface is the flattest (least integral of its squared slope), free at the walls.
 
     Raises
@@ -234,7 +234,7 @@ def split(
     box_ml = inside.area * (top - floor) / 1000
     upper_ml = float(((top - settled) * area).sum()) / 1000 - above * factor / 1000
     film = np.where(np.isnan(lower), 0.0, np.maximum(lower - settled, 0.0) + np.maximum(settled - upper, 0.0))
-    return Split(
+    return PartingSurface(
         height_mm=settled,
         area_mm2=area,
         low_mm=corner,

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ufrin.core.master.attitudes import turn_up
-from ufrin.core.opening.trapped_air import Point
+from ufrin.core.opening.trapped_air import Point3
 
 NONE = "none"
 
@@ -26,7 +26,7 @@ def pairs(kept: str) -> list[tuple[float, float]]:
     return [(float(x), float(y)) for x, y in (one.split(",") for one in kept.split(";"))]
 
 
-def triples(kept: str) -> list[Point]:
+def triples(kept: str) -> list[Point3]:
     """Read kept points in space.
 
     Parameters
@@ -62,7 +62,7 @@ def kept_points(points: Sequence[Sequence[float]]) -> str:
     return "; ".join(", ".join(f"{round(float(number), 3) + 0.0:g}" for number in point) for point in points) or NONE
 
 
-def turned_by(up: Point, about: str, degrees: float) -> Point:
+def turned_by(up: Point3, about: str, degrees: float) -> Point3:
     """Turn an upright direction a little, as if the master were tipped on its board.
 
     Parameters

@@ -7,12 +7,12 @@ from math import pi, sqrt
 import numpy as np
 
 from ufrin.core.master.attitudes import AXES, turn_up
-from ufrin.core.mesh.cells import cells_of, voxels
+from ufrin.core.mesh.cells import cells_of, cells_of_mesh
 from ufrin.core.mesh.compiled_loops import fill, trapped_cells
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Floats, Mesh
-from ufrin.core.opening.trapped_air import LEAST_ML, round_a_master
+from ufrin.core.opening.trapped_air import LEAST_ML, air_round_master
 from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 
 COARSE_CELLS, FINE_CELLS = 64, 256
@@ -24,7 +24,7 @@ Direction = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Scored:
+class ScoredDirection:
     """A pull direction with what it costs: locked rubber, room overhung and air trapped with the master standing that way up.
 
     Parameters
@@ -76,7 +76,7 @@ def sphere(count: int) -> Floats:
     return np.concatenate([upper, -upper])
 
 
-def both_ways(mesh: Mesh, pull: Floats, cells: int) -> tuple[Scored, Scored]:
+def both_ways(mesh: Mesh, pull: Floats, cells: int) -> tuple[ScoredDirection, ScoredDirection]:
     """Score a direction and its opposite, coarsely: one set of rays tells of both.
 
     Parameters
@@ -112,7 +112,7 @@ def both_ways(mesh: Mesh, pull: Floats, cells: int) -> tuple[Scored, Scored]:
         over = overhang_ml(upright, foot, cell) if sign > 0 else overhang_ml(_flipped(upright), -head, cell)
         where = sign * pull
         made.append(
-            Scored(
+            ScoredDirection(
                 pull=(float(where[0]), float(where[1]), float(where[2])),
                 locked_ml=locked,
                 overhang_ml=over,
@@ -128,7 +128,7 @@ def _flipped(upright: Stretches) -> Stretches:
     return replace(upright, ray=upright.ray[::-1], low_mm=-upright.high_mm[::-1], high_mm=-upright.low_mm[::-1])
 
 
-def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> Scored:
+def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> ScoredDirection:
     """Score one direction with care.
 
     Parameters
@@ -142,7 +142,7 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> Scored:
 
     Returns
     -------
-    Scored
+    ScoredDirection
         Figures a coarse search would miss.
     """
     pull = np.asarray(pull, dtype=float) / np.linalg.norm(pull)
@@ -150,8 +150,8 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> Scored:
     low, cell, shape = grid(turned, cells)
     upright = stretches(columns(turned, axis=2, low_mm=low, cell_mm=cell, shape=shape))
     foot, head = turned.bounds_mm[:, 2]
-    air = round_a_master(voxels(turned, max(24, cells // 2)), board_mm=float(foot))
-    return Scored(
+    air = air_round_master(cells_of_mesh(turned, max(24, cells // 2)), board_mm=float(foot))
+    return ScoredDirection(
         pull=(float(pull[0]), float(pull[1]), float(pull[2])),
         locked_ml=locked_ml(upright, cell),
         overhang_ml=overhang_ml(upright, float(foot), cell),
@@ -163,7 +163,7 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> Scored:
 
 def coarse(
     mesh: Mesh, count: int, cells: int = COARSE_CELLS, told: Callable[[float], bool] | None = None
-) -> list[Scored]:
+) -> list[ScoredDirection]:
     """Score directions over the whole sphere.
 
     Parameters
@@ -179,11 +179,11 @@ def coarse(
 
     Returns
     -------
-    list of Scored
+    list of ScoredDirection
         Best first; fewer when it was ended.
     """
     thin = reduced(mesh, SEARCH_FACES)
-    found: list[Scored] = []
+    found: list[ScoredDirection] = []
     half = sphere(count)[: max(3, count // 2)]
     for number, pull in enumerate(half, 1):
         found += both_ways(thin, pull, cells)
@@ -192,14 +192,16 @@ def coarse(
     return sorted(found, key=lambda one: one.rank)
 
 
-def refined(mesh: Mesh, found: list[Scored], cells: int = FINE_CELLS, *, wander: bool = True) -> list[Scored]:
+def refined(
+    mesh: Mesh, found: list[ScoredDirection], cells: int = FINE_CELLS, *, wander: bool = True
+) -> list[ScoredDirection]:
     """Look closely at the best of a coarse search, and beside them: a coarse search reports nothing where there is a little.
 
     Parameters
     ----------
     mesh : Mesh
         Closed, whole.
-    found : list of Scored
+    found : list of ScoredDirection
         As ``coarse`` gives them.
     cells : int, optional
         Along the longest side.
@@ -208,7 +210,7 @@ def refined(mesh: Mesh, found: list[Scored], cells: int = FINE_CELLS, *, wander:
 
     Returns
     -------
-    list of Scored
+    list of ScoredDirection
         Best first; those at the head have all been looked at closely.
     """
     known = sorted(found, key=lambda one: one.rank)
@@ -226,7 +228,7 @@ def refined(mesh: Mesh, found: list[Scored], cells: int = FINE_CELLS, *, wander:
     return known
 
 
-def _wandered(mesh: Mesh, best: Scored, cells: int) -> Scored:
+def _wandered(mesh: Mesh, best: ScoredDirection, cells: int) -> ScoredDirection:
     # small turns about the best, by half the cells to begin with; what is better in truth is taken
     thin = reduced(mesh, SEARCH_FACES)
     start = best
@@ -246,7 +248,7 @@ def _wandered(mesh: Mesh, best: Scored, cells: int) -> Scored:
     return best if best.rank < start.rank else start
 
 
-def ranked(mesh: Mesh, count: int = 200, cells: int = COARSE_CELLS) -> list[Scored]:
+def ranked(mesh: Mesh, count: int = 200, cells: int = COARSE_CELLS) -> list[ScoredDirection]:
     """Rank pull directions over a sphere.
 
     Parameters
@@ -260,28 +262,28 @@ def ranked(mesh: Mesh, count: int = 200, cells: int = COARSE_CELLS) -> list[Scor
 
     Returns
     -------
-    list of Scored
+    list of ScoredDirection
         Best first.
     """
     return refined(mesh, coarse(mesh, count, cells), max(FINE_CELLS, cells), wander=False)
 
 
-def different(found: list[Scored], most: int = FINALISTS) -> list[Scored]:
+def different(found: list[ScoredDirection], most: int = FINALISTS) -> list[ScoredDirection]:
     """Take the best that really differ: opposite directions count as one for two halves, but trap air differently, so both may stay.
 
     Parameters
     ----------
-    found : list of Scored
+    found : list of ScoredDirection
         Best first.
     most : int, optional
         How many.
 
     Returns
     -------
-    list of Scored
+    list of ScoredDirection
         Best first, at least 12 degrees apart.
     """
-    kept: list[Scored] = []
+    kept: list[ScoredDirection] = []
     # crumbs are no difference, and a straight direction is easier to lay a master along than a slanted one
     for one in sorted(
         found, key=lambda one: (one.locked_ml if one.locked_ml >= LEAST_ML else 0.0, not on_axis(one.pull))

@@ -9,13 +9,13 @@ import numpy as np
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.triangles import Floats, Mesh
-from ufrin.core.opening.parting_surface import box_round, split
+from ufrin.core.opening.parting_surface import box_round, parting_surface
 from ufrin.core.opening.pull_directions import (
     COARSE_CELLS,
     FINE_CELLS,
     SEARCH_FACES,
     Direction,
-    Scored,
+    ScoredDirection,
     coarse,
     different,
     refined,
@@ -35,7 +35,7 @@ class Pull:
 
     Parameters
     ----------
-    scored : Scored
+    scored : ScoredDirection
         What is locked, overhung and trapped.
     volume_ml, size_mm : float
         Of the master: its displacement and longest side.
@@ -49,7 +49,7 @@ class Pull:
         How much of them each stands for.
     """
 
-    scored: Scored
+    scored: ScoredDirection
     volume_ml: float
     size_mm: float
     flatness_mm: float
@@ -143,7 +143,7 @@ class Pull:
         )
 
 
-def scaled(plain: Mapping[str, Any], factor: float) -> Scored:
+def scaled(plain: Mapping[str, Any], factor: float) -> ScoredDirection:
     """Read a kept score.
 
     Parameters
@@ -155,11 +155,11 @@ def scaled(plain: Mapping[str, Any], factor: float) -> Scored:
 
     Returns
     -------
-    Scored
+    ScoredDirection
         In mm.
     """
     x, y, z = plain["pull"]
-    return Scored(
+    return ScoredDirection(
         pull=(x, y, z),
         locked_ml=plain["locked_ml"] * factor**3,
         overhang_ml=plain["overhang_ml"] * factor**3,
@@ -173,7 +173,7 @@ def scaled(plain: Mapping[str, Any], factor: float) -> Scored:
 class Ranking:
     """Directions scored so far, best first, the pulls worth a look, and whether that is all."""
 
-    scored: tuple[Scored, ...]
+    scored: tuple[ScoredDirection, ...]
     pulls: tuple[Pull, ...]
     is_whole: bool
 
@@ -252,7 +252,7 @@ def rankings(mesh: Mesh) -> Iterator[Ranking]:
     yield Ranking(scored=tuple(found), pulls=_pulls(reduced(mesh, SEAM_FACES), found, MOST_PULLS), is_whole=True)
 
 
-def _pulls(mesh: Mesh, found: list[Scored], most: int) -> tuple[Pull, ...]:
+def _pulls(mesh: Mesh, found: list[ScoredDirection], most: int) -> tuple[Pull, ...]:
     made = []
     for one in different(found, most):
         try:
@@ -262,14 +262,14 @@ def _pulls(mesh: Mesh, found: list[Scored], most: int) -> tuple[Pull, ...]:
     return tuple(made)
 
 
-def pull_along(mesh: Mesh, one: Scored) -> Pull:
+def pull_along(mesh: Mesh, one: ScoredDirection) -> Pull:
     """Look at a direction as a pull.
 
     Parameters
     ----------
     mesh : Mesh
         Closed.
-    one : Scored
+    one : ScoredDirection
         The direction.
 
     Returns
@@ -280,7 +280,7 @@ def pull_along(mesh: Mesh, one: Scored) -> Pull:
     turn = turn_up(one.pull)
     turned = mesh.moved(turn)
     side = 0.12 * float(turned.extents_mm.max())
-    parted = split(turned, box_round(turned, side), under_mm=side, over_mm=side, cells=SEAM_CELLS)
+    parted = parting_surface(turned, box_round(turned, side), under_mm=side, over_mm=side, cells=SEAM_CELLS)
     outward = np.concatenate(
         [np.column_stack([seam.outward, np.zeros(len(seam.outward))]) for seam in parted.seams] or [np.zeros((0, 3))]
     )

@@ -12,7 +12,7 @@ from functools import cached_property
 import numpy as np
 from scipy import ndimage
 
-from ufrin.core.mesh.cells import Voxels, cell_numbers, cells_of
+from ufrin.core.mesh.cells import Cells, cell_numbers, cells_of
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.triangles import Flags, Floats, Whole
 from ufrin.errors import Refused
@@ -20,7 +20,7 @@ from ufrin.errors import Refused
 LEAST_ML, LEAST_CELLS = 0.02, 2  # pockets smaller than that do not matter
 HOLE_CELLS = 1.75  # a gate or vent opens the cells whose middles lie within that of it
 NEAR_CELLS = 2.5  # a point further than that from the cavity is no gate
-Point = tuple[float, float, float]
+Point3 = tuple[float, float, float]
 UP_DOWN = ndimage.generate_binary_structure(3, 1)
 
 
@@ -30,7 +30,7 @@ class Pocket:
 
     ml: float
     plus_minus_ml: float
-    peak_mm: Point
+    peak_mm: Point3
     depth_mm: float
     label: int = 0
 
@@ -48,7 +48,7 @@ class Air:
     ----------
     pockets : tuple of Pocket
         The largest first; those of a cell or two left out.
-    room : Voxels
+    room : Cells
         The cells of the solid that they are counted in; points are in its coordinates.
     closed_ml : float
         Of that, what is shut off all round.
@@ -61,7 +61,7 @@ class Air:
     """
 
     pockets: tuple[Pocket, ...]
-    room: Voxels
+    room: Cells
     closed_ml: float = 0.0
     labels: Whole | None = None
     begin: tuple[int, int, int] = (0, 0, 0)
@@ -90,8 +90,8 @@ class Air:
         return sum(pocket.ml for pocket in self.pockets)
 
 
-def round_a_master(
-    solid: Voxels,
+def air_round_master(
+    solid: Cells,
     *,
     board_mm: float,
     board_normal: Floats | None = None,
@@ -102,7 +102,7 @@ def round_a_master(
 
     Parameters
     ----------
-    solid : Voxels
+    solid : Cells
         The master, as it stands in its box.
     board_mm : float
         Height of the board, at its foot or below.
@@ -148,7 +148,7 @@ def round_a_master(
 class Cavity:
     """The room a cast fills: a master's own cells, upright as the mould is held; ``turn`` brought it there from where points are told."""
 
-    solid: Voxels
+    solid: Cells
     turn: Floats = field(default_factory=lambda: np.eye(3))
 
     @cached_property
@@ -183,7 +183,7 @@ class Cavity:
             )
         return np.array(spots)
 
-    def outlets(self, points_mm: Sequence[Point] | Floats) -> Flags:
+    def outlets(self, points_mm: Sequence[Point3] | Floats) -> Flags:
         """Open cells at gates and vents.
 
         Parameters
@@ -303,7 +303,7 @@ class _Off:
     is_top: bool = False
 
 
-def _off(trapped: Flags, room: Voxels, *, outside: bool) -> list[_Off]:
+def _off(trapped: Flags, room: Cells, *, outside: bool) -> list[_Off]:
     # rays along each axis say exactly where the solid beside a trapped cell begins and ends; a slanted face is
     # seen by rays along several
     # axes, but there what they add and take off comes to nothing
@@ -324,7 +324,7 @@ def _off(trapped: Flags, room: Voxels, *, outside: bool) -> list[_Off]:
     return made
 
 
-def _air(room: Voxels, fluid: Flags, trapped: Flags, off: list[_Off]) -> Air:
+def _air(room: Cells, fluid: Flags, trapped: Flags, off: list[_Off]) -> Air:
     used = [np.flatnonzero(trapped.any(axis=axes)) for axes in ((1, 2), (0, 2), (0, 1))]
     if not len(used[0]):
         return Air(pockets=(), room=room)

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ufrin.core.mesh.cells import Voxels, voxels
+from ufrin.core.mesh.cells import Cells, cells_of_mesh
 from ufrin.core.mesh.rays import Stretches
 from ufrin.core.mesh.triangles import Flags, Mesh
-from ufrin.core.opening.trapped_air import round_a_master
+from ufrin.core.opening.trapped_air import air_round_master
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,8 +34,8 @@ def under_a_master(mesh: Mesh, cells: int = 64) -> UnderAMaster:
     UnderAMaster
         Overhang: room above the board whose ray upwards meets the master.
     """
-    solid = voxels(mesh, cells)
-    air = round_a_master(solid, board_mm=0.0)
+    solid = cells_of_mesh(mesh, cells)
+    air = air_round_master(solid, board_mm=0.0)
     return UnderAMaster(
         trapped_ml=sum(pocket.ml for pocket in air.pockets if pocket.matters),
         overhang_ml=overhang_ml(solid.upright, 0.0, solid.cell_mm),
@@ -86,12 +86,12 @@ def overhang_ml(upright: Stretches, board_mm: float, cell_mm: float) -> float:
     return max(0.0, high - float((upright.high_mm - upright.low_mm).sum())) * cell_mm**2 / 1000
 
 
-def locked_cells(solid: Voxels, *, under_too: bool = False) -> Flags:
+def locked_cells(solid: Cells, *, under_too: bool = False) -> Flags:
     """Find the cells of rubber that the master locks along the upright.
 
     Parameters
     ----------
-    solid : Voxels
+    solid : Cells
         The master.
     under_too : bool, optional
         Whether to count what lies under it as well: what holds a block that lifts straight off.

@@ -29,7 +29,7 @@ class Caution:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Used:
+class UsedInJob:
     """What a job uses: kinds of what is poured, touched and put between, and deeds of ``DEEDS``."""
 
     pour: frozenset[str] = frozenset()
@@ -67,12 +67,12 @@ def _read() -> tuple[Topic, ...]:
 TOPICS: tuple[Topic, ...] = _read()
 
 
-def cautions(used: Used) -> tuple[Caution, ...]:
+def cautions(used: UsedInJob) -> tuple[Caution, ...]:
     """Tell what a job's people protect themselves with.
 
     Parameters
     ----------
-    used : Used
+    used : UsedInJob
         In the job.
 
     Returns

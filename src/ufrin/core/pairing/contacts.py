@@ -26,7 +26,7 @@ _CODES = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Touch:
+class Contact:
     """Two things that meet.
 
     Parameters
@@ -74,12 +74,12 @@ class Touch:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Pair:
+class JudgedContact:
     """Two things that meet, judged.
 
     Parameters
     ----------
-    touch : Touch
+    touch : Contact
         With the layers that are counted on.
     bare, ruling : Ruling
         With nothing between, and as it is.
@@ -87,7 +87,7 @@ class Pair:
         Whether the layers are ours and not the maker's.
     """
 
-    touch: Touch
+    touch: Contact
     bare: Ruling
     ruling: Ruling
     is_advised: bool
@@ -152,12 +152,12 @@ class Pair:
 NOT_SAID = "What it is made of was not said, so nobody can tell."
 
 
-def judged(touch: Touch, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> Pair:
+def judged(touch: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:
     """Judge two things that meet. Where the maker said nothing of what lies between, what is advised is counted on.
 
     Parameters
     ----------
-    touch : Touch
+    touch : Contact
         The two.
     own : sequence of OwnRule, optional
         The shop's own tests.
@@ -166,12 +166,12 @@ def judged(touch: Touch, own: Sequence[OwnRule] = (), *, always_release: bool = 
 
     Returns
     -------
-    Pair
+    JudgedContact
         With verdict, reason and remedy.
     """
     if not touch.pour or not touch.touches:
         nobody = Ruling(verdict="may-not-set", why=NOT_SAID, known=False)
-        return Pair(touch=touch, bare=nobody, ruling=nobody, is_advised=False)
+        return JudgedContact(touch=touch, bare=nobody, ruling=nobody, is_advised=False)
     bare = _meant(judge_layers(touch.pour, touch.touches, (), own, touch.rubber), touch)
     layers = touch.layers
     is_advised = False
@@ -182,10 +182,10 @@ def judged(touch: Touch, own: Sequence[OwnRule] = (), *, always_release: bool = 
             layers = ("silicone-free-release",)
         is_advised = True
     ruling = _meant(judge_layers(touch.pour, touch.touches, layers, own, touch.rubber), touch)
-    return Pair(touch=replace(touch, layers=layers), bare=bare, ruling=ruling, is_advised=is_advised)
+    return JudgedContact(touch=replace(touch, layers=layers), bare=bare, ruling=ruling, is_advised=is_advised)
 
 
-def _meant(ruling: Ruling, touch: Touch) -> Ruling:
+def _meant(ruling: Ruling, touch: Contact) -> Ruling:
     # what is to stay in the cast, or old rubber in new, is to be held: what parts elsewhere is the fault here
     if not touch.is_held or ruling.own:
         return ruling
@@ -204,12 +204,12 @@ def _meant(ruling: Ruling, touch: Touch) -> Ruling:
     return ruling
 
 
-def remedy_of(pair: Pair) -> tuple[Station, dict[str, object]] | None:
+def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
     """Tell what a pair's remedy changes in the job.
 
     Parameters
     ----------
-    pair : Pair
+    pair : JudgedContact
         As it stands.
 
     Returns
@@ -247,7 +247,7 @@ class Surface:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Parts:
+class PartsThatMeet:
     """All that meets in a job, as it was said; empty where it is not there, or was not said.
 
     Parameters
@@ -283,20 +283,22 @@ class Parts:
     between: Mapping[str, str | None] = field(default_factory=dict)
 
 
-def touches_of(parts: Parts) -> tuple[Touch, ...]:
+def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
     """List every two things that meet.
 
     Parameters
     ----------
-    parts : Parts
+    parts : PartsThatMeet
         Of the job.
 
     Returns
     -------
-    tuple of Touch
+    tuple of Contact
         In the order of the work; the cast last.
     """
-    on = Touch(key="", pour=parts.rubber, pour_name="the rubber", touches="", touches_name="", rubber=parts.rubber_name)
+    on = Contact(
+        key="", pour=parts.rubber, pour_name="the rubber", touches="", touches_name="", rubber=parts.rubber_name
+    )
     found = [_on_master(on, number, master) for number, master in enumerate(parts.masters, 1)]
     if parts.has_board:
         found.append(_with(parts, replace(on, key="board", touches=parts.board, touches_name="the board")))
@@ -351,7 +353,7 @@ def touches_of(parts: Parts) -> tuple[Touch, ...]:
     return tuple(found)
 
 
-def _on_master(on: Touch, number: int, master: Surface) -> Touch:
+def _on_master(on: Contact, number: int, master: Surface) -> Contact:
     return replace(
         on,
         key="master" if number == 1 else f"master-{number}",
@@ -366,6 +368,6 @@ def _on_master(on: Touch, number: int, master: Surface) -> Touch:
     )
 
 
-def _with(parts: Parts, touch: Touch) -> Touch:
+def _with(parts: PartsThatMeet, touch: Contact) -> Contact:
     said = parts.between.get(touch.key)
     return replace(touch, layers=(said,) if said else (), is_said=said is not None, field=f"between_{touch.key}")

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ufrin.core.pairing.contacts import PHASES, Pair, Phase
+from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase
 from ufrin.core.pairing.releases import Product, steps_with
 
 SPOT_TEST_WORK_MIN = 10.0
@@ -36,13 +36,13 @@ class PrepStep:
 
 
 def steps_for(
-    pairs: Sequence[Pair], *, test_min: float = 24 * 60.0, products: Sequence[Product] = ()
+    pairs: Sequence[JudgedContact], *, test_min: float = 24 * 60.0, products: Sequence[Product] = ()
 ) -> tuple[PrepStep, ...]:
     """Turn what lies between into steps; what is alike on several surfaces is done in one go.
 
     Parameters
     ----------
-    pairs : sequence of Pair
+    pairs : sequence of JudgedContact
         Of the job.
     test_min : float, optional
         How long a tested spot is left: until the rubber may be demoulded.
@@ -54,7 +54,7 @@ def steps_for(
     tuple of PrepStep
         By pour, earliest first.
     """
-    together: dict[tuple[Phase, tuple[str, ...]], list[Pair]] = {}
+    together: dict[tuple[Phase, tuple[str, ...]], list[JudgedContact]] = {}
     for pair in pairs:
         if pair.layers:
             together.setdefault((pair.touch.phase, pair.layers), []).append(pair)
@@ -70,7 +70,7 @@ def steps_for(
     return tuple(sorted(found, key=lambda step: (order.index(step.phase), -step.before_min)))
 
 
-def _wants_a_test(pair: Pair) -> bool:
+def _wants_a_test(pair: JudgedContact) -> bool:
     if pair.ruling.own is not None:
         return False
     kept_back = pair.bare.verdict in {"may-not-set", "will-not-set"} and pair.ruling.verdict == "fine"
@@ -78,7 +78,11 @@ def _wants_a_test(pair: Pair) -> bool:
 
 
 def _chain(
-    phase: Phase, layers: Sequence[str], alike: Sequence[Pair], after_min: float, products: Mapping[str, Product]
+    phase: Phase,
+    layers: Sequence[str],
+    alike: Sequence[JudgedContact],
+    after_min: float,
+    products: Mapping[str, Product],
 ) -> list[PrepStep]:
     names = [pair.touch.touches_name for pair in alike]
     what = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
@@ -99,7 +103,7 @@ def _chain(
     return found[::-1]
 
 
-def _spot_test(pair: Pair, test_min: float) -> PrepStep:
+def _spot_test(pair: JudgedContact, test_min: float) -> PrepStep:
     over = f" over {pair.between_words}" if pair.layers else ""
     do = (
         f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.touch.touches_name}{over}; it "

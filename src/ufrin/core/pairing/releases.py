@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.materials.kinds import BETWEENS, NOTHING_BETWEEN, PUT_ON, Between, StepOf
-from ufrin.core.pairing.contacts import Pair
+from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.pairing.rules import WORST, OwnRule, Ruling, judge_layers
 from ufrin.core.pairing.surface_finish import FINISHES, PAINT_SPOILERS
 from ufrin.errors import Refused
@@ -80,7 +80,7 @@ def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Offer:
+class ReleaseOffer:
     """One kind that could lie between.
 
     Parameters
@@ -126,20 +126,20 @@ class Offer:
         return f"every {shots:g} casts, as its tin says" if shots else self.between.renew
 
 
-def offers(
-    pair: Pair,
+def release_offers(
+    pair: JudgedContact,
     *,
     wanted: str = "",
     always: bool = False,
     own: Sequence[OwnRule] = (),
     products: Sequence[Product] = (),
     under: Sequence[str] = (),
-) -> tuple[Offer, ...]:
+) -> tuple[ReleaseOffer, ...]:
     """Rank what could lie between two things that meet.
 
     Parameters
     ----------
-    pair : Pair
+    pair : JudgedContact
         The two.
     wanted : str, optional
         The finish wanted, where one of them is the cast.
@@ -154,7 +154,7 @@ def offers(
 
     Returns
     -------
-    tuple of Offer
+    tuple of ReleaseOffer
         What suits first; empty where one of the two is not known.
     """
     touch = pair.touch
@@ -171,7 +171,7 @@ def offers(
             score += 0.2
             reasons.append(f"It stands on the Shelf: {', '.join(one.name for one in mine)}.")
         found.append(
-            Offer(
+            ReleaseOffer(
                 between=between,
                 ruling=ruling,
                 score=score,

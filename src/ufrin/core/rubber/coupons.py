@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from statistics import median
 
 from ufrin.core.measures.plain_volumes import drum_ml
-from ufrin.core.rubber.shore import Hardness, Scale, better_scale
+from ufrin.core.rubber.shore import Hardness, ShoreScale, better_scale
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
@@ -32,7 +32,7 @@ class Coupon:
         Of the puck; the least distance of a reading from its edge; the least distance between readings.
     """
 
-    scale: Scale
+    scale: ShoreScale
     readings: Sequence[float]
     thickness_mm: float = PUCK_HIGH_MM
     edge_mm: float = EDGE_MM

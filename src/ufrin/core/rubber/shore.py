@@ -14,7 +14,7 @@ from scipy.interpolate import PchipInterpolator
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
-Scale = Literal["00", "A", "D"]
+ShoreScale = Literal["00", "A", "D"]
 SCALES: Mapping[str, str] = {"00": "Shore 00", "A": "Shore A", "D": "Shore D"}
 GOOD_FROM, GOOD_TO = 20.0, 90.0  # ASTM D2240 practice, from memory: beyond, a reading asks for another scale
 HARDEST_A = 99.0  # Gent's relation goes to infinity at 100
@@ -32,7 +32,7 @@ class Hardness:
         From 0 to 100.
     """
 
-    scale: Scale
+    scale: ShoreScale
     shore: float
 
     def __post_init__(self) -> None:
@@ -131,7 +131,7 @@ def qi_mpa(shore: float) -> float:
 
 
 @lru_cache(maxsize=4096)
-def reading(modulus_mpa: float, scale: Scale) -> float | None:
+def reading(modulus_mpa: float, scale: ShoreScale) -> float | None:
     """Give what a gauge would read.
 
     Parameters
@@ -157,7 +157,7 @@ def reading(modulus_mpa: float, scale: Scale) -> float | None:
     return float(solved[0]) if len(solved) else float(shores[0] if at <= logs[0] else shores[-1])
 
 
-def better_scale(modulus_mpa: float) -> Scale:
+def better_scale(modulus_mpa: float) -> ShoreScale:
     """Tell which gauge reads a modulus in its good part.
 
     Parameters
@@ -177,7 +177,7 @@ def better_scale(modulus_mpa: float) -> Scale:
     return "D" if modulus_mpa > gent_mpa(GOOD_TO) else "00"
 
 
-_IN_TURN: tuple[Scale, ...] = ("A", "00", "D")
+_IN_TURN: tuple[ShoreScale, ...] = ("A", "00", "D")
 _DATA: Mapping[str, Any] = tomllib.loads(files("ufrin.core.rubber").joinpath("data/hardness.toml").read_text("utf-8"))
 Table = tuple[NDArray[np.float64], NDArray[np.float64]]
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq, isotonic_regression
 
-from ufrin.core.rubber.shore import Hardness, Scale, better_scale, reading
+from ufrin.core.rubber.shore import Hardness, ShoreScale, better_scale, reading
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
@@ -22,7 +22,7 @@ Floats = NDArray[np.floating[Any]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Point:
+class CouponPoint:
     """A test coupon: what a dose came to.
 
     Parameters
@@ -57,7 +57,7 @@ class Thinned:
     basis: Basis
     findings: tuple[Finding, ...]
 
-    def shore(self, scale: Scale) -> float | None:
+    def shore(self, scale: ShoreScale) -> float | None:
         """Give what a gauge would read.
 
         Parameters
@@ -129,7 +129,7 @@ class Curve:
     ----------
     rubber : Hardness
         As the tin says, without thinner.
-    points : sequence of Point
+    points : sequence of CouponPoint
         Test coupons; several of one dose are averaged, one of dose 0 stands for the tin.
     rubber_sg, thinner_sg : float or None
         For the volume fraction.
@@ -138,7 +138,7 @@ class Curve:
     def __init__(
         self,
         rubber: Hardness,
-        points: Sequence[Point] = (),
+        points: Sequence[CouponPoint] = (),
         *,
         rubber_sg: float | None = None,
         thinner_sg: float | None = None,
@@ -316,7 +316,7 @@ class Curve:
         return tuple({finding.code: finding for finding in found}.values())
 
 
-def _averaged(points: Sequence[Point]) -> tuple[Floats, Floats]:
+def _averaged(points: Sequence[CouponPoint]) -> tuple[Floats, Floats]:
     doses = np.array(sorted({point.parts_per_100 for point in points}))
     logs = [
         np.mean([np.log(point.hardness.modulus_mpa) for point in points if point.parts_per_100 == dose])

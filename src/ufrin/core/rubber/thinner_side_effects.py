@@ -19,7 +19,7 @@ BLEEDS: tuple[tuple[float, Bleeding], ...] = (
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Price:
+class SideEffects:
     """What a dose costs. What the Shelf does not know is None; ranges run from low to high.
 
     Parameters
@@ -44,9 +44,9 @@ class Price:
     bleeding: Bleeding
 
 
-def price(
+def side_effects(
     rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None = None, thinner_sg: float | None = None
-) -> Price:
+) -> SideEffects:
     """Work out what a dose of thinner is paid for with.
 
     Parameters
@@ -60,7 +60,7 @@ def price(
 
     Returns
     -------
-    Price
+    SideEffects
         Each figure to be tested first.
     """
     viscosity = None
@@ -69,7 +69,7 @@ def price(
     fraction = polymer_fraction(parts_per_100, rubber_sg=rubber.sg_mixed, thinner_sg=thinner_sg)
     left = (fraction**TEAR_EXPONENT_WORST, fraction**TEAR_EXPONENT)
     doubt = VISCOSITY_DOUBT if parts_per_100 else 1.0
-    return Price(
+    return SideEffects(
         viscosity_mpa_s=viscosity,
         viscosity_range_mpa_s=(viscosity / doubt, min(viscosity * doubt, rubber.viscosity_mpa_s or viscosity))
         if viscosity

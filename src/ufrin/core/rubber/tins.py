@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, cast
 
-from ufrin.core.rubber.shore import HARDEST_A, Hardness, Scale
+from ufrin.core.rubber.shore import HARDEST_A, Hardness, ShoreScale
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
@@ -144,7 +144,7 @@ class Rubber:
         if self.hardness is None:
             return None
         return Hardness(
-            scale=cast(Scale, self.hardness_scale),
+            scale=cast(ShoreScale, self.hardness_scale),
             shore=min(self.hardness, HARDEST_A) if self.hardness_scale == "A" else self.hardness,
         )
 

@@ -30,7 +30,7 @@ Outcome = Literal["open", "poured", "wrong", "discarded"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class RecordEntry:
     """One line of a pour's record; lines are added and never changed.
 
     Parameters
@@ -71,7 +71,7 @@ class Entry:
 
 
 @dataclass(slots=True, kw_only=True)
-class Attempt:
+class StepAttempt:
     """One cup: a batch, or one that had to be set aside.
 
     ``poured_g`` has what is in it by ingredient, corrections counted; ``contact`` is when A met B.
@@ -135,17 +135,17 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class WeighUp:
+class BenchState:
     """A pour as its record has it."""
 
     plan: WeighPlan
-    entries: tuple[Entry, ...]
-    attempts: tuple[Attempt, ...]
+    entries: tuple[RecordEntry, ...]
+    attempts: tuple[StepAttempt, ...]
     step: Step
     targets_g: Mapping[int, float]
 
     @property
-    def attempt(self) -> Attempt:
+    def attempt(self) -> StepAttempt:
         """The cup at work, or the last one."""
         return self.attempts[-1]
 
@@ -179,12 +179,12 @@ class WeighUp:
         """What was set aside or thrown away."""
         return sum(one.total_g for one in self.attempts if one.outcome in {"wrong", "discarded"})
 
-    def ratio_error_pct(self, attempt: Attempt) -> float | None:
+    def ratio_error_pct(self, attempt: StepAttempt) -> float | None:
         """Tell how far a cup's ratio is off.
 
         Parameters
         ----------
-        attempt : Attempt
+        attempt : StepAttempt
             One of the cups.
 
         Returns
@@ -195,14 +195,14 @@ class WeighUp:
         a, b = (_sum_of(self.plan.batches[attempt.batch], attempt.poured_g, role) for role in ("A", "B"))
         return 100 * (b / a / self.plan.b_per_a - 1) if a and b else None
 
-    def clock(self, now: Moment, attempt: Attempt | None = None) -> PotLife | None:
+    def clock(self, now: Moment, attempt: StepAttempt | None = None) -> PotLife | None:
         """Read the pot-life clock of a cup.
 
         Parameters
         ----------
         now : Moment
             As the server's clock has it.
-        attempt : Attempt, optional
+        attempt : StepAttempt, optional
             The one at work, if none is named.
 
         Returns
@@ -225,12 +225,12 @@ class WeighUp:
             self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later]
         )
 
-    def demould_min(self, attempt: Attempt) -> float | None:
+    def demould_min(self, attempt: StepAttempt) -> float | None:
         """Give the time from first contact until a cup's rubber may be demoulded, in the room as it is.
 
         Parameters
         ----------
-        attempt : Attempt
+        attempt : StepAttempt
             One of the cups.
 
         Returns
@@ -253,7 +253,7 @@ class WeighUp:
         return (self.attempt.total_g + self.step.target_g) / self.plan.sg
 
 
-def _number_of(entries: Sequence[Entry], moment: Moment) -> int:
+def _number_of(entries: Sequence[RecordEntry], moment: Moment) -> int:
     return next((entry.number for entry in entries if entry.at == moment), 0)
 
 
@@ -265,55 +265,55 @@ def _planned(batch: Sequence[Ingredient], role: str) -> float:
     return sum(one.g for one in batch if one.role == role)
 
 
-def corrected(entries: Sequence[Entry]) -> tuple[Entry, ...]:
+def corrected(entries: Sequence[RecordEntry]) -> tuple[RecordEntry, ...]:
     """Give the entries with the figures that corrections put in their place.
 
     Parameters
     ----------
-    entries : sequence of Entry
+    entries : sequence of RecordEntry
         As kept.
 
     Returns
     -------
-    tuple of Entry
+    tuple of RecordEntry
         As many; the corrections themselves stay among them.
     """
     right = {entry.of_number: entry.net_g for entry in entries if entry.kind == "correction"}
     return tuple(replace(entry, net_g=right[entry.number]) if entry.number in right else entry for entry in entries)
 
 
-def weigh_up(plan: WeighPlan, entries: Sequence[Entry]) -> WeighUp:
+def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
     """Work out where a pour stands.
 
     Parameters
     ----------
     plan : WeighPlan
         As it was when the weighing began.
-    entries : sequence of Entry
+    entries : sequence of RecordEntry
         Its record, in the order of their numbers.
 
     Returns
     -------
-    WeighUp
+    BenchState
         With the next step.
     """
-    attempts = [Attempt(batch=0)]
+    attempts = [StepAttempt(batch=0)]
     targets: dict[int, float] = {}
     finished = False
     for entry in corrected(entries):
         if attempts[-1].outcome in {"wrong", "discarded"} and entry.kind == "tare":
-            attempts.append(Attempt(batch=attempts[-1].batch))
+            attempts.append(StepAttempt(batch=attempts[-1].batch))
         elif attempts[-1].outcome == "poured" and entry.kind == "tare":
-            attempts.append(Attempt(batch=attempts[-1].batch + 1))
+            attempts.append(StepAttempt(batch=attempts[-1].batch + 1))
         if entry.kind == "weigh":
             targets[entry.number] = _target_g(plan, attempts[-1], entry.ingredient)
         _enter(plan, attempts[-1], entry)
         finished = finished or entry.kind == "finish"
     step = Step(kind="done") if finished else _next(plan, attempts[-1])
-    return WeighUp(plan=plan, entries=tuple(entries), attempts=tuple(attempts), step=step, targets_g=targets)
+    return BenchState(plan=plan, entries=tuple(entries), attempts=tuple(attempts), step=step, targets_g=targets)
 
 
-def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
+def _enter(plan: WeighPlan, cup: StepAttempt, entry: RecordEntry) -> None:
     match entry.kind:
         case "tare":
             cup.tared, cup.zero_g, cup.scale = True, entry.gross_g, entry.scale
@@ -347,11 +347,11 @@ def _enter(plan: WeighPlan, cup: Attempt, entry: Entry) -> None:
             pass
 
 
-def _role(plan: WeighPlan, cup: Attempt, key: str) -> str:
+def _role(plan: WeighPlan, cup: StepAttempt, key: str) -> str:
     return next((one.role for one in plan.batches[cup.batch] if one.key == key), "")
 
 
-def _target_g(plan: WeighPlan, cup: Attempt, key: str) -> float:
+def _target_g(plan: WeighPlan, cup: StepAttempt, key: str) -> float:
     # what of an ingredient is still to go in, by what is really in the cup
     batch = plan.batches[cup.batch]
     one = next(ingredient for ingredient in batch if ingredient.key == key)
@@ -367,7 +367,7 @@ def _target_g(plan: WeighPlan, cup: Attempt, key: str) -> float:
     return max(0.0, one.g * scaled - cup.poured_g.get(key, 0.0))
 
 
-def _next(plan: WeighPlan, cup: Attempt) -> Step:
+def _next(plan: WeighPlan, cup: StepAttempt) -> Step:
     if cup.outcome in {"wrong", "discarded"}:
         return Step(kind="cup")
     if cup.outcome == "poured":
@@ -387,7 +387,7 @@ def _next(plan: WeighPlan, cup: Attempt) -> Step:
     return Step(kind="pour") if cup.mixed else Step(kind="mix")
 
 
-def _weigh(plan: WeighPlan, cup: Attempt, one: Ingredient, *, is_mend: bool = False) -> Step:
+def _weigh(plan: WeighPlan, cup: StepAttempt, one: Ingredient, *, is_mend: bool = False) -> Step:
     target = _target_g(plan, cup, one.key)
     whole = target + cup.poured_g.get(one.key, 0.0)
     # half a step each way at least: no scale can be held to less
@@ -400,7 +400,7 @@ def _weigh(plan: WeighPlan, cup: Attempt, one: Ingredient, *, is_mend: bool = Fa
     )
 
 
-def _mend(plan: WeighPlan, cup: Attempt) -> Step | None:
+def _mend(plan: WeighPlan, cup: StepAttempt) -> Step | None:
     batch = plan.batches[cup.batch]
     a, b = (_sum_of(batch, cup.poured_g, role) for role in ("A", "B"))
     if not a or not b or any(one.role == "B" and one.key not in cup.poured_g for one in batch):

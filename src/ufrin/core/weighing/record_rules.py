@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.core.rubber.pot_life import check_room
-from ufrin.core.weighing.bench_state import Entry, Kind, Step, StepKind, WeighUp
+from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, Step, StepKind
 from ufrin.errors import Refused
 
 CORRECTABLE: frozenset[Kind] = frozenset({"weigh", "leftover", "wrong"})
@@ -29,14 +29,14 @@ _AT: Mapping[Kind, frozenset[StepKind]] = {
 }
 
 
-def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
+def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) -> None:
     """Refuse a line that can't come next.
 
     Parameters
     ----------
-    state : WeighUp
+    state : BenchState
         As the record stands.
-    entry : Entry
+    entry : RecordEntry
         That is to be added.
     sure : bool, optional
         Whether the maker has said that an unlikely weight is right.
@@ -68,7 +68,7 @@ def check_entry(state: WeighUp, entry: Entry, *, sure: bool = False) -> None:
         raise Refused("text", "Say why in a few words: the record is read long after.")
 
 
-def _check_weighed(state: WeighUp, entry: Entry, *, sure: bool) -> None:
+def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
     if entry.kind == "weigh":
         check_weight(state.step, entry.net_g or 0.0, sure=sure)
     if entry.kind == "wrong":
@@ -85,12 +85,12 @@ def _check_weighed(state: WeighUp, entry: Entry, *, sure: bool) -> None:
             )
 
 
-def _check_mass(entry: Entry, *, least: float) -> None:
+def _check_mass(entry: RecordEntry, *, least: float) -> None:
     if entry.net_g is None or not least <= entry.net_g <= MOST_G:
         raise Refused("net_g", "Type what it weighs: never less than nothing.")
 
 
-def _check_correction(state: WeighUp, entry: Entry) -> None:
+def _check_correction(state: BenchState, entry: RecordEntry) -> None:
     about = next((one for one in state.entries if one.number == entry.of_number), None)
     if about is None or about.kind not in CORRECTABLE:
         raise Refused("of_number", "Only what was weighed can be corrected. Choose a line with a weight.")
@@ -127,12 +127,12 @@ def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
+class RecordLine:
     """A line of the record for people.
 
     Parameters
     ----------
-    entry : Entry
+    entry : RecordEntry
         As written.
     since_start_s : float
         Since the first line.
@@ -142,7 +142,7 @@ class Line:
         What a later correction says instead.
     """
 
-    entry: Entry
+    entry: RecordEntry
     since_start_s: float
     target_g: float | None
     right_g: float | None
@@ -154,23 +154,23 @@ class Line:
         return None if self.target_g is None or net_g is None else net_g - self.target_g
 
 
-def lines(state: WeighUp) -> tuple[Line, ...]:
+def lines(state: BenchState) -> tuple[RecordLine, ...]:
     """Read a record out.
 
     Parameters
     ----------
-    state : WeighUp
+    state : BenchState
         As it stands.
 
     Returns
     -------
-    tuple of Line
+    tuple of RecordLine
         In their order.
     """
     right = {entry.of_number: entry.net_g for entry in state.entries if entry.kind == "correction"}
     start = state.entries[0].at if state.entries else None
     return tuple(
-        Line(
+        RecordLine(
             entry=entry,
             since_start_s=entry.at.since_s(start) if start else 0.0,
             target_g=state.targets_g.get(entry.number),

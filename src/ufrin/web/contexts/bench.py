@@ -5,9 +5,9 @@ from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.rubber.pot_life import PotLife
-from ufrin.core.weighing.bench_state import Step, WeighUp
+from ufrin.core.weighing.bench_state import BenchState, Step
 from ufrin.core.weighing.weigh_plan import Ingredient
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 
 BAR_PX, BAR_BEYOND = 1000.0, 1.3
 
@@ -23,7 +23,7 @@ class Bar:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Words:
+class BenchWording:
     """What a step says: its head, the sentence under it, and the word on its button."""
 
     head: str
@@ -53,7 +53,7 @@ def bar(step: Step) -> Bar | None:
     )
 
 
-def words(bench: Bench, say: Speech) -> Words:
+def words(bench: Bench, say: UnitFormatter) -> BenchWording:
     """Say what to do next."""
     state, step = bench.state, bench.state.step
     one = step.ingredient
@@ -66,46 +66,46 @@ def words(bench: Bench, say: Speech) -> Words:
     if step.kind == "mix":
         return _mix(state, say)
     if step.kind == "pour":
-        return Words(
+        return BenchWording(
             head="Pour",
             sentence="Into the lowest corner, in a thin stream from a height, and let it rise by itself. Keep a "
             "little in the cup: it tells when it has set.",
             button="It is poured",
         )
     if step.kind == "leftover":
-        return Words(
+        return BenchWording(
             head="What is left over?",
             sentence="Weigh what stays in the cup and on the stick, less the empty cup. It teaches how much to mix "
             "next time.",
             button="That is left",
         )
     if step.kind == "finish":
-        return Words(
+        return BenchWording(
             head="All batches are poured",
             sentence="Finish closes the record; it can still be corrected.",
             button="Finish",
         )
-    return Words(
+    return BenchWording(
         head="Done", sentence="The record is closed. What was wrong in it can still be corrected there.", button=""
     )
 
 
-def _cup(state: WeighUp) -> Words:
+def _cup(state: BenchState) -> BenchWording:
     again = state.attempt.outcome in {"wrong", "discarded"}
     after = state.attempt.batch + (1 if state.attempt.outcome == "poured" else 0) + 1
     head = "A fresh cup" if again else "Empty cup on the scale"
     which = f" for batch {after} of {len(state.plan.batches)}" if len(state.plan.batches) > 1 else ""
     first = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
-    return Words(
+    return BenchWording(
         head=head,
         sentence=f"{first}Put a clean, dry cup{which} on the scale and tare it.",
         button="Tare: the cup counts as nothing",
     )
 
 
-def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
+def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
     if step.is_mend:
-        return Words(
+        return BenchWording(
             head=f"Mend: more of {_short(one)}",
             sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take it in hand again.",
             button=f"I hold {one.called}",
@@ -115,7 +115,7 @@ def _hold(state: WeighUp, one: Ingredient, step: Step) -> Words:
         if one.role == "B" and state.attempt.contact is None
         else ""
     )
-    return Words(
+    return BenchWording(
         head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}"
     )
 
@@ -124,11 +124,11 @@ def _short(one: Ingredient) -> str:
     return f"part {one.role}" if one.role in {"A", "B"} else f"the {one.role}"
 
 
-def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
+def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -> BenchWording:
     if step.is_mend:
         whole = state.after_ml()
         full = state.plan.cup_ml is not None and whole > state.plan.cup_ml
-        return Words(
+        return BenchWording(
             head=f"Add {one.called}",
             sentence=f"This brings the ratio right; the cup then holds {say.plain(whole, 'volume')}."
             + (
@@ -150,10 +150,10 @@ def _weigh(state: WeighUp, one: Ingredient, step: Step, say: Speech) -> Words:
         )
     else:
         sentence = "By what is really in the cup."
-    return Words(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
+    return BenchWording(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
 
 
-def _mix(state: WeighUp, say: Speech) -> Words:
+def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     error = state.ratio_error_pct(state.attempt)
     told = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
     grams = state.attempt.poured_g
@@ -161,14 +161,14 @@ def _mix(state: WeighUp, say: Speech) -> Words:
     if base and "thinner" in grams:
         told += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
     degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
-    return Words(
+    return BenchWording(
         head="Mix",
         sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}",
         button="It is mixed",
     )
 
 
-def clock_words(clock: PotLife, say: Speech) -> str:
+def clock_words(clock: PotLife, say: UnitFormatter) -> str:
     """Say how the pot life stands."""
     if clock.phase == "over":
         return "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin."

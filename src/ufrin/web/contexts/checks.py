@@ -7,9 +7,9 @@ from typing import Any
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.pairing.cautions import DEFERS
-from ufrin.core.pairing.contacts import PHASES, Pair, Phase, remedy_of
+from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase, remedy_of
 from ufrin.core.pairing.preparation_steps import PrepStep, begin_min
-from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Offer, Product
+from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Product, ReleaseOffer
 from ufrin.core.pairing.rules import LEVELS
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
@@ -17,7 +17,7 @@ from ufrin.core.wording.findings import Finding
 from ufrin.devices import clock
 from ufrin.web.drawings.checks import bubbles, preparation
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.wording_in_units import STATION_WORDS, Speech
+from ufrin.web.frame.wording_in_units import STATION_WORDS, UnitFormatter
 
 MOST_OFFERS = 6
 # what stands in the table of pairs already is not told a second time under it
@@ -34,16 +34,16 @@ IN_THE_TABLE = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Row:
+class ContactRow:
     """A pair in the table: what can be done about it at a click, where its field is, and what came of it before."""
 
-    pair: Pair
+    pair: JudgedContact
     click: str
     field: str
     field_label: str
     tried: str
     happened: tuple[str, ...]
-    offers: tuple[Offer, ...]
+    release_offers: tuple[ReleaseOffer, ...]
 
     @property
     def level(self) -> str:
@@ -55,7 +55,7 @@ class Row:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Before:
+class StepsBeforePour:
     """What is done before one pour."""
 
     phase: Phase
@@ -75,21 +75,21 @@ class Before:
         return self.ready_s - 60 * step.before_min
 
 
-def befores(steps: Sequence[PrepStep], say: Speech, now_s: float) -> list[Before]:
+def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list[StepsBeforePour]:
     """Lay the preparation out, pour by pour.
 
     Parameters
     ----------
     steps : sequence of PrepStep
         Of the job.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
     now_s : float
         Seconds since 1970: when the first step could be begun.
 
     Returns
     -------
-    list of Before
+    list of StepsBeforePour
         Pours that want nothing are left out.
     """
     begins = begin_min(steps)
@@ -98,7 +98,7 @@ def befores(steps: Sequence[PrepStep], say: Speech, now_s: float) -> list[Before
         own = tuple(step for step in steps if step.phase == phase)
         if own:
             found.append(
-                Before(
+                StepsBeforePour(
                     phase=phase,
                     words=words,
                     begin_min=begins[phase],
@@ -110,14 +110,14 @@ def befores(steps: Sequence[PrepStep], say: Speech, now_s: float) -> list[Before
     return found
 
 
-def checks_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     """Give what the Checks station's templates receive besides.
 
     Parameters
     ----------
     opened : OpenJob
         Worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
 
     Returns
@@ -141,13 +141,13 @@ def checks_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     }
 
 
-def _row(opened: OpenJob, pair: Pair) -> Row:
+def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
     done = remedy_of(pair)
     remedy = pair.ruling.remedy or pair.bare.remedy
     job_id, touch = opened.job.id, pair.touch
     link = "" if touch.station == "checks" else Links.job(touch.of_job or job_id, touch.station)
     made = opened.plan.checks
-    return Row(
+    return ContactRow(
         pair=pair,
         click=remedy.says if done and remedy else "",
         field=f"{link}#f-{touch.field}" if touch.field else "",
@@ -156,11 +156,11 @@ def _row(opened: OpenJob, pair: Pair) -> Row:
         if touch.pour and touch.touches
         else "",
         happened=_happened(opened, pair),
-        offers=made.offers.get(touch.key, ())[:MOST_OFFERS] if made else (),
+        release_offers=made.release_offers.get(touch.key, ())[:MOST_OFFERS] if made else (),
     )
 
 
-def _happened(opened: OpenJob, pair: Pair) -> tuple[str, ...]:
+def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
     case = "|".join(pair.case)
     return tuple(
         f"{one.at.astimezone():%-d %b %Y}, {one.job_name}: {SYMPTOMS.get(one.symptom, one.symptom)}. "
@@ -195,14 +195,14 @@ def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     return found
 
 
-def stops_context(opened: OpenJob, say: Speech) -> list[dict[str, Any]]:
+def stops_context(opened: OpenJob, say: UnitFormatter) -> list[dict[str, Any]]:
     """Lay out the stops of a job for its gate.
 
     Parameters
     ----------
     opened : OpenJob
         Worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
 
     Returns

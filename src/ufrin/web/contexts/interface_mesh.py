@@ -6,10 +6,10 @@ from typing import Literal
 
 from fastapi import Request, UploadFile
 
-from ufrin.core.mesh.cells import Voxels
+from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.files import in_mm, read
-from ufrin.core.mesh.mesh_volume import Measured, measure
-from ufrin.core.opening.trapped_air import Point
+from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
+from ufrin.core.opening.trapped_air import Point3
 from ufrin.core.wording.findings import Amount
 from ufrin.core.wording.findings import Finding as CoreFinding
 from ufrin.errors import Refused, TooLarge
@@ -33,7 +33,7 @@ async def only_known_fields(request: Request) -> None:
 class SentMesh:
     """A mesh as it was sent: measured, in mm."""
 
-    measured: Measured
+    measured: MeasuredMesh
     notes: tuple[CoreFinding, ...]
 
 
@@ -63,9 +63,9 @@ def sent_mesh(request: Request, file: UploadFile, units: Unit) -> SentMesh:
     return SentMesh(measured=measured, notes=notes)
 
 
-def points_of(field: str, text: str) -> list[Point]:
+def points_of(field: str, text: str) -> list[Point3]:
     """Read points written as ``x,y,z;x,y,z``."""
-    found: list[Point] = []
+    found: list[Point3] = []
     for one in (part for part in text.split(";") if part.strip()):
         words = [word.strip() for word in one.split(",")]
         if len(words) != 3 or not all(NUMBER.fullmatch(word) for word in words):
@@ -81,7 +81,7 @@ def points_of(field: str, text: str) -> list[Point]:
     return found
 
 
-def direction_of(field: str, text: str) -> Point:
+def direction_of(field: str, text: str) -> Point3:
     """Read a direction written as ``x,y,z``."""
     found = points_of(field, text)
     if len(found) != 1 or sum(number**2 for number in found[0]) < 1e-18:
@@ -89,7 +89,7 @@ def direction_of(field: str, text: str) -> Point:
     return found[0]
 
 
-def cell_findings(solid: Voxels, asked: int, took: int, longest_mm: float) -> list[CoreFinding]:
+def cell_findings(solid: Cells, asked: int, took: int, longest_mm: float) -> list[CoreFinding]:
     """Tell where walls were thinner than the cells asked for, or finer cells were taken."""
     if solid.thin_mm is not None:
         cells = str(int(1.3 * longest_mm / max(solid.thin_mm, longest_mm / 9999)) + 1)

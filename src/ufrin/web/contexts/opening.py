@@ -9,11 +9,11 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.opening_findings import compass
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.master_form import Form
-from ufrin.core.mesh.cells import Voxels
+from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.mesh_volume import blocks
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, normals
-from ufrin.core.opening.gates_and_vents import Held, Riser
+from ufrin.core.opening.gates_and_vents import CastingAttitude, Riser
 from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT, places_of_air
 from ufrin.core.opening.parting_surface import seam_mm
 from ufrin.core.opening.pull_ranking import own_direction
@@ -21,7 +21,7 @@ from ufrin.core.opening.undercuts import locked_cells
 from ufrin.web.contexts.scenes import cast_scene, mould_scene
 from ufrin.web.drawings.casting_attitude import cast_views
 from ufrin.web.drawings.opening import mould_views
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 
 SHOWS = (
     ("the front", (0.0, -1.0, 0.0)),
@@ -36,7 +36,7 @@ SCENE_FACES = 9_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Hole:
+class PlacedHole:
     """A gate or vent in the list beside the drawing."""
 
     kind: str
@@ -45,14 +45,14 @@ class Hole:
     riser: Riser
 
 
-def opening_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     """Give what the Opening station's templates receive besides.
 
     Parameters
     ----------
     opened : OpenJob
         Worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
 
     Returns
@@ -75,9 +75,9 @@ def opening_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "rubber_pockets": [pocket for pocket in made.under.pockets if pocket.matters] if made and made.under else [],
         "holds": [(one, _own_up(form, one)) for one in made.holds[:6]] if made and form else [],
         "tilt_side": compass(made.tilt.towards_deg) if made and made.tilt else "",
-        "seam_mm": seam_mm(made.split.seams) if made and made.split else 0.0,
-        "seam_shown_mm": seam_mm(made.split.seams, made.shown)
-        if made and made.split and made.shown is not None
+        "seam_mm": seam_mm(made.parting_surface.seams) if made and made.parting_surface else 0.0,
+        "seam_shown_mm": seam_mm(made.parting_surface.seams, made.shown)
+        if made and made.parting_surface and made.shown is not None
         else 0.0,
         "is_locked": bool(scene and any(scene.locked.values())),
         "air_places": places_of_air(made.checklist) if made and made.checklist else (),
@@ -97,21 +97,23 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
     ]
 
 
-def _own_up(form: Form, one: Held) -> str:
+def _own_up(form: Form, one: CastingAttitude) -> str:
     x, y, z = np.array(one.up) @ form.turn
     length = float(np.hypot(np.hypot(x, y), z))
     return own_direction((float(x) / length, float(y) / length, float(z) / length))
 
 
-def _holes(made: Opening | None) -> list[Hole]:
+def _holes(made: Opening | None) -> list[PlacedHole]:
     if made is None or made.cast is None:
         return []
     gates = [
-        Hole(kind="gate", number=number, name="Gate" if len(made.cast.gates) == 1 else f"Gate {number}", riser=riser)
+        PlacedHole(
+            kind="gate", number=number, name="Gate" if len(made.cast.gates) == 1 else f"Gate {number}", riser=riser
+        )
         for number, riser in enumerate(made.cast.gates, 1)
     ]
     return gates + [
-        Hole(kind="vent", number=number, name=f"Vent {number}", riser=riser)
+        PlacedHole(kind="vent", number=number, name=f"Vent {number}", riser=riser)
         for number, riser in enumerate(made.cast.vents, 1)
     ]
 
@@ -156,7 +158,7 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
         "cast_air": [_plain_mesh(_block(made.cast.air, pocket)) for pocket in made.cast.left[:24]],
         "rubber_air": [
             _plain_mesh(_block(made.under, pocket))
-            for pocket in (made.under.pockets if made.under and made.split is None else ())[:24]
+            for pocket in (made.under.pockets if made.under and made.parting_surface is None else ())[:24]
             if pocket.matters
         ],
         "cast_levels": [float(made.cavity.solid.upright.low_mm.min()), made.cavity.top_mm],
@@ -173,7 +175,7 @@ def _plain_riser(riser: Riser) -> dict[str, Any]:
 
 def _block(air: Any, pocket: Any) -> Mesh:  # noqa: ANN401
     own, begin = air.cells(pocket)
-    room: Voxels = air.room
+    room: Cells = air.room
     step = 1
     while own[::step, ::step, ::step].sum() > MOST_POCKET_FACES:
         step += 1
@@ -185,7 +187,7 @@ def _block(air: Any, pocket: Any) -> Mesh:  # noqa: ANN401
 
 
 def _surface(made: Opening) -> dict[str, Any] | None:
-    parted = made.split
+    parted = made.parting_surface
     if parted is None:
         return None
     step = max(1, max(parted.height_mm.shape) // 70)
@@ -201,7 +203,7 @@ def _surface(made: Opening) -> dict[str, Any] | None:
 
 def _painted(drawn: Mesh, form: Form, *, under_too: bool) -> list[int]:
     # corners of the master beside rubber that is locked: a step off along the normal lies in it
-    solid: Voxels | None = form.held.get("voxels")
+    solid: Cells | None = form.held.get("voxels")
     if solid is None:
         return []
     mask = locked_cells(solid, under_too=under_too)

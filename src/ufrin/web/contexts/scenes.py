@@ -7,24 +7,24 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.terms import BOX, settled
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import Ring, rings_of
-from ufrin.core.mesh.cells import Voxels
+from ufrin.core.mesh.cells import Cells
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.web.drawings.box import BoxScene, View, views
 from ufrin.web.drawings.casting_attitude import CastScene
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.opening import MouldScene
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 
 
-def box_views(opened: OpenJob, say: Speech) -> tuple[View, ...]:
+def box_views(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
     """Draw the box of a job.
 
     Parameters
     ----------
     opened : OpenJob
         Worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
 
     Returns
@@ -41,14 +41,14 @@ def box_views(opened: OpenJob, say: Speech) -> tuple[View, ...]:
     )
 
 
-def views_of_master(opened: OpenJob, say: Speech) -> tuple[View, ...]:
+def views_of_master(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
     """Draw the master of a job.
 
     Parameters
     ----------
     opened : OpenJob
         Worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
 
     Returns
@@ -83,7 +83,7 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
     )
     # a mould in two halves that is only advised is drawn with rubber below already, under the board that the box
     # knows of
-    floor = min(0.0, made.split.floor_mm) if made.split is not None else 0.0
+    floor = min(0.0, made.parting_surface.floor_mm) if made.parting_surface is not None else 0.0
     return MouldScene(
         opening=made,
         form=form,
@@ -97,7 +97,7 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
 
 
 def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
-    solid: Voxels | None = form.held.get("voxels")
+    solid: Cells | None = form.held.get("voxels")
     if solid is None:
         return {}
 

@@ -13,7 +13,7 @@ from ufrin.core.rubber.additives import ADDITIVES, GOES_WITH
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.shelf.containers import CONTAINER_SHAPES, Container
 from ufrin.core.shelf.cups import Cup
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 
 KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales"]
 NOTHING = "–"
@@ -24,7 +24,7 @@ class Column:
     """A column of a list: its head, what it says of a thing, and whether it is a figure."""
 
     head: str
-    says: Callable[[Any, Speech], str]
+    says: Callable[[Any, UnitFormatter], str]
     is_figure: bool = True
 
 
@@ -57,27 +57,27 @@ class Kind:
         return Blank(self.terms)
 
 
-def _known(name: str, kind: str, decimals: int | None = None) -> Callable[[Any, Speech], str]:
-    def says(thing: object, say: Speech) -> str:
+def _known(name: str, kind: str, decimals: int | None = None) -> Callable[[Any, UnitFormatter], str]:
+    def says(thing: object, say: UnitFormatter) -> str:
         value = getattr(thing, name)
         return NOTHING if value is None else say.money(value) if kind == "money" else say.plain(value, kind, decimals)
 
     return says
 
 
-def _pair(first: str, second: str) -> Callable[[Any, Speech], str]:
-    def says(thing: object, say: Speech) -> str:
+def _pair(first: str, second: str) -> Callable[[Any, UnitFormatter], str]:
+    def says(thing: object, say: UnitFormatter) -> str:
         a, b = getattr(thing, first), getattr(thing, second)
         return NOTHING if a is None else f"{a:g} : {b:g}"
 
     return says
 
 
-def _part(name: str, colour: str) -> Callable[[Any, Speech], str]:
+def _part(name: str, colour: str) -> Callable[[Any, UnitFormatter], str]:
     return lambda thing, say: getattr(thing, name) + (f", {getattr(thing, colour)}" if getattr(thing, colour) else "")
 
 
-def _inside(thing: Container, say: Speech) -> str:
+def _inside(thing: Container, say: UnitFormatter) -> str:
     if thing.shape == "rectangle":
         return f"{say.plain(thing.length_mm or 0, 'length')} × {say.plain(thing.width_mm or 0, 'length')}"
     return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (
@@ -85,7 +85,7 @@ def _inside(thing: Container, say: Speech) -> str:
     )
 
 
-def _across(thing: Cup, say: Speech) -> str:
+def _across(thing: Cup, say: UnitFormatter) -> str:
     return f"Ø {say.plain(thing.bottom_mm or 0, 'length')}" + (
         f" to {say.plain(thing.top_mm or 0, 'length')}" if thing.top_mm else ""
     )

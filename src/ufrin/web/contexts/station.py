@@ -7,10 +7,10 @@ from typing import Any
 from fastapi import Request
 from starlette.responses import Response
 
-from ufrin.actions import Database, Kept
+from ufrin.actions import Database, Stored
 from ufrin.actions.job import stations as jobs
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.actions.job.stations import Glance
+from ufrin.actions.job.stations import StationForm
 from ufrin.core.box.hold_down import plaster_for
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.job_plan import cuts
@@ -29,13 +29,13 @@ from ufrin.web.contexts.scenes import box_views, views_of_master
 from ufrin.web.drawings.cup import cup_section
 from ufrin.web.drawings.cut_list import sheet_drawings
 from ufrin.web.drawings.displacement import Reading, error_bars
-from ufrin.web.frame.forms import Field, Read, fields, shown_text
+from ufrin.web.frame.forms import Field, FormReading, fields, shown_text
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import Speech, headlines
+from ufrin.web.frame.wording_in_units import UnitFormatter, headlines
 
 
-def terms_of(opened: OpenJob | Glance, station: Station) -> Mapping[str, Term]:
+def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Term]:
     """Give a station's inputs, with what is recommended for this very job."""
     terms = TERMS[station]
     if station == "rubber" and opened.spare_pct is not None:
@@ -64,9 +64,13 @@ def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
     ]
 
 
-def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any]:
+def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[str, Any]:
     """Give what a station's template receives."""
-    say, plan, terms = Speech(opened.workshop.units, opened.workshop.currency), opened.plan, terms_of(opened, station)
+    say, plan, terms = (
+        UnitFormatter(opened.workshop.units, opened.workshop.currency),
+        opened.plan,
+        terms_of(opened, station),
+    )
     refused = {
         refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms
     }
@@ -92,18 +96,18 @@ def job_context(opened: OpenJob, station: Station, taken: Read) -> dict[str, Any
     }
 
 
-def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     """Give what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
     said, pour = opened.job.rubber, opened.plan.pour
 
-    def offered(kept: Sequence[Kept[Any]], chosen: int | None) -> list[tuple[int, str]]:
+    def offered(kept: Sequence[Stored[Any]], chosen: int | None) -> list[tuple[int, str]]:
         return [
             (one.id, say.thing(one.thing) + (" (retired)" if one.retired_at else ""))
             for one in kept
             if not one.retired_at or one.id == chosen
         ]
 
-    def of_kind(kind: str) -> list[Kept[Any]]:
+    def of_kind(kind: str) -> list[Stored[Any]]:
         return [one for one in opened.additives if one.thing.kind == kind]
 
     thinned = pour.thinned if pour else None
@@ -128,7 +132,7 @@ def rubber_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     }
 
 
-def _box_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
+def _box_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     box = opened.plan.box
     cut = cuts(box, opened.job.box) if box else None
     return {
@@ -146,7 +150,7 @@ def _box_context(opened: OpenJob, say: Speech) -> dict[str, Any]:
     }
 
 
-def _master_context(opened: OpenJob, shown: dict[str, Field], say: Speech) -> dict[str, Any]:
+def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter) -> dict[str, Any]:
     answer = opened.plan.master
     readings = [
         Reading(value=way.measured.volume_ml, plus_minus=way.measured.plus_minus_ml)
@@ -185,7 +189,7 @@ def done(request: Request, database: Database, job_id: int, station: Station, ac
         refused, status = why, 422
     if refused is None and not is_htmx(request):
         return go_to(request, Links.job(job_id, station))
-    context = job_context(jobs.open_job(database, job_id, station), station, Read(changes={}))
+    context = job_context(jobs.open_job(database, job_id, station), station, FormReading(changes={}))
     context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
     return render(
         request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status

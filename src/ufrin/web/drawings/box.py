@@ -31,7 +31,7 @@ TOP_PX, BOARD_PX = 10.0, 9.0
 LEFT_PX: dict[ViewKey, float] = {"front": 40.0, "side": 12.0, "plan": 40.0}
 LEAST_NUMBER_PX, LEAST_STEP_PX, ROW_GAP_PX = 18.0, 0.01, LINE_PX + 3
 
-Said = Callable[[float, str], str]
+QuantityText = Callable[[float, str], str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,7 +120,7 @@ class View:
         return self.drawing.svg
 
 
-def views(scene: BoxScene, said: Said) -> tuple[View, ...]:
+def views(scene: BoxScene, said: QuantityText) -> tuple[View, ...]:
     """Draw the box.
 
     Parameters
@@ -182,7 +182,7 @@ def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
     )
 
 
-def _upright(scene: BoxScene, said: Said, key: ViewKey) -> Drawing:
+def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
     at, front, box = _frame(scene, key), key == "front", scene.box
     across_mm = box.inside_mm[0 if front else 1]
     filled, walled, inside = (
@@ -302,7 +302,7 @@ def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk:
     return made
 
 
-def _steps(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
+def _steps(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
     """Heights from the fill line down: top, foot and text of each that is not nothing."""
     plan, top_mm = scene.plan, scene.plan.foot_mm + scene.plan.height_mm
     lip_mm = plan.lip_mm if plan.kind == "tray" else 0.0
@@ -319,7 +319,7 @@ def _steps(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, 
     ]
 
 
-def _shorts(scene: BoxScene, at: _Frame, said: Said) -> list[tuple[float, float, str]]:
+def _shorts(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
     """Short widths: the gap above the side, whose extension lines then pass left of every word."""
     px, box = at.px, scene.box
     spans = sorted(
@@ -370,7 +370,7 @@ def _lift(x: float, top: float, base: float) -> str:
     )
 
 
-def _plan(scene: BoxScene, said: Said) -> Drawing:
+def _plan(scene: BoxScene, said: QuantityText) -> Drawing:
     px, (length_mm, width_mm), box = scene.px_per_mm, scene.inside_mm, scene.box
     wall = max(3.0, scene.wall_mm * px)
     beyond_x, beyond_y = (beyond * px for beyond in scene.beyond_mm)

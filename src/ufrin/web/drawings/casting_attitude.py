@@ -9,7 +9,7 @@ import shapely
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings
-from ufrin.core.mesh.line_work import Outline, ViewKey, outline
+from ufrin.core.mesh.line_work import LineWork, ViewKey, outline
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.gates_and_vents import Riser
 from ufrin.web.drawings.box import View
@@ -22,7 +22,7 @@ from ufrin.web.drawings.view_layout import (
     TITLES,
     TOP_PX,
     WIDEST_PX,
-    On,
+    ViewPlacement,
     liquid,
     matter,
     measured,
@@ -32,7 +32,7 @@ from ufrin.web.drawings.view_layout import (
     unhatched,
 )
 
-Said = Callable[[float, str], str]
+QuantityText = Callable[[float, str], str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -44,7 +44,7 @@ class CastScene:
     corners_mm: Floats
 
 
-def cast_views(scene: CastScene, said: Said) -> tuple[View, ...]:
+def cast_views(scene: CastScene, said: QuantityText) -> tuple[View, ...]:
     """Draw the mould as it is held while it is cast in.
 
     Parameters
@@ -69,14 +69,14 @@ def cast_views(scene: CastScene, said: Said) -> tuple[View, ...]:
     )
 
 
-def _held(scene: CastScene, view: ViewKey, px: float, said: Said) -> Drawing:
+def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Drawing:
     opening, axis = scene.opening, 0 if view == "front" else 1
     cast, key = opening.cast, f"cast-{view}"
     if cast is None:
         return sheet(1, 1, "", "")
     corners = scene.corners_mm[:, [axis, 2]]
     low, high = corners.min(axis=0), corners.max(axis=0)
-    on = On(
+    on = ViewPlacement(
         key=key, px=px, left=LEFT_PX, foot=TOP_PX + 14 + (high[1] - low[1]) * px, low=(float(low[0]), float(low[1]))
     )
     hull = shapely.convex_hull(shapely.multipoints(corners))
@@ -108,13 +108,13 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: Said) -> Drawing:
     return measured(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
 
 
-def _seen_held(scene: CastScene, view: ViewKey) -> Outline:
+def _seen_held(scene: CastScene, view: ViewKey) -> LineWork:
     turn = scene.opening.cast_turn
     key = ("held", view, tuple(np.round(turn.ravel(), 6)))
     return scene.form.once(key, lambda: outline(scene.form.drawn.moved(turn), view))
 
 
-def _risers(on: On, holes: Sequence[tuple[str, int, Riser]], axis: int, hull: shapely.Geometry) -> list[str]:
+def _risers(on: ViewPlacement, holes: Sequence[tuple[str, int, Riser]], axis: int, hull: shapely.Geometry) -> list[str]:
     # each leads from the cavity out of the mould; its name stands in a row over the drawing
     made, ends = [], []
     for _, _, riser in holes:

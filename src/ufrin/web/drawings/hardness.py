@@ -4,34 +4,34 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import log
 
-from ufrin.core.rubber.shore import GOOD_TO, Hardness, Scale, reading
+from ufrin.core.rubber.shore import GOOD_TO, Hardness, ShoreScale, reading
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Curve
 from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 62.0, 62.0, 34.0, 300.0, 520.0, 46.0
 STEPS = 60
-TICKS: dict[Scale, tuple[float, ...]] = {
+TICKS: dict[ShoreScale, tuple[float, ...]] = {
     "A": (0, 2, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90),
     "00": (0, 5, 10, 15, 20, 25, 30, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 85, 90, 95),
 }
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Chosen:
+class ChosenDose:
     """The dose that is marked, and the hardness that was wanted, where there are any."""
 
     parts_per_100: float | None = None
     target: Hardness | None = None
 
 
-def hardness_curve(curve: Curve, chosen: Chosen) -> Drawing:
+def hardness_curve(curve: Curve, chosen: ChosenDose) -> Drawing:
     """Draw a rubber's curve.
 
     Parameters
     ----------
     curve : Curve
         Of hardness against parts of thinner per 100.
-    chosen : Chosen
+    chosen : ChosenDose
         What is marked on it.
 
     Returns
@@ -113,7 +113,7 @@ def _doses(x, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN0
     return marks + text(LEFT_PX + WIDE_PX / 2, foot + 34, "parts of thinner per 100 of A + B", "middle")
 
 
-def _axis(scale: Scale, at: float, side: int, low: float, high: float, y) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _axis(scale: ShoreScale, at: float, side: int, low: float, high: float, y) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
     title = text(at, TOP_PX - 18, f"Shore {scale}", "start" if side < 0 else "end", "d-text d-title")
     shown: list[tuple[float, float]] = []
     for shore in TICKS[scale]:
@@ -127,7 +127,7 @@ def _axis(scale: Scale, at: float, side: int, low: float, high: float, y) -> str
     return title + marks
 
 
-def _chosen(curve: Curve, chosen: Chosen, x, y, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _chosen(curve: Curve, chosen: ChosenDose, x, y, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
     made, labels = [], []
     if chosen.target:
         at = y(log(chosen.target.modulus_mpa))

@@ -3,20 +3,20 @@
 from collections.abc import Callable, Sequence
 
 from ufrin.core.master.master_form import Master
-from ufrin.core.mesh.line_work import Outline, ViewKey
+from ufrin.core.mesh.line_work import LineWork, ViewKey
 from ufrin.web.drawings.svg_marks import path, strokes
 
 ToPx = Callable[[float, float], tuple[float, float]]
 
 
-def draw(prefix: str, outline: Outline, to_px: ToPx, *, kind: str = "d-edge") -> str:
+def draw(prefix: str, outline: LineWork, to_px: ToPx, *, kind: str = "d-edge") -> str:
     """Draw line work: the shadow filled with the master's hatch, the lines inside it thinner.
 
     Parameters
     ----------
     prefix : str
         Of the drawing's hatches.
-    outline : Outline
+    outline : LineWork
         In mm.
     to_px : callable of (x, y) to (x, y)
         From mm to the sheet.
@@ -32,7 +32,7 @@ def draw(prefix: str, outline: Outline, to_px: ToPx, *, kind: str = "d-edge") ->
     return shadow + strokes([[to_px(x, y) for x, y in line] for line in outline.lines], "d-inner")
 
 
-def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:
+def plain(master: Master, view: ViewKey, *, turned: bool = False) -> LineWork:
     """Give the outside of a master without form: a rectangle; in plan a circle where it is round.
 
     Parameters
@@ -46,7 +46,7 @@ def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:
 
     Returns
     -------
-    Outline
+    LineWork
         In mm about its middle and, upright, above its foot.
     """
     length, width = (master.width_mm, master.length_mm) if turned else (master.length_mm, master.width_mm)
@@ -56,8 +56,8 @@ def plain(master: Master, view: ViewKey, *, turned: bool = False) -> Outline:
             if master.outline == "round"
             else _box(length, -width / 2, width / 2)
         )
-        return Outline(rings=(tuple(ring),), lines=())
-    return Outline(rings=(tuple(_box(length if view == "front" else width, 0.0, master.height_mm)),), lines=())
+        return LineWork(rings=(tuple(ring),), lines=())
+    return LineWork(rings=(tuple(_box(length if view == "front" else width, 0.0, master.height_mm)),), lines=())
 
 
 def _box(across: float, low: float, high: float) -> list[tuple[float, float]]:

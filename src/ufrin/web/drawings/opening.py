@@ -38,7 +38,7 @@ from ufrin.web.drawings.view_layout import (
     TITLES,
     TOP_PX,
     WIDEST_PX,
-    On,
+    ViewPlacement,
     liquid,
     matter,
     measured,
@@ -48,7 +48,7 @@ from ufrin.web.drawings.view_layout import (
 )
 
 CONTOURS = 7
-Said = Callable[[float, str], str]
+QuantityText = Callable[[float, str], str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -86,7 +86,7 @@ class MouldScene:
         return self.fill_mm - self.floor_mm
 
 
-def mould_views(scene: MouldScene, said: Said) -> tuple[View, ...]:
+def mould_views(scene: MouldScene, said: QuantityText) -> tuple[View, ...]:
     """Draw the mould in its box.
 
     Parameters
@@ -114,9 +114,9 @@ def mould_views(scene: MouldScene, said: Said) -> tuple[View, ...]:
     )
 
 
-def _upright(scene: MouldScene, said: Said, view: ViewKey, px: float, span: tuple[float, float]) -> Drawing:
+def _upright(scene: MouldScene, said: QuantityText, view: ViewKey, px: float, span: tuple[float, float]) -> Drawing:
     key, opening = f"mould-{view}", scene.opening
-    on = On(key=key, px=px, left=LEFT_PX, foot=TOP_PX + scene.high_mm * px, low=(span[0], scene.floor_mm))
+    on = ViewPlacement(key=key, px=px, left=LEFT_PX, foot=TOP_PX + scene.high_mm * px, low=(span[0], scene.floor_mm))
     right = on.to_px(span[1], 0)[0]
     whole = [(span[0], scene.floor_mm), (span[1], scene.floor_mm), (span[1], scene.fill_mm), (span[0], scene.fill_mm)]
     made = [
@@ -124,15 +124,15 @@ def _upright(scene: MouldScene, said: Said, view: ViewKey, px: float, span: tupl
         f'<g class="d-empty">{unhatched(on.rings([whole]))}</g>',
         liquid(on, [whole], "rubber", span, (scene.floor_mm, scene.fill_mm)),
     ]
-    if opening.split is not None:
+    if opening.parting_surface is not None:
         made.append(path(key, "bed", on.rings([_under_surface(scene, view, span)])))
     for form, x, y, turned in scene.places:
         at = x if view == "front" else y
         made.append(draw(key, form.seen(view, turned=turned), lambda u, v, at=at: on.to_px(at + u, scene.foot_mm + v)))  # type: ignore[misc]
     made.append(_locked(scene, view, on))
-    pockets = matter(opening.under) if opening.split is None else ()
-    if opening.split is not None:
-        made += [_seam(on, seam, view) for seam in opening.split.seams]
+    pockets = matter(opening.under) if opening.parting_surface is None else ()
+    if opening.parting_surface is not None:
+        made += [_seam(on, seam, view) for seam in opening.parting_surface.seams]
         made += [_dome(on, view, key_.x_mm, key_.y_mm, key_.diameter_mm, opening) for key_ in opening.keys]
     elif opening.slit is not None and (opening.slit.side in {"front", "back"}) == (view == "front"):
         wave = opening.slit.wave(min(4.0, 0.04 * scene.fill_mm))
@@ -152,7 +152,7 @@ def _upright(scene: MouldScene, said: Said, view: ViewKey, px: float, span: tupl
     return sheet(max(right + 12, widest, x + width_px(filled) + 4), on.foot + 40, label, "".join(made))
 
 
-def _locked(scene: MouldScene, view: ViewKey, on: On) -> str:
+def _locked(scene: MouldScene, view: ViewKey, on: ViewPlacement) -> str:
     rings = [ring for ring in scene.locked.get(view, ()) if len(ring) > 2]
     said = " ".join(
         "M"
@@ -167,7 +167,7 @@ def _locked(scene: MouldScene, view: ViewKey, on: On) -> str:
 
 def _under_surface(scene: MouldScene, view: ViewKey, span: tuple[float, float]) -> list[tuple[float, float]]:
     # the clay bed cut through the middle of the box
-    parted = scene.opening.split
+    parted = scene.opening.parting_surface
     if parted is None:
         return []
     middle = scene.inside.centroid
@@ -190,7 +190,7 @@ def _first_place(scene: MouldScene, view: ViewKey) -> float:
     return x if view == "front" else y
 
 
-def _seam(on: On, seam: Seam, view: ViewKey) -> str:
+def _seam(on: ViewPlacement, seam: Seam, view: ViewKey) -> str:
     axis, facing = (0, seam.outward[:, 1] < 0) if view == "front" else (1, seam.outward[:, 0] > 0)
     points = np.column_stack([seam.points_mm[:, axis], seam.points_mm[:, 2]])
     made = []
@@ -208,10 +208,10 @@ def _seam(on: On, seam: Seam, view: ViewKey) -> str:
     return "".join(reversed(made))
 
 
-def _dome(on: On, view: ViewKey, x: float, y: float, diameter: float, opening: Opening) -> str:
-    if opening.split is None:
+def _dome(on: ViewPlacement, view: ViewKey, x: float, y: float, diameter: float, opening: Opening) -> str:
+    if opening.parting_surface is None:
         return ""
-    height = float(opening.split.at(np.array([[x, y]]))[0])
+    height = float(opening.parting_surface.at(np.array([[x, y]]))[0])
     middle, level = on.to_px(x if view == "front" else y, height)
     radius = diameter / 2 * on.px
     return (
@@ -220,23 +220,23 @@ def _dome(on: On, view: ViewKey, x: float, y: float, diameter: float, opening: O
     )
 
 
-def _plan(scene: MouldScene, said: Said, px: float) -> Drawing:
+def _plan(scene: MouldScene, said: QuantityText, px: float) -> Drawing:
     key, opening = "mould-plan", scene.opening
     west, south, east, north = scene.inside.bounds
-    on = On(key=key, px=px, left=LEFT_PX, foot=14 + (north - south) * px, low=(west, south))
+    on = ViewPlacement(key=key, px=px, left=LEFT_PX, foot=14 + (north - south) * px, low=(west, south))
     right, top = on.to_px(east, north)
     made = [
         patterns(key),
-        path(key, "bed" if opening.split is not None else "rubber", on.rings(polygon_rings(scene.inside))),
+        path(key, "bed" if opening.parting_surface is not None else "rubber", on.rings(polygon_rings(scene.inside))),
     ]
-    levels = _contours(scene, on, said) if opening.split is not None else ("", ())
+    levels = _contours(scene, on, said) if opening.parting_surface is not None else ("", ())
     made.append(levels[0])
     for form, x, y, turned in scene.places:
         made.append(draw(key, form.seen("plan", turned=turned), lambda u, v, x=x, y=y: on.to_px(x + u, y + v)))  # type: ignore[misc]
-    if opening.split is not None:
+    if opening.parting_surface is not None:
         made += [
             strokes([[on.to_px(x, y) for x, y, _ in np.vstack([seam.points_mm, seam.points_mm[:1]])[::2]]], "d-seam")
-            for seam in opening.split.seams
+            for seam in opening.parting_surface.seams
         ]
         for number, one in enumerate(opening.keys, 1):
             x, y = on.to_px(one.x_mm, one.y_mm)
@@ -257,14 +257,16 @@ def _plan(scene: MouldScene, said: Said, px: float) -> Drawing:
     drawing = sheet(
         widest,
         on.foot + 40,
-        "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.split else ""),
+        "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.parting_surface else ""),
         "".join(made),
     )
     return measured(drawing, on, "plan")
 
 
-def _contours(scene: MouldScene, on: On, said: Said) -> tuple[str, tuple[tuple[float, float, str], ...]]:
-    parted = scene.opening.split
+def _contours(
+    scene: MouldScene, on: ViewPlacement, said: QuantityText
+) -> tuple[str, tuple[tuple[float, float, str], ...]]:
+    parted = scene.opening.parting_surface
     if parted is None:
         return "", ()
     inside = parted.inside
@@ -305,7 +307,7 @@ def _beside_words(words: Sequence[tuple[float, float, str]], x: float, top: floa
     return "".join(made), widest
 
 
-def _slit_in_plan(scene: MouldScene, on: On) -> str:
+def _slit_in_plan(scene: MouldScene, on: ViewPlacement) -> str:
     slit = scene.opening.slit
     if slit is None:
         return ""
@@ -324,7 +326,7 @@ def _slit_in_plan(scene: MouldScene, on: On) -> str:
     )
 
 
-def _eye(on: On, scene: MouldScene, shown: Floats) -> str:
+def _eye(on: ViewPlacement, scene: MouldScene, shown: Floats) -> str:
     # an arrow from the side that the show face looks to
     middle = scene.inside.centroid
     way = shown[:2] / float(np.hypot(*shown[:2]))

@@ -10,15 +10,15 @@ from ezdxf.filemanagement import new
 
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.opening.keys import Key
-from ufrin.core.opening.parting_surface import Split
+from ufrin.core.opening.parting_surface import PartingSurface
 
 
-def plan_dxf(parted: Split, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:
+def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:
     """Write the plan.
 
     Parameters
     ----------
-    parted : Split
+    parted : PartingSurface
         The mould.
     inside : Polygon
         Its box.

@@ -18,7 +18,7 @@ Ring = Sequence[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class On:
+class ViewPlacement:
     """Where a view lies on its sheet."""
 
     key: str
@@ -43,7 +43,7 @@ def unhatched(rings: Sequence[Ring]) -> str:
 
 
 def liquid(
-    on: On, rings: Sequence[Ring], substance: str, span: tuple[float, float], levels: tuple[float, float]
+    on: ViewPlacement, rings: Sequence[Ring], substance: str, span: tuple[float, float], levels: tuple[float, float]
 ) -> str:
     """Draw liquid that fills rings between two heights: full, and a slider moves its top where there is script."""
     x, top = on.to_px(span[0], levels[1])
@@ -97,7 +97,7 @@ def tag(x: float, y: float, said: str, kind: str = "d-tag") -> str:
     return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{TAG_PX}" class="{kind}"/>' + text(x, y, said, "middle")
 
 
-def measured(drawing: Drawing, on: On, view: str) -> Drawing:
+def measured(drawing: Drawing, on: ViewPlacement, view: str) -> Drawing:
     """Say on the drawing how it is laid over the thing, for what can be dragged on it."""
     attributes = (
         f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" '

@@ -7,7 +7,7 @@ from contextlib import contextmanager, suppress
 Ear = asyncio.Queue[object]
 
 
-class Bells:
+class BenchEvents:
     """One bell for each pour, in this process; a page that hears none looks again by itself now and then."""
 
     def __init__(self) -> None:

@@ -14,7 +14,7 @@ YES, NO = "yes", "no"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Read:
+class FormReading:
     """A form as it was read.
 
     Parameters
@@ -108,7 +108,7 @@ def fields(
     }
 
 
-def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, units: Units) -> Read:
+def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, units: Units) -> FormReading:
     """Read what was posted.
 
     A field whose text is still what the page showed keeps its stored value to the last digit, and a recommendation
@@ -127,7 +127,7 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
 
     Returns
     -------
-    Read
+    FormReading
         Changes, errors, and what was typed where there is an error.
     """
     changes: dict[str, Any] = {}
@@ -141,7 +141,7 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
             changes[key] = _value(key, term, text, units)
         except Refused as refused:
             errors[key], typed[key] = str(refused), text[:200]
-    return Read(changes=changes, errors=errors, typed=typed)
+    return FormReading(changes=changes, errors=errors, typed=typed)
 
 
 def _value(key: str, term: Term, text: str, units: Units) -> object:

@@ -16,7 +16,7 @@ from ufrin.core.inputs.stations import STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import spotted
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, Speech
+from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, UnitFormatter
 
 _HERE = files("ufrin.web")
 LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
@@ -42,14 +42,14 @@ def with_words(text: str) -> Markup:
     )
 
 
-def tell(finding: Finding, say: Speech) -> str:
+def tell(finding: Finding, say: UnitFormatter) -> str:
     """Say a finding in the workshop's units.
 
     Parameters
     ----------
     finding : Finding
         What was found.
-    say : Speech
+    say : UnitFormatter
         Of the page.
 
     Returns

@@ -14,8 +14,7 @@ from ufrin.core.opening.mould_styles import SHORT
 from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import Product
 from ufrin.core.rubber.additives import Additive
-from ufrin.core.rubber.shore import Scale as ShoreScale
-from ufrin.core.rubber.shore import reading
+from ufrin.core.rubber.shore import ShoreScale, reading
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
@@ -34,7 +33,7 @@ STATION_WORDS: dict[Station, str] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Speech:
+class UnitFormatter:
     """Says quantities in one unit system. Templates know it as ``say``."""
 
     units: Units
@@ -323,14 +322,14 @@ def job_state(plan: Plan) -> JobState:
     return JobState(level="ready", words="Ready to pour")
 
 
-def headlines(plan: Plan, say: Speech, scale_step_g: float | None) -> dict[Station, str]:
+def headlines(plan: Plan, say: UnitFormatter, scale_step_g: float | None) -> dict[Station, str]:
     """Give each station's headline figure.
 
     Parameters
     ----------
     plan : Plan
         The job worked out.
-    say : Speech
+    say : UnitFormatter
         In the workshop's units.
     scale_step_g : float or None
         Of the scale at the Rubber station.

@@ -6,7 +6,7 @@ from fastapi import Depends, Path, Request
 
 from ufrin.actions import Database
 from ufrin.devices.scales import Scales
-from ufrin.web.frame.bench_events import Bells
+from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import posted
 
 
@@ -20,13 +20,13 @@ def _scales(request: Request) -> Scales:
     return scales
 
 
-def _bells(request: Request) -> Bells:
-    bells: Bells = request.app.state.bells
+def _bells(request: Request) -> BenchEvents:
+    bells: BenchEvents = request.app.state.bells
     return bells
 
 
 TheDatabase = Annotated[Database, Depends(_database)]
 TheScales = Annotated[Scales, Depends(_scales)]
-TheBells = Annotated[Bells, Depends(_bells)]
+TheBenchEvents = Annotated[BenchEvents, Depends(_bells)]
 Posted = Annotated[dict[str, str], Depends(posted)]
 Number = Annotated[int, Path(ge=1, le=2**63 - 1)]

@@ -8,7 +8,7 @@ from ufrin.actions.shelf import lots
 from ufrin.core.shelf.lots import SOON_DAYS
 from ufrin.web.drawings.allowance import evidence
 from ufrin.web.frame.pages import render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -19,7 +19,12 @@ MOST_SHOWN = 30
 def show(request: Request, database: TheDatabase) -> Response:
     """Show every lot."""
     found, workshop = lots.every(database)
-    context = {"tins": found, "say": Speech(workshop.units, workshop.currency), "soon_days": SOON_DAYS, "kind": "lots"}
+    context = {
+        "tins": found,
+        "say": UnitFormatter(workshop.units, workshop.currency),
+        "soon_days": SOON_DAYS,
+        "kind": "lots",
+    }
     return render(request, "bench/lots.html", context)
 
 
@@ -32,6 +37,6 @@ def allowance(request: Request, database: TheDatabase) -> Response:
         "learnt": learnt,
         "shown": learnt.past[:MOST_SHOWN],
         "drawn": drawn,
-        "say": Speech(learnt.workshop.units, learnt.workshop.currency),
+        "say": UnitFormatter(learnt.workshop.units, learnt.workshop.currency),
     }
     return render(request, "bench/allowance.html", context)

@@ -9,23 +9,23 @@ from fastapi import APIRouter, Depends, Request
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.responses import Response
 
-from ufrin.actions import SCALES, Database, Kept
+from ufrin.actions import SCALES, Database, Stored
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import things
 from ufrin.core.measures.quantities import parse
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.bench_state import Entry, Kind
+from ufrin.core.weighing.bench_state import Kind, RecordEntry
 from ufrin.devices import clock
-from ufrin.devices.scale_reader import Heard
+from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.bench import bar, clock_words, decimals, words
 from ufrin.web.frame.forms import YES, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import Speech
-from ufrin.web.routes import Number, Posted, TheBells, TheDatabase, TheScales
+from ufrin.web.frame.wording_in_units import UnitFormatter
+from ufrin.web.routes import Number, Posted, TheBenchEvents, TheDatabase, TheScales
 
 router = APIRouter(include_in_schema=False)
 COOKIE = "bench_scale"
@@ -49,7 +49,7 @@ KINDS: frozenset[str] = frozenset(
 WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
 
 
-def _chosen(request: Request, scales: tuple[Kept[Scale], ...]) -> Kept[Scale] | None:
+def _chosen(request: Request, scales: tuple[Stored[Scale], ...]) -> Stored[Scale] | None:
     # the scale of this device: as just chosen, as chosen before, or the first there is
     said = request.query_params.get("scale") or request.cookies.get(COOKIE) or ""
     if said == TYPED:
@@ -72,7 +72,7 @@ def now(request: Request, database: TheDatabase, number: Number) -> Response:
 
 @router.post("/pours/{number}/enter")
 def enter(
-    request: Request, database: TheDatabase, scales: TheScales, bells: TheBells, number: Number, form: Posted
+    request: Request, database: TheDatabase, scales: TheScales, bells: TheBenchEvents, number: Number, form: Posted
 ) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
@@ -88,7 +88,7 @@ def enter(
     return _page(request, database, bench, template) if is_htmx(request) else go_to(request, Links.pour(number))
 
 
-def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str]) -> Entry:
+def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str]) -> RecordEntry:
     kind = form.get("kind", "")
     if kind not in KINDS:
         raise Refused("", "That is not one of the steps. Reload the page: nothing is lost.")
@@ -107,7 +107,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
             else parse(form.get("net_g", ""), "mass", units, field="net_g")
         )
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
-    return Entry(
+    return RecordEntry(
         number=form_version({"version": form.get("number", "")}),
         at=clock.now(),
         kind=cast(Kind, kind),
@@ -125,7 +125,7 @@ def _number(text: str) -> int | None:
     return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
 
 
-def _net(bench: Bench, scale: Kept[Scale], gross_g: float) -> float:
+def _net(bench: Bench, scale: Stored[Scale], gross_g: float) -> float:
     cup = bench.state.attempt
     if cup.zero_g is None or cup.scale != scale.thing.name:
         raise Refused(
@@ -145,7 +145,7 @@ def _page(
     overtaken: Overtaken | None = None,
     typed: dict[str, str] | None = None,
 ) -> Response:
-    state, say, moment = bench.state, Speech(bench.workshop.units, bench.workshop.currency), clock.now()
+    state, say, moment = bench.state, UnitFormatter(bench.workshop.units, bench.workshop.currency), clock.now()
     scales = things.shelf(database, SCALES).things
     scale = _chosen(request, scales)
     cup = state.attempt
@@ -186,14 +186,14 @@ def _page(
     return response
 
 
-def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Kept[Scale] | None]:
+def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Stored[Scale] | None]:
     pours.look(database, number)
     return number, things.look(database, SCALES, chosen) if (chosen := _number(scale)) else None
 
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)
 async def stream(
-    scales: TheScales, bells: TheBells, followed: Annotated[tuple[int, Kept[Scale] | None], Depends(_followed)]
+    scales: TheScales, bells: TheBenchEvents, followed: Annotated[tuple[int, Stored[Scale] | None], Depends(_followed)]
 ) -> AsyncIterator[ServerSentEvent]:
     """Tell a bench each reading of its scale, and when the record has a new line."""
     number, scale = followed
@@ -201,20 +201,24 @@ async def stream(
         following = asyncio.create_task(_follow(scales, scale, ear)) if scale else None
         try:
             while (item := await ear.get()) is not None:
-                yield ServerSentEvent(event="changed", raw_data="1") if item == "changed" else told(cast(Heard, item))
+                yield (
+                    ServerSentEvent(event="changed", raw_data="1")
+                    if item == "changed"
+                    else told(cast(ScaleReading, item))
+                )
         finally:
             if following:
                 following.cancel()
 
 
-async def _follow(scales: Scales, scale: Kept[Scale], ear: asyncio.Queue[object]) -> None:
+async def _follow(scales: Scales, scale: Stored[Scale], ear: asyncio.Queue[object]) -> None:
     async for heard in scales.listen(scale.id, scale.thing):
         if ear.full():  # nobody takes them: the newest counts
             ear.get_nowait()
         ear.put_nowait(heard)
 
 
-def told(heard: Heard) -> ServerSentEvent:
+def told(heard: ScaleReading) -> ServerSentEvent:
     """Say what is known of a scale."""
     line = heard.line
     said = {
@@ -227,13 +231,13 @@ def told(heard: Heard) -> ServerSentEvent:
     return ServerSentEvent(event="reading", raw_data=json.dumps(said))
 
 
-def _scale(database: TheDatabase, number: Number) -> Kept[Scale]:
+def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
     return things.look(database, SCALES, number)
 
 
 @router.get("/scales/{number}/stream", response_class=EventSourceResponse)
 async def scale_stream(
-    scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]
+    scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]
 ) -> AsyncIterator[ServerSentEvent]:
     """Tell each reading of a scale, for its own page."""
     async for heard in scales.listen(scale.id, scale.thing):
@@ -241,7 +245,7 @@ async def scale_stream(
 
 
 @router.post("/scales/{number}/tare")
-def tare(scales: TheScales, scale: Annotated[Kept[Scale], Depends(_scale)]) -> Response:
+def tare(scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]) -> Response:
     """Ask a scale to show nothing for what is on it."""
     if not scales.reader(scale.id, scale.thing).tare():
         raise Refused("scale", f"{scale.thing.name} can't be reached. Look at its plug.")

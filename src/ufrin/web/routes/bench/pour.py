@@ -12,17 +12,17 @@ from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.exchange.csv_table import write
 from ufrin.core.job.terms import RUBBER, settled
 from ufrin.core.measures.quantities import parse
-from ufrin.core.weighing.bench_state import Attempt, Entry, WeighUp
+from ufrin.core.weighing.bench_state import BenchState, RecordEntry, StepAttempt
 from ufrin.core.weighing.record_rules import CORRECTABLE, lines
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.checks import befores, stops_context
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import Read, form_units, form_version
+from ufrin.web.frame.forms import FormReading, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
-from ufrin.web.routes import Number, Posted, TheBells, TheDatabase
+from ufrin.web.frame.wording_in_units import UnitFormatter
+from ufrin.web.routes import Number, Posted, TheBenchEvents, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 KIND_WORDS = {
@@ -59,7 +59,9 @@ def start(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         number = pours.start(database, job_id, who=typed["who"], temp_c=temp_c, what="the box", now=clock.now())
     except Refused as refused:
         field = "temp_c" if refused.field == "room_temp_c" else refused.field
-        return _page(request, database, job_id, {field: Speech(form_units(form, "metric")).refusal(refused)}, typed)
+        return _page(
+            request, database, job_id, {field: UnitFormatter(form_units(form, "metric")).refusal(refused)}, typed
+        )
     return go_to(request, Links.pour(number))
 
 
@@ -89,11 +91,11 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
 
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
     seen = pours.of_job(database, job_id)
-    say = Speech(seen.opened.workshop.units, seen.opened.workshop.currency)
+    say = UnitFormatter(seen.opened.workshop.units, seen.opened.workshop.currency)
     room_c = settled(seen.opened.job.rubber, RUBBER)["room_temp_c"]
     now = clock.now()
     context = {
-        **job_context(seen.opened, "rubber", Read(changes={})),
+        **job_context(seen.opened, "rubber", FormReading(changes={})),
         "station": "pour",
         "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
         "gate": stops_context(seen.opened, say),
@@ -159,14 +161,14 @@ def record_csv(database: TheDatabase, number: Number) -> Response:
 
 
 @router.post("/pours/{number}/record")
-def correct(request: Request, database: TheDatabase, bells: TheBells, number: Number, form: Posted) -> Response:
+def correct(request: Request, database: TheDatabase, bells: TheBenchEvents, number: Number, form: Posted) -> Response:
     """Add a correction or a note to a record: what was written stays."""
     typed = {key: text[:500] for key, text in form.items()}
     try:
         of_number = form_version({"version": form.get("of_number", "")})
         units = form_units(form, settings(database).units)
         net_g = parse(form.get("net_g", ""), "mass", units, field="net_g") if of_number else None
-        entry = Entry(
+        entry = RecordEntry(
             number=form_version({"version": form.get("number", "")}),
             at=clock.now(),
             kind="correction" if of_number else "note",
@@ -183,7 +185,7 @@ def correct(request: Request, database: TheDatabase, bells: TheBells, number: Nu
     return go_to(request, Links.pour(number, "record"))
 
 
-def _demould_at(state: WeighUp, attempt: Attempt) -> datetime | None:
+def _demould_at(state: BenchState, attempt: StepAttempt) -> datetime | None:
     minutes = state.demould_min(attempt)
     if attempt.outcome != "poured" or attempt.contact is None or minutes is None:
         return None
@@ -194,7 +196,7 @@ def _record(
     request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]
 ) -> Response:
     bench = pours.look(database, number)
-    state, say = bench.state, Speech(bench.workshop.units, bench.workshop.currency)
+    state, say = bench.state, UnitFormatter(bench.workshop.units, bench.workshop.currency)
     told = lines(state)
     context = {
         "bench": bench,

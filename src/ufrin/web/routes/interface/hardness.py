@@ -64,7 +64,9 @@ def hardness(asked: HardnessIn) -> HardnessOut:
     if (asked.parts_per_100 is None) == (asked.target is None):
         raise Refused("target", "Give exactly one of parts_per_100 and target: the dose, or the hardness wanted.")
     points = [
-        thinner_curve.Point(parts_per_100=point.parts_per_100, hardness=Hardness(scale=point.scale, shore=point.shore))
+        thinner_curve.CouponPoint(
+            parts_per_100=point.parts_per_100, hardness=Hardness(scale=point.scale, shore=point.shore)
+        )
         for point in asked.points
     ]
     curve = thinner_curve.Curve(

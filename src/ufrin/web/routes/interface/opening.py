@@ -7,10 +7,10 @@ from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
 from pydantic import BaseModel
 
 from ufrin.core.master.attitudes import turn_up
-from ufrin.core.mesh.cells import MOST_CELLS, refined_voxels
-from ufrin.core.opening.parting_surface import box_round, split
+from ufrin.core.mesh.cells import MOST_CELLS, refined_cells
+from ufrin.core.opening.parting_surface import box_round, parting_surface
 from ufrin.core.opening.pull_directions import SEARCH_FACES, ranked
-from ufrin.core.opening.trapped_air import Air, Cavity, round_a_master
+from ufrin.core.opening.trapped_air import Air, Cavity, air_round_master
 from ufrin.core.wording.findings import Amount
 from ufrin.core.wording.findings import Finding as CoreFinding
 from ufrin.errors import Refused
@@ -71,11 +71,11 @@ def mesh_air(
     mesh = sent.measured.solid.moved(turn)
     longest = float(mesh.extents_mm.max())
     if phase == "rubber":
-        solid, took = refined_voxels(mesh, cells)
+        solid, took = refined_cells(mesh, cells)
         foot = float(mesh.bounds_mm[0, 2])
-        air = round_a_master(solid, board_mm=foot - under_mm, is_open_beside=side_mm > 0, is_open_over=over_mm > 0)
+        air = air_round_master(solid, board_mm=foot - under_mm, is_open_beside=side_mm > 0, is_open_over=over_mm > 0)
     else:
-        solid, took = refined_voxels(mesh, cells)
+        solid, took = refined_cells(mesh, cells)
         air = _cast_air(
             Cavity(solid=solid, turn=turn),
             [np.array(one) @ turn.T for one in openings],
@@ -145,7 +145,7 @@ def mesh_split(
     turn = turn_up(direction_of("pull", pull))
     sent = sent_mesh(request, file, units)
     mesh = sent.measured.solid.moved(turn)
-    made = split(
+    made = parting_surface(
         mesh,
         box_round(mesh, side_mm),
         under_mm=under_mm,

@@ -19,13 +19,13 @@ from ufrin.core.master.master_form import QUARTER
 from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.core.opening.half_solids import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
-from ufrin.core.opening.parting_surface import Split
+from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.errors import Missing, Refused
 from ufrin.web.contexts.scenes import mould_scene
 from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cut_list import dxf, true_size_svg
 from ufrin.web.drawings.opening_dxf import plan_dxf
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -59,11 +59,11 @@ def _master(opened: OpenJob) -> bytes:
     return write_stl(form.mesh)
 
 
-def _parted(opened: OpenJob) -> tuple[Split, Polygon, Opening]:
+def _parted(opened: OpenJob) -> tuple[PartingSurface, Polygon, Opening]:
     made = opened.plan.opening
-    if made is None or made.split is None or made.inside is None:
+    if made is None or made.parting_surface is None or made.inside is None:
         raise Refused("style", "Only a mould in two parts has halves. Choose it on the Opening station first.")
-    return made.split, made.inside, made
+    return made.parting_surface, made.inside, made
 
 
 def _halves(opened: OpenJob) -> Mesh:
@@ -100,7 +100,7 @@ def _cup_strip(opened: OpenJob) -> str:
             "cup_id",
             "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.",
         )
-    say = Speech(opened.workshop.units, opened.workshop.currency)
+    say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
 
 

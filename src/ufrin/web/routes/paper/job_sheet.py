@@ -14,16 +14,16 @@ from ufrin.web.contexts.opening import opening_context
 from ufrin.web.contexts.scenes import box_views
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.svg_marks import in_a_row
-from ufrin.web.frame.forms import Read
+from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.pages import environment, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 
 
 def _context(opened: OpenJob) -> dict[str, object]:
-    say = Speech(opened.workshop.units, opened.workshop.currency)
+    say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     views = box_views(opened, say)
     opening = opening_context(opened, say)
     drawn = [
@@ -34,7 +34,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
     return {
         **opening,
         "opening_line": in_a_row(drawn, "How the mould opens, and how it is held for casting") if drawn else None,
-        **job_context(opened, "box", Read(changes={})),
+        **job_context(opened, "box", FormReading(changes={})),
         "station": "sheet",
         "views": views,
         "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan")

@@ -8,7 +8,7 @@ from starlette.responses import Response
 
 from ufrin.actions import Database
 from ufrin.actions.shelf import csv_files
-from ufrin.actions.shelf.csv_files import LOT_COLUMNS, Preview
+from ufrin.actions.shelf.csv_files import LOT_COLUMNS, CsvPreview
 from ufrin.core.job.terms import Term
 from ufrin.core.measures.quantities import KINDS as QUANTITIES
 from ufrin.errors import Refused
@@ -28,7 +28,7 @@ def _terms(kind: CsvKind) -> Mapping[str, Term]:
     return LOT_COLUMNS if kind == "lots" else KINDS[kind].terms
 
 
-def _take(database: Database, kind: CsvKind, text: str, *, keep: bool) -> Preview:
+def _take(database: Database, kind: CsvKind, text: str, *, keep: bool) -> CsvPreview:
     if kind == "lots":
         return csv_files.lots_in(database, text, keep=keep)
     return csv_files.things_in(database, KINDS[kind].table, KINDS[kind].terms, text, keep=keep)
@@ -80,7 +80,7 @@ def take(
     return _page(request, kind, text, preview, "")
 
 
-def _page(request: Request, kind: CsvKind, text: str, preview: Preview | None, error: str) -> Response:
+def _page(request: Request, kind: CsvKind, text: str, preview: CsvPreview | None, error: str) -> Response:
     columns = [(key, term.label, _holds(term)) for key, term in _terms(kind).items()]
     context = {
         "kind": kind,

@@ -6,7 +6,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import Database, Kept
+from ufrin.actions import Database, Stored
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shop import safety_sheets
 from ufrin.actions.shop.workshop_settings import settings
@@ -15,10 +15,10 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.shelf import KINDS, Blank, KindName
 from ufrin.web.contexts.station import conflict
-from ufrin.web.frame.forms import YES, Read, fields, form_units, form_version, read
+from ufrin.web.frame.forms import YES, FormReading, fields, form_units, form_version, read
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -34,7 +34,7 @@ def first(request: Request) -> Response:
 def show(request: Request, database: TheDatabase, kind: KindName) -> Response:
     """Show one board of the Shelf."""
     seen, the_kind = things.shelf(database, KINDS[kind].table), KINDS[kind]
-    say = Speech(seen.workshop.units, seen.workshop.currency)
+    say = UnitFormatter(seen.workshop.units, seen.workshop.currency)
     rows = [
         (kept, [column.says(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ()))
         for kept in seen.things
@@ -47,7 +47,7 @@ def show(request: Request, database: TheDatabase, kind: KindName) -> Response:
 @router.get("/shelf/{kind}/new")
 def new(request: Request, database: TheDatabase, kind: KindName) -> Response:
     """Show the form for a new thing."""
-    return _form(request, database, kind, None, Read(changes={}))
+    return _form(request, database, kind, None, FormReading(changes={}))
 
 
 @router.post("/shelf/{kind}/new")
@@ -65,14 +65,16 @@ def add(request: Request, database: TheDatabase, kind: KindName, form: Posted) -
         }
         things.add(database, table, table.kind(**{"name": "", **values}))
     except Refused as refused:
-        return _form(request, database, kind, None, Read(changes={}, errors={refused.field: str(refused)}), form=form)
+        return _form(
+            request, database, kind, None, FormReading(changes={}, errors={refused.field: str(refused)}), form=form
+        )
     return go_to(request, Links.things(kind))
 
 
 @router.get("/shelf/{kind}/{number}")
 def edit(request: Request, database: TheDatabase, kind: KindName, number: Number) -> Response:
     """Show a thing's form."""
-    return _form(request, database, kind, things.look(database, KINDS[kind].table, number), Read(changes={}))
+    return _form(request, database, kind, things.look(database, KINDS[kind].table, number), FormReading(changes={}))
 
 
 @router.post("/shelf/{kind}/{number}")
@@ -87,9 +89,13 @@ def change(request: Request, database: TheDatabase, kind: KindName, number: Numb
     try:
         things.change(database, table, number, version=form_version(form), changes=changes)
     except Refused as refused:
-        return _form(request, database, kind, kept, Read(changes={}, errors={refused.field: str(refused)}), form=form)
+        return _form(
+            request, database, kind, kept, FormReading(changes={}, errors={refused.field: str(refused)}), form=form
+        )
     except Stale as stale:
-        return _form(request, database, kind, things.look(database, table, number), Read(changes={}), stale=stale)
+        return _form(
+            request, database, kind, things.look(database, table, number), FormReading(changes={}), stale=stale
+        )
     return go_to(request, Links.things(kind))
 
 
@@ -106,7 +112,7 @@ def add_lot(request: Request, database: TheDatabase, kind: KindName, number: Num
         except Refused as refused:
             errors = {refused.field: str(refused)}
     if errors:
-        return _form(request, database, kind, kept, Read(changes={}), lot_errors=errors, form=form)
+        return _form(request, database, kind, kept, FormReading(changes={}), lot_errors=errors, form=form)
     return go_to(request, Links.thing(kind, number) + "#lots")
 
 
@@ -128,7 +134,9 @@ def change_lot(
     except Refused as refused:
         errors = {refused.field: str(refused)}
     if errors:
-        return _form(request, database, kind, kept, Read(changes={}), lot_errors={"": next(iter(errors.values()))})
+        return _form(
+            request, database, kind, kept, FormReading(changes={}), lot_errors={"": next(iter(errors.values()))}
+        )
     return go_to(request, Links.thing(kind, number) + "#lots")
 
 
@@ -146,8 +154,8 @@ def _form(
     request: Request,
     database: Database,
     kind: KindName,
-    kept: Kept[Any] | None,
-    taken: Read,
+    kept: Stored[Any] | None,
+    taken: FormReading,
     *,
     form: dict[str, str] | None = None,
     stale: Stale | None = None,
@@ -161,7 +169,7 @@ def _form(
         "kind": kind,
         "laid_out": the_kind,
         "kept": kept,
-        "say": Speech(workshop.units, workshop.currency),
+        "say": UnitFormatter(workshop.units, workshop.currency),
         "fields": fields(
             the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, of_thing
         ),

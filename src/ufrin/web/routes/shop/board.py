@@ -10,7 +10,7 @@ from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import Speech, headlines, job_state
+from ufrin.web.frame.wording_in_units import UnitFormatter, headlines, job_state
 from ufrin.web.routes import Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -21,7 +21,7 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     """Show a page of the Board; htmx asks for the list alone while someone searches."""
     number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
     board = boards.board(database, search=search, put_away=bool(away), page=number)
-    say = Speech(board.workshop.units, board.workshop.currency)
+    say = UnitFormatter(board.workshop.units, board.workshop.currency)
     rows = [
         (listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g))
         for listed in board.listed

@@ -9,10 +9,10 @@ from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.measures.quantities import parse
 from ufrin.errors import Refused
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import Read
+from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -61,7 +61,7 @@ def _page(
     found = faults.find(database, job_id, symptom, demoulded_min=told["demoulded"], shots=told["shots"])
     opened = found.opened
     context = {
-        **job_context(opened, "checks", Read(changes={})),
+        **job_context(opened, "checks", FormReading(changes={})),
         "station": "faults",
         "found": found,
         "symptoms": SYMPTOMS,
@@ -70,6 +70,6 @@ def _page(
         "symptom": symptom,
         "errors": wrong,
         "typed": said,
-        "say": Speech(opened.workshop.units, opened.workshop.currency),
+        "say": UnitFormatter(opened.workshop.units, opened.workshop.currency),
     }
     return render(request, "shop/faults.html", context, status_code=422 if wrong else 200)

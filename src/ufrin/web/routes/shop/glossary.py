@@ -6,7 +6,7 @@ from starlette.responses import Response
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.wording.glossary import WORDS
 from ufrin.web.frame.pages import render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -15,4 +15,4 @@ router = APIRouter(include_in_schema=False)
 @router.get("/words")
 def show(request: Request, database: TheDatabase) -> Response:
     """Show the list."""
-    return render(request, "shop/glossary.html", {"listed": WORDS, "say": Speech(settings(database).units)})
+    return render(request, "shop/glossary.html", {"listed": WORDS, "say": UnitFormatter(settings(database).units)})

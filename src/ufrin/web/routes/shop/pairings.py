@@ -20,7 +20,7 @@ from ufrin.errors import Refused
 from ufrin.web.frame.forms import fields
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -152,7 +152,7 @@ def _page(
         "verdict_words": VERDICT_WORDS,
         "errors": errors or {},
         "taken": taken,
-        "say": Speech("metric"),
+        "say": UnitFormatter("metric"),
         "fields": fields(TEST, BLANK, "metric", errors or {}, typed or {"tried_on": date.today().isoformat()}),
     }
     return render(request, "shop/pairings.html", context, status_code=422 if errors else 200)

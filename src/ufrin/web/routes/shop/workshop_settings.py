@@ -16,7 +16,7 @@ from ufrin.errors import Refused, Stale
 from ufrin.web.frame.forms import fields, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -101,5 +101,5 @@ def components(request: Request) -> Response:
     return render(
         request,
         "frame/components.html",
-        {"shown": list(shown.values()), "findings": findings, "say": Speech("metric", "EUR")},
+        {"shown": list(shown.values()), "findings": findings, "say": UnitFormatter("metric", "EUR")},
     )

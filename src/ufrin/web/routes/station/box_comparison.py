@@ -11,10 +11,10 @@ from ufrin.core.master.turned_profiles import keep_direction
 from ufrin.core.measures.quantities import parse
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import Read, form_version
+from ufrin.web.frame.forms import FormReading, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -31,9 +31,9 @@ def show(request: Request, database: TheDatabase, job_id: Number, order: str = "
         "cost": lambda way: (not way.fits, way.cost if way.cost is not None else way.net_ml),
     }
     rows = sorted(table.ways, key=keys[order]) if order in keys else list(table.ways)
-    say = Speech(table.opened.workshop.units, table.opened.workshop.currency)
+    say = UnitFormatter(table.opened.workshop.units, table.opened.workshop.currency)
     context = {
-        **job_context(table.opened, "box", Read(changes={})),
+        **job_context(table.opened, "box", FormReading(changes={})),
         "rows": rows[:MOST_ROWS],
         "left_out": max(0, len(rows) - MOST_ROWS),
         "work": table.work,

@@ -11,15 +11,15 @@ from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.job.shelf_picks import sg_of
 from ufrin.core.job.terms import COUPON
 from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
-from ufrin.core.rubber.shore import Scale
+from ufrin.core.rubber.shore import ShoreScale
 from ufrin.core.rubber.thinner_curve import MOST_PARTS
 from ufrin.errors import Refused
 from ufrin.web.contexts.shelf import Blank
-from ufrin.web.drawings.hardness import Chosen, hardness_curve
+from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.frame.forms import fields, form_units, read
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -59,7 +59,7 @@ def _log(database: Database, number: int, said: dict[str, Any], thinner: int | N
     if not 0 <= said["parts"] <= MOST_PARTS:
         raise Refused("parts", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100.")
     sizes = {key: said[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
-    coupon = Coupon(scale=cast(Scale, said["scale"]), readings=read_readings(said["readings"] or ""), **sizes)
+    coupon = Coupon(scale=cast(ShoreScale, said["scale"]), readings=read_readings(said["readings"] or ""), **sizes)
     coupons.log(database, number, coupon, thinner_id=thinner if said["parts"] else None, parts=said["parts"])
 
 
@@ -79,7 +79,7 @@ def _page(
     request: Request, database: Database, number: int, thinner: str, errors: dict[str, str], typed: dict[str, str]
 ) -> Response:
     tested = coupons.coupons_of(database, number, _number(thinner))
-    say = Speech(tested.workshop.units, tested.workshop.currency)
+    say = UnitFormatter(tested.workshop.units, tested.workshop.currency)
     rubber = tested.rubber.thing
     a, b = rubber.weight_ratio
     puck_g = puck_ml() * sg_of(rubber)
@@ -94,7 +94,7 @@ def _page(
             )
             for one in tested.coupons
         ],
-        "curve": hardness_curve(tested.curve, Chosen()) if tested.curve else None,
+        "curve": hardness_curve(tested.curve, ChosenDose()) if tested.curve else None,
         "fields": fields(COUPON, Blank(COUPON), say.units, errors, typed if errors else {}),
         "wrong": errors.get("", "") or errors.get("thinner", ""),
         "puck": {"a_g": puck_g * a / (a + b), "b_g": puck_g * b / (a + b), "all_g": puck_g},

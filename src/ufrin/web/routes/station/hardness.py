@@ -14,14 +14,14 @@ from ufrin.core.rubber.blends import blend_range_mpa, share_for
 from ufrin.core.rubber.hardness_wanted import Wanted, hardness_wanted
 from ufrin.core.rubber.shore import FEELS, Hardness, feel_of
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
-from ufrin.core.rubber.thinner_side_effects import price
+from ufrin.core.rubber.thinner_side_effects import side_effects
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import conflict, job_context, terms_of
-from ufrin.web.drawings.hardness import Chosen, hardness_curve
-from ufrin.web.frame.forms import Read, form_units, form_version, read
+from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
+from ufrin.web.frame.forms import FormReading, form_units, form_version, read
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -30,7 +30,7 @@ router = APIRouter(include_in_schema=False)
 @router.get("/jobs/{job_id}/hardness")
 def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show the hardness of a job."""
-    return _page(request, stations.open_job(database, job_id, "rubber"), Read(changes={}))
+    return _page(request, stations.open_job(database, job_id, "rubber"), FormReading(changes={}))
 
 
 @router.post("/jobs/{job_id}/hardness")
@@ -52,12 +52,14 @@ def undo(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Take the last change of the Rubber station back."""
     undone = stations.undo(database, job_id, "rubber")
     return (
-        _page(request, undone, Read(changes={})) if is_htmx(request) else go_to(request, Links.job(job_id, "hardness"))
+        _page(request, undone, FormReading(changes={}))
+        if is_htmx(request)
+        else go_to(request, Links.job(job_id, "hardness"))
     )
 
 
-def _page(request: Request, opened: OpenJob, taken: Read, *, stale: Stale | None = None) -> Response:
-    say = Speech(opened.workshop.units, opened.workshop.currency)
+def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale | None = None) -> Response:
+    say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     context = {**job_context(opened, "rubber", taken), **_worked_out(opened, say)}
     context["conflict"] = conflict(RUBBER, stale, say.units) if stale else []
     return render(
@@ -81,7 +83,7 @@ def _wanted(opened: OpenJob) -> Wanted:
     )
 
 
-def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
+def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     said, shelf, refused = settled(opened.job.rubber, RUBBER), opened.shelf, ""
     wanted, curve = _wanted(opened), curve_of(shelf, said)
     target: Hardness | None = None
@@ -118,11 +120,11 @@ def _worked_out(opened: OpenJob, say: Speech) -> dict[str, Any]:
         "shown": shown,
         "base": base_hardness(shelf, said),
         "refused": refused,
-        "curve": hardness_curve(curve, Chosen(parts_per_100=shown.parts_per_100 if shown else None, target=target))
+        "curve": hardness_curve(curve, ChosenDose(parts_per_100=shown.parts_per_100 if shown else None, target=target))
         if curve
         else None,
         "curve_of": curve,
-        "price": price(
+        "price": side_effects(
             shelf.rubber,
             shown.parts_per_100,
             thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None,

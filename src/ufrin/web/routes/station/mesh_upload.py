@@ -8,7 +8,7 @@ from starlette.responses import Response
 from ufrin.actions.job import meshes, stations
 from ufrin.errors import Refused, TooLarge
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import Read
+from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, TheDatabase
@@ -28,7 +28,7 @@ def upload(
             raise TooLarge(request.app.state.settings.mesh_limit_bytes, file=True)
         stations.give_mesh(database, job_id, file.filename or "", file.file.read())
     except Refused as refused:
-        context = job_context(stations.open_job(database, job_id, "master"), "master", Read(changes={}))
+        context = job_context(stations.open_job(database, job_id, "master"), "master", FormReading(changes={}))
         template = "station/_station.html" if is_htmx(request) else "station/station.html"
         return render(request, template, {**context, "upload_error": context["say"].refusal(refused)}, status_code=422)
     return go_to(request, Links.job(job_id))

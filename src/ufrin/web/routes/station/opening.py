@@ -15,7 +15,7 @@ from ufrin.web.drawings.pull_directions import sphere_of
 from ufrin.web.frame.forms import form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
-from ufrin.web.frame.wording_in_units import Speech
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -35,7 +35,7 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
     up = form.turn[2] if form is not None else None
     context = {
         "job": opened.job,
-        "say": Speech(opened.workshop.units, opened.workshop.currency),
+        "say": UnitFormatter(opened.workshop.units, opened.workshop.currency),
         "work": found.work,
         "ranking": ranking,
         "shown": shown,
@@ -109,7 +109,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
     def act() -> None:
         if not (number.isascii() and number.isdigit() and len(number) < 4):
             raise Refused("", "That is not something that can be placed. Open the page again.")
-        placing = openings.Placing(
+        placing = openings.Placement(
             kind=form.get("kind", ""),
             number=int(number),
             act=form.get("act", ""),

@@ -11,7 +11,7 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.errors import Stale
 from ufrin.web.contexts.station import Conflict, conflict, job_context, terms_of
-from ufrin.web.frame.forms import Read, form_units, form_version, read, shown_text
+from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheDatabase
@@ -28,7 +28,7 @@ def first(request: Request, job_id: Number) -> Response:
 @router.get("/jobs/{job_id}/{station}")
 def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Show a station."""
-    return _page(request, jobs.open_job(database, job_id, station), station, Read(changes={}))
+    return _page(request, jobs.open_job(database, job_id, station), station, FormReading(changes={}))
 
 
 @router.post("/jobs/{job_id}/{station}")
@@ -50,7 +50,7 @@ def undo(request: Request, database: TheDatabase, job_id: Number, station: Stati
     """Take a station's last change back."""
     undone = jobs.undo(database, job_id, station)
     return (
-        _page(request, undone, station, Read(changes={}))
+        _page(request, undone, station, FormReading(changes={}))
         if is_htmx(request)
         else go_to(request, Links.job(job_id, station))
     )
@@ -86,7 +86,7 @@ def _page(
     request: Request,
     opened: OpenJob,
     station: Station,
-    taken: Read,
+    taken: FormReading,
     *,
     stale: Stale | None = None,
     waiting: Conflict | None = None,
