@@ -2,14 +2,18 @@
 
 from dataclasses import replace
 
-from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.pairing.contacts import Surface
-from ufrin.core.rubber.pot_life import Moment
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, bench_state
+from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.core.weighing.record_rules import check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
 

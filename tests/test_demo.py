@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from ufrin import demo
-from ufrin.core.inputs.stations import MasterInputs
+from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.job.master_station import answer_master
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form

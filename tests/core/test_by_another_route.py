@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
+from ufrin.core.box.mould_box import box
 from ufrin.core.master.master_form import Master
 from ufrin.core.measures.plain_volumes import cup_level_mm, frustum_ml
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix

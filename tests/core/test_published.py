@@ -9,8 +9,9 @@ from typing import Any
 import pytest
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
-from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, PanelStock, bow_mm, lift_gf, wall_load
+from ufrin.core.box.hold_down import lift_gf
+from ufrin.core.box.mould_box import box
+from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, PanelStock, bow_mm, wall_load
 from ufrin.core.degassing import bubbles
 from ufrin.core.master.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
 from ufrin.core.master.master_form import Master
@@ -20,7 +21,7 @@ from ufrin.core.measures.quantities import convert
 from ufrin.core.measures.water_density import water_density_g_per_ml
 from ufrin.core.rubber.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
 from ufrin.core.rubber.coupons import Coupon
-from ufrin.core.rubber.pot_life import activation_energy_kj_per_mol, time_at, time_by_arrhenius
+from ufrin.core.rubber.cure_times import activation_energy_kj_per_mol, time_at, time_by_arrhenius
 from ufrin.core.rubber.shore import Hardness, gent_mpa, gent_shore_a, qi_mpa
 from ufrin.core.rubber.thinner_curve import Curve, diluted_mpa, polymer_fraction
 from ufrin.core.shelf.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ufrin.core.inputs.stations import CheckInputs
+from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.job.sign_off import Stop
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
 from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY, Product

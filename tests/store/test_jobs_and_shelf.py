@@ -2,7 +2,8 @@
 
 import pytest
 
-from ufrin.core.inputs.stations import BoxInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Missing, UfrinError
 from ufrin.store import jobs, schema

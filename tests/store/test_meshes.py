@@ -5,7 +5,8 @@ import pytest
 from shapes import CUBE, egg
 
 from ufrin.actions import CONTAINERS
-from ufrin.core.inputs.stations import BoxInputs, MasterInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.shelf.containers import Container
 from ufrin.errors import InUse, Missing, Refused, UfrinError
 from ufrin.store import jobs, meshes

@@ -8,18 +8,12 @@ from typing import Any, cast
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.inputs.stations import (
-    INPUTS,
-    STATIONS,
-    BoxInputs,
-    CheckInputs,
-    Inputs,
-    MasterInputs,
-    OpeningInputs,
-    RubberInputs,
-    Station,
-    is_said,
-)
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
+from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.inputs.stations import INPUTS, STATIONS, Inputs, Station, is_filled_in
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -333,4 +327,4 @@ def take_earlier(connection: Connection, job_id: int, station: Station) -> Input
 
 def _json(inputs: Inputs) -> Jsonb:
     # what was not said is not written, so that a later recommendation reaches it
-    return Jsonb({key: value for key, value in asdict(inputs).items() if is_said(value)})
+    return Jsonb({key: value for key, value in asdict(inputs).items() if is_filled_in(value)})

@@ -8,9 +8,9 @@ from typing import Any
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from ufrin.core.rubber.pot_life import Moment
 from ufrin.core.weighing.allowance import LEARNT_FROM, PastPour
 from ufrin.core.weighing.bench_state import RecordEntry
+from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection

@@ -9,14 +9,18 @@ from hypothesis import strategies as st
 from shapes import cup, moved
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
+from ufrin.core.box.mould_box import box
 from ufrin.core.box.wall_bow import PanelStock, bow_mm, wall_bow
-from ufrin.core.inputs.stations import BoxInputs, MasterInputs, RubberInputs
-from ufrin.core.job.job_plan import JobContext, cuts, plan, plan_box
-from ufrin.core.job.master_station import STANDIN_NEEDS, answer_master
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.job.box_station import cuts, plan_box
+from ufrin.core.job.job_plan import JobContext, plan
+from ufrin.core.job.master_station import answer_master
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master
+from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.master.stand_ins import block, cone, turned
 from ufrin.core.materials.tables import BOARDS
 from ufrin.core.mesh.sections import section
@@ -168,7 +172,7 @@ def test_sections_have_their_holes_and_parts() -> None:
     assert section(hollow, -1).is_empty
 
 
-@pytest.mark.parametrize("kind", STANDIN_NEEDS)
+@pytest.mark.parametrize("kind", STAND_IN_NEEDS)
 def test_each_stand_in_waits_for_what_it_needs_and_then_has_a_form(kind: str) -> None:
     sizes = {
         "length_mm": 60.0,
@@ -179,7 +183,7 @@ def test_each_stand_in_waits_for_what_it_needs_and_then_has_a_form(kind: str) ->
         "slab_base_mm": 8.0,
         "profile": "0 40; 30 20",
     }
-    told = {key: value for key, value in sizes.items() if key in STANDIN_NEEDS[kind]}
+    told = {key: value for key, value in sizes.items() if key in STAND_IN_NEEDS[kind]}
     if kind == "fitted":
         told |= {"level_before_ml": 100.0, "level_after_ml": 140.0}
     full = answer_master(MasterInputs(standin=kind, **told))

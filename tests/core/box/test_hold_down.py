@@ -4,18 +4,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ufrin.core.box.bed import PLASTER_G_PER_ML, WATER_PER_PLASTER, plaster_for
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
-from ufrin.core.box.clearance_findings import filler_room_ml
-from ufrin.core.box.hold_down import (
-    GLUE_G_PER_CM2,
-    PLASTER_G_PER_ML,
-    SCREW_G,
-    TAPE_G_PER_CM2,
-    WATER_PER_PLASTER,
-    hold_down,
-    plaster_for,
-)
+from ufrin.core.box.filler import filler_room_ml
+from ufrin.core.box.hold_down import GLUE_G_PER_CM2, SCREW_G, TAPE_G_PER_CM2, hold_down
+from ufrin.core.box.mould_box import box
 from ufrin.core.master.master_form import Master
 
 BLOCK = Master(length_mm=100, width_mm=50, height_mm=40, volume_ml=200, mass_g=50)

@@ -7,7 +7,10 @@ from records import ADDITION, MASTER, PARTED, Hand, worked_out
 
 from ufrin.core.faults.causes import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, suspects
 from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
-from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.errors import Refused
 

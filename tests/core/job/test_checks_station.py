@@ -11,11 +11,13 @@ from records import ADDITION, MASTER, OPEN, PARTED, URETHANE, worked_out
 
 from ufrin.core.degassing.bubbles import absolute_kpa, pot_ratio, rise_mm_per_min, smallest_mm
 from ufrin.core.degassing.schools import SCHOOLS, AirRemoval, Liquid, SchoolSettings, schools, stream_mm, wart_findings
-from ufrin.core.inputs.stations import BoxInputs, CheckInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import Checks, ShopWays
 from ufrin.core.job.sign_off import open_stops
-from ufrin.core.job.terms import MASTER as MASTER_TERMS
 from ufrin.core.job.terms import TERMS
+from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.materials.kinds import BETWEENS, POURS, PUT_ON, SURFACES
 from ufrin.core.pairing.cautions import KNOWN, TOPICS, UsedInJob, cautions
 from ufrin.core.pairing.contacts import PartsThatMeet, Surface, contacts_of, judged, remedy_of
@@ -34,7 +36,7 @@ def checked(*said: object, **more: object) -> Checks:
 
 
 def keys(made: Checks) -> list[str]:
-    return [pair.touch.key for pair in made.pairs]
+    return [pair.contact.key for pair in made.pairs]
 
 
 def test_every_two_things_that_meet_are_found() -> None:
@@ -72,10 +74,10 @@ kinds_or_nothing = st.one_of(st.just(""), st.sampled_from(list(SURFACES)))
     )
 )
 def test_every_pair_has_a_verdict_a_reason_and_what_is_advised_is_fine(parts: PartsThatMeet) -> None:
-    for touch in contacts_of(parts):
-        pair = judged(touch)
+    for contact in contacts_of(parts):
+        pair = judged(contact)
         assert pair.ruling.why.endswith(".")
-        assert pair.ruling.known == bool(touch.pour and touch.touches)
+        assert pair.ruling.known == bool(contact.pour and contact.touches)
         # what we advise ourselves is never what we warn of, unless nothing that lies between can help
         if pair.is_advised and pair.layers:
             assert pair.ruling.verdict == "fine"
@@ -231,7 +233,7 @@ def test_whatever_is_said_is_worked_out_and_told(
     for step in checks.steps:
         assert step.before_min >= step.work_min + step.dry_min >= 0
     # what is put on in the job is what the steps put on
-    layered = {pair.touch.key for pair in checks.pairs if pair.layers}
+    layered = {pair.contact.key for pair in checks.pairs if pair.layers}
     assert layered <= {key for step in checks.steps for key in step.pairs}
     assert {stop.station for stop in made.stops} <= set(made.states)
     assert (made.states["checks"] == "stop") == any(finding.level == "stop" for finding in made.findings["checks"])

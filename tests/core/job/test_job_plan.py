@@ -7,10 +7,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ufrin.core.inputs.stations import BoxInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
+from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.inputs.term import Term
 from ufrin.core.job.job_plan import JobContext, plan
 from ufrin.core.job.shelf_picks import ShelfPicks
-from ufrin.core.job.terms import BOX, MASTER, OPENING, RUBBER, Term
+from ufrin.core.job.terms.box import BOX_TERMS
+from ufrin.core.job.terms.master import MASTER_TERMS
+from ufrin.core.job.terms.opening import OPENING_TERMS
+from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused
 
@@ -144,10 +151,10 @@ SPOTS = {
 
 @settings(max_examples=50)
 @given(
-    _any(MasterInputs, dict(MASTER)),
-    _any(OpeningInputs, dict(OPENING), SPOTS),
-    _any(BoxInputs, dict(BOX)),
-    _any(RubberInputs, dict(RUBBER)),
+    _any(MasterInputs, dict(MASTER_TERMS)),
+    _any(OpeningInputs, dict(OPENING_TERMS), SPOTS),
+    _any(BoxInputs, dict(BOX_TERMS)),
+    _any(RubberInputs, dict(RUBBER_TERMS)),
     st.sampled_from([None, RUBBER_10, BOTH_WAYS]),
 )
 def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
@@ -161,7 +168,13 @@ def test_whatever_was_typed_a_plan_comes_out_and_every_finding_speaks(
 
 
 @pytest.mark.parametrize(
-    ("kind", "terms"), [(MasterInputs, MASTER), (OpeningInputs, OPENING), (BoxInputs, BOX), (RubberInputs, RUBBER)]
+    ("kind", "terms"),
+    [
+        (MasterInputs, MASTER_TERMS),
+        (OpeningInputs, OPENING_TERMS),
+        (BoxInputs, BOX_TERMS),
+        (RubberInputs, RUBBER_TERMS),
+    ],
 )
 def test_every_input_has_its_words(kind: type, terms: dict[str, Term]) -> None:
     assert [f.name for f in fields(kind)] == list(terms)

@@ -2,7 +2,7 @@
 
 import pytest
 
-from ufrin.core.inputs.stations import MasterInputs
+from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.job.master_station import answer_master
 from ufrin.core.master import displacement
 from ufrin.core.master.displacement import (

@@ -11,8 +11,8 @@ from shapes import CUBE, cup, egg, moved
 
 from ufrin.core.box.box_comparison import attitude_figures, box_options
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
 from ufrin.core.box.hold_down import hold_down
+from ufrin.core.box.mould_box import box
 from ufrin.core.box.wall_bow import PanelStock, bow_mm
 from ufrin.core.master.attitudes import attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, Master

@@ -21,8 +21,10 @@ from ufrin.core.mesh.mesh_volume import manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.core.opening.half_solids import GATE_MM, bore_through, both_halves, parting_plate
 from ufrin.core.opening.keys import PLAY_MM, Key, check_keys, flange, key_size_mm, other_ways, place_keys
-from ufrin.core.opening.parting_surface import PartingSurface, box_round, parting_surface, seam_mm
-from ufrin.core.opening.stretch_and_slit import Slit, allowed_stretch, slit_side, stretch
+from ufrin.core.opening.parting_surface import PartingSurface, box_round, parting_surface
+from ufrin.core.opening.slit import Slit, slit_side
+from ufrin.core.opening.split_line import seam_mm
+from ufrin.core.opening.stretch import allowed_stretch, stretch
 from ufrin.errors import Refused
 
 

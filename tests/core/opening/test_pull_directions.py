@@ -17,7 +17,9 @@ from ufrin.core.mesh.cells import cells_of_mesh
 from ufrin.core.mesh.mesh_volume import from_manifold
 from ufrin.core.mesh.rays import columns, grid, stretches
 from ufrin.core.mesh.triangles import Mesh
-from ufrin.core.opening.mould_styles import STYLES, FeatureChecklist, MasterFeatures, advise, places_of_air
+from ufrin.core.opening.feature_checklist import FeatureChecklist, places_of_air
+from ufrin.core.opening.mould_features import MasterFeatures
+from ufrin.core.opening.mould_styles import STYLES, advise
 from ufrin.core.opening.pull_directions import both_ways, coarse, different, ranked, refined, scored, sphere
 from ufrin.core.opening.pull_ranking import Ranking, rankings, said_direction
 from ufrin.core.opening.undercuts import locked_cells, locked_ml

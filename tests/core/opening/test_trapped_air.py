@@ -16,7 +16,9 @@ from ufrin.core.mesh.cells import cells_of_mesh, refined_cells
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.mesh_volume import from_manifold
 from ufrin.core.mesh.triangles import Mesh, together
-from ufrin.core.opening.gates_and_vents import best_tilt, casting_attitudes, plan_cast, way_out
+from ufrin.core.opening.casting_attitudes import casting_attitudes
+from ufrin.core.opening.gates_and_vents import plan_cast, way_out
+from ufrin.core.opening.tilt import best_tilt
 from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, air_round_master
 from ufrin.errors import Refused
 

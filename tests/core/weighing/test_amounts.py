@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from ufrin.core.measures.plain_volumes import frustum_ml
 from ufrin.core.rubber.additives import Additive
-from ufrin.core.rubber.pot_life import check_room
+from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.shelf.cups import Cup, level_error_ml, marks
 from ufrin.core.shelf.lots import Lot, stock_findings
 from ufrin.core.weighing.allowance import PastPour, learn, quantile

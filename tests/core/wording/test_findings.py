@@ -9,12 +9,20 @@ from manifold3d import Manifold
 from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, moved, torn, u_tube, without
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
-from ufrin.core.inputs.stations import BoxInputs, CheckInputs, MasterInputs, OpeningInputs, RubberInputs
+from ufrin.core.box.mould_box import box
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, plan
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
-from ufrin.core.job.terms import BOX, CHECKS, COUPON, MASTER, OPENING, RUBBER, SHELF
+from ufrin.core.job.terms.box import BOX_TERMS
+from ufrin.core.job.terms.checks import CHECKS_TERMS
+from ufrin.core.job.terms.master import MASTER_TERMS
+from ufrin.core.job.terms.opening import OPENING_TERMS
+from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import Master, stood_up
 from ufrin.core.mesh.line_work import shadow
@@ -27,6 +35,7 @@ from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.rubber.shore import Hardness
+from ufrin.core.rubber.terms import COUPON_TERMS, RUBBER_TIN_TERMS
 from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container, Pot
@@ -288,13 +297,13 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
     if any(isinstance(fact, Amount) and fact.kind in {"length", "mass", "volume"} for fact in finding.facts.values()):
         assert metric != us
     assert finding.field == "" or finding.field in {
-        **MASTER,
-        **OPENING,
-        **BOX,
-        **RUBBER,
-        **SHELF,
-        **COUPON,
-        **CHECKS,
+        **MASTER_TERMS,
+        **OPENING_TERMS,
+        **BOX_TERMS,
+        **RUBBER_TERMS,
+        **RUBBER_TIN_TERMS,
+        **COUPON_TERMS,
+        **CHECKS_TERMS,
         "thinner": None,
         "other_id": None,
     }

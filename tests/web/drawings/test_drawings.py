@@ -16,8 +16,8 @@ from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
 from ufrin.core.box.cut_list import cut_list, panels
+from ufrin.core.box.mould_box import box
 from ufrin.core.box.printed_box import printable_box
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master

@@ -6,7 +6,7 @@ import shapely
 from shapes import cup, moved
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import box
+from ufrin.core.box.mould_box import box
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import block, turned

@@ -13,8 +13,8 @@ from ufrin import demo
 from ufrin.actions import ADDITIVES, RUBBERS
 from ufrin.actions.shelf import things as shelf
 from ufrin.core.exchange.csv_table import plain, read, safe, write
-from ufrin.core.job.terms import SHELF
 from ufrin.core.rubber.additives import Additive
+from ufrin.core.rubber.terms import RUBBER_TIN_TERMS
 from ufrin.store.connection import Database
 
 HEAD = "name,family,weight_a,weight_b,sg_mixed,pot_life_min,kit_price\n"
@@ -37,7 +37,7 @@ def test_whatever_a_cell_holds_it_comes_back_and_never_begins_like_a_formula(tex
     )
 )
 def test_a_file_that_was_written_is_read_as_it_was(names: list[str]) -> None:
-    taken = read(write(["name", "sg_mixed"], [{"name": name, "sg_mixed": 1.13} for name in names]), SHELF)
+    taken = read(write(["name", "sg_mixed"], [{"name": name, "sg_mixed": 1.13} for name in names]), RUBBER_TIN_TERMS)
     assert [row.said for row in taken.rows] == [{"name": name, "sg_mixed": 1.13} for name in names]
 
 

@@ -17,7 +17,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import lots, things
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
 from ufrin.core.pairing.rules import VERDICTS
-from ufrin.core.rubber.pot_life import Moment
+from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
@@ -56,7 +56,7 @@ def page(client: TestClient, address: str, status: int = 200) -> BeautifulSoup:
 
 def verdicts(client: TestClient, job: int) -> dict[str, str]:
     made = client.get(f"/jobs/{job}/checks").context["checks"]
-    return {pair.touch.key: pair.ruling.verdict for pair in made.pairs}
+    return {pair.contact.key: pair.ruling.verdict for pair in made.pairs}
 
 
 def remedy(client: TestClient, job: int, key: str, **more: int) -> Any:  # noqa: ANN401

@@ -8,9 +8,10 @@ from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.job.rubber_station import weigh_plan
 from ufrin.core.job.sign_off import Stop, open_stops
 from ufrin.core.measures.quantities import say_amounts
-from ufrin.core.rubber.pot_life import Moment, check_room
+from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.allowance import Allowance, learn
 from ufrin.core.weighing.bench_state import BenchState, RecordEntry, bench_state
+from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.box.box_comparison import AttitudeFigures, BoxOption, attitude_figures, box_options, like
-from ufrin.core.job.master_station import turned_standin
 from ufrin.core.master.attitudes import attitudes
+from ufrin.core.master.stand_in_choice import stand_in_mesh
 from ufrin.core.rubber.tins import Rubber
 from ufrin.store.connection import Database
 from ufrin.store.meshes import Work
@@ -52,7 +52,7 @@ def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures,
     if form is None:
         return as_it_is, None
     if form.is_standin:
-        mesh = turned_standin(opened.job.master, opened.plan.master.measured)
+        mesh = stand_in_mesh(opened.job.master, opened.plan.master.measured)
         if mesh is None:
             return as_it_is, None
         found: list[AttitudeFigures] = []

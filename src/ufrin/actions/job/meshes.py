@@ -1,14 +1,15 @@
 """Meshes: taken in, measured here or by a worker, given to a job, and stood on the board."""
 
-from collections import OrderedDict
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
+from contextlib import suppress
 from dataclasses import asdict, dataclass
 from threading import Lock
-from typing import Any
+from typing import Any, TypeVar
+
+from cachetools import LRUCache
 
 from ufrin.core.box.box_comparison import AttitudeFigures, attitude_figures, like
-from ufrin.core.inputs.stations import MasterInputs
-from ufrin.core.job.terms import MASTER, settled
+from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.master.attitudes import Attitude, attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, stood_up
 from ufrin.core.master.turned_profiles import direction_of
@@ -28,30 +29,29 @@ LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: more is a worker'
 MOST_TRIES = 2
 FACES_REMEMBERED = 6_000_000
 WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
+Key = TypeVar("Key")
+Value = TypeVar("Value")
 
 
-class _Remembered:
-    """What was worked out from meshes, the newest kept. A mesh is named by its content, so that nothing here can be out of date."""
-
-    def __init__(self) -> None:
-        self._held: OrderedDict[Hashable, tuple[object, int]] = OrderedDict()
-        self._lock = Lock()
-
-    def get(self, key: Hashable) -> object | None:
-        with self._lock:
-            if key not in self._held:
-                return None
-            self._held.move_to_end(key)
-            return self._held[key][0]
-
-    def put(self, key: Hashable, value: object, weight: int) -> None:
-        with self._lock:
-            self._held[key] = value, weight
-            while sum(weight for _, weight in self._held.values()) > FACES_REMEMBERED and len(self._held) > 1:
-                self._held.popitem(last=False)
+def _weight(form: Form) -> int:
+    return len(form.mesh.faces) + len(form.drawn.faces) + WORKED_OUT
 
 
-_remembered = _Remembered()
+# what was read and stood up, the newest first; a mesh is named by its content, so that nothing here is ever out of date
+_solids: LRUCache[tuple[str, bool], Mesh] = LRUCache(FACES_REMEMBERED, getsizeof=lambda mesh: len(mesh.faces))
+_forms: LRUCache[Hashable, Form] = LRUCache(FACES_REMEMBERED, getsizeof=_weight)
+_attitudes: LRUCache[str, tuple[Attitude, ...]] = LRUCache(256)
+_lock = Lock()
+
+
+def _remembered(cache: LRUCache[Key, Value], key: Key, make: Callable[[], Value]) -> Value:
+    with _lock:
+        if key in cache:
+            return cache[key]
+    value = make()
+    with _lock, suppress(ValueError):  # larger than all that is remembered
+        cache[key] = value
+    return value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -336,11 +336,9 @@ def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -
     Mesh
         Remembered for the next time.
     """
-    key = state.kept.hash, drawn
-    held = _remembered.get(key)
-    if not isinstance(held, Mesh):
-        held = meshes.solid(connection, state.kept.hash, drawn=drawn)
-        _remembered.put(key, held, len(held.faces))
+    held = _remembered(
+        _solids, (state.kept.hash, drawn), lambda: meshes.solid(connection, state.kept.hash, drawn=drawn)
+    )
     factor = UNITS_MM[state.unit]
     return held if factor == 1 else Mesh(vertices_mm=held.vertices_mm * factor, faces=held.faces)
 
@@ -365,23 +363,22 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
     state = state or state_of(connection, inputs)
     if state is None or state.figures is None:
         return None
-    said = settled(inputs, MASTER)
-    key = state.kept.hash, state.unit, said["up"], said["spin_deg"], said["shrink_pct"]
-    held = _remembered.get(key)
-    if isinstance(held, Form):
-        return held
-    up, scale = direction_of(said["up"]), 1 + said["shrink_pct"] / 100
-    drawn = stand(solid_of(connection, state, drawn=True), up, said["spin_deg"], scale)
-    form = stood_up(
-        solid_of(connection, state),
-        up,
-        said["spin_deg"],
-        scale,
-        volume_ml=state.figures.volume_ml * scale**3,
-        drawn=drawn,
-    )
-    _remembered.put(key, form, len(form.mesh.faces) + len(drawn.faces) + WORKED_OUT)
-    return form
+    settled, figures = inputs.settled(), state.figures
+    key = (state.kept.hash, state.unit, settled.up, settled.spin_deg, settled.shrink_pct)
+
+    def stand_up() -> Form:
+        up, scale = direction_of(settled.up), 1 + settled.shrink_pct / 100
+        return stood_up(
+            solid_of(connection, state),
+            up,
+            settled.spin_deg,
+            scale,
+            volume_ml=figures.volume_ml * scale**3,
+            drawn=stand(solid_of(connection, state, drawn=True), up, settled.spin_deg, scale),
+            key=key,
+        )
+
+    return _remembered(_forms, key, stand_up)
 
 
 def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
@@ -401,9 +398,4 @@ def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]
     """
     if state.figures is None:
         return ()
-    key = state.kept.hash, "stances"
-    held = _remembered.get(key)
-    if not isinstance(held, tuple):
-        held = attitudes(solid_of(connection, state, drawn=True))
-        _remembered.put(key, held, 1)
-    return held
+    return _remembered(_attitudes, state.kept.hash, lambda: attitudes(solid_of(connection, state, drawn=True)))

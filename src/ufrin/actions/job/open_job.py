@@ -7,10 +7,12 @@ from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
 from ufrin.actions.shelf.picks import gather, waiting
 from ufrin.actions.shop.shop_ways import shops
-from ufrin.core.inputs.stations import BoxInputs, Station
-from ufrin.core.job.checks_station import ShopWays, master_surface
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.stations import Station
+from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.master_station import answer_master, box_master
+from ufrin.core.job.parts_that_meet import master_surface
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
@@ -191,7 +193,7 @@ def pairings(worked_out: Plan) -> list[str]:
         As "poured|touched|between".
     """
     return (
-        ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.touch.pour and pair.touch.touches]
+        ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.contact.pour and pair.contact.touches]
         if worked_out.checks
         else []
     )

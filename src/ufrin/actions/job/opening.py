@@ -8,6 +8,7 @@ import numpy as np
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.opening_station import Opening
+from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.master.turned_profiles import direction_of, keep_direction
 from ufrin.core.opening.point_lists import kept_points, turned_by
@@ -49,7 +50,7 @@ def pulls(database: Database, job_id: int) -> PullSearch:
     if form is None:
         return PullSearch(opened=opened, ranking=None, work=None)
     if form.is_standin:
-        return PullSearch(opened=opened, ranking=form.once("pulls", lambda: _of_standin(form)), work=None)
+        return PullSearch(opened=opened, ranking=_of_standin(form), work=None)
     if opened.mesh is None:
         return PullSearch(opened=opened, ranking=None, work=None)
     meshes.ask_for(database, opened.mesh, "directions")
@@ -60,6 +61,7 @@ def pulls(database: Database, job_id: int) -> PullSearch:
     return PullSearch(opened=opened, ranking=known, work=work if work and work.state != "done" else None)
 
 
+@kept_by_form(16)
 def _of_standin(form: Form) -> Ranking:
     # a stand-in is simple: the first of the rankings comes within a moment, and says all that it can; directions
     # are told as it was described

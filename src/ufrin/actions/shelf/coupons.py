@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ufrin.actions.shelf.picks import counts
+from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.coupons import Coupon
@@ -51,7 +52,7 @@ def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None
         settings = workshop_settings.load(connection)
     thinner = next((kept.thing for kept in thinners if kept.id == thinner_id), None)
     points = tuple(one.point for one in logged if counts(one, rubber_id, thinner_id))
-    curve = curve_of(ShelfPicks(rubber=rubber.thing, thinner=thinner, points=points), {})
+    curve = curve_of(ShelfPicks(rubber=rubber.thing, thinner=thinner, points=points), SettledRubber())
     return TestedRubber(
         rubber=rubber,
         thinners=thinners,

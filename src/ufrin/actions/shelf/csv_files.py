@@ -6,8 +6,9 @@ from typing import Any, Literal
 
 from ufrin.actions.shelf import lots as lot_actions
 from ufrin.core.exchange.csv_table import CsvError, read, write
-from ufrin.core.job.terms import LOT, Term
+from ufrin.core.inputs.term import Term
 from ufrin.core.shelf.lots import Part
+from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused
 from ufrin.store import lots
 from ufrin.store.connection import Connection, Database
@@ -18,7 +19,7 @@ What = Literal["new", "changed", "same"]
 # a lot's line names its thing first; what is left stands beside what came
 LOT_COLUMNS: Mapping[str, Term] = {
     "of": Term(label="Of", kind="text"),
-    **LOT,
+    **LOT_TERMS,
     "left_g": Term(label="Left", kind="mass"),
 }
 LOT_KEY = ("of", "part", "code")

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
-from ufrin.core.inputs.stations import RubberInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.whole_kit import Waiting

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.box.box_plan import BoxPlan, Shape
-from ufrin.core.box.box_volumes import box
+from ufrin.core.box.mould_box import box
 from ufrin.core.master.attitudes import Attitude, stand
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.triangles import Mesh

@@ -3,18 +3,19 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from ufrin.core.box.wall_bow import lift_gf
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.master.master_form import MOST_MASTERS, Master
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.errors import Refused
 
 Shape = Literal["rectangle", "round", "tapered", "contour", "tray"]
 CLOSE_ENOUGH = 1 + 1e-9
+_USUAL = USUAL["box"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoxPlan:
-    """What a box is to be like. Recommended clearances are common practice: 10 to 13 mm beside, 12 over, 10 between.
+    """What a box is to be like; clearances that are left out are the usual ones.
 
     Parameters
     ----------
@@ -51,13 +52,13 @@ class BoxPlan:
 
     masters: tuple[Master, ...]
     shape: Shape = "rectangle"
-    side_mm: float = 12.0
-    over_mm: float = 12.0
+    side_mm: float = _USUAL["side_mm"]
+    over_mm: float = _USUAL["over_mm"]
     under_mm: float = 0.0
-    gap_mm: float = 10.0
+    gap_mm: float = _USUAL["gap_mm"]
     bed_mm: float = 0.0
     sunk_mm: float = 0.0
-    freeboard_mm: float = 10.0
+    freeboard_mm: float = _USUAL["freeboard_mm"]
     rows: int | None = None
     columns: int | None = None
     pot: Pot | None = None
@@ -117,24 +118,3 @@ class BoxPlan:
     def height_mm(self) -> float:
         """Of the highest master."""
         return max(master.height_mm for master in self.masters)
-
-
-def lift_of_one_g(plan: BoxPlan, master: Master, sg: float) -> float:
-    """Give the upward pull on one master, should rubber creep under it.
-
-    Parameters
-    ----------
-    plan : BoxPlan
-        How deep it is sunk.
-    master : Master
-        With its displacement.
-    sg : float
-        Of the liquid rubber.
-
-    Returns
-    -------
-    float
-        In grams-force; negative when it stays down.
-    """
-    above_ml = (master.volume_ml or 0) - master.below_ml(plan.sunk_mm)
-    return lift_gf(displaced_ml=above_ml, mass_g=master.mass_g or 0, sg=sg)

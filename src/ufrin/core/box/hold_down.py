@@ -1,17 +1,21 @@
-"""Holding down: what keeps a master on the board against the lift, and the bed that raises or seats it."""
+"""The lift of the liquid rubber on a master, and what holds the master down against it."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from scipy.optimize import brentq
 
-from ufrin.core.box.wall_bow import lift_gf
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.data_files import read_data
 from ufrin.core.master.master_form import Master
+from ufrin.core.wording.findings import Amount, Finding
 
-TAPE_G_PER_CM2 = 50.0  # common practice, cautious: double-sided tape on a clean, sealed, dry face
-SCREW_G = 5000.0  # common practice, cautious: one wood screw from below, 10 mm into the master
-GLUE_G_PER_CM2 = 200.0  # common practice, cautious: hot glue or a smear of gel glue
-PLASTER_G_PER_ML = 2.63  # calcium sulphate hemihydrate powder, handbook value, from memory
-WATER_PER_PLASTER = 0.70  # by weight, common practice for pottery plaster
+_FIGURES = read_data("box", "hold_down")
+TAPE_G_PER_CM2 = float(_FIGURES["tape_g_per_cm2"]["value"])
+GLUE_G_PER_CM2 = float(_FIGURES["glue_g_per_cm2"]["value"])
+SCREW_G = float(_FIGURES["screw_g"]["value"])
+SAFETY = float(_FIGURES["safety"]["value"])
+DEEPEST_SEAT = 0.95  # of the master's height: more would leave nothing to mould
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,8 +44,89 @@ class HoldDown:
     seat_mm: float | None
 
 
+def lift_gf(*, displaced_ml: float, mass_g: float, sg: float) -> float:
+    """Return the upward pull on something wholly under a liquid that gets beneath it (Archimedes).
+
+    Parameters
+    ----------
+    displaced_ml, mass_g : float
+        Its volume in the liquid and its weight.
+    sg : float
+        Of the liquid, g/ml.
+
+    Returns
+    -------
+    float
+        In grams-force; negative when it sinks.
+    """
+    return sg * displaced_ml - mass_g
+
+
+def lift_of_one_g(plan: BoxPlan, master: Master, sg: float) -> float:
+    """Return the upward pull on one master, should rubber creep under it.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        How deep it is sunk.
+    master : Master
+        With its displacement.
+    sg : float
+        Of the liquid rubber.
+
+    Returns
+    -------
+    float
+        In grams-force; negative when it stays down.
+    """
+    above_ml = (master.volume_ml or 0) - master.below_ml(plan.sunk_mm)
+    return lift_gf(displaced_ml=above_ml, mass_g=master.mass_g or 0, sg=sg)
+
+
+def lift_of_all_g(plan: BoxPlan) -> float | None:
+    """Return the upward pull on all masters of a box together.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        With its masters and the SG of its rubber.
+
+    Returns
+    -------
+    float or None
+        In grams-force, never below 0; None while a volume, a weight or the SG is not known.
+    """
+    if plan.rubber_sg is None or any(master.volume_ml is None or master.mass_g is None for master in plan.masters):
+        return None
+    return max(0.0, sum(lift_of_one_g(plan, master, plan.rubber_sg) * master.count for master in plan.masters))
+
+
+def lift_findings(plan: BoxPlan) -> Iterator[Finding]:
+    """Yield whether the masters of a box stay down, or why that can't be told.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        With its masters and the SG of its rubber.
+
+    Yields
+    ------
+    Finding
+        A displacement or weight that is missing, or a master that floats.
+    """
+    if any(master.volume_ml is None for master in plan.masters):
+        yield Finding(code="no-displacement")
+    elif plan.rubber_sg is not None:
+        # one light master floats up even when its heavy neighbours would hold the sum down
+        lifts = [lift_of_one_g(plan, master, plan.rubber_sg) for master in plan.masters if master.mass_g is not None]
+        if lifts and max(lifts) > 0:
+            yield Finding(code="floats", facts={"lift": Amount(max(lifts), "mass", 0)}, field="bed_mm")
+        if len(lifts) < len(plan.masters):
+            yield Finding(code="weight-unknown", field="bed_mm")
+
+
 def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | None:
-    """Work out what holds a master down.
+    """Return what holds a master down.
 
     Parameters
     ----------
@@ -55,8 +140,8 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
     Returns
     -------
     HoldDown or None
-        None when it stays down by itself, or nothing is known. Figures for tape, glue and screws are common
-        practice, a third of the lift over.
+        None when it stays down by itself, or nothing is known. Tape, glue and screws are counted for a third more
+        than the lift.
     """
     if master.volume_ml is None or master.mass_g is None:
         return None
@@ -68,9 +153,9 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
     pull = lift(sunk_mm)
     if pull <= 0:
         return None
-    deepest = master.height_mm * 0.95
+    deepest = master.height_mm * DEEPEST_SEAT
     seat = float(brentq(lift, 0.0, deepest, xtol=0.01)) if lift(0.0) > 0 >= lift(deepest) else None
-    safe = pull * 4 / 3
+    safe = pull * SAFETY
     return HoldDown(
         lift_g=pull,
         tape_cm2=safe / TAPE_G_PER_CM2,
@@ -79,25 +164,3 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
         weight_g=pull,
         seat_mm=seat,
     )
-
-
-def plaster_for(volume_ml: float) -> tuple[float, float]:
-    """Give the plaster and the water for a bed.
-
-    Parameters
-    ----------
-    volume_ml : float
-        Of the bed.
-
-    Returns
-    -------
-    float, float
-        Plaster and water in g: the powder's own volume and the water's make up the bed.
-
-    Examples
-    --------
-    >>> [round(grams) for grams in plaster_for(100)]
-    [93, 65]
-    """
-    plaster_g = volume_ml / (1 / PLASTER_G_PER_ML + WATER_PER_PLASTER)
-    return plaster_g, plaster_g * WATER_PER_PLASTER

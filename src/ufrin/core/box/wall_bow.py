@@ -68,24 +68,6 @@ def wall_load(*, depth_mm: float, wall_length_mm: float, sg: float) -> WallLoad:
     return WallLoad(base_kpa=base_kpa, mean_kpa=base_kpa / 2, force_n=force_n, force_height_mm=depth_mm / 3)
 
 
-def lift_gf(*, displaced_ml: float, mass_g: float, sg: float) -> float:
-    """Work out the upward pull on something wholly under a liquid that gets beneath it (Archimedes).
-
-    Parameters
-    ----------
-    displaced_ml, mass_g : float
-        Its volume in the liquid and its weight.
-    sg : float
-        Of the liquid, g/ml.
-
-    Returns
-    -------
-    float
-        In grams-force; negative when it sinks.
-    """
-    return sg * displaced_ml - mass_g
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PanelStock:
     """What a wall is made of.

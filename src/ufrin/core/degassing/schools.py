@@ -16,9 +16,11 @@ from ufrin.core.degassing.bubbles import (
     smallest_mm,
     volume_ratio,
 )
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.measures.quantities import show
 from ufrin.core.wording.findings import Amount, Finding
 
+_USUAL = USUAL["checks"]
 SCHOOLS: Mapping[str, str] = {
     "clear": "Let it clear by itself",
     "stream": "Thin stream from high up",
@@ -28,9 +30,8 @@ SCHOOLS: Mapping[str, str] = {
 }
 SEEN_MM = 0.2  # what is seen as a pit on a cast; our choice
 AFTER_FALL_MIN = 1.5  # common practice: keep the vacuum on about 90 s after the fall
-USUAL_VACUUM_MIN = 4.0
 USUAL_RISE = 4.0  # common practice: the mix rises to several times its volume
-LONGEST_VIBRATE_MIN = 30.0  # common practice
+LONGEST_VIBRATE_MIN = _USUAL["vibrate_min"]
 THIN_MPA_S = 3000.0  # common practice: thin rubbers often need no vacuum
 
 
@@ -64,11 +65,11 @@ class Liquid:
 class SchoolSettings:
     """How each school is gone about here: height of the stream, minutes, absolute pressure of the vacuum, gauge pressure of the pot, rise."""
 
-    drop_mm: float = 300.0
-    vibrate_min: float = LONGEST_VIBRATE_MIN
-    vacuum_kpa: float = 3.0
-    vacuum_min: float = USUAL_VACUUM_MIN
-    pot_kpa: float = 275.0
+    drop_mm: float = _USUAL["drop_mm"]
+    vibrate_min: float = _USUAL["vibrate_min"]
+    vacuum_kpa: float = _USUAL["vacuum_kpa"]
+    vacuum_min: float = _USUAL["vacuum_min"]
+    pot_kpa: float = _USUAL["pot_kpa"]
     rise_factor: float = USUAL_RISE
     cup_ml: float | None = None
 

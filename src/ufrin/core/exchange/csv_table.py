@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from io import StringIO
 from typing import Any
 
-from ufrin.core.job.terms import Term
+from ufrin.core.inputs.term import Term
 from ufrin.core.measures.quantities import KINDS, parse
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused

@@ -3,11 +3,10 @@
 Common practice throughout; how often a cause is behind a symptom, and how much a line of the record weighs, is ours.
 """
 
-import tomllib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from importlib.resources import files
 
+from ufrin.core.data_files import read_data
 from ufrin.errors import Refused
 
 FOR, STRONG, AGAINST = 3.0, 8.0, 0.35
@@ -68,7 +67,7 @@ class Suspect:
 
 
 def _read() -> tuple[Mapping[str, str], Mapping[str, Cause]]:
-    table = tomllib.loads(files("ufrin.core.faults").joinpath("data/faults.toml").read_text("utf-8"))
+    table = read_data("faults", "faults")
     causes = {
         key: Cause(
             key=key,

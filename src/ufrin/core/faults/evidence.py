@@ -4,15 +4,16 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from ufrin.core.faults.causes import AGAINST, FOR, STRONG, Evidence
-from ufrin.core.inputs.stations import BoxInputs, MasterInputs, RubberInputs
+from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import Checks
 from ufrin.core.job.job_plan import Plan
-from ufrin.core.job.terms import BOX, settled
 from ufrin.core.materials.kinds import GROUPS, PUT_ON
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.measures.quantities import show
 from ufrin.core.pairing.contacts import JudgedContact
-from ufrin.core.rubber.pot_life import time_at
+from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.weighing.bench_state import BenchState, StepAttempt
 
 COLD_C, WARM_C = 18.0, 20.0
@@ -139,7 +140,7 @@ def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
 
 def _named(pair: JudgedContact) -> str:
     return (
-        f"{pair.touch.pour_name[:1].upper()}{pair.touch.pour_name[1:]} on {pair.touch.touches_name} ({pair.touches_kind}), "
+        f"{pair.contact.pour_name[:1].upper()}{pair.contact.pour_name[1:]} on {pair.contact.touches_name} ({pair.touches_kind}), "
         f"with {pair.between_words} between: {pair.ruling.says}."
     )
 
@@ -149,18 +150,22 @@ def _of_pairs(of: JobEvidence) -> Iterator[Evidence]:
     if checks is None:
         return
     for pair in checks.pairs:
-        if pair.touch.pour and pair.touch.touches and not pair.touch.is_held:
+        if pair.contact.pour and pair.contact.touches and not pair.contact.is_held:
             yield from _of_cure(pair)
             yield from _of_hold(pair)
-            if pair.touch.key == "cast":
+            if pair.contact.key == "cast":
                 yield from _of_cast(pair)
     yield from _of_air(checks)
 
 
 def _of_cure(pair: JudgedContact) -> Iterator[Evidence]:
-    at_master = pair.touch.key.startswith("master")
+    at_master = pair.contact.key.startswith("master")
     key = (
-        "inhibiting-master" if at_master else "cast-may-not-set" if pair.touch.key == "cast" else "inhibiting-elsewhere"
+        "inhibiting-master"
+        if at_master
+        else "cast-may-not-set"
+        if pair.contact.key == "cast"
+        else "inhibiting-elsewhere"
     )
     if pair.ruling.verdict in STOPS_CURE:
         yield Evidence(key=key, factor=STRONG, says=_named(pair))
@@ -176,23 +181,23 @@ def _of_cure(pair: JudgedContact) -> Iterator[Evidence]:
 
 def _of_hold(pair: JudgedContact) -> Iterator[Evidence]:
     holds = {"board": "walls-hold", "walls": "walls-hold", "halves": "halves-hold"}.get(
-        pair.touch.key, "master-holds" if pair.touch.key.startswith("master") else ""
+        pair.contact.key, "master-holds" if pair.contact.key.startswith("master") else ""
     )
     if holds:
         factor = STRONG if pair.ruling.verdict in HOLDS else AGAINST if pair.bare.verdict == "fine" else 1.5
         yield Evidence(key=holds, factor=factor, says=_named(pair))
     if pair.ruling.verdict == "seal":
         yield Evidence(key="porous-open", factor=STRONG, says=_named(pair))
-    elif pair.touch.key == "master":
+    elif pair.contact.key == "master":
         yield Evidence(key="porous-open", factor=AGAINST, says=_named(pair))
-    if "silicone-release" in pair.layers and pair.touch.touches in GROUPS["silicones"]:
+    if "silicone-release" in pair.layers and pair.contact.touches in GROUPS["silicones"]:
         yield Evidence(key="silicone-on-silicone", factor=STRONG, says=_named(pair))
 
 
 def _of_cast(pair: JudgedContact) -> Iterator[Evidence]:
     if pair.layers:
         yield Evidence(key="release-in-mould", factor=FOR, says=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
-    if pair.touch.pour in DRUNK:
+    if pair.contact.pour in DRUNK:
         yield Evidence(key="eats-mould", factor=FOR, says=f"Cast of {pair.pour_kind}, which rubber drinks.")
 
 
@@ -226,8 +231,8 @@ def _of_job(of: JobEvidence) -> Iterator[Evidence]:
         yield Evidence(key="air-under", factor=STRONG, says="Air stays under overhangs as the rubber rises.")
     elif of.plan.opening and of.plan.opening.under is not None:
         yield Evidence(key="air-under", factor=AGAINST, says="No air stays under overhangs as the rubber rises.")
-    box = settled(of.box, BOX)
-    thin = min(box["side_mm"], box["over_mm"])
+    box = of.box.settled()
+    thin = min(box.side_mm, box.over_mm)
     yield Evidence(
         key="thin-rubber",
         factor=FOR if thin < THIN_MM else 0.6,

@@ -1,11 +1,11 @@
 """What the Opening station has to tell about a mould: what, why, and what to do."""
 
-from ufrin.core.inputs.stations import OpeningInputs
+from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.job.opening_station import Opening
-from ufrin.core.job.terms import OPENING, settled
 from ufrin.core.mesh.cells import MOST_CELLS
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED, STYLES
-from ufrin.core.opening.parting_surface import STEEP_DEG, seam_mm
+from ufrin.core.opening.parting_surface import STEEP_DEG
+from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 LEAST_SEAM_MM = 3.0
@@ -171,7 +171,7 @@ def _cast_air(made: Opening, inputs: OpeningInputs) -> list[Finding]:
     cast = made.cast
     if cast is None or made.style in {"squeeze", "press"}:
         return []
-    worth = settled(inputs, OPENING)["worth_ml"]
+    worth = inputs.settled().worth_ml
     large = [pocket for pocket in cast.left if pocket.ml >= worth]
     small = [pocket for pocket in cast.left if pocket.ml < worth]
     found = []

@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
+from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.blends import blend_mpa
 from ufrin.core.rubber.shore import GOOD_TO, Hardness, reading
@@ -77,15 +77,15 @@ def sg_of(rubber: Rubber) -> float:
     return mix(MixPlan(ratio=ratio, need_g=1, sg_parts=rubber.sg_parts, sg_mixed=rubber.sg_mixed)).sg_mixed or 1.0
 
 
-def base_hardness(shelf: ShelfPicks, said: Mapping[str, Any]) -> Hardness | None:
+def base_hardness(shelf: ShelfPicks, settled: SettledRubber) -> Hardness | None:
     """Give the hardness of the rubber, or of the blend, without thinner.
 
     Parameters
     ----------
     shelf : ShelfPicks
         With the rubber and what it is blended with.
-    said : mapping
-        The Rubber station, settled.
+    settled : SettledRubber
+        The Rubber station.
 
     Returns
     -------
@@ -97,7 +97,7 @@ def base_hardness(shelf: ShelfPicks, said: Mapping[str, Any]) -> Hardness | None
         return own
     if shelf.blend.reading is None:
         return None
-    modulus = blend_mpa(own, shelf.blend.reading, said["blend_pct"] / 100)
+    modulus = blend_mpa(own, shelf.blend.reading, settled.blend_pct / 100)
     scale = own.scale
     shore = reading(modulus, scale)
     if shore is None or shore > GOOD_TO:
@@ -105,22 +105,22 @@ def base_hardness(shelf: ShelfPicks, said: Mapping[str, Any]) -> Hardness | None
     return Hardness(scale=scale, shore=shore) if shore is not None else None
 
 
-def curve_of(shelf: ShelfPicks, said: Mapping[str, Any]) -> Curve | None:
+def curve_of(shelf: ShelfPicks, settled: SettledRubber) -> Curve | None:
     """Give the curve of hardness against thinner.
 
     Parameters
     ----------
     shelf : ShelfPicks
         With the rubber, its test points, and the thinner.
-    said : mapping
-        The Rubber station, settled.
+    settled : SettledRubber
+        The Rubber station.
 
     Returns
     -------
     Curve or None
         None where the tin says no hardness; a blend has no test points.
     """
-    base = base_hardness(shelf, said)
+    base = base_hardness(shelf, settled)
     if base is None or shelf.rubber is None:
         return None
     points = () if shelf.blend else shelf.points

@@ -1,13 +1,15 @@
 """Masters as a box sees them: their outside as they stand, what they displace, and, where there is a mesh, their true form."""
 
-from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Hashable, Mapping
+from dataclasses import dataclass
 from functools import cached_property
+from hashlib import blake2b
 from math import hypot
-from typing import Any, Literal, TypeVar
+from typing import Any, Literal
 
 import numpy as np
 import shapely
+from cachetools import LRUCache
 from shapely import affinity
 from shapely.geometry import MultiPolygon, Point
 
@@ -22,27 +24,28 @@ Outline = Literal["rectangle", "round"]
 MOST_MASTERS = 400
 QUARTER = np.array([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
 CLOSE_ENOUGH = 1 + 1e-9
-MOST_HELD = 40
-Worked = TypeVar("Worked")
+MOST_HEIGHTS = 64  # of which the volume below is kept with a form
 
 
 class Form:
-    """A master's true form as it stands: foot at 0, the middle of its plan at the origin. What is asked for is worked out once.
+    """A master's true form as it stands on the board: its foot at height 0, the middle of its plan at the origin.
 
     Parameters
     ----------
     mesh : Mesh
         Closed.
     volume_ml : float, optional
-        When it is known already; turning does not change it.
+        Where it is known already; turning does not change it.
     drawn : Mesh, optional
         The same, thinned out for drawing.
     is_standin : bool, optional
-        Whether it only stands in for a master that has no mesh.
+        Whether it stands in for a master that has no mesh.
     turn : (3, 3) float, optional
-        How it was turned from its own coordinates; none when it is left out.
+        How it was turned from its own coordinates; left out, it was not turned.
     shift_mm, scale : (3,) float, float, optional
-        How it was moved after that, and made larger before.
+        How it was moved after that, and enlarged before.
+    key : hashable, optional
+        Names its content, so that what was worked out from it can be found again; left out, it is made from the mesh.
     """
 
     def __init__(
@@ -55,13 +58,29 @@ class Form:
         turn: Floats | None = None,
         shift_mm: Floats | None = None,
         scale: float = 1.0,
+        key: Hashable | None = None,
     ) -> None:
         self.mesh, self.is_standin = mesh, is_standin
         self.turn = np.eye(3) if turn is None else turn
         self.shift_mm, self.scale = np.zeros(3) if shift_mm is None else shift_mm, scale
-        self.held: dict[Hashable, Any] = {}
         self.volume_ml = mesh.volume_mm3 / 1000 if volume_ml is None else volume_ml
-        self._drawn = drawn
+        self._drawn, self._key = drawn, key
+
+    @cached_property
+    def key(self) -> Hashable:
+        """What its content is named by: two forms with the same key are the same in every figure."""
+        if self._key is not None:
+            return self._key
+        digest = blake2b(self.mesh.vertices_mm.tobytes(), digest_size=16)
+        digest.update(self.mesh.faces.tobytes())
+        digest.update(np.concatenate([self.turn.ravel(), self.shift_mm, [self.scale, self.volume_ml]]).tobytes())
+        return digest.hexdigest(), self.is_standin
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Form) and self.key == other.key
+
+    def __hash__(self) -> int:
+        return hash(self.key)
 
     @cached_property
     def size_mm(self) -> tuple[float, float, float]:
@@ -99,12 +118,12 @@ class Form:
         Outline
             Worked out once.
         """
-        if (view, turned) not in self._seen:
-            self._seen[view, turned] = outline(self.drawn.moved(QUARTER) if turned else self.drawn, view)
-        return self._seen[view, turned]
+        if (view, turned) not in self._line_work:
+            self._line_work[view, turned] = outline(self.drawn.moved(QUARTER) if turned else self.drawn, view)
+        return self._line_work[view, turned]
 
     @cached_property
-    def _seen(self) -> dict[tuple[ViewKey, bool], LineWork]:
+    def _line_work(self) -> dict[tuple[ViewKey, bool], LineWork]:
         return {}
 
     def below_ml(self, height_mm: float) -> float:
@@ -120,13 +139,13 @@ class Form:
         float
             In ml.
         """
-        if height_mm not in self._below:
-            self._below[height_mm] = volume_below_ml(self.mesh, height_mm)
-        return self._below[height_mm]
+        if height_mm not in self._below_ml:
+            self._below_ml[height_mm] = volume_below_ml(self.mesh, height_mm)
+        return self._below_ml[height_mm]
 
     @cached_property
-    def _below(self) -> dict[float, float]:
-        return {}
+    def _below_ml(self) -> LRUCache[float, float]:
+        return LRUCache(MOST_HEIGHTS)
 
     @cached_property
     def circle(self) -> tuple[float, tuple[float, float]]:
@@ -139,30 +158,6 @@ class Form:
     def reach_mm(self) -> Floats:
         """How far out it reaches from that middle: height and radius of its furthest corners, (n, 2)."""
         return np.stack(reach(self.mesh, self.circle[1]), axis=1)
-
-    def once(self, key: Hashable, make: Callable[[], Worked]) -> Worked:
-        """Work something out about it, once.
-
-        Parameters
-        ----------
-        key : hashable
-            What, and all that it depends on besides the form itself.
-        make : callable
-            Works it out.
-
-        Returns
-        -------
-        whatever ``make`` gives
-            Of the newest 40 asked for.
-        """
-        if key not in self.held:
-            made = make()
-            while len(self.held) >= MOST_HELD:
-                self.held.pop(next(iter(self.held)), None)
-            self.held[key] = made
-            return made
-        known: Worked = self.held[key]
-        return known
 
     def to_own_mm(self, points_mm: Floats) -> Floats:
         """Give points on the standing form in the master's own coordinates, in mm after its unit and before shrinkage.
@@ -256,7 +251,8 @@ class KnownForm(Form):
 
     def __init__(self, plain: Mapping[str, Any], factor: float) -> None:
         nothing = Mesh(vertices_mm=np.zeros((3, 3)), faces=np.array([[0, 1, 2]], dtype=np.int32))
-        super().__init__(nothing, volume_ml=plain["volume_ml"] * factor**3)
+        key = ("known", factor, plain["volume_ml"], tuple(plain["size_mm"]), plain["shadow"])
+        super().__init__(nothing, volume_ml=plain["volume_ml"] * factor**3, key=key)
         across, (x, y) = plain["circle"]
         length, width, height = plain["size_mm"]
         self.__dict__.update(
@@ -316,7 +312,7 @@ class Master:
     mass_g: float | None = None
     count: int = 1
     outline: Outline = "rectangle"
-    form: Form | None = field(default=None, compare=False)
+    form: Form | None = None
     name: str = ""
 
     def __post_init__(self) -> None:

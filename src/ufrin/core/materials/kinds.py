@@ -1,10 +1,9 @@
 """Kinds: what may be poured, what it may touch, and what may lie between, read once from ``data/kinds.toml`` and ``data/betweens.toml``."""
 
-import tomllib
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from importlib.resources import files
-from typing import Any
+
+from ufrin.core.data_files import read_data
 
 ANY = "any"
 
@@ -46,11 +45,7 @@ class Between:
     steps: tuple[StepOf, ...] = ()
 
 
-def _table(name: str) -> dict[str, Any]:
-    return tomllib.loads(files("ufrin.core.materials").joinpath(f"data/{name}").read_text("utf-8"))
-
-
-_KINDS = _table("kinds.toml")
+_KINDS = read_data("materials", "kinds")
 POURS: Mapping[str, str] = _KINDS["pours"]
 SURFACES: Mapping[str, str] = _KINDS["surfaces"]
 BETWEENS: Mapping[str, str] = _KINDS["between"]
@@ -62,7 +57,7 @@ NOTHING_BETWEEN = "none"
 
 
 def _betweens() -> Mapping[str, Between]:
-    told = _table("betweens.toml")
+    told = read_data("materials", "betweens")
     found = {NOTHING_BETWEEN: Between(key=NOTHING_BETWEEN, label=BETWEENS[NOTHING_BETWEEN])}
     for key, label in BETWEENS.items():
         if key != NOTHING_BETWEEN:

@@ -1,9 +1,9 @@
 """The figures of ``data/``, read once."""
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
-from importlib.resources import files
+
+from ufrin.core.data_files import read_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,7 +52,7 @@ class Board:
 
 
 def _boards() -> Mapping[str, Board]:
-    table = tomllib.loads(files("ufrin.core.materials").joinpath("data/boards.toml").read_text("utf-8"))
+    table = read_data("materials", "boards")
     return {
         key: Board(
             key=key, label=row["label"], youngs_modulus_gpa=row["e"], poisson_ratio=row["nu"], surface=row["surface"]
@@ -62,7 +62,7 @@ def _boards() -> Mapping[str, Board]:
 
 
 def _materials() -> Mapping[str, Material]:
-    table = tomllib.loads(files("ufrin.core.materials").joinpath("data/densities.toml").read_text("utf-8"))
+    table = read_data("materials", "densities")
     return {
         key: Material(
             key=key,

@@ -225,6 +225,16 @@ class Stretches:
     high_mm: Floats
     lost: int
 
+    @property
+    def is_first(self) -> Flags:
+        """Whether each is the lowest of its ray, (s,) bool."""
+        return np.asarray(np.r_[np.ones(min(1, len(self.ray)), dtype=bool), self.ray[1:] != self.ray[:-1]])
+
+    @property
+    def is_last(self) -> Flags:
+        """Whether each is the highest of its ray, (s,) bool."""
+        return np.asarray(np.r_[self.ray[1:] != self.ray[:-1], np.ones(min(1, len(self.ray)), dtype=bool)])
+
 
 def stretches(cast: Columns) -> Stretches:
     """Give what rays spend inside a solid: where the winding is above nothing, so that overlapping bodies unite.

@@ -1,4 +1,4 @@
-"""Vents: where the cast goes in, where its air gets out, and how to hold the mould, or the box, so that little is left behind."""
+"""Gates and vents: where the cast goes in and where its air gets out."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -7,17 +7,15 @@ from math import cos, pi, radians, sin
 import numpy as np
 from scipy import ndimage
 
-from ufrin.core.master.attitudes import AXES, turn_up
-from ufrin.core.mesh.cells import Cells, cells_of_mesh
-from ufrin.core.mesh.triangles import Flags, Floats, Mesh
-from ufrin.core.opening.trapped_air import LEAST_ML, Air, Cavity, Pocket, Point3, air_round_master
+from ufrin.core.mesh.cells import Cells
+from ufrin.core.mesh.triangles import Flags, Floats
+from ufrin.core.opening.trapped_air import Air, Cavity, Pocket, Point3
 from ufrin.errors import Refused
 
 MOST_VENTS = 12
 WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
-PLAN_CELLS, ATTITUDE_CELLS, TILT_CELLS = 80, 48, 56
+PLAN_CELLS = 80
 ON_SHOW = 0.5  # cosine: what looks within 60 degrees of where the show face looks belongs to it
-STRAIGHT_UP: Point3 = (0.0, 0.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -259,126 +257,3 @@ def way_out(cavity: Cavity, spot_mm: Floats) -> Point3 | None:
             if not room.solid[tuple(at[known].T)].any():
                 return (float(way[0]), float(way[1]), float(way[2]))
     return None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CastingAttitude:
-    """A way to hold the mould while it is cast in: upright direction, in words, and what it takes."""
-
-    up: Point3
-    said: str
-    bare_ml: float
-    vents: int
-    left_ml: float
-    on_show: int
-
-    @property
-    def cost(self) -> float:
-        """The less, the better."""
-        return self.left_ml * 2 + self.vents + 3 * self.on_show
-
-
-CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
-
-
-def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[CastingAttitude, ...]:
-    """Rank the ways to hold a mould while it is cast in.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        The master as it stood while the mould was made.
-    shown : (3,) float or None
-        Where the show face looks to, as it stood.
-    cells : int, optional
-        Along the longest side.
-
-    Returns
-    -------
-    tuple of CastingAttitude
-        The six straight ways and eight on a corner edge; the fewest vents first.
-    """
-    slanted = [
-        ((x, y, 1.0), said)
-        for x, y, said in (
-            (1, 0, "leaning left"),
-            (-1, 0, "leaning right"),
-            (0, 1, "leaning to the front"),
-            (0, -1, "leaning back"),
-        )
-    ]
-    ups: list[tuple[Point3, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
-    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [
-        ((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted
-    ]
-    found = []
-    for up, said in ups:
-        turn = turn_up(up)
-        plan = plan_cast(Cavity(solid=cells_of_mesh(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
-        holes = (*plan.gates, *plan.vents)
-        found.append(
-            CastingAttitude(
-                up=up,
-                said=said,
-                bare_ml=plan.bare_ml,
-                vents=len(plan.vents),
-                left_ml=sum(pocket.ml for pocket in plan.left),
-                on_show=sum(hole.on_show for hole in holes),
-            )
-        )
-    # equal ways: the straight ones, which come first, are easier to hold
-    return tuple(sorted(found, key=lambda one: round(one.cost, 2)))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tilt:
-    """How the box is tilted while the rubber is poured: by how much, towards which side it leans, and the air left level and so."""
-
-    degrees: float
-    towards_deg: float
-    level_ml: float
-    tilted_ml: float
-
-
-def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt | None:
-    """Find the tilt of the box that leaves the least air round a master.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        As it stands, foot at 0.
-    limit_deg : float
-        At most.
-    cells : int, optional
-        Along the longest side.
-
-    Returns
-    -------
-    Tilt or None
-        None where level is as good.
-    """
-
-    def left(up: Point3) -> float:
-        turn = turn_up(up)
-        turned = mesh.moved(turn)
-        air = air_round_master(
-            cells_of_mesh(turned, cells), board_mm=0.0, board_normal=turn @ np.array([0.0, 0.0, 1.0])
-        )
-        return sum(pocket.ml for pocket in air.pockets if pocket.matters)
-
-    level = left(STRAIGHT_UP)
-    if level < LEAST_ML or limit_deg <= 0:
-        return None
-    best: Tilt | None = None
-    for share in (0.5, 1.0):
-        for turn in np.arange(12) * pi / 6:
-            tilt = radians(limit_deg * share)
-            # the box leans towards `turn`: what was upright in it now points away from there
-            ml = left((-sin(tilt) * cos(turn), -sin(tilt) * sin(turn), cos(tilt)))
-            if ml < (best.tilted_ml if best else level) * 0.98 - LEAST_ML / 2:
-                best = Tilt(
-                    degrees=limit_deg * share, towards_deg=float(np.degrees(turn)), level_ml=level, tilted_ml=ml
-                )
-        if best and best.tilted_ml < LEAST_ML:
-            break
-    return best

@@ -1,4 +1,4 @@
-"""Split: the parting surface of a two-part mould, its split line on the master, the clay bed, and the rubber of each half.
+"""The parting surface of a two-part mould, its clay bed, and the rubber of each half.
 
 Seen along the pull, the surface is a height map over the box: the flattest one that stays between the master's lower
 and upper envelope wherever there is master. Whatever surface lies between the envelopes captures the locked rubber and
@@ -9,41 +9,19 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from scipy import ndimage
 from shapely.geometry import MultiPolygon, Polygon
-from shapely.strtree import STRtree
 
-from ufrin.core.mesh.compiled_loops import relax
-from ufrin.core.mesh.line_work import contours, shadow
+from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.rays import Stretches, columns, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh
+from ufrin.core.opening.flattest_surface import settled_surface
+from ufrin.core.opening.split_line import Seam, height_at, outline_rings, seam_on
 from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 from ufrin.errors import Refused
 
 SLACK_MM = 0.5  # common practice: facets of a mesh make its outline jump by about that
-SETTLED = 0.002  # of a cell
 STEEP_DEG = 60.0
-SNAP = 1e-6  # of the size: how far a shadow's edge may lie off the edges that throw it
 MOST_RAYS = 1_500_000
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Seam:
-    """One split line: a closed run of points on the master, in order.
-
-    Parameters
-    ----------
-    points_mm : (k, 3) float64
-        On the master's outline along the pull.
-    outward : (k, 2) float64
-        Away from the master, square to the line and the pull, of unit length.
-    span_mm : (k,) float64
-        How much of the line each point stands for.
-    """
-
-    points_mm: Floats
-    outward: Floats
-    span_mm: Floats
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -142,12 +120,7 @@ class PartingSurface:
         (k,) float64
             Between the cells' middles in proportion.
         """
-        return _at(self.height_mm, self.low_mm, self.cell_mm, points_mm)
-
-
-def _at(height: Floats, low_mm: Floats, cell_mm: float, points_mm: Floats) -> Floats:
-    where = (np.asarray(points_mm, dtype=float) - low_mm) / cell_mm - 0.5
-    return np.asarray(ndimage.map_coordinates(height, where.T, order=1, mode="nearest"))
+        return height_at(self.height_mm, self.low_mm, self.cell_mm, points_mm)
 
 
 def box_round(mesh: Mesh, side_mm: float) -> Polygon:
@@ -225,8 +198,8 @@ def parting_surface(
     cast = stretches(columns(mesh, axis=2, low_mm=np.array([*corner, low[2]]), cell_mm=cell, shape=(*shape, 2)))
     floor, top = float(low[2]) - under_mm, float(high[2]) + over_mm
     lower, upper = _envelopes(cast, shape)
-    rings = _outline(mesh, seen, cell)
-    settled = _settle(lower, upper, rings, area > 0, corner, cell=cell, floor=floor, top=top, slack=slack_mm)
+    rings = outline_rings(mesh, seen, cell)
+    settled = settled_surface(lower, upper, rings, area > 0, corner, cell=cell, floor=floor, top=top, slack=slack_mm)
     master_ml = mesh.volume_mm3 / 1000 if volume_ml is None else volume_ml
     above, below = _shared(cast, settled, area)
     # the rays' volume is a little off the exact one: either side takes its share of the difference
@@ -243,7 +216,7 @@ def parting_surface(
         top_mm=top,
         lower_mm=lower,
         upper_mm=upper,
-        seams=tuple(_seam(ring, settled, corner, cell) for ring in rings),
+        seams=tuple(seam_on(ring, settled, corner, cell) for ring in rings),
         master_ml=master_ml,
         box_ml=box_ml,
         locked_ml=locked_ml(cast, cell),
@@ -270,149 +243,9 @@ def _areas(inside: Polygon, corner: Floats, cell: float, shape: tuple[int, int])
 
 def _envelopes(cast: Stretches, shape: tuple[int, int]) -> tuple[Floats, Floats]:
     lower, upper = np.full(shape[0] * shape[1], np.nan), np.full(shape[0] * shape[1], np.nan)
-    first = np.r_[True, cast.ray[1:] != cast.ray[:-1]] if len(cast.ray) else np.zeros(0, dtype=bool)
-    last = np.r_[first[1:], True] if len(cast.ray) else first
+    first, last = cast.is_first, cast.is_last
     lower[cast.ray[first]], upper[cast.ray[last]] = cast.low_mm[first], cast.high_mm[last]
     return lower.reshape(shape), upper.reshape(shape)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Ring:
-    """Points on the shadow's edge, half a cell apart at most, and the heights between which the master has its outermost surface there."""
-
-    points: Floats
-    outward: Floats
-    span: Floats
-    low: Floats
-    high: Floats
-
-
-def _outline(mesh: Mesh, seen: MultiPolygon, cell: float) -> list[_Ring]:
-    size = float(mesh.extents_mm.max())
-    ends = contours(mesh)
-    tree = STRtree(shapely.linestrings(ends[:, :, :2]))
-    rings = []
-    for polygon in shapely.get_parts(seen):
-        oriented = shapely.geometry.polygon.orient(polygon)
-        for line in (oriented.exterior, *oriented.interiors):
-            if Polygon(line).area < cell**2:
-                continue
-            points, outward, span = _walk(np.asarray(line.coords), cell / 2)
-            low, high = _heights(tree, ends, points, size)
-            known = ~np.isnan(low)
-            if known.sum() >= 3:
-                rings.append(
-                    _Ring(
-                        points=points[known], outward=outward[known], span=span[known], low=low[known], high=high[known]
-                    )
-                )
-    return rings
-
-
-def _walk(corners: Floats, step: float) -> tuple[Floats, Floats, Floats]:
-    # the middles of short pieces: no point lies on a corner, where two edges of different heights may cross
-    along = np.diff(corners, axis=0)
-    length = np.linalg.norm(along, axis=1)
-    corners, along, length = corners[:-1][length > 0], along[length > 0], length[length > 0]
-    number = np.maximum(1, np.ceil(length / step).astype(np.int64))
-    piece = np.repeat(np.arange(len(number)), number)
-    nth = np.arange(len(piece)) - np.repeat(np.cumsum(number) - number, number)
-    share = (nth + 0.5) / number[piece]
-    unit = along / length[:, None]
-    return (
-        corners[piece] + along[piece] * share[:, None],
-        np.stack([unit[piece, 1], -unit[piece, 0]], axis=1),
-        (length / number)[piece],
-    )
-
-
-def _heights(tree: STRtree, ends: Floats, points: Floats, size: float) -> tuple[Floats, Floats]:
-    which, edge = tree.query(shapely.points(points), predicate="dwithin", distance=SNAP * size)
-    a, b = ends[edge, 0], ends[edge, 1]
-    along = b[:, :2] - a[:, :2]
-    share = ((points[which] - a[:, :2]) * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-30)
-    z = a[:, 2] + np.clip(share, 0, 1) * (b[:, 2] - a[:, 2])
-    low, high = np.full(len(points), np.inf), np.full(len(points), -np.inf)
-    np.minimum.at(low, which, z)
-    np.maximum.at(high, which, z)
-    return np.where(np.isfinite(low), low, np.nan), np.where(np.isfinite(high), high, np.nan)
-
-
-def _settle(
-    lower: Floats,
-    upper: Floats,
-    rings: list[_Ring],
-    inside: Flags,
-    corner: Floats,
-    *,
-    cell: float,
-    floor: float,
-    top: float,
-    slack: float,
-) -> Floats:
-    low, high = np.where(np.isnan(lower), floor, lower - slack), np.where(np.isnan(upper), top, upper + slack)
-    for ring in rings:
-        x, y = np.floor((ring.points - corner) / cell).astype(np.int64).T
-        pin_low, pin_high = np.full(low.shape, -np.inf), np.full(low.shape, np.inf)
-        np.maximum.at(pin_low, (x, y), ring.low - slack)
-        np.minimum.at(pin_high, (x, y), ring.high + slack)
-        crossed = pin_low > pin_high  # the line climbs within the cell
-        middle = np.where(crossed, (np.where(crossed, pin_low, 0) + np.where(crossed, pin_high, 0)) / 2, 0)
-        pin_low, pin_high = np.where(crossed, middle, pin_low), np.where(crossed, middle, pin_high)
-        touched = np.isfinite(pin_low)
-        # the exact outline counts for more than the ray beside it
-        low = np.where(touched, np.maximum(np.minimum(pin_low, high), low), low)
-        high = np.where(touched, np.minimum(np.maximum(pin_high, low), high), high)
-    return _flattest(np.clip(low, floor, top), np.clip(np.maximum(high, low), floor, top), inside, cell * SETTLED)
-
-
-def _flattest(low: Floats, high: Floats, inside: Flags, enough: float) -> Floats:
-    # coarse to fine: each level begins with what the coarser one settled to
-    if min(low.shape) <= 8:
-        guess = np.full(
-            low.shape,
-            float(
-                np.clip(
-                    (np.median(low[inside]) + np.median(high[inside])) / 2,
-                    low[inside].max(),
-                    max(low[inside].max(), high[inside].min()),
-                )
-            ),
-        )
-    else:
-        coarse_low, coarse_high, coarse_in = (
-            _halved(low, inside, np.maximum),
-            _halved(high, inside, np.minimum),
-            _halved(inside, inside, np.logical_or),
-        )
-        coarse_high = np.maximum(coarse_high, coarse_low)
-        coarse = _flattest(coarse_low, coarse_high, coarse_in.astype(bool), enough)
-        where = np.stack(np.meshgrid(*((np.arange(size) - 0.5) / 2 for size in low.shape), indexing="ij"))
-        guess = ndimage.map_coordinates(coarse, where, order=1, mode="nearest")
-    settled = np.ascontiguousarray(np.clip(guess, low, high))
-    longest = max(low.shape)
-    over = 2 / (1 + np.sin(np.pi / longest))
-    relax(
-        settled,
-        np.ascontiguousarray(low),
-        np.ascontiguousarray(high),
-        np.ascontiguousarray(inside),
-        min(600, 4 * longest),
-        float(over),
-        enough,
-    )
-    return settled
-
-
-def _halved(values: Floats | Flags, inside: Flags, join: np.ufunc) -> Floats:
-    empty = -np.inf if join is np.maximum else np.inf if join is np.minimum else False
-    known = np.where(inside, values, empty) if join is not np.logical_or else values
-    nx, ny = (-(-size // 2) for size in values.shape)
-    padded = np.full((2 * nx, 2 * ny), empty, dtype=known.dtype)
-    padded[: values.shape[0], : values.shape[1]] = known
-    blocks = padded.reshape(nx, 2, ny, 2)
-    made = join.reduce(join.reduce(blocks, axis=3), axis=1)
-    return made if join is np.logical_or else np.where(np.isfinite(made), made, 0.0)
 
 
 def _shared(cast: Stretches, settled: Floats, area: Floats) -> tuple[float, float]:
@@ -420,33 +253,3 @@ def _shared(cast: Stretches, settled: Floats, area: Floats) -> tuple[float, floa
     above = np.maximum(0.0, cast.high_mm - np.maximum(cast.low_mm, height))
     below = np.maximum(0.0, np.minimum(cast.high_mm, height) - cast.low_mm)
     return float((above * weight).sum()), float((below * weight).sum())
-
-
-def _seam(ring: _Ring, settled: Floats, corner: Floats, cell: float) -> Seam:
-    z = np.clip(_at(settled, corner, cell, ring.points), ring.low, ring.high)
-    points = np.column_stack([ring.points, z])
-    return Seam(points_mm=points, outward=ring.outward, span_mm=ring.span)
-
-
-def seam_mm(seams: tuple[Seam, ...], shown: Floats | None = None) -> float:
-    """Give the length of the split lines, or of what of them crosses the show face.
-
-    Parameters
-    ----------
-    seams : tuple of Seam
-        Of a split.
-    shown : (3,) float, optional
-        The direction that the show face looks to, of unit length; all that looks within 60 degrees of it belongs to it.
-
-    Returns
-    -------
-    float
-        In mm.
-    """
-    total = 0.0
-    for seam in seams:
-        steps = np.linalg.norm(np.roll(seam.points_mm, -1, axis=0) - seam.points_mm, axis=1)
-        if shown is not None:
-            steps = steps[seam.outward @ shown[:2] > 0.5]
-        total += float(steps.sum())
-    return total

@@ -79,10 +79,7 @@ def overhang_ml(upright: Stretches, board_mm: float, cell_mm: float) -> float:
     float
         In ml: from the board to the top of the highest stretch of each ray, less what is solid.
     """
-    if not len(upright.ray):
-        return 0.0
-    last = np.r_[upright.ray[1:] != upright.ray[:-1], True]
-    high = float((upright.high_mm[last] - board_mm).sum())
+    high = float((upright.high_mm[upright.is_last] - board_mm).sum())
     return max(0.0, high - float((upright.high_mm - upright.low_mm).sum())) * cell_mm**2 / 1000
 
 

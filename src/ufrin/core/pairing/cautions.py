@@ -1,10 +1,9 @@
 """Protection: the usual cautions for what a job uses. No substitute for the safety data sheet, local rules or a competent person."""
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
-from importlib.resources import files
 
+from ufrin.core.data_files import read_data
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
 
 DEFERS = (
@@ -52,7 +51,7 @@ class Topic:
 
 
 def _read() -> tuple[Topic, ...]:
-    table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/protection.toml").read_text("utf-8"))
+    table = read_data("pairing", "protection")
     return tuple(
         Topic(
             topic=row["topic"],

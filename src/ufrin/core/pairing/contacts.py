@@ -63,7 +63,7 @@ class Contact:
     pour_name: str
     touches_name: str
     layers: tuple[str, ...] = ()
-    is_said: bool = False
+    is_known: bool = False
     field: str = ""
     station: Station = "checks"
     phase: Phase = "first"
@@ -79,7 +79,7 @@ class JudgedContact:
 
     Parameters
     ----------
-    touch : Contact
+    contact : Contact
         With the layers that are counted on.
     bare, ruling : Ruling
         With nothing between, and as it is.
@@ -87,7 +87,7 @@ class JudgedContact:
         Whether the layers are ours and not the maker's.
     """
 
-    touch: Contact
+    contact: Contact
     bare: Ruling
     ruling: Ruling
     is_advised: bool
@@ -95,12 +95,12 @@ class JudgedContact:
     @property
     def case(self) -> tuple[str, str, str]:
         """What pours, what is touched, what lies last between."""
-        return self.touch.pour, self.touch.touches, self.layers[-1] if self.layers else NOTHING_BETWEEN
+        return self.contact.pour, self.contact.touches, self.layers[-1] if self.layers else NOTHING_BETWEEN
 
     @property
     def layers(self) -> tuple[str, ...]:
         """What lies between, without "nothing"."""
-        return tuple(layer for layer in self.touch.layers if layer != NOTHING_BETWEEN)
+        return tuple(layer for layer in self.contact.layers if layer != NOTHING_BETWEEN)
 
     @property
     def between_words(self) -> str:
@@ -110,12 +110,12 @@ class JudgedContact:
     @property
     def touches_kind(self) -> str:
         """What is touched, in words."""
-        return surface_words(self.touch.touches)
+        return surface_words(self.contact.touches)
 
     @property
     def pour_kind(self) -> str:
         """What is poured, in words."""
-        return POURS.get(self.touch.pour, "not said")
+        return POURS.get(self.contact.pour, "not said")
 
     def finding(self) -> Finding | None:
         """Tell what is wrong.
@@ -125,23 +125,23 @@ class JudgedContact:
         Finding or None
             None where it is fine, and for old rubber that does not bond, which the Box station tells.
         """
-        field = self.touch.field if self.touch.station == "checks" else ""
-        if not self.touch.touches and self.touch.pour:
-            facts: dict[str, Amount | str] = {"pour": self.touch.pour_name, "touches": self.touch.touches_name}
+        field = self.contact.field if self.contact.station == "checks" else ""
+        if not self.contact.touches and self.contact.pour:
+            facts: dict[str, Amount | str] = {"pour": self.contact.pour_name, "touches": self.contact.touches_name}
             return Finding(code="touch-not-said", facts=facts, field=field)
-        if not self.touch.pour or not self.touch.touches:
+        if not self.contact.pour or not self.contact.touches:
             return None
         if not self.ruling.known:
             code = "touch-not-known"
         elif LEVELS[self.ruling.verdict] is None or (
-            self.touch.key == "filler" and self.ruling.verdict == "harms-mould"
+            self.contact.key == "filler" and self.ruling.verdict == "harms-mould"
         ):
             return None
         else:
             code = _CODES[self.ruling.verdict]
         facts = {
-            "pour": self.touch.pour_name,
-            "touches": self.touch.touches_name,
+            "pour": self.contact.pour_name,
+            "touches": self.contact.touches_name,
             "kind": self.touches_kind,
             "why": self.ruling.why,
             "remedy": self.ruling.remedy.says if self.ruling.remedy else "Test a spot first.",
@@ -152,12 +152,12 @@ class JudgedContact:
 NOT_SAID = "What it is made of was not said, so nobody can tell."
 
 
-def judged(touch: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:
+def judged(contact: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:
     """Judge two things that meet. Where the maker said nothing of what lies between, what is advised is counted on.
 
     Parameters
     ----------
-    touch : Contact
+    contact : Contact
         The two.
     own : sequence of OwnRule, optional
         The shop's own tests.
@@ -169,34 +169,34 @@ def judged(touch: Contact, own: Sequence[OwnRule] = (), *, always_release: bool 
     JudgedContact
         With verdict, reason and remedy.
     """
-    if not touch.pour or not touch.touches:
+    if not contact.pour or not contact.touches:
         nobody = Ruling(verdict="may-not-set", why=NOT_SAID, known=False)
-        return JudgedContact(touch=touch, bare=nobody, ruling=nobody, is_advised=False)
-    bare = _meant(judge_layers(touch.pour, touch.touches, (), own, touch.rubber), touch)
-    layers = touch.layers
+        return JudgedContact(contact=contact, bare=nobody, ruling=nobody, is_advised=False)
+    bare = _meant(judge_layers(contact.pour, contact.touches, (), own, contact.rubber), contact)
+    layers = contact.layers
     is_advised = False
-    if not touch.is_said and touch.may_be_advised:
+    if not contact.is_known and contact.may_be_advised:
         remedy = bare.remedy
         layers = remedy.between if remedy and bare.verdict != "fine" else ()
-        if always_release and bare.verdict == "fine" and touch.key == "cast":
+        if always_release and bare.verdict == "fine" and contact.key == "cast":
             layers = ("silicone-free-release",)
         is_advised = True
-    ruling = _meant(judge_layers(touch.pour, touch.touches, layers, own, touch.rubber), touch)
-    return JudgedContact(touch=replace(touch, layers=layers), bare=bare, ruling=ruling, is_advised=is_advised)
+    ruling = _meant(judge_layers(contact.pour, contact.touches, layers, own, contact.rubber), contact)
+    return JudgedContact(contact=replace(contact, layers=layers), bare=bare, ruling=ruling, is_advised=is_advised)
 
 
-def _meant(ruling: Ruling, touch: Contact) -> Ruling:
+def _meant(ruling: Ruling, contact: Contact) -> Ruling:
     # what is to stay in the cast, or old rubber in new, is to be held: what parts elsewhere is the fault here
-    if not touch.is_held or ruling.own:
+    if not contact.is_held or ruling.own:
         return ruling
-    if touch.key == "filler" and ruling.verdict in {"fine", "release"}:
+    if contact.key == "filler" and ruling.verdict in {"fine", "release"}:
         return Ruling(
             verdict="harms-mould",
             why="Old rubber of another family does not bond to the new: the mould would fall apart round the pieces.",
         )
     if ruling.verdict in {"bonds", "release"}:
         return Ruling(verdict="fine", why="It takes hold, as it is meant to. Clean it, and roughen what is smooth.")
-    if ruling.verdict == "fine" and touch.key == "insert":
+    if ruling.verdict == "fine" and contact.key == "insert":
         return Ruling(
             verdict="fine",
             why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.",
@@ -220,17 +220,17 @@ def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
     remedy = pair.ruling.remedy or pair.bare.remedy
     if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
         return None
-    key = pair.touch.key
+    key = pair.contact.key
     if key == "master" and remedy.between:
         sealers = [layer for layer in remedy.between if PUT_ON[layer].seals]
         over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
         return "master", {**({"sealer": sealers[0]} if sealers else {}), **({"release": over[0]} if over else {})}
     if key == "bed" and remedy.touches:
         return "box", {"bed_material": remedy.touches}
-    if remedy.between and pair.touch.field.startswith("between_"):
+    if remedy.between and pair.contact.field.startswith("between_"):
         # what is advised for the bare surface may be two layers, which no single choice says
         return "checks", {
-            pair.touch.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]
+            pair.contact.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]
         }
     return None
 
@@ -242,7 +242,7 @@ class Surface:
     name: str
     kind: str
     layers: tuple[str, ...] = ()
-    is_said: bool = False
+    is_known: bool = False
     of_job: int = 0
 
 
@@ -314,7 +314,7 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
                 touches=parts.filler,
                 touches_name="the old rubber laid in",
                 is_held=True,
-                is_said=True,
+                is_known=True,
                 field="filler_family",
                 station="box",
             )
@@ -346,7 +346,7 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
                 touches=parts.insert,
                 touches_name="the insert",
                 is_held=True,
-                is_said=True,
+                is_known=True,
                 field="insert" if parts.cast else "cast_material",
             )
         )
@@ -359,7 +359,7 @@ def _on_master(on: Contact, number: int, master: Surface) -> Contact:
         key="master" if number == 1 else f"master-{number}",
         touches=master.kind,
         layers=master.layers,
-        is_said=master.is_said,
+        is_known=master.is_known,
         touches_name="the master" if number == 1 else f"the master of “{master.name}”",
         field="sealer" if master.kind else "material",
         station="master",
@@ -368,6 +368,6 @@ def _on_master(on: Contact, number: int, master: Surface) -> Contact:
     )
 
 
-def _with(parts: PartsThatMeet, touch: Contact) -> Contact:
-    said = parts.between.get(touch.key)
-    return replace(touch, layers=(said,) if said else (), is_said=said is not None, field=f"between_{touch.key}")
+def _with(parts: PartsThatMeet, contact: Contact) -> Contact:
+    said = parts.between.get(contact.key)
+    return replace(contact, layers=(said,) if said else (), is_known=said is not None, field=f"between_{contact.key}")

@@ -57,14 +57,16 @@ def steps_for(
     together: dict[tuple[Phase, tuple[str, ...]], list[JudgedContact]] = {}
     for pair in pairs:
         if pair.layers:
-            together.setdefault((pair.touch.phase, pair.layers), []).append(pair)
+            together.setdefault((pair.contact.phase, pair.layers), []).append(pair)
     found = []
     for (phase, layers), alike in together.items():
         # what is tested is tested with its coats on, so these come before the test
         after_min = test_min + SPOT_TEST_WORK_MIN if any(_wants_a_test(pair) for pair in alike) else 0.0
         found += _chain(phase, layers, alike, after_min, {one.kind: one for one in reversed(products)})
     found += [
-        _spot_test(pair, test_min) for pair in pairs if pair.touch.pour and pair.touch.touches and _wants_a_test(pair)
+        _spot_test(pair, test_min)
+        for pair in pairs
+        if pair.contact.pour and pair.contact.touches and _wants_a_test(pair)
     ]
     order = list(PHASES)
     return tuple(sorted(found, key=lambda step: (order.index(step.phase), -step.before_min)))
@@ -84,7 +86,7 @@ def _chain(
     after_min: float,
     products: Mapping[str, Product],
 ) -> list[PrepStep]:
-    names = [pair.touch.touches_name for pair in alike]
+    names = [pair.contact.touches_name for pair in alike]
     what = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     steps = [step for layer in layers for step in steps_with(layer, products.get(layer))]
     found, before = [], after_min
@@ -97,7 +99,7 @@ def _chain(
                 before_min=before,
                 work_min=step.work_min,
                 dry_min=step.dry_min,
-                pairs=tuple(pair.touch.key for pair in alike),
+                pairs=tuple(pair.contact.key for pair in alike),
             )
         )
     return found[::-1]
@@ -106,16 +108,16 @@ def _chain(
 def _spot_test(pair: JudgedContact, test_min: float) -> PrepStep:
     over = f" over {pair.between_words}" if pair.layers else ""
     do = (
-        f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.touch.touches_name}{over}; it "
+        f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.contact.touches_name}{over}; it "
         "must set as in its cup"
     )
     return PrepStep(
-        phase=pair.touch.phase,
+        phase=pair.contact.phase,
         do=do,
         before_min=test_min + SPOT_TEST_WORK_MIN,
         work_min=SPOT_TEST_WORK_MIN,
         dry_min=test_min,
-        pairs=(pair.touch.key,),
+        pairs=(pair.contact.key,),
     )
 
 

@@ -157,15 +157,15 @@ def release_offers(
     tuple of ReleaseOffer
         What suits first; empty where one of the two is not known.
     """
-    touch = pair.touch
-    if not touch.pour or not touch.touches:
+    contact = pair.contact
+    if not contact.pour or not contact.touches:
         return ()
     found = []
     for key, between in PUT_ON.items():
-        ruling = judge_layers(touch.pour, touch.touches, (*under, key), own, touch.rubber)
+        ruling = judge_layers(contact.pour, contact.touches, (*under, key), own, contact.rubber)
         mine = tuple(one for one in products if one.kind == key)
         score, reasons, against = _weighed(
-            key, between, ruling, wanted if touch.key == "cast" else "", always=always and touch.key == "cast"
+            key, between, ruling, wanted if contact.key == "cast" else "", always=always and contact.key == "cast"
         )
         if mine and key != NOTHING_BETWEEN:
             score += 0.2

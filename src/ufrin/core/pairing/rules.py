@@ -5,14 +5,13 @@ decides it.
 """
 
 import re
-import tomllib
 from calendar import monthrange
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib.resources import files
 from typing import Literal, get_args
 
+from ufrin.core.data_files import read_data
 from ufrin.core.materials.kinds import (
     ANY,
     BETWEENS,
@@ -218,7 +217,7 @@ class Ruling:
 
 
 def _read_remedies() -> Mapping[str, Remedy]:
-    table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/remedies.toml").read_text("utf-8"))["remedies"]
+    table = read_data("pairing", "remedies")["remedies"]
     return {
         key: Remedy(
             key=key,
@@ -232,7 +231,7 @@ def _read_remedies() -> Mapping[str, Remedy]:
 
 
 def _read_rules() -> tuple[Rule, ...]:
-    table = tomllib.loads(files("ufrin.core.pairing").joinpath("data/pairings.toml").read_text("utf-8"))
+    table = read_data("pairing", "pairings")
     return tuple(
         Rule(
             pour=members(row["pour"], POURS),

@@ -1,16 +1,15 @@
 """Hardness: the Shore scales 00, A and D linked through Young's modulus, and which of them to trust for a reading."""
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib.resources import files
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
+from ufrin.core.data_files import read_data
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
@@ -178,7 +177,7 @@ def better_scale(modulus_mpa: float) -> ShoreScale:
 
 
 _IN_TURN: tuple[ShoreScale, ...] = ("A", "00", "D")
-_DATA: Mapping[str, Any] = tomllib.loads(files("ufrin.core.rubber").joinpath("data/hardness.toml").read_text("utf-8"))
+_DATA: Mapping[str, Any] = read_data("rubber", "hardness")
 Table = tuple[NDArray[np.float64], NDArray[np.float64]]
 
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ufrin.core.rubber.blends import viscosity_of_mix
-from ufrin.core.rubber.thinner_curve import polymer_fraction
+from ufrin.core.rubber.thinner_curve import MOST_PARTS, polymer_fraction
 from ufrin.core.rubber.tins import Rubber
 
 Bleeding = Literal["none", "unlikely", "possible", "likely"]
@@ -102,3 +102,21 @@ def demould_factor(parts_per_100: float) -> float:
     2.0
     """
     return float(2 ** (parts_per_100 / DOUBLES_DEMOULD_PARTS))
+
+
+def thinned_demould_min(rubber: Rubber, parts_per_100: float) -> float | None:
+    """Return the time to demould of a thinned rubber at the temperature that its tin speaks of.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        As its tin describes it.
+    parts_per_100 : float
+        Of thinner to A + B; more than the curve of hardness reaches counts as its end.
+
+    Returns
+    -------
+    float or None
+        In min; None where the tin says no time.
+    """
+    return rubber.demould_min * demould_factor(min(parts_per_100, MOST_PARTS)) if rubber.demould_min else None

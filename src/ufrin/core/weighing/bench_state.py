@@ -4,7 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
-from ufrin.core.rubber.pot_life import TIN_TEMP_C, Moment, PotLife, pot_life, time_at
+from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
+from ufrin.core.weighing.pot_life_clock import Moment, PotLife, pot_life
 from ufrin.core.weighing.ratio_mend import check
 from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ufrin.core.rubber.pot_life import check_room
+from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, Step, StepKind
 from ufrin.errors import Refused
 

@@ -1,10 +1,10 @@
 """Words: the terms of the trade, each told in a sentence for somebody who has never cast anything."""
 
 import re
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
-from importlib.resources import files
+
+from ufrin.core.data_files import read_data
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -18,7 +18,7 @@ class Word:
 
 
 def _read() -> tuple[Word, ...]:
-    table = tomllib.loads(files("ufrin.core.wording").joinpath("data/words.toml").read_text("utf-8"))["words"]
+    table = read_data("wording", "words")["words"]
     found = [
         Word(term=term, anchor=re.sub(r"[^a-zA-Z0-9]+", "-", term), says=row["says"], spelt=tuple(row.get("match", ())))
         for term, row in table.items()

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
-from ufrin.core.rubber.pot_life import PotLife
 from ufrin.core.weighing.bench_state import BenchState, Step
+from ufrin.core.weighing.pot_life_clock import PotLife
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.web.frame.wording_in_units import UnitFormatter
 

@@ -48,7 +48,7 @@ class ContactRow:
     @property
     def level(self) -> str:
         """How it is marked: ready, warning, stop, or empty where it is for later."""
-        if not self.pair.touch.pour:
+        if not self.pair.contact.pour:
             return "empty"
         level = LEVELS[self.pair.ruling.verdict] if self.pair.ruling.known else "warn"
         return {None: "ready", "note": "ready", "warn": "warning", "stop": "stop"}[level]
@@ -144,19 +144,19 @@ def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
 def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
     done = remedy_of(pair)
     remedy = pair.ruling.remedy or pair.bare.remedy
-    job_id, touch = opened.job.id, pair.touch
-    link = "" if touch.station == "checks" else Links.job(touch.of_job or job_id, touch.station)
+    job_id, contact = opened.job.id, pair.contact
+    link = "" if contact.station == "checks" else Links.job(contact.of_job or job_id, contact.station)
     made = opened.plan.checks
     return ContactRow(
         pair=pair,
         click=remedy.says if done and remedy else "",
-        field=f"{link}#f-{touch.field}" if touch.field else "",
-        field_label=f"To {STATION_WORDS[touch.station]}" if link else "To the field",
-        tried=Links.pairing(touch.pour, touch.touches, pair.layers[-1] if pair.layers else "none", touch.rubber)
-        if touch.pour and touch.touches
+        field=f"{link}#f-{contact.field}" if contact.field else "",
+        field_label=f"To {STATION_WORDS[contact.station]}" if link else "To the field",
+        tried=Links.pairing(contact.pour, contact.touches, pair.layers[-1] if pair.layers else "none", contact.rubber)
+        if contact.pour and contact.touches
         else "",
         happened=_happened(opened, pair),
-        release_offers=made.release_offers.get(touch.key, ())[:MOST_OFFERS] if made else (),
+        release_offers=made.release_offers.get(contact.key, ())[:MOST_OFFERS] if made else (),
     )
 
 

@@ -8,16 +8,21 @@ import numpy as np
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.opening_findings import compass
 from ufrin.core.job.opening_station import Opening
+from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.mesh_volume import blocks
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, normals
-from ufrin.core.opening.gates_and_vents import CastingAttitude, Riser
-from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT, places_of_air
-from ufrin.core.opening.parting_surface import seam_mm
+from ufrin.core.opening.casting_attitudes import CastingAttitude
+from ufrin.core.opening.feature_checklist import places_of_air
+from ufrin.core.opening.form_analysis import cells_of
+from ufrin.core.opening.gates_and_vents import Riser
+from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT
 from ufrin.core.opening.pull_ranking import own_direction
+from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.opening.undercuts import locked_cells
+from ufrin.errors import Refused
 from ufrin.web.contexts.scenes import cast_scene, mould_scene
 from ufrin.web.drawings.casting_attitude import cast_views
 from ufrin.web.drawings.opening import mould_views
@@ -136,15 +141,13 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
     scene, held = mould_scene(opened), cast_scene(opened)
     if made is None or form is None or scene is None or held is None or made.cast is None or made.cavity is None:
         return {}
-    drawn = form.once("turned", lambda: reduced(form.drawn, SCENE_FACES))
+    drawn = _thinned(form)
     west, south, east, north = scene.inside.bounds
     _, x, y, _ = scene.places[0]
     shift = np.array([x, y, scene.foot_mm])
     return {
         "master": _plain_mesh(drawn.moved(np.eye(3), shift)),
-        "painted": form.once(
-            ("painted", made.style in PARTED), lambda: _painted(drawn, form, under_too=made.style not in PARTED)
-        ),
+        "painted": _painted(form, under_too=made.style not in PARTED),
         "box": {"low": [west, south, scene.floor_mm], "high": [east, north, scene.fill_mm]},
         "surface": _surface(made),
         "keys": [[key.x_mm, key.y_mm, key.diameter_mm] for key in made.keys],
@@ -201,10 +204,18 @@ def _surface(made: Opening) -> dict[str, Any] | None:
     }
 
 
-def _painted(drawn: Mesh, form: Form, *, under_too: bool) -> list[int]:
+@kept_by_form(24)
+def _thinned(form: Form) -> Mesh:
+    return reduced(form.drawn, SCENE_FACES)
+
+
+@kept_by_form(24)
+def _painted(form: Form, *, under_too: bool) -> list[int]:
     # corners of the master beside rubber that is locked: a step off along the normal lies in it
-    solid: Cells | None = form.held.get("voxels")
-    if solid is None:
+    drawn = _thinned(form)
+    try:
+        solid = cells_of(form)
+    except Refused:  # no ray meets it
         return []
     mask = locked_cells(solid, under_too=under_too)
     outward = _corner_normals(drawn)

@@ -4,12 +4,13 @@ import numpy as np
 from scipy import ndimage
 
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.job.terms import BOX, settled
+from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import Ring, rings_of
-from ufrin.core.mesh.cells import Cells
+from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED
 from ufrin.core.opening.undercuts import locked_cells
+from ufrin.errors import Refused
 from ufrin.web.drawings.box import BoxScene, View, views
 from ufrin.web.drawings.casting_attitude import CastScene
 from ufrin.web.drawings.master import master_views
@@ -36,9 +37,7 @@ def box_views(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
     if box is None or plan is None:
         return ()
     lift = f"lift {say.plain(box.lift_g, 'mass', 0 if say.units == 'metric' else None)}" if box.lift_g else ""
-    return views(
-        BoxScene(box=box, plan=plan, wall_mm=settled(opened.job.box, BOX)["wall_thickness_mm"], lift=lift), say.plain
-    )
+    return views(BoxScene(box=box, plan=plan, wall_mm=opened.job.box.settled().wall_thickness_mm, lift=lift), say.plain)
 
 
 def views_of_master(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
@@ -96,28 +95,23 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
     )
 
 
+@kept_by_form(48)
 def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
-    solid: Cells | None = form.held.get("voxels")
-    if solid is None:
+    try:
+        solid = cells_of(form)
+    except Refused:  # no ray meets it
         return {}
-
-    def seen() -> dict[str, tuple[Ring, ...]]:
-        mask = locked_cells(solid, under_too=under_too)
-        mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = (
-            False  # nothing is locked under the board
-        )
-        mask = ndimage.binary_opening(
-            mask, np.ones((3, 3, 3), dtype=bool)
-        )  # what is a cell thin is a wall that leans by a hair
-        if float(mask.sum()) * solid.cell_mm**3 / 1000 < LITTLE_LOCKED * form.volume_ml:
-            return {}
-        sides = (("front", 0, 2), ("side", 1, 1))
-        return {
-            view: rings_of(np.asarray(mask.any(axis=away)).T, solid.low_mm[[axis, 2]], solid.cell_mm)
-            for view, axis, away in sides
-        }
-
-    return form.once(("locked", under_too), seen)
+    mask = locked_cells(solid, under_too=under_too)
+    # nothing is locked under the board, and a cell's thickness of it is a wall that leans by a hair
+    mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = False
+    mask = ndimage.binary_opening(mask, np.ones((3, 3, 3), dtype=bool))
+    if float(mask.sum()) * solid.cell_mm**3 / 1000 < LITTLE_LOCKED * form.volume_ml:
+        return {}
+    sides = (("front", 0, 2), ("side", 1, 1))
+    return {
+        view: rings_of(np.asarray(mask.any(axis=away)).T, solid.low_mm[[axis, 2]], solid.cell_mm)
+        for view, axis, away in sides
+    }
 
 
 def cast_scene(opened: OpenJob) -> CastScene | None:
@@ -137,8 +131,8 @@ def cast_scene(opened: OpenJob) -> CastScene | None:
     if made is None or form is None or made.cast is None:
         return None
     length, width, height = form.size_mm
-    side = settled(opened.job.box, BOX)["side_mm"]
-    over = settled(opened.job.box, BOX)["over_mm"]
+    side = opened.job.box.settled().side_mm
+    over = opened.job.box.settled().over_mm
     under = over if made.is_parted else 0.0
     corners = np.array(
         [

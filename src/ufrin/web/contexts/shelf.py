@@ -6,13 +6,16 @@ from typing import Any, Literal
 
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
 from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable
-from ufrin.core.job.terms import ADDITIVE, CONTAINER, CUP, PRODUCT, SCALE, SHELF, Term
+from ufrin.core.inputs.term import Term
 from ufrin.core.materials.kinds import SURFACES
 from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
+from ufrin.core.pairing.terms import PRODUCT_TERMS
 from ufrin.core.rubber.additives import ADDITIVES, GOES_WITH
+from ufrin.core.rubber.terms import ADDITIVE_TERMS, RUBBER_TIN_TERMS
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.shelf.containers import CONTAINER_SHAPES, Container
 from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.terms import CONTAINER_TERMS, CUP_TERMS, SCALE_TERMS
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales"]
@@ -96,7 +99,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Rubbers and putties",
         one="rubber",
         table=RUBBERS,
-        terms=SHELF,
+        terms=RUBBER_TIN_TERMS,
         has_lots=True,
         has_sheet=True,
         empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to "
@@ -148,7 +151,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Thinners, thickeners, pigments",
         one="additive",
         table=ADDITIVE_TABLE,
-        terms=ADDITIVE,
+        terms=ADDITIVE_TERMS,
         has_lots=True,
         has_sheet=True,
         empty="Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles.",
@@ -170,7 +173,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Releases and sealers",
         one="release or sealer",
         table=PRODUCTS,
-        terms=PRODUCT,
+        terms=PRODUCT_TERMS,
         has_sheet=True,
         empty="Put releases and sealers on it under their kind: the checks then name the ones that you have.",
         groups=(
@@ -189,7 +192,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Cups to mix in",
         one="cup",
         table=CUPS,
-        terms=CUP,
+        terms=CUP_TERMS,
         empty="Measure the inside of the cups you mix in: batches are then cut to fit, and a strip shows how high "
         "each part stands.",
         groups=(("What it is", ("name", "mark_ml")), ("Its inside", ("bottom_mm", "top_mm", "height_mm"))),
@@ -204,7 +207,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Containers to mould in",
         one="container",
         table=CONTAINERS,
-        terms=CONTAINER,
+        terms=CONTAINER_TERMS,
         empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes "
         "for every master.",
         groups=(
@@ -223,7 +226,7 @@ KINDS: Mapping[KindName, Kind] = {
         title="Scales",
         one="scale",
         table=SCALES,
-        terms=SCALE,
+        terms=SCALE_TERMS,
         empty="Connect a scale and the bench reads it by itself. Without one, weights are typed.",
         groups=(("What it is", ("name", "step_g", "most_g")), ("Where it is", ("address", "baud"))),
         columns=(

@@ -11,11 +11,14 @@ from ufrin.actions import Database, Stored
 from ufrin.actions.job import stations as jobs
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.actions.job.stations import StationForm
-from ufrin.core.box.hold_down import plaster_for
+from ufrin.core.box.bed import plaster_for
 from ufrin.core.inputs.stations import Station
-from ufrin.core.job.job_plan import cuts
-from ufrin.core.job.master_station import STANDIN_NEEDS, WAY_OF
-from ufrin.core.job.terms import RUBBER, TERMS, WAYS, Term, settled
+from ufrin.core.inputs.term import Term
+from ufrin.core.job.box_station import cuts
+from ufrin.core.job.terms import TERMS
+from ufrin.core.job.terms.master import WAYS
+from ufrin.core.master.measuring_ways import WAY_OF
+from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.measures.quantities import Units
 from ufrin.core.mesh.measured_record import about_as_large_as
 from ufrin.core.opening.mould_styles import PARTED
@@ -41,7 +44,7 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
     if station == "rubber" and opened.spare_pct is not None:
         return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
     if station == "box" and opened.job.opening.style in PARTED:
-        over = settled(opened.job.box, terms)["over_mm"]
+        over = opened.job.box.settled().over_mm
         return {**terms, "under_mm": replace(terms["under_mm"], default=over)}
     if station == "master" and opened.mesh and opened.mesh.figures:
         return {
@@ -124,7 +127,7 @@ def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "hardness_said": say.hardness(thinned.modulus_mpa) if thinned else "",
         "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
         "by_volume": said.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
-        "settled": settled(said, RUBBER),
+        "settled": said.settled(),
         "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain)
         if pour and pour.cup_marks and opened.shelf.cup
         else None,
@@ -166,7 +169,7 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
         "views": views_of_master(opened, say),
         "size_words": about_as_large_as(max(form.size_mm)) if form else "",
         "stances": opened.stances,
-        "standin_needs": STANDIN_NEEDS.get(opened.job.master.standin or "", ()),
+        "standin_needs": STAND_IN_NEEDS.get(opened.job.master.standin or "", ()),
         # a round master has one size across; it is kept as its length
         "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),
     }

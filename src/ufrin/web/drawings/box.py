@@ -4,8 +4,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.box_volumes import Box
 from ufrin.core.box.layouts import Place
+from ufrin.core.box.mould_box import Box
 from ufrin.core.master.master_form import Master
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.web.drawings.master_lines import draw, plain

@@ -7,6 +7,7 @@ import numpy as np
 import shapely
 
 from ufrin.core.job.opening_station import Opening
+from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.line_work import LineWork, ViewKey, outline
@@ -80,7 +81,7 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Dra
         key=key, px=px, left=LEFT_PX, foot=TOP_PX + 14 + (high[1] - low[1]) * px, low=(float(low[0]), float(low[1]))
     )
     hull = shapely.convex_hull(shapely.multipoints(corners))
-    seen = _seen_held(scene, view)
+    seen = _line_work_held(scene.form, view, tuple(scene.opening.cast_turn.ravel().tolist()))
     z = [v for ring in seen.rings for _, v in ring]
     span = (float(low[0]), float(high[0]))
     right = on.to_px(float(high[0]), 0)[0]
@@ -108,10 +109,9 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Dra
     return measured(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
 
 
-def _seen_held(scene: CastScene, view: ViewKey) -> LineWork:
-    turn = scene.opening.cast_turn
-    key = ("held", view, tuple(np.round(turn.ravel(), 6)))
-    return scene.form.once(key, lambda: outline(scene.form.drawn.moved(turn), view))
+@kept_by_form(48)
+def _line_work_held(form: Form, view: ViewKey, turn: tuple[float, ...]) -> LineWork:
+    return outline(form.drawn.moved(np.array(turn).reshape(3, 3)), view)
 
 
 def _risers(on: ViewPlacement, holes: Sequence[tuple[str, int, Riser]], axis: int, hull: shapely.Geometry) -> list[str]:

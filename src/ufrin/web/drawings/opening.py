@@ -13,8 +13,8 @@ from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import Ring, polygon_rings
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.core.mesh.triangles import Floats
-from ufrin.core.opening.parting_surface import Seam
-from ufrin.core.opening.stretch_and_slit import TOWARDS
+from ufrin.core.opening.slit import TOWARDS
+from ufrin.core.opening.split_line import Seam
 from ufrin.web.drawings.box import View
 from ufrin.web.drawings.master_lines import draw
 from ufrin.web.drawings.svg_marks import (

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from ufrin.core.job.terms import Term
+from ufrin.core.inputs.term import Term
 from ufrin.core.master.turned_profiles import keep_direction, keep_profile, show_profile
 from ufrin.core.measures.quantities import KINDS, Units, field_text, parse
 from ufrin.core.wording.one_line import one_line

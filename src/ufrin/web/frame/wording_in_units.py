@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from markupsafe import Markup, escape
 
 from ufrin.core.inputs.stations import State, Station
+from ufrin.core.inputs.term import Term
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.job.sign_off import open_stops
-from ufrin.core.job.terms import Term
 from ufrin.core.measures.quantities import Units, field_text, figure, say_amounts, show
 from ufrin.core.opening.mould_styles import SHORT
 from ufrin.core.pairing.preparation_steps import begin_min

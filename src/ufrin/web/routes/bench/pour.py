@@ -10,7 +10,6 @@ from ufrin.actions.bench import pours
 from ufrin.actions.checks import sign_off
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.exchange.csv_table import write
-from ufrin.core.job.terms import RUBBER, settled
 from ufrin.core.measures.quantities import parse
 from ufrin.core.weighing.bench_state import BenchState, RecordEntry, StepAttempt
 from ufrin.core.weighing.record_rules import CORRECTABLE, lines
@@ -92,7 +91,7 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
     seen = pours.of_job(database, job_id)
     say = UnitFormatter(seen.opened.workshop.units, seen.opened.workshop.currency)
-    room_c = settled(seen.opened.job.rubber, RUBBER)["room_temp_c"]
+    room_c = seen.opened.job.rubber.settled().room_temp_c
     now = clock.now()
     context = {
         **job_context(seen.opened, "rubber", FormReading(changes={})),

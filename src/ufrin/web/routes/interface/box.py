@@ -5,13 +5,15 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from ufrin.core.box import box_volumes
+from ufrin.core.box import mould_box
 from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.master.master_form import MOST_MASTERS, Master
 from ufrin.core.shelf.containers import Pot
 from ufrin.web.contexts.interface import SG, Finding, Grams, Millilitres, Millimetres, StrictModel, findings_out
 
 router = APIRouter()
+_USUAL = USUAL["box"]
 Clearance = Annotated[float, Field(ge=0, le=10_000)]
 Whole = Annotated[int, Field(ge=1, le=MOST_MASTERS)]
 
@@ -47,13 +49,13 @@ class BoxIn(StrictModel):
 
     masters: Annotated[list[MasterIn], Field(min_length=1, max_length=MOST_MASTERS)]
     shape: Literal["rectangle", "round", "tapered"] = "rectangle"
-    side_mm: Clearance = 12
-    over_mm: Clearance = 12
+    side_mm: Clearance = _USUAL["side_mm"]
+    over_mm: Clearance = _USUAL["over_mm"]
     under_mm: Clearance = 0
-    gap_mm: Clearance = 10
+    gap_mm: Clearance = _USUAL["gap_mm"]
     bed_mm: Clearance = 0
     sunk_mm: Clearance = 0
-    freeboard_mm: Clearance = 10
+    freeboard_mm: Clearance = _USUAL["freeboard_mm"]
     rows: Whole | None = None
     columns: Whole | None = None
     pot: PotIn | None = None
@@ -95,7 +97,7 @@ def box(asked: BoxIn) -> BoxOut:
     asked_for: dict[str, Any] = {
         name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}
     }
-    made = box_volumes.box(
+    made = mould_box.box(
         BoxPlan(
             masters=tuple(Master(**master.model_dump()) for master in asked.masters),
             pot=Pot(**asked.pot.model_dump()) if asked.pot and asked.shape == "tapered" else None,

@@ -12,9 +12,8 @@ from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.box.cut_list import CutList
 from ufrin.core.box.printed_box import PrintableBox, printable_box
-from ufrin.core.job.job_plan import cuts
+from ufrin.core.job.box_station import cuts
 from ufrin.core.job.opening_station import Opening
-from ufrin.core.job.terms import BOX, settled
 from ufrin.core.master.master_form import QUARTER
 from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh, together
@@ -43,11 +42,11 @@ def _printed(opened: OpenJob) -> PrintableBox:
     box = opened.plan.box
     if box is None or not box.panels:
         raise Refused("shape", "There is no box to print: choose a built one first.")
-    said = settled(opened.job.box, BOX)
+    settled = opened.job.box.settled()
     return printable_box(
         box.inside_polygon(),
         rim_mm=box.rim_mm,
-        thickness_mm=said["wall_thickness_mm"],
+        thickness_mm=settled.wall_thickness_mm,
         pour_mm=min(POUR_MM, box.inside_mm[0] / 3),
     )
 

@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.job.terms import BOX, MASTER, RUBBER, WAYS, settled
+from ufrin.core.job.terms.master import WAYS
 from ufrin.devices import clock
 from ufrin.web.contexts.checks import befores
 from ufrin.web.contexts.opening import opening_context
@@ -45,9 +45,9 @@ def _context(opened: OpenJob) -> dict[str, object]:
         ],
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {
-            "master": settled(opened.job.master, MASTER),
-            "box": settled(opened.job.box, BOX),
-            "rubber": settled(opened.job.rubber, RUBBER),
+            "master": opened.job.master.settled(),
+            "box": opened.job.box.settled(),
+            "rubber": opened.job.rubber.settled(),
         },
         "ways": WAYS,
         "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],

@@ -10,8 +10,8 @@ from ufrin.actions import Database, Stored
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shop import safety_sheets
 from ufrin.actions.shop.workshop_settings import settings
-from ufrin.core.job.terms import LOT
 from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.shelf import KINDS, Blank, KindName
 from ufrin.web.contexts.station import conflict
@@ -104,7 +104,7 @@ def add_lot(request: Request, database: TheDatabase, kind: KindName, number: Num
     """Put a tin on the Shelf."""
     table = KINDS[kind].table
     kept = things.look(database, table, number)
-    taken = read(LOT, form, Blank(LOT), form_units(form, settings(database).units))
+    taken = read(LOT_TERMS, form, Blank(LOT_TERMS), form_units(form, settings(database).units))
     errors = dict(taken.errors)
     if not errors:
         try:
@@ -125,7 +125,7 @@ def change_lot(
     if form.get("what") == "delete":
         lots.delete(database, lot_id)
         return go_to(request, Links.thing(kind, number) + "#lots")
-    term = {"left_g": replace(LOT["got_g"], positive=False)}  # an empty tin is a count as well
+    term = {"left_g": replace(LOT_TERMS["got_g"], positive=False)}  # an empty tin is a count as well
     taken = read(term, form, Blank(term), form_units(form, settings(database).units))
     errors = dict(taken.errors)
     try:
@@ -180,7 +180,9 @@ def _form(
         "tins": tins,
         "moves": moves,
         "sheet": safety_sheets.name_of(database, kind, kept.id) if kept and the_kind.has_sheet else "",
-        "lot_fields": fields(LOT, Blank(LOT), workshop.units, lot_errors or {}, typed if lot_errors else {}),
+        "lot_fields": fields(
+            LOT_TERMS, Blank(LOT_TERMS), workshop.units, lot_errors or {}, typed if lot_errors else {}
+        ),
         "lot_wrong": (lot_errors or {}).get("", ""),
     }
     return render(

@@ -12,7 +12,7 @@ from ufrin.actions import RUBBERS, Database
 from ufrin.actions.shelf import things
 from ufrin.actions.shop import pairing_tests
 from ufrin.core.exchange.pairing_tests_json import MOST_BYTES, SCHEMA
-from ufrin.core.job.terms import Term
+from ufrin.core.inputs.term import Term
 from ufrin.core.materials.kinds import BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, SOMETHING_ELSE, SURFACES
 from ufrin.core.pairing.rules import VERDICT_WORDS, OwnRule, contradictions, judge
 from ufrin.core.wording.one_line import one_line

@@ -8,7 +8,8 @@ from starlette.responses import Response
 from ufrin.actions import Workshop
 from ufrin.actions.shop import workshop_settings
 from ufrin.core.degassing.schools import SCHOOLS
-from ufrin.core.job.terms import BOX, MASTER
+from ufrin.core.job.terms.box import BOX_TERMS
+from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.measures.quantities import Units, parse
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
@@ -88,7 +89,7 @@ def _page(
 @router.get("/components")
 def components(request: Request) -> Response:
     """Show every component in every state, for those who change the style."""
-    terms = {key: BOX[key] for key in ("shape", "side_mm", "over_mm", "rows")} | {"solid": MASTER["solid"]}
+    terms = {key: BOX_TERMS[key] for key in ("shape", "side_mm", "over_mm", "rows")} | {"solid": MASTER_TERMS["solid"]}
     blank = SimpleNamespace(shape=None, side_mm=None, over_mm=8.0, rows=None, solid=True)
     shown = fields(
         terms,

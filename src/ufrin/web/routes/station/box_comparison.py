@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions.job import box_comparison, meshes, stations
-from ufrin.core.job.terms import SHAPES
+from ufrin.core.job.terms.box import SHAPES
 from ufrin.core.master.turned_profiles import keep_direction
 from ufrin.core.measures.quantities import parse
 from ufrin.errors import Refused, Stale

@@ -9,9 +9,9 @@ from ufrin.actions import Database
 from ufrin.actions.shelf import coupons
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.job.shelf_picks import sg_of
-from ufrin.core.job.terms import COUPON
 from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
 from ufrin.core.rubber.shore import ShoreScale
+from ufrin.core.rubber.terms import COUPON_TERMS
 from ufrin.core.rubber.thinner_curve import MOST_PARTS
 from ufrin.errors import Refused
 from ufrin.web.contexts.shelf import Blank
@@ -34,14 +34,14 @@ def show(request: Request, database: TheDatabase, number: Number, thinner: str =
 @router.post("/shelf/rubbers/{number}/coupons")
 def log(request: Request, database: TheDatabase, number: Number, form: Posted) -> Response:
     """Log a coupon."""
-    taken = read(COUPON, form, Blank(COUPON), form_units(form, settings(database).units))
+    taken = read(COUPON_TERMS, form, Blank(COUPON_TERMS), form_units(form, settings(database).units))
     errors = dict(taken.errors)
     thinner = _number(form.get("thinner", ""))
     if not errors:
         try:
             said = {
                 key: term.default if taken.changes.get(key) is None else taken.changes[key]
-                for key, term in COUPON.items()
+                for key, term in COUPON_TERMS.items()
             }
             _log(database, number, said, thinner)
         except Refused as refused:
@@ -95,7 +95,7 @@ def _page(
             for one in tested.coupons
         ],
         "curve": hardness_curve(tested.curve, ChosenDose()) if tested.curve else None,
-        "fields": fields(COUPON, Blank(COUPON), say.units, errors, typed if errors else {}),
+        "fields": fields(COUPON_TERMS, Blank(COUPON_TERMS), say.units, errors, typed if errors else {}),
         "wrong": errors.get("", "") or errors.get("thinner", ""),
         "puck": {"a_g": puck_g * a / (a + b), "b_g": puck_g * b / (a + b), "all_g": puck_g},
         "say": say,

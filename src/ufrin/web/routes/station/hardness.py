@@ -8,7 +8,7 @@ from starlette.responses import Response
 from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.shelf_picks import base_hardness, curve_of
-from ufrin.core.job.terms import BOX, RUBBER, settled
+from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.measures.quantities import say_amounts
 from ufrin.core.rubber.blends import blend_range_mpa, share_for
 from ufrin.core.rubber.hardness_wanted import Wanted, hardness_wanted
@@ -61,7 +61,7 @@ def undo(request: Request, database: TheDatabase, job_id: Number) -> Response:
 def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale | None = None) -> Response:
     say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     context = {**job_context(opened, "rubber", taken), **_worked_out(opened, say)}
-    context["conflict"] = conflict(RUBBER, stale, say.units) if stale else []
+    context["conflict"] = conflict(RUBBER_TERMS, stale, say.units) if stale else []
     return render(
         request,
         "station/_hardness.html" if is_htmx(request) else "station/hardness.html",
@@ -71,28 +71,28 @@ def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale
 
 
 def _wanted(opened: OpenJob) -> Wanted:
-    said, size = settled(opened.job.rubber, RUBBER), opened.plan.master.size_mm
-    box = settled(opened.job.box, BOX)
+    settled, size = opened.job.rubber.settled(), opened.plan.master.size_mm
+    box = opened.job.box.settled()
     return hardness_wanted(
-        undercut=said["undercut"],
-        detail=said["detail"],
+        undercut=settled.undercut,
+        detail=settled.detail,
         height_to_width=size[2] / min(size[:2]) if size else None,
-        wall_mm=min(box["side_mm"], box["over_mm"]) if opened.plan.box else None,
+        wall_mm=min(box.side_mm, box.over_mm) if opened.plan.box else None,
         longest_mm=max(opened.plan.box.inside_mm) if opened.plan.box else None,
-        shots=int(said["shots_wanted"]) if said["shots_wanted"] else None,
+        shots=int(settled.shots_wanted) if settled.shots_wanted else None,
     )
 
 
 def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    said, shelf, refused = settled(opened.job.rubber, RUBBER), opened.shelf, ""
-    wanted, curve = _wanted(opened), curve_of(shelf, said)
+    settled, shelf, refused = opened.job.rubber.settled(), opened.shelf, ""
+    wanted, curve = _wanted(opened), curve_of(shelf, settled)
     target: Hardness | None = None
     solved: Thinned | None = None
     share: float | None = None
     try:
         target = (
-            Hardness(scale=said["target_scale"], shore=said["target_shore"])
-            if said["target_shore"] is not None
+            Hardness(scale=settled.target_scale, shore=settled.target_shore)
+            if settled.target_shore is not None
             else None
         )
         solved = curve.dose_for(target) if curve and target else None
@@ -104,7 +104,7 @@ def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
             share = 100 * share_for(own, other, target)
         except Refused as why:
             refused = refused or say.refusal(why)
-    dose = min(shelf.rubber.parts_of_both(said["thinner_parts"]), MOST_PARTS) if shelf.rubber else 0.0
+    dose = min(shelf.rubber.parts_of_both(settled.thinner_parts), MOST_PARTS) if shelf.rubber else 0.0
     now = curve.at(dose) if curve else None
     shown = solved or now
     thinner = shelf.thinner
@@ -115,10 +115,10 @@ def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "solved": solved,
         "solved_told": shelf.rubber.parts_as_told(solved.parts_per_100) if solved and shelf.rubber else None,
         "share": share,
-        "blended": blend_range_mpa(own, other, said["blend_pct"] / 100) if own and other else None,
+        "blended": blend_range_mpa(own, other, settled.blend_pct / 100) if own and other else None,
         "now": now,
         "shown": shown,
-        "base": base_hardness(shelf, said),
+        "base": base_hardness(shelf, settled),
         "refused": refused,
         "curve": hardness_curve(curve, ChosenDose(parts_per_100=shown.parts_per_100 if shown else None, target=target))
         if curve

@@ -1,0 +1,137 @@
+"""Clearances: the rubber beside and over the masters of a box, where a given wall comes nearest, and what is too thin."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from ufrin.core.box.box_plan import CLOSE_ENOUGH, BoxPlan
+from ufrin.core.box.inside import Inside
+from ufrin.core.box.layouts import Layout
+from ufrin.core.mesh.triangles import Floats
+from ufrin.core.wording.findings import Amount, Finding
+
+THIN_COVER_MM, THIN_SIDE_MM = 6.0, 5.0  # common practice: half of what is usual
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Clearances:
+    """The clearances of a box whose walls are given.
+
+    Parameters
+    ----------
+    tightest : (clearance, height) or None
+        The least clearance and its height above the board, in mm; None for a box that is built to measure.
+    raise_to_clear_mm : float or None
+        The bed that lifts the masters clear in a tapered pot: 0 where they are clear, None where no bed does.
+    """
+
+    tightest: tuple[float, float] | None
+    raise_to_clear_mm: float | None
+
+
+def clearances(plan: BoxPlan, layout: Layout, inside: Inside) -> Clearances:
+    """Return the clearances of a box.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        As wanted.
+    layout : Layout
+        Where the masters stand.
+    inside : Inside
+        Of the box.
+
+    Returns
+    -------
+    Clearances
+        Where the walls come nearest, and the bed that helps.
+    """
+    return Clearances(
+        tightest=tightest_clearance(plan, layout, inside), raise_to_clear_mm=_raise_to_clear_mm(plan, layout)
+    )
+
+
+def tightest_clearance(plan: BoxPlan, layout: Layout, inside: Inside) -> tuple[float, float] | None:
+    """Return the least clearance and its height above the board, where the wall is not built to measure.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        As wanted.
+    layout : Layout
+        Where the masters stand.
+    inside : Inside
+        Of the box.
+
+    Returns
+    -------
+    (float, float) or None
+        In mm; None for a box that is built to measure.
+    """
+    if inside.pot:
+        return inside.pot.tightest(plan.foot_mm, _reach_mm(plan, layout))
+    if not plan.container:
+        return None
+    if inside.diameter_mm is not None:
+        return (inside.diameter_mm - layout.circle_mm) / 2, plan.foot_mm
+    return min((inside.length_mm or 0) - layout.length_mm, (inside.width_mm or 0) - layout.width_mm) / 2, plan.foot_mm
+
+
+def _reach_mm(plan: BoxPlan, layout: Layout) -> Floats:
+    if len(plan.masters) == 1 and plan.masters[0].count == 1 and plan.masters[0].form:
+        return plan.masters[0].reach_mm()
+    return np.array([[0.0, layout.circle_mm / 2], [plan.height_mm, layout.circle_mm / 2]])
+
+
+def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:
+    if plan.the_pot is None:
+        return 0.0
+    reach = _reach_mm(plan, layout)
+    if plan.the_pot.tightest(plan.foot_mm, reach)[0] * CLOSE_ENOUGH >= plan.side_mm - 1e-9:
+        return 0.0
+    foot_mm = plan.the_pot.clear_foot_mm(plan.side_mm, reach)
+    if foot_mm is None:
+        return None
+    bed_mm = max(0.0, foot_mm - plan.under_mm + plan.sunk_mm)
+    # in a pot that narrows upwards the foot may have to stand lower than the rubber under it lets it
+    clearance_mm = plan.the_pot.tightest(bed_mm + plan.under_mm - plan.sunk_mm, reach)[0]
+    return bed_mm if clearance_mm * CLOSE_ENOUGH >= plan.side_mm - 1e-9 else None
+
+
+def clearance_findings(plan: BoxPlan, found: Clearances) -> Iterator[Finding]:
+    """Yield what is wrong with the room beside and over the masters.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        As wanted.
+    found : Clearances
+        Of the box.
+
+    Yields
+    ------
+    Finding
+        In no order.
+    """
+    if found.tightest is not None:
+        yield from _too_tight(plan, *found.tightest, found.raise_to_clear_mm)
+    if plan.over_mm < THIN_COVER_MM:
+        yield Finding(code="thin-cover", facts={"over": Amount(plan.over_mm, "length")}, field="over_mm")
+    if plan.side_mm < THIN_SIDE_MM:
+        yield Finding(code="thin-side", facts={"side": Amount(plan.side_mm, "length")}, field="side_mm")
+
+
+def _too_tight(plan: BoxPlan, clearance_mm: float, at_mm: float, raise_mm: float | None) -> Iterator[Finding]:
+    if not (clearance_mm * CLOSE_ENOUGH < plan.side_mm and plan.side_mm - clearance_mm > 1e-9):
+        return
+    cure = "Take a wider one, or less side clearance."
+    if plan.the_pot is not None and raise_mm:
+        cure = f"A bed of [{raise_mm:.1f} length] lifts the master clear; or take a wider pot."
+    facts: dict[str, Amount | str] = {
+        "clearance": Amount(clearance_mm, "length") if clearance_mm >= 0 else "no room",
+        "side": Amount(plan.side_mm, "length"),
+        "height": Amount(at_mm, "length"),
+        "cure": cure,
+    }
+    yield Finding(code="too-tight", facts=facts, field="bed_mm" if raise_mm else "side_mm")

@@ -1,0 +1,185 @@
+"""The Box station: its box plan, the bow of its walls, its cut list, and what it has to say."""
+
+from collections.abc import Iterator
+
+from ufrin.core.box.box_plan import BoxPlan, Shape
+from ufrin.core.box.cut_list import CutList, check_sheet, cut_list
+from ufrin.core.box.mould_box import Box
+from ufrin.core.box.wall_bow import PanelStock, WallBow, wall_bow
+from ufrin.core.inputs.box import BoxInputs, SettledBox
+from ufrin.core.master.master_form import Master
+from ufrin.core.materials.tables import BOARDS
+from ufrin.core.rubber.tins import FAMILIES, Rubber
+from ufrin.core.shelf.containers import Container
+from ufrin.core.wording.findings import Finding, worst_first
+from ufrin.errors import Refused
+
+
+def plan_box(
+    masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | None, container: Container | None
+) -> BoxPlan:
+    """Turn the Box station's inputs into a box plan.
+
+    Parameters
+    ----------
+    masters : tuple of Master
+        The job's own first.
+    inputs : BoxInputs
+        As filled in.
+    rubber_sg : float or None
+        Of the rubber chosen.
+    container : Container or None
+        The one chosen; it counts only where the shape says so.
+
+    Returns
+    -------
+    BoxPlan
+        Ready to be worked out.
+
+    Raises
+    ------
+    Refused
+        When a container is asked for and none is chosen, or figures contradict each other.
+    """
+    settled = inputs.settled()
+    in_container = settled.shape == "container"
+    if in_container and container is None:
+        raise Refused("container_id", "Choose which container. Those on the Shelf are listed here.")
+    shape: Shape = "rectangle" if settled.shape == "container" else settled.shape
+    return BoxPlan(
+        masters=masters,
+        shape=shape,
+        side_mm=settled.side_mm,
+        over_mm=settled.over_mm,
+        under_mm=settled.under_mm,
+        gap_mm=settled.gap_mm,
+        bed_mm=settled.bed_mm,
+        sunk_mm=settled.sunk_mm if settled.bed_mm else 0.0,
+        freeboard_mm=settled.freeboard_mm,
+        rows=settled.rows or None,
+        columns=settled.columns or None,
+        container=container if in_container else None,
+        rubber_sg=rubber_sg,
+        wall_thickness_mm=settled.wall_thickness_mm,
+        lip_mm=settled.lip_mm if shape == "tray" else 0.0,
+        filler_ml=settled.filler_ml,
+        pack=True,
+        pinwheel=settled.joint == "pinwheel",
+    )
+
+
+def bow_of(plan: BoxPlan, made: Box, inputs: BoxInputs) -> WallBow | None:
+    """Return how far the longest wall of a box bows.
+
+    Parameters
+    ----------
+    plan : BoxPlan
+        As wanted.
+    made : Box
+        Worked out.
+    inputs : BoxInputs
+        With the board that its walls are cut from.
+
+    Returns
+    -------
+    WallBow or None
+        None for a bent strip, which stands by its curve, for a container, and while no rubber is chosen.
+    """
+    if made.length_mm is None or plan.container or plan.rubber_sg is None:
+        return None
+    settled = inputs.settled()
+    board = BOARDS[settled.wall_material]
+    stock = PanelStock(
+        thickness_mm=settled.wall_thickness_mm,
+        youngs_modulus_gpa=board.youngs_modulus_gpa,
+        poisson_ratio=board.poisson_ratio,
+    )
+    long_mm = max(made.length_mm, made.width_mm or 0)
+    return wall_bow(length_mm=long_mm, depth_mm=made.fill_mm, sg=plan.rubber_sg, sheet=stock, side_mm=plan.side_mm)
+
+
+def check_cutting(inputs: BoxInputs) -> None:
+    """Refuse a sheet or a saw that can't be.
+
+    Parameters
+    ----------
+    inputs : BoxInputs
+        With the sheet that the panels are cut from.
+
+    Raises
+    ------
+    Refused
+        Naming the input.
+    """
+    settled = inputs.settled()
+    check_sheet(_sheet_mm(settled), settled.kerf_mm)
+
+
+def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
+    """Make the cut list of a job's box.
+
+    Parameters
+    ----------
+    made : Box
+        Worked out.
+    inputs : BoxInputs
+        With the sheet that it is cut from.
+
+    Returns
+    -------
+    CutList or None
+        None for a container, whose walls are there already, and while sheet or saw can't be.
+    """
+    if not made.panels:
+        return None
+    settled = inputs.settled()
+    try:
+        check_cutting(inputs)
+    except Refused:  # shown beside its field
+        return None
+    return cut_list(
+        made.panels,
+        outside_mm=made.inside_mm,
+        around_mm=made.inside_polygon().exterior.length,
+        thickness_mm=settled.wall_thickness_mm,
+        sheet_mm=_sheet_mm(settled),
+        kerf_mm=settled.kerf_mm,
+    )
+
+
+def _sheet_mm(settled: SettledBox) -> tuple[float, float]:
+    return settled.sheet_length_mm, settled.sheet_width_mm
+
+
+def box_findings(
+    made: Box | None, bow: WallBow | None, inputs: BoxInputs, rubber: Rubber | None, not_ready: tuple[str, ...]
+) -> tuple[Finding, ...]:
+    """Return what the Box station has to say.
+
+    Parameters
+    ----------
+    made, bow : Box or None, WallBow or None
+        Worked out.
+    inputs : BoxInputs
+        As filled in.
+    rubber : Rubber or None
+        The one chosen.
+    not_ready : tuple of str
+        Jobs whose masters should share the box and can't yet.
+
+    Returns
+    -------
+    tuple of Finding
+        Worst first; none while there is no box.
+    """
+    if made is None:
+        return ()
+    absent = [Finding(code="other-not-ready", facts={"name": name}, field="other_id") for name in not_ready]
+    return worst_first([*made.findings, *(bow.findings() if bow else ()), *_filler_bond(inputs, rubber), *absent])
+
+
+def _filler_bond(inputs: BoxInputs, rubber: Rubber | None) -> Iterator[Finding]:
+    if not inputs.filler_ml or rubber is None or inputs.filler_family in {None, "", rubber.family}:
+        return
+    facts = {"filler": FAMILIES[inputs.filler_family or ""].lower(), "rubber": FAMILIES[rubber.family].lower()}
+    yield Finding(code="filler-will-not-bond", facts=facts, field="filler_family")

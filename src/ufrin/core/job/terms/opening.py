@@ -1,0 +1,43 @@
+"""The terms of the Opening station: label, kind, help and choices of each of its inputs."""
+
+from collections.abc import Mapping
+
+from ufrin.core.inputs.opening import SettledOpening
+from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
+from ufrin.core.opening.mould_styles import STYLES
+from ufrin.core.opening.slit import SIDES
+
+OPENING_TERMS: Mapping[str, Term] = with_defaults(
+    {
+        "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
+        "show": Term(
+            label="Show face looks to",
+            kind="direction",
+            help="What visitors see: seam, slit, gate and vents keep away from it.",
+        ),
+        "slit_side": Term(
+            label="Slit on the",
+            kind="choice",
+            choices={"": "side away from the show face", **{side: side for side in SIDES}},
+        ),
+        "slack_mm": quantity(
+            "Seam may cut the surface by", "length", "Facets of a mesh need [0.5 length] to [1 length] for a calm seam."
+        ),
+        "key_mm": positive_quantity("Keys across", "length", "Empty: half of the flange."),
+        "keys": Term(label="Keys", kind="hidden"),
+        "tilt_limit_deg": quantity("Box may be tilted by", "angle", "While the rubber is poured; 0 for not at all."),
+        "cast_up": Term(label="Held for casting", kind="direction"),
+        "gates": Term(label="Gate", kind="hidden"),
+        "vents": Term(label="Vents", kind="hidden"),
+        "worth_ml": positive_quantity(
+            "A pocket is worth a vent from", "volume", "Smaller ones leave by half filling, tilting and poking."
+        ),
+        "flat_back": Term(label="A flat back that needs no copy", kind="flag"),
+        "chin": Term(label="A chin, brow or rim that overhangs", kind="flag"),
+        "hook": Term(label="A hook, or a head wider than its neck", kind="flag"),
+        "hole_through": Term(label="A hole through it", kind="flag"),
+        "thin_part": Term(label="A thin part that may break", kind="flag"),
+        "tall_part": Term(label="A tall, narrow part", kind="flag"),
+    },
+    SettledOpening,
+)

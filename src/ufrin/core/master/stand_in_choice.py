@@ -1,0 +1,101 @@
+"""The stand-in shapes that a maker may choose, what each is made from, and the form that one makes."""
+
+from collections.abc import Callable, Mapping
+from threading import Lock
+
+from cachetools import LRUCache, cached
+
+from ufrin.core.inputs.master import MasterInputs, SettledMaster
+from ufrin.core.master.displacement import MeasuredVolume
+from ufrin.core.master.master_form import Form, stood_up
+from ufrin.core.master.stand_ins import ball, block, cone, fitted, ring, slab, turned
+from ufrin.core.master.turned_profiles import direction_of, pairs_of
+from ufrin.core.mesh.triangles import Mesh
+
+# what each stand-in is made from; a relief may be left out
+STAND_IN_NEEDS: Mapping[str, tuple[str, ...]] = {
+    "block": ("length_mm", "width_mm", "height_mm"),
+    "drum": ("length_mm", "height_mm"),
+    "cone": ("length_mm", "top_mm", "height_mm"),
+    "ball": ("length_mm",),
+    "ring": ("length_mm", "ring_mm"),
+    "slab": ("length_mm", "width_mm", "height_mm", "slab_base_mm", "relief_ml"),
+    "profile": ("profile",),
+    "fitted": ("length_mm", "width_mm", "height_mm"),
+}
+MAY_BE_NONE = frozenset({"relief_ml"})
+MAY_BE_0 = frozenset({"top_mm"})  # a cone comes to a point
+
+
+def stand_in_mesh(inputs: MasterInputs, measured: MeasuredVolume | None) -> Mesh | None:
+    """Make a master's stand-in as it was described, before it is turned.
+
+    Parameters
+    ----------
+    inputs : MasterInputs
+        With the stand-in chosen.
+    measured : MeasuredVolume or None
+        The displacement, for a body fitted to it.
+
+    Returns
+    -------
+    Mesh or None
+        None while something that it needs is missing.
+
+    Raises
+    ------
+    Refused
+        When its figures contradict each other.
+    """
+    settled, kind = inputs.settled(), inputs.standin or ""
+    if kind not in _SHAPES or (kind == "fitted" and measured is None):
+        return None
+    for key in STAND_IN_NEEDS[kind]:
+        value = getattr(settled, key)
+        if key not in MAY_BE_NONE and (value is None or (not value and key not in MAY_BE_0)):
+            return None
+    return _SHAPES[kind](settled, measured.volume_ml if measured else 0.0)
+
+
+def _size(of: SettledMaster) -> tuple[float, float, float]:
+    return of.length_mm or 0.0, of.width_mm or 0.0, of.height_mm or 0.0
+
+
+_SHAPES: Mapping[str, Callable[[SettledMaster, float], Mesh]] = {
+    "block": lambda of, _: block(*_size(of)),
+    "drum": lambda of, _: cone(_size(of)[0], _size(of)[0], _size(of)[2]),
+    "cone": lambda of, _: cone(_size(of)[0], of.top_mm, _size(of)[2]),
+    "ball": lambda of, _: ball(_size(of)[0]),
+    "ring": lambda of, _: ring(_size(of)[0], of.ring_mm or 0.0),
+    "slab": lambda of, _: slab(*_size(of), of.slab_base_mm or 0.0, of.relief_ml),
+    "profile": lambda of, _: turned(pairs_of(of.profile)),
+    "fitted": lambda of, volume_ml: fitted(*_size(of), volume_ml),
+}
+
+
+@cached(LRUCache(64), lock=Lock())  # every page of a job asks for the same one
+def stand_in_form(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form | None:
+    """Stand a master's stand-in on the board.
+
+    Parameters
+    ----------
+    inputs : MasterInputs
+        With the stand-in chosen.
+    measured : MeasuredVolume or None
+        The displacement, for a body fitted to it.
+
+    Returns
+    -------
+    Form or None
+        None while something that it needs is missing.
+
+    Raises
+    ------
+    Refused
+        When its figures contradict each other.
+    """
+    made = stand_in_mesh(inputs, measured)
+    if made is None:
+        return None
+    settled = inputs.settled()
+    return stood_up(made, direction_of(settled.up), settled.spin_deg, is_standin=True)

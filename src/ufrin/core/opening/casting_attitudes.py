@@ -1,0 +1,80 @@
+"""How a mould is held while it is cast in: the ways, ranked by the vents and the air that each one takes."""
+
+from dataclasses import dataclass
+
+from ufrin.core.master.attitudes import AXES, turn_up
+from ufrin.core.mesh.cells import cells_of_mesh
+from ufrin.core.mesh.triangles import Floats, Mesh
+from ufrin.core.opening.gates_and_vents import plan_cast
+from ufrin.core.opening.trapped_air import Cavity, Point3
+
+ATTITUDE_CELLS = 48
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastingAttitude:
+    """A way to hold the mould while it is cast in: upright direction, in words, and what it takes."""
+
+    up: Point3
+    said: str
+    bare_ml: float
+    vents: int
+    left_ml: float
+    on_show: int
+
+    @property
+    def cost(self) -> float:
+        """The less, the better."""
+        return self.left_ml * 2 + self.vents + 3 * self.on_show
+
+
+CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
+
+
+def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[CastingAttitude, ...]:
+    """Rank the ways to hold a mould while it is cast in.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        The master as it stood while the mould was made.
+    shown : (3,) float or None
+        Where the show face looks to, as it stood.
+    cells : int, optional
+        Along the longest side.
+
+    Returns
+    -------
+    tuple of CastingAttitude
+        The six straight ways and eight on a corner edge; the fewest vents first.
+    """
+    slanted = [
+        ((x, y, 1.0), said)
+        for x, y, said in (
+            (1, 0, "leaning left"),
+            (-1, 0, "leaning right"),
+            (0, 1, "leaning to the front"),
+            (0, -1, "leaning back"),
+        )
+    ]
+    ups: list[tuple[Point3, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
+    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [
+        ((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted
+    ]
+    found = []
+    for up, said in ups:
+        turn = turn_up(up)
+        plan = plan_cast(Cavity(solid=cells_of_mesh(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
+        holes = (*plan.gates, *plan.vents)
+        found.append(
+            CastingAttitude(
+                up=up,
+                said=said,
+                bare_ml=plan.bare_ml,
+                vents=len(plan.vents),
+                left_ml=sum(pocket.ml for pocket in plan.left),
+                on_show=sum(hole.on_show for hole in holes),
+            )
+        )
+    # equal ways: the straight ones, which come first, are easier to hold
+    return tuple(sorted(found, key=lambda one: round(one.cost, 2)))

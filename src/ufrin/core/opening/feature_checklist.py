@@ -1,0 +1,62 @@
+"""The checklist of features for a master that has no shape here, and where air will stay as far as it tells."""
+
+from dataclasses import dataclass, fields
+from typing import Any
+
+from ufrin.core.data_files import read_data
+
+_FIGURES: dict[str, dict[str, Any]] = read_data("opening", "feature_checklist")
+
+
+def _largest(of: "FeatureChecklist", figure: str) -> float:
+    ticked = [one.name for one in fields(of) if getattr(of, one.name)]
+    return max((float(_FIGURES[name].get(figure, 0.0)) for name in ticked), default=0.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FeatureChecklist:
+    """What a maker ticks of a master that has no shape here."""
+
+    flat_back: bool = False
+    chin: bool = False
+    hook: bool = False
+    hole_through: bool = False
+    thin_part: bool = False
+    tall_part: bool = False
+
+    @property
+    def stretch(self) -> float:
+        """A guess at the stretch that a block needs, as a fraction."""
+        return _largest(self, "stretch") or float(_FIGURES["none"]["stretch"])
+
+    @property
+    def locked_share(self) -> float:
+        """A guess at the rubber locked as it stands, as a fraction of the master's volume."""
+        return _largest(self, "locked_share")
+
+    @property
+    def best_locked_share(self) -> float:
+        """A guess at the rubber locked along the best pull."""
+        return _largest(self, "best_locked_share")
+
+    @property
+    def least_height_to_width(self) -> float:
+        """How many times as high as wide it is at least."""
+        return _largest(self, "height_to_width")
+
+
+def places_of_air(checklist: FeatureChecklist) -> tuple[str, ...]:
+    """Return where air will stay, as far as anyone can judge without a shape.
+
+    Parameters
+    ----------
+    checklist : FeatureChecklist
+        What the maker ticked.
+
+    Returns
+    -------
+    tuple of str
+        Sentences.
+    """
+    ticked = [one.name for one in fields(checklist) if getattr(checklist, one.name)]
+    return tuple(str(_FIGURES[name]["air"]) for name in ticked if "air" in _FIGURES[name])
