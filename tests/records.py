@@ -12,8 +12,9 @@ from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
-from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, bench_state
+from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.record_entries import Kind, RecordEntry
 from ufrin.core.weighing.record_rules import check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
 

@@ -4,7 +4,7 @@ import numpy as np
 from manifold3d import CrossSection, Manifold
 
 from ufrin.core.master.stand_ins import block, fitted
-from ufrin.core.mesh.mesh_volume import from_manifold
+from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh
 
 

@@ -19,8 +19,10 @@ ARROWS = {
     "web": {"actions", "devices", "core"},
     "jobs": {"actions"},
     "devices": {"core"},
-    "demo": {"actions", "core", "demo_masters", "demo_pours"},
+    "demo": {"actions", "core", "demo_jobs", "demo_masters", "demo_pours", "demo_shelf"},
+    "demo_jobs": {"core"},
     "demo_masters": {"core"},
+    "demo_shelf": {"core"},
     "demo_pours": {"actions", "core"},
     "logs": set(),
     "trial": {"settings", "store", "web"},
@@ -156,5 +158,5 @@ def test_no_cycles() -> None:
 @pytest.mark.parametrize("path", FILES, ids=module_of)
 def test_one_subject_a_module(path: Path) -> None:
     assert path.stem not in {"utils", "helpers", "common", "manager"}
-    assert len(path.read_text().splitlines()) <= 430
+    assert len(path.read_text().splitlines()) <= 400
     assert ast.get_docstring(ast.parse(path.read_text()))

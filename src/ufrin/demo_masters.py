@@ -9,7 +9,7 @@ from manifold3d import CrossSection, Manifold, OpType
 
 from ufrin.core.master.stand_ins import fitted, turned
 from ufrin.core.mesh.files import write_stl
-from ufrin.core.mesh.mesh_volume import from_manifold, manifold
+from ufrin.core.mesh.manifolds import from_manifold, manifold
 from ufrin.core.mesh.triangles import Mesh
 
 _ROUND = 40  # segments of a ball

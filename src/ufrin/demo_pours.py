@@ -3,8 +3,8 @@
 from ufrin.actions import Database
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
-from ufrin.core.weighing.bench_state import Kind, RecordEntry
 from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.record_entries import Kind, RecordEntry
 
 # job, days ago, who, A over what was asked for in g, left over in g
 PAST: tuple[tuple[int, int, str, float, float], ...] = (

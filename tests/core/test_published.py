@@ -17,7 +17,7 @@ from ufrin.core.master.displacement import dip, dip_worst_ml, hung_from_scale, h
 from ufrin.core.master.master_form import Master
 from ufrin.core.materials.tables import BOARDS
 from ufrin.core.measures import plain_volumes
-from ufrin.core.measures.quantities import convert
+from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.water_density import water_density_g_per_ml
 from ufrin.core.rubber.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
 from ufrin.core.rubber.coupons import Coupon

@@ -5,7 +5,7 @@ from collections import deque
 from dataclasses import dataclass
 from typing import Literal
 
-from ufrin.core.measures.quantities import convert
+from ufrin.core.measures.conversion import convert
 
 State = Literal["ok", "overload", "unit"]
 LONGEST_LINE = 80

@@ -19,20 +19,7 @@ HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S, LEAVE_S = 2.0, 8.0, 4.0, 2.0, 25.0
 
 
 def queue(conninfo: str, database: Database) -> App:
-    """Put the tasks together.
-
-    Parameters
-    ----------
-    conninfo : str
-        Of the database whose queue it is.
-    database : Database
-        The same as a record book, open.
-
-    Returns
-    -------
-    App
-        With every task.
-    """
+    """Put the tasks together."""
     app = App(
         connector=PsycopgConnector(conninfo=conninfo, min_size=1, max_size=4), worker_defaults={"listen_notify": True}
     )
@@ -45,15 +32,7 @@ def queue(conninfo: str, database: Database) -> App:
 
 
 def run(conninfo: str, *, with_server: bool = False) -> None:
-    """Work until told to stop; what is being worked on is finished first.
-
-    Parameters
-    ----------
-    conninfo : str
-        Of the database.
-    with_server : bool, optional
-        Stop as well when standard input ends, as it does when the server that started this worker is gone.
-    """
+    """Work until told to stop; what is being worked on is finished first."""
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
     loop = asyncio.new_event_loop()

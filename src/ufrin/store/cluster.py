@@ -61,10 +61,7 @@ class Cluster:
     def start(self) -> None:
         """Make the cluster if there is none, and start it if it does not run.
 
-        Raises
-        ------
-        NoCluster
-            With what went wrong.
+        Raises NoCluster: with what went wrong.
         """
         for folder in (self.folder, self._sockets):
             self._make(folder)
@@ -113,18 +110,7 @@ class Cluster:
             self.stop()
 
     def database(self, name: str) -> str:
-        """Give the address of one of its databases, made when it is missing.
-
-        Parameters
-        ----------
-        name : str
-            Of the database.
-
-        Returns
-        -------
-        str
-            As psycopg takes it.
-        """
+        """Give the address of one of its databases, made when it is missing."""
         with psycopg.connect(self._conninfo("postgres"), autocommit=True) as connection:
             if connection.execute("select from pg_database where datname = %s", [name]).fetchone() is None:
                 connection.execute(sql.SQL("create database {}").format(sql.Identifier(name)))
@@ -164,20 +150,7 @@ class Cluster:
 def existing(conninfo: str) -> str:
     """Check that a PostgreSQL that is not ours can be reached.
 
-    Parameters
-    ----------
-    conninfo : str
-        As given in UFRIN_DATABASE_URL.
-
-    Returns
-    -------
-    str
-        The same.
-
-    Raises
-    ------
-    NoCluster
-        When it can't, or is no address at all.
+    Raises NoCluster: when it can't, or is no address at all.
     """
     try:
         psycopg.connect(conninfo, connect_timeout=5).close()

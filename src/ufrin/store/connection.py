@@ -138,25 +138,13 @@ class Database:
 
     @contextmanager
     def reading(self) -> Iterator[Connection]:
-        """Lend a connection for reads, each statement on its own.
-
-        Yields
-        ------
-        Connection
-            In autocommit.
-        """
+        """Lend a connection for reads, each statement on its own."""
         with _spoken_errors(), self._pool.connection() as connection:
             yield connection
 
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
-        """Lend a connection inside one transaction, rolled back on any error.
-
-        Yields
-        ------
-        Connection
-            In a transaction.
-        """
+        """Lend a connection inside one transaction, rolled back on any error."""
         with _spoken_errors(), self._pool.connection() as connection, connection.transaction():
             yield connection
 

@@ -35,20 +35,7 @@ class StoredCoupon:
 
 
 def of(connection: Connection, rubbers: Sequence[int]) -> list[StoredCoupon]:
-    """Read the coupons of some rubbers.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    rubbers : sequence of int
-        Their numbers.
-
-    Returns
-    -------
-    list of StoredCoupon
-        Newest first, withdrawn ones too.
-    """
+    """Read the coupons of some rubbers."""
     if not rubbers:
         return []
     kept = []
@@ -61,19 +48,7 @@ def of(connection: Connection, rubbers: Sequence[int]) -> list[StoredCoupon]:
 
 
 def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: int | None, parts: float) -> None:
-    """Keep a coupon.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    coupon : Coupon
-        Checked.
-    rubber_id, thinner_id : int, int or None
-        What it is cast of.
-    parts : float
-        Of thinner per 100 of A + B.
-    """
+    """Keep a coupon."""
     said = {
         "rubber_id": rubber_id,
         "thinner_id": thinner_id,
@@ -88,19 +63,7 @@ def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: i
 def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: bool) -> None:
     """Let a coupon count no more, or again.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    rubber_id, number : int
-        Of the rubber and of the coupon.
-    withdrawn : bool
-        Off the curve, or back on it.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     if (
         connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone()

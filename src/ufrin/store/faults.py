@@ -27,73 +27,25 @@ class StoredFault:
 
 
 def add(connection: Connection, job_id: int, *, symptom: str, cause: str, note: str, pairs: Iterable[str]) -> None:
-    """Keep an outcome.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id : int
-        The job's number.
-    symptom, cause : str
-        Keys.
-    note : str
-        In the maker's words.
-    pairs : iterable of str
-        The pairings that it can be about.
-    """
+    """Keep an outcome."""
     connection.execute(
         _SQL["add"], {"job_id": job_id, "symptom": symptom, "cause": cause, "note": note, "pairs": list(pairs)}
     )
 
 
 def of_job(connection: Connection, job_id: int) -> list[StoredFault]:
-    """Read the faults of a job.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        The job's number.
-
-    Returns
-    -------
-    list of StoredFault
-        Newest first.
-    """
+    """Read the faults of a job."""
     with connection.cursor(row_factory=class_row(StoredFault)) as cursor:
         return cursor.execute(_SQL["of_job"], {"job_id": job_id}).fetchall()
 
 
 def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[StoredFault]:
-    """Read the faults of any job in which a pairing came up.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    pairs : iterable of str
-        As kept.
-
-    Returns
-    -------
-    list of StoredFault
-        At most 50, newest first.
-    """
+    """Read the faults of any job in which a pairing came up."""
     wanted = list(pairs)
     with connection.cursor(row_factory=class_row(StoredFault)) as cursor:
         return cursor.execute(_SQL["of_pairs"], {"pairs": wanted}).fetchall() if wanted else []
 
 
 def delete(connection: Connection, job_id: int, number: int) -> None:
-    """Take away what was noted by mistake.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id, number : int
-        Of the job and of the fault.
-    """
+    """Take away what was noted by mistake."""
     connection.execute(_SQL["delete"], {"job_id": job_id, "id": number})

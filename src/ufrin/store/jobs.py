@@ -76,20 +76,7 @@ def _job(row: Mapping[str, Any]) -> Job:
 
 
 def start(connection: Connection, name: str) -> int:
-    """Keep a new job with empty stations.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    name : str
-        1 to 120 characters.
-
-    Returns
-    -------
-    int
-        Its number.
-    """
+    """Keep a new job with empty stations."""
     row = connection.execute(_SQL["start"], {"name": name, "stations": list(STATIONS)}).fetchone()
     return int(row["id"]) if row else 0
 
@@ -97,24 +84,7 @@ def start(connection: Connection, name: str) -> int:
 def load(connection: Connection, job_id: int, station: Station = "master") -> Job:
     """Read one job.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        Its number.
-    station : Station, optional
-        The one that ``can_undo`` is asked for.
-
-    Returns
-    -------
-    Job
-        As kept.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     row = connection.execute(_SQL["open"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
@@ -123,24 +93,7 @@ def load(connection: Connection, job_id: int, station: Station = "master") -> Jo
 
 
 def page(connection: Connection, *, search: str, put_away: bool, limit: int, offset: int) -> tuple[list[Job], int]:
-    """Read a page of jobs, newest first.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    search : str
-        Part of a name; empty for all.
-    put_away : bool
-        Those off the Board, or those on it.
-    limit, offset : int
-        How many, from where.
-
-    Returns
-    -------
-    list of Job, int
-        The page, and how many there are in all.
-    """
+    """Read a page of jobs, newest first."""
     escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
     said = {"pattern": f"%{escaped}%" if search else "%", "put_away": put_away, "limit": limit, "offset": offset}
     rows = connection.execute(_SQL["page"], said).fetchall()
@@ -149,40 +102,12 @@ def page(connection: Connection, *, search: str, put_away: bool, limit: int, off
 
 
 def some(connection: Connection, numbers: list[int]) -> list[Job]:
-    """Read some jobs.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    numbers : list of int
-        Which.
-
-    Returns
-    -------
-    list of Job
-        Those that there are.
-    """
+    """Read some jobs."""
     return [_job(row) for row in connection.execute(_SQL["some"], {"ids": numbers}).fetchall()] if numbers else []
 
 
 def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[Job]:
-    """Read the jobs on the Board that count on a rubber.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    rubber_id : int
-        Of the rubber.
-    besides : int
-        The job that asks.
-
-    Returns
-    -------
-    list of Job
-        At most 20, newest first.
-    """
+    """Read the jobs on the Board that count on a rubber."""
     return [
         _job(row)
         for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()
@@ -190,39 +115,14 @@ def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[J
 
 
 def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
-    """Name the jobs whose masters could share a box.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    besides : int
-        The job that asks.
-
-    Returns
-    -------
-    list of (number, name)
-        At most 60, newest first.
-    """
+    """Name the jobs whose masters could share a box."""
     return [(row["id"], row["name"]) for row in connection.execute(_SQL["names"], {"besides": besides}).fetchall()]
 
 
 def rename(connection: Connection, job_id: int, name: str) -> None:
     """Give a job another name.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id : int
-        Its number.
-    name : str
-        1 to 120 characters.
-
-    Raises
-    ------
-    Missing
-        When there is no such job.
+    Raises Missing: when there is no such job.
     """
     if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
         raise Missing("this job")
@@ -231,19 +131,7 @@ def rename(connection: Connection, job_id: int, name: str) -> None:
 def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
     """Take a job off the Board, or bring it back.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id : int
-        Its number.
-    away : bool
-        Off, or back.
-
-    Raises
-    ------
-    Missing
-        When there is no such job.
+    Raises Missing: when there is no such job.
     """
     if connection.execute(_SQL["put_away"], {"job_id": job_id, "away": away}).fetchone() is None:
         raise Missing("this job")
@@ -252,24 +140,7 @@ def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
 def lock_station(connection: Connection, job_id: int, station: Station) -> tuple[Inputs, int]:
     """Read a station and hold it against other saves until the transaction ends.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id : int
-        The job's number.
-    station : Station
-        Which.
-
-    Returns
-    -------
-    Inputs, int
-        What it holds, and its version.
-
-    Raises
-    ------
-    Missing
-        When there is no such job.
+    Raises Missing: when there is no such job.
     """
     row = connection.execute(_SQL["lock_station"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
@@ -280,23 +151,7 @@ def lock_station(connection: Connection, job_id: int, station: Station) -> tuple
 def save_station(
     connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int
 ) -> None:
-    """Keep a station's new inputs, and what it held before for undo.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction that has locked the station.
-    job_id : int
-        The job's number.
-    station : Station
-        Which.
-    inputs : Inputs
-        What it holds from now on.
-    before : Inputs or None
-        What it held; None keeps nothing for undo.
-    version : int
-        Of what it held.
-    """
+    """Keep a station's new inputs, and what it held before for undo."""
     said = {"job_id": job_id, "station": station, "version": version, "one_step_s": ONE_STEP_S, "keep": STEPS_KEPT}
     if before is not None:
         connection.execute(_SQL["keep_earlier"], {**said, "inputs": _json(before)})
@@ -307,19 +162,7 @@ def save_station(
 def take_earlier(connection: Connection, job_id: int, station: Station) -> Inputs | None:
     """Take the newest entry off a station's undo stack.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id : int
-        The job's number.
-    station : Station
-        Which.
-
-    Returns
-    -------
-    Inputs or None
-        What it held before; None when nothing is left to undo.
+    Returns Inputs or None: what it held before; None when nothing is left to undo.
     """
     row = connection.execute(_SQL["take_earlier"], {"job_id": job_id, "station": station}).fetchone()
     return _READERS[station].validate_python(row["inputs"]) if row else None

@@ -53,20 +53,7 @@ def _kept(row: Mapping[str, Any]) -> StoredLot:
 
 
 def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequence[int] = ()) -> list[StoredLot]:
-    """Read the lots of some things.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    rubbers, additives : sequence of int
-        Their numbers.
-
-    Returns
-    -------
-    list of StoredLot
-        The one to use first comes first.
-    """
+    """Read the lots of some things."""
     if not rubbers and not additives:
         return []
     return [
@@ -76,36 +63,12 @@ def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequen
 
 
 def every(connection: Connection) -> list[StoredLot]:
-    """Read them all, by name of what is in them.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-
-    Returns
-    -------
-    list of StoredLot
-        At most 2000.
-    """
+    """Read them all, by name of what is in them."""
     return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]
 
 
 def some(connection: Connection, numbers: Iterable[int]) -> dict[int, StoredLot]:
-    """Read some lots.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    numbers : iterable of int
-        Of the lots.
-
-    Returns
-    -------
-    dict of number to StoredLot
-        Those that there are.
-    """
+    """Read some lots."""
     wanted = list(numbers)
     return (
         {row["id"]: _kept(row) for row in connection.execute(_SQL["some"], {"ids": wanted}).fetchall()}
@@ -117,22 +80,7 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, StoredLot]
 def lock(connection: Connection, number: int) -> StoredLot:
     """Read one and hold it against other saves until the transaction ends.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    number : int
-        Its number.
-
-    Returns
-    -------
-    StoredLot
-        As it is.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     row = connection.execute(_SQL["lock"], {"id": number}).fetchone()
     if row is None:
@@ -149,24 +97,7 @@ def add(
     use_by: date | None = None,
     opened_on: date | None = None,
 ) -> int:
-    """Put a tin on the Shelf.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    lot : Lot
-        Checked.
-    rubber_id, additive_id : int or None
-        What is in it: one of the two.
-    use_by, opened_on : date or None
-        As printed, and as it was opened.
-
-    Returns
-    -------
-    int
-        Its number.
-    """
+    """Put a tin on the Shelf."""
     row = connection.execute(
         _SQL["add"], {**_said(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
     ).fetchone()
@@ -174,19 +105,7 @@ def add(
 
 
 def change(connection: Connection, number: int, lot: Lot, *, use_by: date | None, opened_on: date | None) -> None:
-    """Keep new words on a tin.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction that has locked it.
-    number : int
-        Its number.
-    lot : Lot
-        Checked.
-    use_by, opened_on : date or None
-        As printed, and as it was opened.
-    """
+    """Keep new words on a tin."""
     connection.execute(_SQL["change"], {**_said(lot, use_by, opened_on), "id": number})
 
 
@@ -200,23 +119,7 @@ def take(
 ) -> None:
     """Take rubber out of a tin, and say so in its history.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    number : int
-        Of the lot.
-    grams : float
-        Less than nothing puts it back.
-    why : str
-        For its history.
-    pour_id, entry : int or None
-        The pour and the line of its record.
-
-    Raises
-    ------
-    Missing
-        When there is no such lot.
+    Raises Missing: when there is no such lot.
     """
     if connection.execute(_SQL["take"], {"id": number, "grams": grams}).fetchone() is None:
         raise Missing("this lot")
@@ -226,41 +129,12 @@ def take(
 def moved(
     connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
 ) -> None:
-    """Say in a tin's history what happened to it.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    number : int
-        Of the lot.
-    grams : float
-        Taken out.
-    why : str
-        In words.
-    pour_id, entry : int or None
-        The pour and the line of its record.
-    """
+    """Say in a tin's history what happened to it."""
     connection.execute(_SQL["moved"], {"id": number, "grams": grams, "pour_id": pour_id, "number": entry, "why": why})
 
 
 def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) -> list[Move]:
-    """Read what last happened to some tins.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    numbers : sequence of int
-        Of the lots.
-    limit : int, optional
-        How many lines.
-
-    Returns
-    -------
-    list of Move
-        Newest first.
-    """
+    """Read what last happened to some tins."""
     if not numbers:
         return []
     rows = connection.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
@@ -270,17 +144,7 @@ def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) ->
 def delete(connection: Connection, number: int) -> None:
     """Take a tin off the Shelf that never was; refused (``InUse``) once it was poured from.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    number : int
-        Its number.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     if connection.execute(_SQL["delete"], {"id": number}).fetchone() is None:
         raise Missing("this lot")

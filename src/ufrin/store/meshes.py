@@ -39,60 +39,19 @@ class StoredMesh:
 
 
 def hash_of(data: bytes) -> str:
-    """Give the name that a file's content goes by.
-
-    Parameters
-    ----------
-    data : bytes
-        The file.
-
-    Returns
-    -------
-    str
-        SHA-256, 64 hexadecimal digits.
-    """
+    """Give the name that a file's content goes by."""
     return hashlib.sha256(data).hexdigest()
 
 
 def keep(connection: Connection, name: str, data: bytes) -> str:
-    """Keep a file once.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    name : str
-        As it was called.
-    data : bytes
-        The file.
-
-    Returns
-    -------
-    str
-        Its hash.
-    """
+    """Keep a file once."""
     mesh = hash_of(data)
     connection.execute(_SQL["keep"], {"hash": mesh, "name": name, "data": data})
     return mesh
 
 
 def ask(connection: Connection, mesh: str, what: What) -> bool:
-    """Ask for work on a mesh.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    mesh : str
-        Its hash.
-    what : "measure", "attitudes" or "directions"
-        The work.
-
-    Returns
-    -------
-    bool
-        Whether it is to be begun now; False where it is waited for already or done.
-    """
+    """Ask for work on a mesh."""
     return connection.execute(_SQL["ask"], {"mesh": mesh, "what": what}).fetchone() is not None
 
 
@@ -104,17 +63,7 @@ def defer(connection: Connection, mesh: str, what: What) -> None:
 def facts(connection: Connection, mesh: str) -> StoredMesh | None:
     """Read what is known of a mesh.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-
-    Returns
-    -------
-    StoredMesh or None
-        None when there is none.
+    Returns StoredMesh or None: None when there is none.
     """
     row = connection.execute(_SQL["facts"], {"mesh": mesh}).fetchone()
     if row is None:
@@ -125,22 +74,7 @@ def facts(connection: Connection, mesh: str) -> StoredMesh | None:
 def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
     """Read the file itself.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-
-    Returns
-    -------
-    str, bytes
-        Name and content.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     row = connection.execute(_SQL["data"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
@@ -151,24 +85,7 @@ def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
 def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
     """Read the closed solid.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-    drawn : bool, optional
-        The one thinned out for drawing instead.
-
-    Returns
-    -------
-    Mesh
-        In the file's own unit.
-
-    Raises
-    ------
-    Missing
-        When it is not measured.
+    Raises Missing: when it is not measured.
     """
     row = connection.execute(_SQL["drawn" if drawn else "solid"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
@@ -180,17 +97,7 @@ def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
 def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
     """Read the ways it could stand.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-
-    Returns
-    -------
-    list of dict or None
-        As they were kept; None before they were compared.
+    Returns list of dict or None: as they were kept; None before they were compared.
     """
     row = connection.execute(_SQL["attitudes"], {"mesh": mesh}).fetchone()
     return row["attitudes"] if row else None
@@ -199,17 +106,7 @@ def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
 def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
     """Read the ranking of its pull directions.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-
-    Returns
-    -------
-    dict or None
-        As it was kept, whole or not yet; None before anything is known.
+    Returns dict or None: as it was kept, whole or not yet; None before anything is known.
     """
     row = connection.execute(_SQL["directions"], {"mesh": mesh}).fetchone()
     return row["directions"] if row else None
@@ -218,95 +115,32 @@ def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
 def begin(connection: Connection, mesh: str, what: What) -> int | None:
     """Take work on a mesh up.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    mesh : str
-        Its hash.
-    what : "measure", "attitudes" or "directions"
-        The work.
-
-    Returns
-    -------
-    int or None
-        Which try this is; None when nobody waits for it any more.
+    Returns int or None: which try this is; None when nobody waits for it any more.
     """
     row = connection.execute(_SQL["begin"], {"mesh": mesh, "what": what}).fetchone()
     return int(row["tries"]) if row else None
 
 
 def progress(connection: Connection, mesh: str, what: What, share: float) -> bool:
-    """Say how far the work is.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    mesh : str
-        Its hash.
-    what : "measure", "attitudes" or "directions"
-        The work.
-    share : float
-        0 to 1.
-
-    Returns
-    -------
-    bool
-        False when somebody stopped it.
-    """
+    """Say how far the work is."""
     return connection.execute(_SQL["progress"], {"mesh": mesh, "what": what, "progress": share}).fetchone() is not None
 
 
 def keep_measured(connection: Connection, mesh: str, figures: dict[str, Any], whole: Mesh, drawn: Mesh) -> None:
-    """Keep what came out of measuring.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    mesh : str
-        Its hash.
-    figures : dict
-        Plain numbers and texts.
-    whole, drawn : Mesh
-        The solid, and the same thinned out.
-    """
+    """Keep what came out of measuring."""
     said = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
     connection.execute(_SQL["keep_measured"], said)
     finish(connection, mesh, "measure")
 
 
 def keep_attitudes(connection: Connection, mesh: str, found: list[dict[str, Any]]) -> None:
-    """Keep the ways it could stand.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    mesh : str
-        Its hash.
-    found : list of dict
-        Plain numbers and texts.
-    """
+    """Keep the ways it could stand."""
     connection.execute(_SQL["keep_attitudes"], {"mesh": mesh, "attitudes": Jsonb(found)})
     finish(connection, mesh, "attitudes")
 
 
 def keep_directions(connection: Connection, mesh: str, found: dict[str, Any], *, is_whole: bool) -> None:
-    """Keep a ranking of pull directions; a first one is kept too, so that it can be shown.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    mesh : str
-        Its hash.
-    found : dict
-        Plain numbers and texts.
-    is_whole : bool
-        Whether the work is done with that.
-    """
+    """Keep a ranking of pull directions; a first one is kept too, so that it can be shown."""
     connection.execute(_SQL["keep_directions"], {"mesh": mesh, "directions": Jsonb(found)})
     if is_whole:
         finish(connection, mesh, "directions")

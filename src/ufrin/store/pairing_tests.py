@@ -21,20 +21,7 @@ class StoredTest:
 
 
 def every(connection: Connection, *, withdrawn: bool = False) -> list[StoredTest]:
-    """Read the shop's own tests.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    withdrawn : bool, optional
-        Whether those that no longer count are wanted too.
-
-    Returns
-    -------
-    list of StoredTest
-        Newest first.
-    """
+    """Read the shop's own tests."""
     rows = connection.execute(_SQL["all"], {"withdrawn": withdrawn, "limit": MOST_RULES}).fetchall()
     return [
         StoredTest(
@@ -57,22 +44,7 @@ def every(connection: Connection, *, withdrawn: bool = False) -> list[StoredTest
 def add(connection: Connection, rule: OwnRule) -> bool:
     """Keep a test.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    rule : OwnRule
-        Checked.
-
-    Returns
-    -------
-    bool
-        Whether it was not there yet.
-
-    Raises
-    ------
-    Refused
-        When its rubber is not on the Shelf, or there are too many.
+    Raises Refused: when its rubber is not on the Shelf, or there are too many.
     """
     if rule.rubber and connection.execute(_SQL["rubber"], {"rubber": rule.rubber}).fetchone() is None:
         raise Refused(
@@ -91,19 +63,7 @@ def add(connection: Connection, rule: OwnRule) -> bool:
 def withdraw(connection: Connection, number: int, *, withdrawn: bool) -> None:
     """Count on a test no longer, or again.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    number : int
-        Of the test.
-    withdrawn : bool
-        No longer, or again.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     if connection.execute(_SQL["withdraw"], {"id": number, "withdrawn": withdrawn}).fetchone() is None:
         raise Missing("this test")

@@ -9,8 +9,8 @@ from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
 from ufrin.core.weighing.allowance import LEARNT_FROM, PastPour
-from ufrin.core.weighing.bench_state import RecordEntry
 from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
@@ -49,26 +49,7 @@ class Past:
 def start(
     connection: Connection, *, job_id: int, rubber_id: int | None, who: str, plan: WeighPlan, wall_s: float
 ) -> int:
-    """Keep a pour that begins.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    job_id, rubber_id : int, int or None
-        What is poured, and of what.
-    who : str
-        Who weighs.
-    plan : WeighPlan
-        As it is now.
-    wall_s : float
-        When, by the clock on the wall.
-
-    Returns
-    -------
-    int
-        Its number.
-    """
+    """Keep a pour that begins."""
     row = connection.execute(
         _SQL["start"],
         {"job_id": job_id, "rubber_id": rubber_id, "who": who, "plan": Jsonb(asdict(plan)), "wall_s": wall_s},
@@ -79,24 +60,7 @@ def start(
 def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPour:
     """Read a pour with its record.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    number : int
-        Its number.
-    lock : bool, optional
-        Hold it against other entries until the transaction ends.
-
-    Returns
-    -------
-    StoredPour
-        As it stands.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     row = connection.execute(_SQL["lock" if lock else "look"], {"id": number}).fetchone()
     if row is None:
@@ -105,38 +69,14 @@ def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPo
 
 
 def of_job(connection: Connection, job_id: int) -> list[StoredPour]:
-    """Read the pours of a job.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        The job's number.
-
-    Returns
-    -------
-    list of StoredPour
-        Newest first, at most 50.
-    """
+    """Read the pours of a job."""
     return _with_records(
         connection, connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": MOST_LISTED}).fetchall()
     )
 
 
 def running(connection: Connection) -> list[StoredPour]:
-    """Read the pours that are not finished.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-
-    Returns
-    -------
-    list of StoredPour
-        Newest first, at most 50.
-    """
+    """Read the pours that are not finished."""
     return _with_records(connection, connection.execute(_SQL["running"], {"limit": MOST_LISTED}).fetchall())
 
 
@@ -163,39 +103,12 @@ def _entry(line: Mapping[str, Any]) -> RecordEntry:
 
 
 def has_token(connection: Connection, number: int, token: str) -> bool:
-    """Tell whether what is sent again is on record already.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    number : int
-        Of the pour.
-    token : str
-        Of the entry.
-
-    Returns
-    -------
-    bool
-        True when it is.
-    """
+    """Tell whether what is sent again is on record already."""
     return connection.execute(_SQL["has_token"], {"pour_id": number, "token": token}).fetchone() is not None
 
 
 def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -> None:
-    """Add a line to a record.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction that has locked the pour.
-    number : int
-        Of the pour.
-    entry : RecordEntry
-        With the number that comes next.
-    token : str
-        By which the same line is known if it is sent again.
-    """
+    """Add a line to a record."""
     moment = {"wall_s": entry.at.wall_s, "steady_s": entry.at.steady_s, "machine": entry.at.machine}
     said = {
         key: getattr(entry, key)
@@ -216,35 +129,12 @@ def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -
 
 
 def settle(connection: Connection, number: int, *, needed_g: float, used_g: float, wall_s: float) -> None:
-    """Keep what a finished pour came to; when it was finished is kept once.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction that has locked the pour.
-    number : int
-        Of the pour.
-    needed_g, used_g : float
-        For the allowance.
-    wall_s : float
-        When, by the clock on the wall.
-    """
+    """Keep what a finished pour came to; when it was finished is kept once."""
     connection.execute(_SQL["settle"], {"id": number, "needed_g": needed_g, "used_g": used_g, "wall_s": wall_s})
 
 
 def past(connection: Connection) -> list[Past]:
-    """Read the pours that the allowance learns from.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-
-    Returns
-    -------
-    list of Past
-        Newest first, at most 200.
-    """
+    """Read the pours that the allowance learns from."""
     rows = connection.execute(_SQL["past"], {"limit": LEARNT_FROM}).fetchall()
     return [
         Past(
@@ -258,17 +148,6 @@ def past(connection: Connection) -> list[Past]:
 
 
 def past_over_pct(connection: Connection) -> tuple[float, ...]:
-    """Read how much more than needed the newest pours used.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-
-    Returns
-    -------
-    tuple of float
-        In percent, newest first, at most 200.
-    """
+    """Read how much more than needed the newest pours used."""
     row = connection.execute(_SQL["past_over_pct"], {"limit": LEARNT_FROM}).fetchone()
     return tuple(row["over_pct"]) if row else ()

@@ -7,18 +7,7 @@ _HEAD = re.compile(r"^-- name: (\w+)$", re.MULTILINE)
 
 
 def named_queries(aggregate: str) -> dict[str, str]:
-    """Read the named queries of one file.
-
-    Parameters
-    ----------
-    aggregate : str
-        Name of the file without its ending.
-
-    Returns
-    -------
-    dict of name to SQL
-        In the order of the file.
-    """
+    """Read the named queries of one file."""
     text = files("ufrin.store").joinpath(f"{aggregate}.sql").read_text("utf-8")
     pieces = _HEAD.split(text)[1:]
     return dict(zip(pieces[::2], (sql.strip() for sql in pieces[1::2]), strict=True))

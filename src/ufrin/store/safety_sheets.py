@@ -28,37 +28,14 @@ def _of(kind: str, number: int) -> dict[str, Any]:
 
 
 def attach(connection: Connection, kind: str, number: int, sheet: SafetySheet) -> None:
-    """Keep a sheet, in place of the one that the thing had.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    kind : str
-        "rubbers", "additives" or "products".
-    number : int
-        Of the thing.
-    sheet : SafetySheet
-        Checked.
-    """
+    """Keep a sheet, in place of the one that the thing had."""
     connection.execute(
         _SQL["attach"], {**_of(kind, number), "name": sheet.name, "media": sheet.media, "data": sheet.data}
     )
 
 
 def names(connection: Connection) -> dict[tuple[str, int], str]:
-    """Tell which things have a sheet.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-
-    Returns
-    -------
-    dict of (kind, number) to name of the file
-        Of all that have one.
-    """
+    """Tell which things have a sheet."""
     found = {}
     for row in connection.execute(_SQL["names"]).fetchall():
         kind, number = next((kind, row[column]) for kind, column in COLUMNS.items() if row[column] is not None)
@@ -69,22 +46,7 @@ def names(connection: Connection) -> dict[tuple[str, int], str]:
 def load(connection: Connection, kind: str, number: int) -> SafetySheet:
     """Read a sheet.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    kind, number : str, int
-        Of the thing.
-
-    Returns
-    -------
-    SafetySheet
-        As it was attached.
-
-    Raises
-    ------
-    Missing
-        When there is none.
+    Raises Missing: when there is none.
     """
     row = connection.execute(_SQL["open"], _of(kind, number)).fetchone()
     if row is None:
@@ -93,13 +55,5 @@ def load(connection: Connection, kind: str, number: int) -> SafetySheet:
 
 
 def take_off(connection: Connection, kind: str, number: int) -> None:
-    """Take a sheet off again.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    kind, number : str, int
-        Of the thing.
-    """
+    """Take a sheet off again."""
     connection.execute(_SQL["take_off"], _of(kind, number))

@@ -26,34 +26,12 @@ def _backend(conninfo: str) -> DatabaseBackend:
 
 
 def bring_up_to_date(conninfo: str) -> int:
-    """Apply every step that is not applied yet.
-
-    Parameters
-    ----------
-    conninfo : str
-        The database.
-
-    Returns
-    -------
-    int
-        How many steps were applied.
-    """
+    """Apply every step that is not applied yet."""
     return _steps(conninfo, apply=True)
 
 
 def take_down(conninfo: str) -> int:
-    """Roll every step back, newest first. Everything kept is lost.
-
-    Parameters
-    ----------
-    conninfo : str
-        The database.
-
-    Returns
-    -------
-    int
-        How many steps were rolled back.
-    """
+    """Roll every step back, newest first. Everything kept is lost."""
     return _steps(conninfo, apply=False)
 
 

@@ -69,35 +69,11 @@ class ShelfTable(Generic[Thing]):
         return Stored(id=row["id"], thing=thing, version=row["version"], retired_at=row["retired_at"])
 
     def all(self, connection: Connection) -> list[Stored[Thing]]:
-        """Read them all: those in use first, by name.
-
-        Parameters
-        ----------
-        connection : Connection
-            Open.
-
-        Returns
-        -------
-        list of Stored
-            Retired ones last.
-        """
+        """Read them all: those in use first, by name."""
         return [self._kept(row) for row in connection.execute(self._sql["all"]).fetchall()]
 
     def some(self, connection: Connection, ids: Iterable[int]) -> dict[int, Stored[Thing]]:
-        """Read those of these numbers.
-
-        Parameters
-        ----------
-        connection : Connection
-            Open.
-        ids : iterable of int
-            Their numbers.
-
-        Returns
-        -------
-        dict of number to Stored
-            Those that there are.
-        """
+        """Read those of these numbers."""
         wanted = list(ids)
         return (
             {row["id"]: self._kept(row) for row in connection.execute(self._sql["some"], {"ids": wanted}).fetchall()}
@@ -108,22 +84,7 @@ class ShelfTable(Generic[Thing]):
     def lock(self, connection: Connection, number: int) -> Stored[Thing]:
         """Read one and hold it against other saves until the transaction ends.
 
-        Parameters
-        ----------
-        connection : Connection
-            In a transaction.
-        number : int
-            Its number.
-
-        Returns
-        -------
-        Stored
-            As it is.
-
-        Raises
-        ------
-        Missing
-            When there is none.
+        Raises Missing: when there is none.
         """
         row = connection.execute(self._sql["lock"], {"id": number}).fetchone()
         if row is None:
@@ -131,53 +92,18 @@ class ShelfTable(Generic[Thing]):
         return self._kept(row)
 
     def add(self, connection: Connection, thing: Thing) -> int:
-        """Put one on the Shelf.
-
-        Parameters
-        ----------
-        connection : Connection
-            In a transaction.
-        thing : Rubber, Additive, Cup, Container, Scale or Product
-            Checked.
-
-        Returns
-        -------
-        int
-            Its number.
-        """
+        """Put one on the Shelf."""
         row = connection.execute(self._sql["add"], asdict(thing)).fetchone()
         return int(row["id"]) if row else 0
 
     def change(self, connection: Connection, number: int, thing: Thing) -> None:
-        """Keep new figures.
-
-        Parameters
-        ----------
-        connection : Connection
-            In a transaction that has locked it.
-        number : int
-            Its number.
-        thing : Rubber, Additive, Cup, Container, Scale or Product
-            Checked.
-        """
+        """Keep new figures."""
         connection.execute(self._sql["change"], {**asdict(thing), "id": number})
 
     def retire(self, connection: Connection, number: int, *, retired: bool) -> None:
         """Stop offering it, or offer it again.
 
-        Parameters
-        ----------
-        connection : Connection
-            In a transaction.
-        number : int
-            Its number.
-        retired : bool
-            Off, or back.
-
-        Raises
-        ------
-        Missing
-            When there is none.
+        Raises Missing: when there is none.
         """
         if connection.execute(self._sql["retire"], {"id": number, "retired": retired}).fetchone() is None:
             raise Missing(self.what)
@@ -185,34 +111,13 @@ class ShelfTable(Generic[Thing]):
     def delete(self, connection: Connection, number: int) -> None:
         """Take it off the Shelf for good; refused (``InUse``) while a job uses it.
 
-        Parameters
-        ----------
-        connection : Connection
-            In a transaction.
-        number : int
-            Its number.
-
-        Raises
-        ------
-        Missing
-            When there is none.
+        Raises Missing: when there is none.
         """
         if connection.execute(self._sql["delete"], {"id": number}).fetchone() is None:
             raise Missing(self.what)
 
     def jobs_using(self, connection: Connection) -> dict[int, int]:
-        """Count the jobs that use each.
-
-        Parameters
-        ----------
-        connection : Connection
-            Open.
-
-        Returns
-        -------
-        dict of number to count
-            Those that no job uses are left out.
-        """
+        """Count the jobs that use each."""
         return (
             {row["id"]: row["jobs"] for row in connection.execute(self._sql["jobs_using"]).fetchall()}
             if self._used

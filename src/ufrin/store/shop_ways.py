@@ -23,20 +23,7 @@ class ShopRecord:
 
 
 def load(connection: Connection, jobs: Sequence[int]) -> ShopRecord:
-    """Read it.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    jobs : sequence of int
-        Whose sign-offs are wanted.
-
-    Returns
-    -------
-    ShopRecord
-        Jobs without a sign-off are left out.
-    """
+    """Read it."""
     row = connection.execute(_SQL["load"], {"jobs": list(jobs)}).fetchone() or {
         "rules": [],
         "products": [],

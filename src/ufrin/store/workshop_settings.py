@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from psycopg.rows import class_row
 
-from ufrin.core.measures.quantities import Units
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -27,22 +27,7 @@ class Workshop:
 def load(connection: Connection, *, lock: bool = False) -> Workshop:
     """Read the settings.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    lock : bool, optional
-        Hold them against other saves until the transaction ends.
-
-    Returns
-    -------
-    Workshop
-        As kept.
-
-    Raises
-    ------
-    Missing
-        When the database was emptied by hand.
+    Raises Missing: when the database was emptied by hand.
     """
     with connection.cursor(row_factory=class_row(Workshop)) as cursor:
         workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()
@@ -52,20 +37,6 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
 
 
 def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float, air: str, release: str) -> None:
-    """Keep new settings.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction that has locked them.
-    units : "metric" or "us"
-        For display only.
-    currency : str
-        1 to 8 characters.
-    confidence_pct : float
-        50 to 99.
-    air, release : str
-        Its schools.
-    """
+    """Keep new settings."""
     said = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
     connection.execute(_SQL["save"], said)

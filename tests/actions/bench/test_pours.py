@@ -18,7 +18,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shelf.lots import read_date
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.bench_state import RecordEntry
+from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.devices import clock
 from ufrin.errors import Missing, Overtaken, Refused, Stale
 from ufrin.store import lots as kept_lots

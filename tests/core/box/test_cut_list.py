@@ -12,7 +12,8 @@ from shapely import affinity
 
 from ufrin.core.box.cut_list import STRIP_OVERLAP_MM, Panel, cut_list, panels
 from ufrin.core.box.printed_box import KEY_MM, printable_box
-from ufrin.core.mesh.mesh_volume import manifold, measure
+from ufrin.core.mesh.manifolds import manifold
+from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.sections import section
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.errors import Refused

@@ -4,7 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ufrin.core.measures.quantities import KINDS, Units, convert, field_text, parse, show
+from ufrin.core.measures.conversion import convert
+from ufrin.core.measures.display import field_text, show
+from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import KINDS, Units
 from ufrin.errors import Refused
 
 SYSTEMS: tuple[Units, ...] = ("metric", "us")

@@ -15,7 +15,10 @@ from shapes import CUBE, cup, egg, figure_of_eight, inside_out, moved, shuffled_
 from ufrin.core.master.attitudes import stand, turn_up
 from ufrin.core.master.stand_ins import ball, block, cone, ring, turned
 from ufrin.core.mesh.files import FORMATS, in_mm, read, write_3mf, write_stl
-from ufrin.core.mesh.mesh_volume import blocks, manifold, measure, winding_number
+from ufrin.core.mesh.manifolds import manifold
+from ufrin.core.mesh.mesh_bodies import winding_number
+from ufrin.core.mesh.mesh_filling import blocks
+from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.sections import section, volume_below_ml
 from ufrin.core.mesh.triangles import Mesh, edges, from_triangles, together, wound_one_way

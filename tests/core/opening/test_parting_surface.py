@@ -17,7 +17,7 @@ from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block, turned
 from ufrin.core.mesh.cell_rings import rings_of
 from ufrin.core.mesh.line_work import shadow
-from ufrin.core.mesh.mesh_volume import manifold
+from ufrin.core.mesh.manifolds import manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.core.opening.half_solids import GATE_MM, bore_through, both_halves, parting_plate
 from ufrin.core.opening.keys import PLAY_MM, Key, check_keys, flange, key_size_mm, other_ways, place_keys

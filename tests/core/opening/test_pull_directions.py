@@ -14,7 +14,7 @@ from trimesh.ray.ray_pyembree import RayMeshIntersector
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block, turned
 from ufrin.core.mesh.cells import cells_of_mesh
-from ufrin.core.mesh.mesh_volume import from_manifold
+from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.rays import columns, grid, stretches
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.opening.feature_checklist import FeatureChecklist, places_of_air

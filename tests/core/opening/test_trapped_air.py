@@ -14,7 +14,7 @@ from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block
 from ufrin.core.mesh.cells import cells_of_mesh, refined_cells
 from ufrin.core.mesh.compiled_loops import trapped_cells
-from ufrin.core.mesh.mesh_volume import from_manifold
+from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.core.opening.casting_attitudes import casting_attitudes
 from ufrin.core.opening.gates_and_vents import plan_cast, way_out

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from records import FULL, PLAN, A, B, Hand, at
 
-from ufrin.core.weighing.bench_state import Kind
 from ufrin.core.weighing.pot_life_clock import Moment, pot_life
+from ufrin.core.weighing.record_entries import Kind
 from ufrin.core.weighing.record_rules import lines
 from ufrin.core.weighing.weigh_plan import in_order, total_of
 from ufrin.errors import Refused

@@ -26,7 +26,8 @@ from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import Master, stood_up
 from ufrin.core.mesh.line_work import shadow
-from ufrin.core.mesh.mesh_volume import from_manifold, measure
+from ufrin.core.mesh.manifolds import from_manifold
+from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.core.opening.keys import Key, check_keys, flange
 from ufrin.core.opening.parting_surface import box_round, parting_surface

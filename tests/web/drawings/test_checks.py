@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.degassing.schools import SCHOOLS, School
-from ufrin.core.measures.quantities import show
+from ufrin.core.measures.display import show
 from ufrin.core.pairing.preparation_steps import PrepStep
 from ufrin.web.drawings.checks import LARGEST_MM, SMALLEST_MM, WIDTH, bubbles, preparation
 

@@ -22,7 +22,7 @@ from ufrin.core.box.printed_box import printable_box
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import turned
-from ufrin.core.measures.quantities import show
+from ufrin.core.measures.display import show
 from ufrin.core.mesh import sections
 from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.rubber.shore import Hardness
@@ -31,7 +31,8 @@ from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup, marks
 from ufrin.errors import Refused
 from ufrin.web.drawings.allowance import evidence
-from ufrin.web.drawings.box import BoxScene, views
+from ufrin.web.drawings.box import views
+from ufrin.web.drawings.box_scene import BoxScene
 from ufrin.web.drawings.cup import cup_section, true_size_strip
 from ufrin.web.drawings.cut_list import dxf, sheet_drawings, true_size_svg
 from ufrin.web.drawings.displacement import Reading, error_bars

@@ -10,12 +10,13 @@ from ufrin.core.box.mould_box import box
 from ufrin.core.master.attitudes import stand
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import block, turned
-from ufrin.core.measures.quantities import show
+from ufrin.core.measures.display import show
 from ufrin.core.mesh.files import read
 from ufrin.core.mesh.line_work import LineWork, ViewKey
 from ufrin.core.mesh.triangles import Mesh, together
 from ufrin.demo_masters import MASTERS, as_file
-from ufrin.web.drawings.box import BoxScene, views
+from ufrin.web.drawings.box import views
+from ufrin.web.drawings.box_scene import BoxScene
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.master_lines import plain
 

@@ -7,11 +7,12 @@ from secrets import token_hex
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.job.rubber_station import weigh_plan
 from ufrin.core.job.sign_off import Stop, open_stops
-from ufrin.core.measures.quantities import say_amounts
+from ufrin.core.measures.display import say_amounts
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.allowance import Allowance, learn
-from ufrin.core.weighing.bench_state import BenchState, RecordEntry, bench_state
+from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line
@@ -26,13 +27,7 @@ LONGEST_WHO, LONGEST_TOKEN = 80, 64
 
 
 def new_token() -> str:
-    """Make a token by which a line is known when it is sent again.
-
-    Returns
-    -------
-    str
-        Sixteen hexadecimal digits.
-    """
+    """Make a token by which a line is known when it is sent again."""
     return token_hex(8)
 
 
@@ -75,20 +70,7 @@ class LearntAllowance:
 
 
 def of_job(database: Database, job_id: int) -> JobPours:
-    """Show a job's pours.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-
-    Returns
-    -------
-    JobPours
-        Newest first.
-    """
+    """Show a job's pours."""
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "rubber")
         kept = pours.of_job(connection, job_id)
@@ -98,30 +80,7 @@ def of_job(database: Database, job_id: int) -> JobPours:
 def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
     """Begin to weigh.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    who : str
-        Who weighs.
-    temp_c : float or None
-        Of the room; None takes what the Rubber station says.
-    what : str
-        What is poured.
-    now : Moment
-        As the server's clock has it.
-
-    Returns
-    -------
-    int
-        The pour's number.
-
-    Raises
-    ------
-    Refused
-        When there is nothing to weigh yet, or a stop is neither settled nor signed off.
+    Raises Refused: when there is nothing to weigh yet, or a stop is neither settled nor signed off.
     """
     who = one_line(who)[:LONGEST_WHO]
     with database.transaction() as connection:
@@ -175,20 +134,7 @@ def _signed_text(stop: Stop) -> str:
 
 
 def look(database: Database, number: int) -> Bench:
-    """Show where a pour stands.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    number : int
-        Of the pour.
-
-    Returns
-    -------
-    Bench
-        As its record has it.
-    """
+    """Show where a pour stands."""
     with database.reading() as connection:
         return _bench(connection, pours.look(connection, number))
 
@@ -215,20 +161,7 @@ def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[St
 
 
 def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
-    """Name the tins that a pour was taken from.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    bench : Bench
-        With the pour's record.
-
-    Returns
-    -------
-    mapping of lot number to code
-        Those on record.
-    """
+    """Name the tins that a pour was taken from."""
     wanted = {entry.lot_id for entry in bench.state.entries if entry.lot_id}
     with database.reading() as connection:
         return {number: kept.lot.code for number, kept in lots.some(connection, wanted).items()}
@@ -237,30 +170,7 @@ def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
 def enter(database: Database, number: int, entry: RecordEntry, *, token: str, sure: bool = False) -> Bench:
     """Add a line to a pour's record. The same line sent again is taken once.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    number : int
-        Of the pour.
-    entry : RecordEntry
-        With the number that the page expects it to have.
-    token : str
-        By which the line is known when it is sent again.
-    sure : bool, optional
-        Whether the maker has said that an unlikely weight is right.
-
-    Returns
-    -------
-    Bench
-        As it stands then.
-
-    Raises
-    ------
-    Refused
-        When the line can't come next.
-    Overtaken
-        When another bench has written a line meanwhile.
+    Raises Refused: when the line can't come next. Raises Overtaken: when another bench has written a line meanwhile.
     """
     if not 0 < len(token) <= LONGEST_TOKEN or not token.isprintable():
         raise Refused("", "This page is out of date. Reload it: nothing is lost.")
@@ -283,18 +193,7 @@ def enter(database: Database, number: int, entry: RecordEntry, *, token: str, su
 
 
 def needed_g(state: BenchState) -> float:
-    """Give what the batches that were really poured were needed for; one that was left out needs nothing.
-
-    Parameters
-    ----------
-    state : BenchState
-        As the record stands.
-
-    Returns
-    -------
-    float
-        In g.
-    """
+    """Give what the batches that were really poured were needed for; one that was left out needs nothing."""
     whole = state.plan.total_g
     poured = sum(
         one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch]
@@ -335,36 +234,14 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
 
 
 def running(database: Database) -> tuple[tuple[StoredPour, BenchState], ...]:
-    """Show the weighings that are not finished.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-
-    Returns
-    -------
-    tuple of (StoredPour, BenchState)
-        Newest first.
-    """
+    """Show the weighings that are not finished."""
     with database.reading() as connection:
         kept: Sequence[StoredPour] = pours.running(connection)
     return tuple((one, bench_state(one.plan, one.entries)) for one in kept)
 
 
 def learnt(database: Database) -> LearntAllowance:
-    """Show the allowance with its evidence.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-
-    Returns
-    -------
-    LearntAllowance
-        The newest pours first.
-    """
+    """Show the allowance with its evidence."""
     with database.reading() as connection:
         past, settings = pours.past(connection), workshop_settings.load(connection)
     return LearntAllowance(

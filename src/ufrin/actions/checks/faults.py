@@ -27,24 +27,7 @@ class FaultSearch:
 def find(
     database: Database, job_id: int, symptom: str, *, demoulded_min: float | None = None, shots: float | None = None
 ) -> FaultSearch:
-    """Rank what may be behind a symptom.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    symptom : str
-        One of ``core.faults.SYMPTOMS``; empty while none is chosen.
-    demoulded_min, shots : float or None
-        What the record can't know: when it was taken out, and how often it was cast in.
-
-    Returns
-    -------
-    FaultSearch
-        With the evidence.
-    """
+    """Rank what may be behind a symptom."""
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "checks")
         kept_pours = [(kept, bench_state(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
@@ -84,19 +67,7 @@ def _lots(connection: Connection, pour: BenchState | None, on: date | None) -> t
 
 
 def note(database: Database, job_id: int, *, symptom: str, cause: str, text: str) -> None:
-    """Note what it turned out to be.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    symptom, cause : str
-        Keys.
-    text : str
-        In the maker's words.
-    """
+    """Note what it turned out to be."""
     text = one_line(text)
     check_outcome(symptom, cause, text)
     with database.transaction() as connection:
@@ -105,14 +76,6 @@ def note(database: Database, job_id: int, *, symptom: str, cause: str, text: str
 
 
 def forget(database: Database, job_id: int, number: int) -> None:
-    """Take away what was noted by mistake.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id, number : int
-        Of the job and of the fault.
-    """
+    """Take away what was noted by mistake."""
     with database.transaction() as connection:
         faults.delete(connection, job_id, number)

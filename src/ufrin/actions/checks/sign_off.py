@@ -17,21 +17,7 @@ from ufrin.store.connection import Database
 def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
     """Do what is advised for two things that meet.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    key : str
-        Of the pair.
-    versions : mapping of station to version
-        Of what was read when the page was shown.
-
-    Raises
-    ------
-    Refused
-        When there is nothing that can be done by itself.
+    Raises Refused: when there is nothing that can be done by itself.
     """
     opened = stations.open_job(database, job_id, "checks")
     pair = opened.plan.checks.pair(key) if opened.plan.checks else None
@@ -45,21 +31,7 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
 def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
     """Take a stop upon oneself; the reason is kept with the job, and written into the record of its next pour.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    about : str
-        Key of the stop.
-    reason, who : str
-        Why it may be poured all the same, and who says so.
-
-    Raises
-    ------
-    Refused
-        When the stop is not there any more, or nobody says why.
+    Raises Refused: when the stop is not there any more, or nobody says why.
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "checks")
@@ -72,16 +44,6 @@ def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: s
 
 
 def take_back(database: Database, job_id: int, about: str) -> None:
-    """Take a sign-off back: the stop stops again.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    about : str
-        Key of the stop.
-    """
+    """Take a sign-off back: the stop stops again."""
     with database.transaction() as connection:
         sign_offs.withdraw(connection, job_id, about[:64])

@@ -41,24 +41,7 @@ class Board:
 
 
 def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
-    """Show the jobs, newest first.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    search : str, optional
-        Part of a name.
-    put_away : bool, optional
-        Those off the Board instead of those on it.
-    page : int, optional
-        From 1.
-
-    Returns
-    -------
-    Board
-        Each job with its figures, worked out from what its Shelf says now.
-    """
+    """Show the jobs, newest first."""
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
     with database.reading() as connection:
         found, total = jobs.page(

@@ -22,20 +22,7 @@ class WaysTable:
 
 
 def compared(database: Database, job_id: int) -> WaysTable:
-    """Compare all ways to box a job's master.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-
-    Returns
-    -------
-    WaysTable
-        In every attitude where they were compared; else as it stands.
-    """
+    """Compare all ways to box a job's master."""
     opened = stations.open_job(database, job_id, "box")
     if opened.plan.box_plan is None:
         return WaysTable(opened=opened, ways=(), work=None)

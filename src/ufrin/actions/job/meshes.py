@@ -66,24 +66,8 @@ class MeshState:
 def take_in(database: Database, name: str, data: bytes) -> str:
     """Keep a mesh file; a small one is measured at once, a large one put on the queue.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    name : str
-        Of the file; only its last part is kept.
-    data : bytes
-        The file.
-
-    Returns
-    -------
-    str
-        Its hash.
-
-    Raises
-    ------
-    Refused
-        When it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept then.
+    Raises Refused: when it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept
+    then.
     """
     name = "".join(sign for sign in name.replace("\\", "/").rsplit("/", 1)[-1] if sign.isprintable())[:200] or "mesh"
     known = meshes.hash_of(data)
@@ -107,23 +91,7 @@ def take_in(database: Database, name: str, data: bytes) -> str:
 
 
 def work_on(database: Database, mesh: str, what: What) -> str:
-    """Do what somebody waits for, as a worker does.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    mesh : str
-        Its hash.
-    what : "measure", "attitudes" or "directions"
-        The work.
-
-    Returns
-    -------
-    str
-        "done", "refused", or "stopped" when nobody waits for it any more. A mesh on which workers died twice is
-        refused.
-    """
+    """Do what somebody waits for, as a worker does."""
     with database.transaction() as connection:
         tries = meshes.begin(connection, mesh, what)
         if tries is None:
@@ -206,19 +174,7 @@ def _plain(one: AttitudeFigures) -> dict[str, Any]:
 def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[AttitudeFigures, ...] | None:
     """Give the ways a job's mesh could stand, where they were compared.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    inputs : MasterInputs
-        Of its Master station.
-    state : MeshState
-        Measured.
-
-    Returns
-    -------
-    tuple of AttitudeFigures or None
-        In mm; None before they were compared.
+    Returns tuple of AttitudeFigures or None: in mm; None before they were compared.
     """
     found = meshes.attitudes(connection, state.kept.hash)
     if found is None:
@@ -241,53 +197,21 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
 def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> Ranking | None:
     """Give the ranking of a job's mesh's pull directions, so far.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    inputs : MasterInputs
-        Of its Master station.
-    state : MeshState
-        Measured.
-
-    Returns
-    -------
-    Ranking or None
-        In mm; None before anything is known.
+    Returns Ranking or None: in mm; None before anything is known.
     """
     found = meshes.directions(connection, state.kept.hash)
     return Ranking.from_plain(found, UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)) if found else None
 
 
 def ask_for(database: Database, state: MeshState, what: What) -> None:
-    """Have something worked out from a mesh by a worker.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    state : MeshState
-        Measured.
-    what : "attitudes" or "directions"
-        The ways it could stand compared, or its pull directions ranked.
-    """
+    """Have something worked out from a mesh by a worker."""
     with database.transaction() as connection:
         if meshes.ask(connection, state.kept.hash, what):
             meshes.defer(connection, state.kept.hash, what)
 
 
 def stop_work(database: Database, mesh: str, what: What) -> None:
-    """Give up work on a mesh; it can be asked for again.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    mesh : str
-        Its hash.
-    what : "measure", "attitudes" or "directions"
-        The work.
-    """
+    """Give up work on a mesh; it can be asked for again."""
     with database.transaction() as connection:
         meshes.stop(connection, mesh, what)
 
@@ -295,17 +219,7 @@ def stop_work(database: Database, mesh: str, what: What) -> None:
 def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
     """Tell where a job's mesh stands.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    inputs : MasterInputs
-        Of its Master station.
-
-    Returns
-    -------
-    MeshState or None
-        None without a mesh.
+    Returns MeshState or None: None without a mesh.
     """
     if not inputs.mesh:
         return None
@@ -320,22 +234,7 @@ def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
 
 
 def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -> Mesh:
-    """Give a job's solid, in mm, as drawn.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    state : MeshState
-        Measured.
-    drawn : bool, optional
-        The one thinned out for drawing.
-
-    Returns
-    -------
-    Mesh
-        Remembered for the next time.
-    """
+    """Give a job's solid, in mm, as drawn."""
     held = _remembered(
         _solids, (state.kept.hash, drawn), lambda: meshes.solid(connection, state.kept.hash, drawn=drawn)
     )
@@ -346,19 +245,7 @@ def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -
 def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | None = None) -> Form | None:
     """Stand a job's mesh on the board.
 
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    inputs : MasterInputs
-        Of its Master station.
-    state : MeshState, optional
-        When it is known already.
-
-    Returns
-    -------
-    Form or None
-        None without a mesh that is measured.
+    Returns Form or None: None without a mesh that is measured.
     """
     state = state or state_of(connection, inputs)
     if state is None or state.figures is None:
@@ -382,20 +269,7 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
 
 
 def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
-    """Give the ways a job's mesh could stand, by themselves.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    state : MeshState
-        Of its mesh.
-
-    Returns
-    -------
-    tuple of Attitude
-        Remembered for the next time; nothing until it is measured.
-    """
+    """Give the ways a job's mesh could stand, by themselves."""
     if state.figures is None:
         return ()
     return _remembered(_attitudes, state.kept.hash, lambda: attitudes(solid_of(connection, state, drawn=True)))

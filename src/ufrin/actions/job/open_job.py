@@ -95,30 +95,7 @@ def planned(
     shop: ShopWays,
     whole: bool = True,
 ) -> Plan:
-    """Work out a job with all that it points to.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job : Job
-        As kept.
-    shelf : ShelfPicks
-        What its Rubber station points to.
-    container : Stored or None
-        The one chosen at its Box station.
-    mesh : MeshState or None
-        Where its mesh stands.
-    shop : ShopWays
-        How the shop does things.
-    whole : bool, optional
-        Whether all is wanted, or amounts alone.
-
-    Returns
-    -------
-    Plan
-        Answers, refusals, findings and states.
-    """
+    """Work out a job with all that it points to."""
     others, surfaces, not_ready = _others(connection, job.box)
     beside = JobContext(
         shelf=shelf,
@@ -134,22 +111,7 @@ def planned(
 
 
 def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
-    """Open a job at one of its stations, on a connection that is lent already.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    job_id : int
-        Its number.
-    station : Station
-        The one that is shown.
-
-    Returns
-    -------
-    OpenJob
-        Worked out.
-    """
+    """Open a job at one of its stations, on a connection that is lent already."""
     job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
     containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
     at_rubber = station == "rubber"
@@ -180,18 +142,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
 
 
 def pairings(worked_out: Plan) -> list[str]:
-    """Spell a job's pairings as they are kept with a fault.
-
-    Parameters
-    ----------
-    worked_out : Plan
-        The job.
-
-    Returns
-    -------
-    list of str
-        As "poured|touched|between".
-    """
+    """Spell a job's pairings as they are kept with a fault."""
     return (
         ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.contact.pour and pair.contact.touches]
         if worked_out.checks

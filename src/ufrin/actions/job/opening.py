@@ -31,20 +31,7 @@ class PullSearch:
 
 
 def pulls(database: Database, job_id: int) -> PullSearch:
-    """Rank the pull directions of a job's master: a mesh's by a worker, a stand-in's at once.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-
-    Returns
-    -------
-    PullSearch
-        What is known so far.
-    """
+    """Rank the pull directions of a job's master: a mesh's by a worker, a stand-in's at once."""
     opened = stations.open_job(database, job_id, "opening")
     form = opened.plan.master.form
     if form is None:
@@ -80,19 +67,7 @@ def _own(form: Form, pull: Sequence[float]) -> tuple[float, float, float]:
 
 
 def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> None:
-    """Lay the master so that it is pulled straight up.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    version : int
-        Of the Master station, when the page was shown.
-    pull : str
-        In its own coordinates, as typed.
-    """
+    """Lay the master so that it is pulled straight up."""
     stations.change_station(
         database, job_id, "master", version=version, changes={"up": keep_direction(pull), "spin_deg": None}
     )
@@ -101,23 +76,7 @@ def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> No
 def tip(database: Database, job_id: int, *, version: int, towards: str, degrees: float) -> None:
     """Tip the master a little.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    version : int
-        Of the Master station, when the page was shown.
-    towards : "front", "back", "left" or "right"
-        As it stands.
-    degrees : float
-        By how much.
-
-    Raises
-    ------
-    Refused
-        For a side that is none.
+    Raises Refused: for a side that is none.
     """
     if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
         raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
@@ -126,19 +85,7 @@ def tip(database: Database, job_id: int, *, version: int, towards: str, degrees:
 
 
 def hold(database: Database, job_id: int, *, version: int, up: str | None) -> None:
-    """Hold the mould another way while it is cast in.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    version : int
-        Of the Opening station, when the page was shown.
-    up : str or None
-        Upright direction in the master's own coordinates; None for the way that is best.
-    """
+    """Hold the mould another way while it is cast in."""
     kept = keep_direction(up) if up else None
     stations.change_station(
         database, job_id, "opening", version=version, changes={"cast_up": kept, "gates": None, "vents": None}
@@ -180,21 +127,7 @@ class Placement:
 def place(database: Database, job_id: int, *, version: int, placing: Placement) -> None:
     """Place a gate, a vent or a key by hand; it is put on the nearest surface of the cavity, and checked again.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    version : int
-        Of the Opening station, when the page was shown.
-    placing : Placement
-        What happens.
-
-    Raises
-    ------
-    Refused
-        Where there is no mould to place it in.
+    Raises Refused: where there is no mould to place it in.
     """
     opened = stations.open_job(database, job_id, "opening")
     opening, form = opened.plan.opening, opened.plan.master.form

@@ -17,20 +17,7 @@ from ufrin.store.workshop_settings import Workshop
 
 
 def start_job(database: Database, name: str) -> int:
-    """Start a job.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    name : str
-        All that is asked for.
-
-    Returns
-    -------
-    int
-        The job's number.
-    """
+    """Start a job."""
     with database.transaction() as connection:
         return jobs.start(connection, checked_name(name))
 
@@ -38,20 +25,7 @@ def start_job(database: Database, name: str) -> int:
 def checked_name(name: str) -> str:
     """Refuse a name that can't be one.
 
-    Parameters
-    ----------
-    name : str
-        As typed.
-
-    Returns
-    -------
-    str
-        Without idle spaces and control characters.
-
-    Raises
-    ------
-    Refused
-        When it is empty or too long.
+    Raises Refused: when it is empty or too long.
     """
     plain = one_line(name)
     if not plain:
@@ -66,22 +40,7 @@ def checked_name(name: str) -> str:
 
 
 def open_job(database: Database, job_id: int, station: Station = "master") -> OpenJob:
-    """Open a job at one of its stations.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    station : Station, optional
-        The one that is shown.
-
-    Returns
-    -------
-    OpenJob
-        Worked out.
-    """
+    """Open a job at one of its stations."""
     with database.reading() as connection:
         return opened_at(connection, job_id, station)
 
@@ -97,22 +56,7 @@ class StationForm:
 
 
 def glance(database: Database, job_id: int, station: Station = "master") -> StationForm:
-    """Look at a job without working it out.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    station : Station, optional
-        The one that a form comes from.
-
-    Returns
-    -------
-    StationForm
-        As it is kept.
-    """
+    """Look at a job without working it out."""
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
@@ -127,28 +71,7 @@ def change_station(
 ) -> OpenJob:
     """Save what was changed at a station.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    station : Station
-        Which.
-    version : int
-        Of what was read when the change was typed.
-    changes : mapping of field to value
-        Already read; what is not named stays as it is.
-
-    Returns
-    -------
-    OpenJob
-        Worked out afresh.
-
-    Raises
-    ------
-    Stale
-        When someone saved meanwhile and the two differ.
+    Raises Stale: when someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
         _change(connection, job_id, station, version, changes)
@@ -156,17 +79,7 @@ def change_station(
 
 
 def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[str, object]]) -> None:
-    """Fill in stations of a job that nobody else works on; nothing is worked out.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    stations : mapping of station to fields with values
-        Already read.
-    """
+    """Fill in stations of a job that nobody else works on; nothing is worked out."""
     with database.transaction() as connection:
         for station, said in stations.items():
             _, version = jobs.lock_station(connection, job_id, station)
@@ -184,19 +97,7 @@ def _change(connection: Connection, job_id: int, station: Station, version: int,
 
 
 def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
-    """Give a job a mesh, in place of the one it has; how it was turned is forgotten with that.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    name : str
-        Of the file.
-    data : bytes
-        The file.
-    """
+    """Give a job a mesh, in place of the one it has; how it was turned is forgotten with that."""
     with database.reading() as connection:
         jobs.load(connection, job_id)
     mesh = meshes.take_in(database, name, data)
@@ -214,41 +115,14 @@ def use_way(
     master: Mapping[str, object],
     box: Mapping[str, object],
 ) -> None:
-    """Take one way to box a master: how it stands and what it stands in, in one go.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    versions : mapping of station to version
-        Of what was read when the table was shown.
-    master, box : mapping of field to value
-        What changes at either station.
-    """
+    """Take one way to box a master: how it stands and what it stands in, in one go."""
     with database.transaction() as connection:
         _change(connection, job_id, "master", versions["master"], master)
         _change(connection, job_id, "box", versions["box"], box)
 
 
 def undo(database: Database, job_id: int, station: Station) -> OpenJob:
-    """Bring back what a station held before its last change.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        The job's number.
-    station : Station
-        Which.
-
-    Returns
-    -------
-    OpenJob
-        Worked out afresh; unchanged when nothing is left to undo.
-    """
+    """Bring back what a station held before its last change."""
     with database.transaction() as connection:
         _, version = jobs.lock_station(connection, job_id, station)
         earlier = jobs.take_earlier(connection, job_id, station)
@@ -258,32 +132,12 @@ def undo(database: Database, job_id: int, station: Station) -> OpenJob:
 
 
 def rename_job(database: Database, job_id: int, name: str) -> None:
-    """Give a job another name.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    name : str
-        As typed.
-    """
+    """Give a job another name."""
     with database.transaction() as connection:
         jobs.rename(connection, job_id, checked_name(name))
 
 
 def put_job_away(database: Database, job_id: int, *, away: bool) -> None:
-    """Take a job off the Board, or bring it back.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    job_id : int
-        Its number.
-    away : bool
-        Off, or back.
-    """
+    """Take a job off the Board, or bring it back."""
     with database.transaction() as connection:
         jobs.put_away(connection, job_id, away=away)

@@ -29,22 +29,7 @@ class TestedRubber:
 
 
 def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None) -> TestedRubber:
-    """Show a rubber's coupons.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    rubber_id : int
-        Of the rubber.
-    thinner_id : int, optional
-        Only those with this thinner.
-
-    Returns
-    -------
-    TestedRubber
-        With the curve.
-    """
+    """Show a rubber's coupons."""
     with database.transaction() as connection:
         rubber = RUBBERS.lock(connection, rubber_id)
         thinners = tuple(kept for kept in ADDITIVES.all(connection) if kept.thing.kind == "thinner")
@@ -64,21 +49,7 @@ def coupons_of(database: Database, rubber_id: int, thinner_id: int | None = None
 
 
 def log(database: Database, rubber_id: int, coupon: Coupon, *, thinner_id: int | None, parts: float) -> None:
-    """Log a coupon.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    rubber_id : int
-        Of the rubber.
-    coupon : Coupon
-        Its readings.
-    thinner_id : int or None
-        What thinned it.
-    parts : float
-        Per 100 of A + B.
-    """
+    """Log a coupon."""
     with database.transaction() as connection:
         RUBBERS.lock(connection, rubber_id)
         if thinner_id is not None:
@@ -87,16 +58,6 @@ def log(database: Database, rubber_id: int, coupon: Coupon, *, thinner_id: int |
 
 
 def withdraw(database: Database, rubber_id: int, coupon_id: int, *, withdrawn: bool) -> None:
-    """Let a coupon count no more, or again.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    rubber_id, coupon_id : int
-        Of the rubber and of the coupon.
-    withdrawn : bool
-        Off the curve, or back on it.
-    """
+    """Let a coupon count no more, or again."""
     with database.transaction() as connection:
         coupons.withdraw(connection, rubber_id, coupon_id, withdrawn=withdrawn)

@@ -50,20 +50,7 @@ class CsvPreview:
 
 
 def things_csv(database: Database, table: ShelfTable[Any]) -> str:
-    """Write the things of one kind.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of their kind.
-
-    Returns
-    -------
-    str
-        CSV; retired ones are left out.
-    """
+    """Write the things of one kind."""
     columns = [f.name for f in fields(table.kind)]
     with database.reading() as connection:
         kept = [one.thing for one in table.all(connection) if not one.retired_at]
@@ -71,18 +58,7 @@ def things_csv(database: Database, table: ShelfTable[Any]) -> str:
 
 
 def lots_csv(database: Database) -> str:
-    """Write every lot.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-
-    Returns
-    -------
-    str
-        CSV.
-    """
+    """Write every lot."""
     with database.reading() as connection:
         rows = [_lot_row(one) for one in lots.every(connection)]
     return write(list(LOT_COLUMNS), rows)
@@ -96,26 +72,7 @@ def _lot_row(one: StoredLot) -> dict[str, object]:
 def things_in(
     database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool
 ) -> CsvPreview:
-    """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of their kind.
-    terms : mapping of field to Term
-        Its columns.
-    text : str
-        CSV.
-    keep : bool
-        False only looks.
-
-    Returns
-    -------
-    CsvPreview
-        What was, or would be, done. Nothing is kept while anything in the file is wrong.
-    """
+    """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is."""
     taken = read(text, terms)
     with database.transaction() as connection:
         known = {kept.thing.name.lower(): kept for kept in table.all(connection)}
@@ -165,22 +122,7 @@ def _differs(kept: object, said: object) -> bool:
 
 
 def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
-    """Read a file of lots, and keep what it says if that is wanted. A lot is known by its thing, part and code.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    text : str
-        CSV.
-    keep : bool
-        False only looks.
-
-    Returns
-    -------
-    CsvPreview
-        What was, or would be, done. Nothing is kept while anything in the file is wrong.
-    """
+    """Read a file of lots, and keep what it says if that is wanted. A lot is known by its thing, part and code."""
     taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
     with database.transaction() as connection:
         places = {

@@ -15,22 +15,7 @@ from ufrin.store.workshop_settings import Workshop
 
 
 def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[tuple[StoredLot, ...], tuple[Move, ...]]:
-    """Show the lots of a thing.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        RUBBERS or ADDITIVES; other things have no lots.
-    number : int
-        Its number.
-
-    Returns
-    -------
-    tuple of StoredLot, tuple of Move
-        The one to use first comes first; what last happened to them.
-    """
+    """Show the lots of a thing."""
     with database.reading() as connection:
         found = tuple(lots.of(connection, **_place(table, number)))
         return found, tuple(lots.moves(connection, [one.id for one in found]))
@@ -43,19 +28,7 @@ def _place(table: ShelfTable[Any], number: int) -> dict[str, list[int]]:
 
 
 def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[str, Any]) -> None:
-    """Put a tin on the Shelf; a kit of a rubber, "all" of it, becomes a tin of A and one of B.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        RUBBERS or ADDITIVES.
-    number : int
-        Of the thing.
-    said : mapping of field to value
-        As ``terms.LOT`` has them.
-    """
+    """Put a tin on the Shelf; a kit of a rubber, "all" of it, becomes a tin of A and one of B."""
     with database.transaction() as connection:
         enter(connection, table, table.lock(connection, number), said)
 
@@ -63,21 +36,7 @@ def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[s
 def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], said: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf inside a transaction.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    table : ShelfTable
-        RUBBERS or ADDITIVES.
-    kept : Stored
-        The thing.
-    said : mapping of field to value
-        As ``terms.LOT`` has them; ``left_g`` may stand beside them.
-
-    Raises
-    ------
-    Refused
-        When it does not say how much came, or a date can't be.
+    Raises Refused: when it does not say how much came, or a date can't be.
     """
     got_g = said.get("got_g")
     if not got_g:
@@ -105,22 +64,7 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], sai
 def read_date(field: str, text: object) -> date | None:
     """Read a date as it is typed.
 
-    Parameters
-    ----------
-    field : str
-        Where it was typed.
-    text : object
-        Year-month-day; a date is given back as it is.
-
-    Returns
-    -------
-    date or None
-        None for nothing.
-
-    Raises
-    ------
-    Refused
-        When it is no date, or of another century.
+    Returns date or None: None for nothing. Raises Refused: when it is no date, or of another century.
     """
     if not text:
         return None
@@ -138,21 +82,7 @@ def read_date(field: str, text: object) -> date | None:
 def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, Any]) -> None:
     """Count a tin again, or correct what stands on it.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    lot_id : int
-        Its number.
-    version : int
-        Of what was read when the change was typed.
-    said : mapping of field to value
-        As ``terms.LOT`` has them, and ``left_g``; what is not named stays.
-
-    Raises
-    ------
-    Stale
-        When it was poured from or changed meanwhile and the two differ.
+    Raises Stale: when it was poured from or changed meanwhile and the two differ.
     """
     with database.transaction() as connection:
         kept = lots.lock(connection, lot_id)
@@ -166,21 +96,7 @@ def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, 
 def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *, why: str) -> None:
     """Keep what is newly known of a tin, and say in its history what was counted.
 
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    kept : StoredLot
-        As it is.
-    said : mapping of field to value
-        What is not named stays.
-    why : str
-        For its history.
-
-    Raises
-    ------
-    Refused
-        When nothing stands where the weight was, or a date can't be.
+    Raises Refused: when nothing stands where the weight was, or a date can't be.
     """
     dates = {key: read_date(key, said[key]) if key in said else getattr(kept, key) for key in ("use_by", "opened_on")}
     words = {key: said[key] for key in ("code", "got_g", "left_g", "price") if key in said}
@@ -199,32 +115,13 @@ def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *,
 
 
 def delete(database: Database, lot_id: int) -> None:
-    """Take a tin off the Shelf that never was.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    lot_id : int
-        Its number.
-    """
+    """Take a tin off the Shelf that never was."""
     with database.transaction() as connection:
         lots.lock(connection, lot_id)
         lots.delete(connection, lot_id)
 
 
 def every(database: Database) -> tuple[tuple[StoredLot, ...], Workshop]:
-    """Show every lot on the Shelf.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-
-    Returns
-    -------
-    tuple of StoredLot, Workshop
-        By the name of what is in them.
-    """
+    """Show every lot on the Shelf."""
     with database.reading() as connection:
         return tuple(lots.every(connection)), workshop_settings.load(connection)

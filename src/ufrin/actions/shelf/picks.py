@@ -21,24 +21,7 @@ def gather(
     settings: Workshop | None = None,
     on_shelf: Sequence[Stored[Rubber]] = (),
 ) -> Mapping[int, ShelfPicks]:
-    """Gather what the Rubber stations of some jobs point to.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    listed : sequence of Job
-        The jobs.
-    settings : Workshop, optional
-        Where they are read already.
-    on_shelf : sequence of Stored, optional
-        The rubbers, where they are read already.
-
-    Returns
-    -------
-    mapping of job number to ShelfPicks
-        Without the jobs that wait for the same rubber: those cost a plan each.
-    """
+    """Gather what the Rubber stations of some jobs point to."""
     said = [job.rubber for job in listed]
     rubber_ids = sorted(_named(said, "rubber_id", "blend_id"))
     settings = settings or workshop_settings.load(connection)
@@ -80,20 +63,7 @@ def _named(said: Sequence[RubberInputs], *fields: str) -> set[int]:
 
 
 def counts(one: StoredCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:
-    """Tell whether a coupon is a point of the curve of a rubber with a thinner.
-
-    Parameters
-    ----------
-    one : StoredCoupon
-        As logged.
-    rubber_id, thinner_id : int or None
-        The curve's; no thinner takes those of every thinner.
-
-    Returns
-    -------
-    bool
-        One without thinner counts for all.
-    """
+    """Tell whether a coupon is a point of the curve of a rubber with a thinner."""
     if one.withdrawn_at or one.rubber_id != rubber_id:
         return False
     return one.thinner_id is None or thinner_id is None or one.thinner_id == thinner_id
@@ -117,16 +87,5 @@ def _stock(inputs: RubberInputs, stocked: Sequence[StoredLot]) -> dict[str, Stoc
 
 
 def waiting(needs: Sequence[tuple[int, str, float]]) -> tuple[Waiting, ...]:
-    """Name the jobs that wait for a rubber.
-
-    Parameters
-    ----------
-    needs : sequence of (job number, name, g)
-        What each takes.
-
-    Returns
-    -------
-    tuple of Waiting
-        In the order given.
-    """
+    """Name the jobs that wait for a rubber."""
     return tuple(Waiting(job_id=number, name=name, need_g=grams) for number, name, grams in needs)

@@ -23,20 +23,7 @@ class Board(Generic[Thing]):
 
 
 def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
-    """Show one board of the Shelf.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        RUBBERS, ADDITIVES, CUPS, CONTAINERS or SCALES.
-
-    Returns
-    -------
-    Board
-        What is in use first.
-    """
+    """Show one board of the Shelf."""
     with database.reading() as connection:
         things = tuple(table.all(connection))
         numbers = [kept.id for kept in things]
@@ -59,43 +46,13 @@ def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
 
 
 def look(database: Database, table: ShelfTable[Thing], number: int) -> Stored[Thing]:
-    """Open one thing on the Shelf.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of its kind.
-    number : int
-        Its number.
-
-    Returns
-    -------
-    Stored
-        As it is.
-    """
+    """Open one thing on the Shelf."""
     with database.transaction() as connection:
         return table.lock(connection, number)
 
 
 def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
-    """Put a thing on the Shelf.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of its kind.
-    thing : Thing
-        What its tin says, or its measures.
-
-    Returns
-    -------
-    int
-        Its number.
-    """
+    """Put a thing on the Shelf."""
     with database.transaction() as connection:
         return table.add(connection, thing)
 
@@ -105,23 +62,7 @@ def change(
 ) -> None:
     """Change a thing's figures; every job that uses it is worked out from the new ones.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of its kind.
-    number : int
-        Its number.
-    version : int
-        Of what was read when the change was typed.
-    changes : mapping of field to value
-        What is not named stays as it is.
-
-    Raises
-    ------
-    Stale
-        When someone saved meanwhile and the two differ.
+    Raises Stale: when someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
         kept = table.lock(connection, number)
@@ -133,19 +74,7 @@ def change(
 
 
 def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired: bool) -> None:
-    """Stop offering a thing, or offer it again.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of its kind.
-    number : int
-        Its number.
-    retired : bool
-        Off, or back.
-    """
+    """Stop offering a thing, or offer it again."""
     with database.transaction() as connection:
         table.retire(connection, number, retired=retired)
 
@@ -153,19 +82,7 @@ def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired
 def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
     """Take a thing off the Shelf for good.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    table : ShelfTable
-        Of its kind.
-    number : int
-        Its number.
-
-    Raises
-    ------
-    InUse
-        While a job uses it; the database itself would refuse too.
+    Raises InUse: while a job uses it; the database itself would refuse too.
     """
     with database.transaction() as connection:
         name = table.lock(connection, number).thing.name

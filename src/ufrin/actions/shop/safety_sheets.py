@@ -13,23 +13,7 @@ _KINDS = ((b"%PDF-", "application/pdf"), (b"\x89PNG\r\n\x1a\n", "image/png"), (b
 def attach(database: Database, kind: str, number: int, name: str, data: bytes) -> None:
     """Attach a sheet to a thing, in place of the one it had.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    kind : str
-        "rubbers", "additives" or "products".
-    number : int
-        Of the thing.
-    name : str
-        Of the file.
-    data : bytes
-        The file.
-
-    Raises
-    ------
-    Refused
-        When it is no PDF, PNG or JPEG, or larger than 20 MB.
+    Raises Refused: when it is no PDF, PNG or JPEG, or larger than 20 MB.
     """
     if len(data) > MOST_BYTES:
         raise Refused(
@@ -45,52 +29,18 @@ def attach(database: Database, kind: str, number: int, name: str, data: bytes) -
 
 
 def open_sheet(database: Database, kind: str, number: int) -> SafetySheet:
-    """Open a thing's sheet.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    kind, number : str, int
-        Of the thing.
-
-    Returns
-    -------
-    SafetySheet
-        As attached.
-    """
+    """Open a thing's sheet."""
     with database.reading() as connection:
         return safety_sheets.load(connection, kind, number)
 
 
 def name_of(database: Database, kind: str, number: int) -> str:
-    """Tell the name of a thing's sheet.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    kind, number : str, int
-        Of the thing.
-
-    Returns
-    -------
-    str
-        Empty where there is none.
-    """
+    """Tell the name of a thing's sheet."""
     with database.reading() as connection:
         return safety_sheets.names(connection).get((kind, number), "")
 
 
 def take_off(database: Database, kind: str, number: int) -> None:
-    """Take a thing's sheet off again.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    kind, number : str, int
-        Of the thing.
-    """
+    """Take a thing's sheet off again."""
     with database.transaction() as connection:
         safety_sheets.take_off(connection, kind, number)

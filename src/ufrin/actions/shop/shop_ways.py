@@ -10,22 +10,7 @@ from ufrin.store.workshop_settings import Workshop
 
 
 def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> Mapping[int, ShopWays]:
-    """Gather how the shop does things, for some jobs.
-
-    Parameters
-    ----------
-    connection : Connection
-        Open.
-    listed : sequence of Job
-        The jobs.
-    settings : Workshop
-        With its schools.
-
-    Returns
-    -------
-    mapping of job number to ShopWays
-        They differ in what was signed off.
-    """
+    """Gather how the shop does things, for some jobs."""
     kept = shop_ways.load(connection, [job.id for job in listed])
     return {
         job.id: ShopWays(

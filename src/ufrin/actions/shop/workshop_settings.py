@@ -2,7 +2,7 @@
 
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.shelf_picks import DEFAULT_CONFIDENCE_PCT
-from ufrin.core.measures.quantities import Units
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.errors import Refused, Stale
 from ufrin.store import workshop_settings
@@ -11,18 +11,7 @@ from ufrin.store.workshop_settings import Workshop
 
 
 def settings(database: Database) -> Workshop:
-    """Read the settings.
-
-    Parameters
-    ----------
-    database : Database
-        The record book.
-
-    Returns
-    -------
-    Workshop
-        As kept.
-    """
+    """Read the settings."""
     with database.reading() as connection:
         return workshop_settings.load(connection)
 
@@ -39,27 +28,7 @@ def change_settings(
 ) -> None:
     """Change the settings: how things are shown, never what is kept.
 
-    Parameters
-    ----------
-    database : Database
-        The record book.
-    version : int
-        Of what was read when the change was made.
-    units : "metric" or "us"
-        For display.
-    currency : str
-        1 to 8 characters.
-    confidence_pct : float
-        In how many pours out of 100 the learnt allowance is to be enough.
-    air, release : str
-        The school that counts where a job says nothing.
-
-    Raises
-    ------
-    Refused
-        For a currency that is none.
-    Stale
-        When someone saved meanwhile and the two differ.
+    Raises Refused: for a currency that is none. Raises Stale: when someone saved meanwhile and the two differ.
     """
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():

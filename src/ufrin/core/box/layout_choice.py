@@ -10,6 +10,7 @@ from ufrin.core.box.layouts import Layout, grids, placed_outline, with_true_circ
 from ufrin.core.box.packing import packed
 from ufrin.errors import Refused
 
+LEAST_BEND_MM = 0.001
 LOOKED_AT, FEW = 4, 12  # layouts looked at closely, for gangs of up to so many
 
 
@@ -84,6 +85,8 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
         outlines = list(shapely.simplify(outlines, 0.1))
     everything = shapely.union_all(outlines)
     bend = max(plan.gap_mm, plan.side_mm)
+    if bend < LEAST_BEND_MM:  # less than any strip follows, and than the geometry library can widen by
+        bend = LEAST_BEND_MM
     wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=16), -bend, quad_segs=16)
     if wide.geom_type != "Polygon":
         raise Refused(

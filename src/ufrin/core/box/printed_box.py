@@ -7,7 +7,7 @@ import shapely
 from manifold3d import CrossSection, FillRule, Manifold
 from shapely.geometry import Polygon
 
-from ufrin.core.mesh.mesh_volume import from_manifold
+from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.errors import Refused
 

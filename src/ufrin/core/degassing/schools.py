@@ -17,7 +17,7 @@ from ufrin.core.degassing.bubbles import (
     volume_ratio,
 )
 from ufrin.core.inputs.usual import USUAL
-from ufrin.core.measures.quantities import show
+from ufrin.core.measures.display import show
 from ufrin.core.wording.findings import Amount, Finding
 
 _USUAL = USUAL["checks"]

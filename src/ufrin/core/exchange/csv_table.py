@@ -7,7 +7,8 @@ from io import StringIO
 from typing import Any
 
 from ufrin.core.inputs.term import Term
-from ufrin.core.measures.quantities import KINDS, parse
+from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import KINDS
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
 

@@ -11,10 +11,11 @@ from ufrin.core.job.checks_station import Checks
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.materials.kinds import GROUPS, PUT_ON
 from ufrin.core.materials.tables import MATERIALS
-from ufrin.core.measures.quantities import show
+from ufrin.core.measures.display import show
 from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.rubber.cure_times import time_at
-from ufrin.core.weighing.bench_state import BenchState, StepAttempt
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.record_entries import StepAttempt
 
 COLD_C, WARM_C = 18.0, 20.0
 THIN_MM = 8.0

@@ -90,7 +90,7 @@ def air_removal(context: AirRemovalContext, air: str) -> tuple[tuple[School, ...
     )
     vacuum_kpa = _vacuum_kpa(settled)
     ways = _settings(context, settled, vacuum_kpa, pour)
-    return schools(liquid, ways), [*found, *_vacuum_findings(context, settled, air, vacuum_kpa, batch_ml, ways)]
+    return schools(liquid, ways), [*found, *_vacuum_findings(context, air, vacuum_kpa, batch_ml * ways.rise_factor)]
 
 
 def _viscosity_mpa_s(context: AirRemovalContext) -> float | None:
@@ -132,15 +132,8 @@ def _settings(
     return replace(ways, rise_factor=rise) if rise and rise > 1 else ways
 
 
-def _vacuum_findings(
-    context: AirRemovalContext,
-    settled: SettledChecks,
-    air: str,
-    vacuum_kpa: float | None,
-    batch_ml: float,
-    ways: SchoolSettings,
-) -> list[Finding]:
-    found = []
+def _vacuum_findings(context: AirRemovalContext, air: str, vacuum_kpa: float | None, vessel_ml: float) -> list[Finding]:
+    settled, found = context.checks.settled(), []
     if vacuum_kpa is None:
         typed_kpa = settled.vacuum_gauge_kpa or settled.vacuum_kpa
         found.append(
@@ -151,8 +144,8 @@ def _vacuum_findings(
     if not context.rubber.degas_min:
         time = Amount(settled.vacuum_min + AFTER_FALL_MIN, "time")
         found.append(Finding(code="vacuum-not-timed", facts={"time": time}))
-    vessel_ml = batch_ml * ways.rise_factor
-    if ways.cup_ml and ways.cup_ml < vessel_ml:
-        facts = {"vessel": Amount(vessel_ml, "volume"), "cup": Amount(ways.cup_ml, "volume")}
+    cup_ml = context.pour.cup_ml if context.pour else None
+    if cup_ml and cup_ml < vessel_ml:
+        facts = {"vessel": Amount(vessel_ml, "volume"), "cup": Amount(cup_ml, "volume")}
         found.append(Finding(code="vacuum-vessel", facts=facts, field="air"))
     return found

@@ -2,7 +2,9 @@
 
 import re
 
-from ufrin.core.measures.quantities import Units, field_text, parse
+from ufrin.core.measures.display import field_text
+from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.errors import Refused
 
 MOST_PAIRS = 40

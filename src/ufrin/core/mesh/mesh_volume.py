@@ -1,35 +1,22 @@
-"""Measuring a mesh: its volume by the divergence theorem where it is closed, by uniting its bodies or filling voxels where it is not; never silently wrong."""
+"""The volume of a mesh: exact where it is closed, by uniting its bodies or filling cells where it is not."""
 
 from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
 from manifold3d import Error, Manifold, OpType
-from manifold3d import Mesh64 as Loose
 
-from ufrin.core.mesh.rays import Columns, columns, grid
-from ufrin.core.mesh.triangles import (
-    Edges,
-    Flags,
-    Floats,
-    Mesh,
-    Whole,
-    edges,
-    face_sums,
-    merged,
-    snapped,
-    wound_one_way,
-)
+from ufrin.core.mesh.manifolds import from_manifold, manifold
+from ufrin.core.mesh.mesh_bodies import cavities, homes_of, overlaps
+from ufrin.core.mesh.mesh_filling import Filled, blocks, fill_mesh
+from ufrin.core.mesh.triangles import Edges, Floats, Mesh, Whole, edges, face_sums, snapped, wound_one_way
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 
 MOST_BODIES, SNAPPED_FACES = 2000, 400_000
 CELLS = 128  # along the longest side, for voxels
-CHECK_CELLS = 96  # rays that look for bodies inside each other
 LEAST_SHARE = 1e-9  # of the box round it: less is no volume
 ROUNDING = 2e-6  # of the longest side: corners nearer than that were one before the file was rounded
-
-
 Method = Literal["exact", "union", "voxel"]
 
 
@@ -123,7 +110,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
     _check_volume(mesh, float(np.abs(by_body).sum()))
     inside_out = by_body < 0
     if inside_out.any():
-        over = inside_out if count == 1 else inside_out & ~_cavities(mesh, body, by_body)
+        over = inside_out if count == 1 else inside_out & ~cavities(mesh, body, by_body)
         if over.any():
             faces = mesh.faces.copy()
             faces[over[body]] = faces[over[body]][:, ::-1]
@@ -136,7 +123,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
     if (by_body < 0).any():
         hollow_ml = -float(by_body[by_body < 0].sum()) / 1000
         found.append(Finding(code="mesh-cavity", facts={"hollow": Amount(hollow_ml, "volume", 1)}))
-    if _overlaps(mesh):
+    if overlaps(mesh):
         return _united(mesh, body, by_body, found, cells)
     return MeasuredMesh(
         watertight=True,
@@ -164,114 +151,9 @@ def _check_volume(mesh: Mesh, volume_mm3: float) -> None:
         )
 
 
-def _overlaps(mesh: Mesh) -> bool:
-    low, cell, shape = grid(mesh, CHECK_CELLS)
-    seen = columns(mesh, axis=2, low_mm=low, cell_mm=cell, shape=shape)
-    winding = seen.winding()
-    if not len(winding):
-        return False
-    # faces that touch cross a ray in one place in either order: only a stretch with some length counts
-    long_enough = np.diff(seen.height_mm, append=seen.height_mm[-1]) > cell * 1e-6
-    return bool(((winding < 0) | (winding > 1))[long_enough].any())
-
-
-def winding_number(mesh: Mesh, point_mm: Floats) -> float:
-    """Tell how many times a closed surface winds round a point.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        Closed.
-    point_mm : (3,) float
-        Not on the surface.
-
-    Returns
-    -------
-    float
-        1 inside, 0 outside: the solid angle of all faces over 4 pi (Van Oosterom and Strackee 1983, The solid
-        angle of a plane triangle).
-    """
-    a, b, c = (mesh.vertices_mm[mesh.faces[:, corner]] - point_mm for corner in range(3))
-    la, lb, lc = (np.linalg.norm(side, axis=1) for side in (a, b, c))
-    over = np.einsum("ij,ij->i", a, np.cross(b, c))
-    under = (
-        la * lb * lc
-        + np.einsum("ij,ij->i", a, b) * lc
-        + np.einsum("ij,ij->i", b, c) * la
-        + np.einsum("ij,ij->i", c, a) * lb
-    )
-    return float(np.arctan2(over, under).sum() / (2 * np.pi))
-
-
-def _homes(mesh: Mesh, body: Whole, by_body: Floats) -> dict[int, int]:
-    # each inside-out body that lies in another, with the smallest such body
-    firsts = {
-        int(label): mesh.vertices_mm[mesh.faces[np.argmax(body == label), 0]] for label in np.flatnonzero(by_body < 0)
-    }
-    if len(firsts) > 200:
-        raise Refused(
-            "file",
-            f"{len(firsts)} of its bodies are inside out. Check the normals in the program that made it and "
-            "export it again.",
-        )
-    homes = {}
-    for label in np.argsort(-by_body):
-        if by_body[label] > 0 and firsts:
-            outer = mesh.part(body == label)
-            low, high = outer.bounds_mm
-            for inner, point in firsts.items():
-                if (point > low).all() and (point < high).all() and winding_number(outer, point) > 0.5:
-                    homes[inner] = int(label)
-    return homes
-
-
-def _cavities(mesh: Mesh, body: Whole, by_body: Floats) -> Flags:
-    inner = np.zeros(len(by_body), dtype=bool)
-    inner[list(_homes(mesh, body, by_body))] = True
-    return inner
-
-
-def manifold(mesh: Mesh) -> Manifold:
-    """Hand a closed mesh to manifold3d.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        Closed, wound one way.
-
-    Returns
-    -------
-    Manifold
-        Its status tells whether it was taken.
-    """
-    return Manifold(Loose(mesh.vertices_mm.astype(np.float64), mesh.faces.astype(np.uint64)))
-
-
-def from_manifold(made: Manifold) -> Mesh:
-    """Take a mesh back from manifold3d.
-
-    Parameters
-    ----------
-    made : Manifold
-        Not empty.
-
-    Returns
-    -------
-    Mesh
-        With corners shared.
-    """
-    got = made.to_mesh64()
-    return merged(
-        Mesh(
-            vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64),
-            faces=np.asarray(got.tri_verts, dtype=np.int32),
-        )
-    )
-
-
 def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cells: int) -> MeasuredMesh:
     count = len(by_body)
-    homes = _homes(mesh, body, by_body) if (by_body < 0).any() else {}
+    homes = homes_of(mesh, body, by_body) if (by_body < 0).any() else {}
     solids = []
     for label in np.flatnonzero(by_body > 0):
         solid = manifold(mesh.part(body == label))
@@ -281,7 +163,7 @@ def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cell
     if count > 1 and all(solid.status() == Error.NoError for solid in solids):
         made = Manifold.batch_boolean(solids, OpType.Add)
         solid_mesh = from_manifold(made) if made.num_tri() else None
-        if solid_mesh is not None and edges(solid_mesh).is_closed and not _overlaps(solid_mesh):
+        if solid_mesh is not None and edges(solid_mesh).is_closed and not overlaps(solid_mesh):
             found.append(Finding(code="mesh-united", facts={"bodies": str(count)}))
             return MeasuredMesh(
                 watertight=True,
@@ -293,48 +175,13 @@ def _united(mesh: Mesh, body: Whole, by_body: Floats, found: list[Finding], cell
                 solid=solid_mesh,
                 findings=worst_first(found),
             )
-    filled = _fill(mesh, cells, odd=False)
+    filled = fill_mesh(mesh, cells, odd=False)
     found.append(Finding(code="mesh-crosses", facts={"error": Amount(filled.plus_minus_mm3 / 1000, "volume", 1)}))
     return _voxel(filled, True, count, found)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Filled:
-    """Voxels of a mesh: the cells, their volume, and how far off it may be."""
-
-    cells: Flags
-    low_mm: Floats
-    cell_mm: float
-    volume_mm3: float
-    plus_minus_mm3: float
-
-
-def _vote(mesh: Mesh, cells: int, odd: bool) -> tuple[Flags, Floats, float]:
-    low, cell, shape = grid(mesh, cells)
-    votes, voters = np.zeros(shape, dtype=np.int8), np.zeros(shape, dtype=np.int8)
-    for axis in range(3):
-        cast = columns(mesh, axis=axis, low_mm=low, cell_mm=cell, shape=shape)
-        fair = _crossed_evenly(cast) if odd else cast.balanced()
-        votes += cast.kept(fair).filled(odd=odd)
-        first, second = [one for one in range(3) if one != axis]
-        voters += np.expand_dims(fair.reshape(shape[first], shape[second]), axis)
-    return (votes * 2 > voters) & (voters > 0), low, cell
-
-
-def _crossed_evenly(cast: Columns) -> Flags:
-    return np.asarray(np.bincount(cast.ray, minlength=cast.rays) % 2 == 0)
-
-
-def _fill(mesh: Mesh, along: int, *, odd: bool) -> _Filled:
-    cells, low, cell = _vote(mesh, along, odd)
-    volume = float(cells.sum()) * cell**3
-    other, _, other_cell = _vote(mesh, along * 3 // 4, odd)
-    apart = abs(float(other.sum()) * other_cell**3 - volume)
-    return _Filled(cells=cells, low_mm=low, cell_mm=cell, volume_mm3=volume, plus_minus_mm3=apart + 0.005 * volume)
-
-
 def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) -> MeasuredMesh:
-    filled = _fill(mesh, cells, odd=True)
+    filled = fill_mesh(mesh, cells, odd=True)
     _check_volume(mesh, filled.volume_mm3)
     wound = mesh if holes == 0 else wound_one_way(mesh)
     capped = _capped(wound) if wound is not None else None
@@ -343,7 +190,7 @@ def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) 
         if volume < 0:
             capped = _turned_over(capped)
         agrees = abs(abs(volume) - filled.volume_mm3) <= filled.plus_minus_mm3 + 0.02 * filled.volume_mm3
-        if agrees and not _overlaps(capped):
+        if agrees and not overlaps(capped):
             error_mm3 = max(abs(abs(volume) - filled.volume_mm3), 0.005 * filled.volume_mm3)
             found.append(
                 Finding(code="mesh-capped", facts={"edges": str(holes), "error": Amount(error_mm3 / 1000, "volume", 1)})
@@ -366,7 +213,7 @@ def _open(mesh: Mesh, holes: int, count: int, found: list[Finding], cells: int) 
     return _voxel(filled, False, count, found)
 
 
-def _voxel(filled: _Filled, watertight: bool, count: int, found: list[Finding]) -> MeasuredMesh:
+def _voxel(filled: Filled, watertight: bool, count: int, found: list[Finding]) -> MeasuredMesh:
     solid = blocks(filled.cells, filled.low_mm, filled.cell_mm)
     return MeasuredMesh(
         watertight=watertight,
@@ -405,43 +252,3 @@ def _capped(mesh: Mesh) -> Mesh | None:
         faces=np.concatenate([mesh.faces, fans]).astype(np.int32),
     )
     return closed if edges(closed).is_closed else None
-
-
-def blocks(cells: Flags, low_mm: Floats, cell_mm: float) -> Mesh:
-    """Give the surface of filled cells, two triangles to each face that meets air.
-
-    Parameters
-    ----------
-    cells : (nx, ny, nz) bool
-        At least one filled.
-    low_mm : (3,) float
-        Corner of the grid.
-    cell_mm : float
-        Edge of a cell.
-
-    Returns
-    -------
-    Mesh
-        Closed.
-    """
-    padded = np.pad(cells, 1)
-    corners = []
-    for axis in range(3):
-        one, other = [i for i in range(3) if i != axis]
-        for side in (0, 1):
-            neighbour = np.roll(padded, -1 if side else 1, axis=axis)
-            at = np.argwhere(padded & ~neighbour) - 1
-            quad = np.zeros((len(at), 4, 3), dtype=np.int64)
-            quad[:] = at[:, None, :]
-            quad[:, :, axis] += side
-            quad[:, [1, 2], one] += 1
-            quad[:, [2, 3], other] += 1
-            # counter-clockwise from outside
-            corners.append(quad if (side == 1) != (axis == 1) else quad[:, ::-1])
-    quads = np.concatenate(corners)
-    keys = (quads[..., 0] * (cells.shape[1] + 1) + quads[..., 1]) * (cells.shape[2] + 1) + quads[..., 2]
-    used, ids = np.unique(keys, return_inverse=True)
-    ids = ids.reshape(-1, 4)
-    lattice = np.stack(np.unravel_index(used, [size + 1 for size in cells.shape]), axis=1)
-    faces = np.concatenate([ids[:, [0, 1, 2]], ids[:, [0, 2, 3]]]).astype(np.int32)
-    return Mesh(vertices_mm=low_mm + lattice * cell_mm, faces=faces)

@@ -1,6 +1,6 @@
 """How the mould of a form is held for casting, with its gate and vents as they were placed or as they are proposed."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -103,12 +103,11 @@ def cast_layout(form: Form, wishes: CastWishes) -> CastLayout:
 
 
 def _checked_cast(form: Form, up: Point3, wishes: CastWishes) -> tuple[CastPlan, tuple[Refused, ...]]:
-    mouth, shown, worth_ml = wishes.has_mouth, wishes.shown, wishes.worth_ml
     try:
-        return _cast(form, up, shown, wishes.gates, wishes.vents, mouth, worth_ml), ()
+        return _cast(form, up, wishes), ()
     except Refused as refused:
         gates = None if refused.field == "gates" else wishes.gates
-        return _cast(form, up, shown, gates, None, mouth, worth_ml), (refused,)
+        return _cast(form, up, replace(wishes, gates=gates, vents=None)), (refused,)
 
 
 @kept_by_form(48)
@@ -122,15 +121,7 @@ def _cavity(form: Form, up: Point3) -> Cavity:
 
 
 @kept_by_form(96)
-def _cast(
-    form: Form,
-    up: Point3,
-    shown: Point3 | None,
-    gates: Points | None,
-    vents: Points | None,
-    has_mouth: bool,
-    worth_ml: float,
-) -> CastPlan:
+def _cast(form: Form, up: Point3, wishes: CastWishes) -> CastPlan:
     turn, cavity = turn_up(up), _cavity(form, up)
 
     def held(points: Points | None) -> Points | None:
@@ -138,9 +129,14 @@ def _cast(
             return None
         return tuple((float(x), float(y), float(z)) for x, y, z in np.array(points).reshape(-1, 3) @ turn.T)
 
-    mouth = _mouth(cavity, turn) if has_mouth and gates is None else None
-    shown_held = None if shown is None else turn @ np.array(shown)
-    return plan_cast(cavity, shown_held, gates=held(gates), vents=held(vents), mouth=mouth, worth_ml=worth_ml)
+    return plan_cast(
+        cavity,
+        None if wishes.shown is None else turn @ np.array(wishes.shown),
+        gates=held(wishes.gates),
+        vents=held(wishes.vents),
+        mouth=_mouth(cavity, turn) if wishes.has_mouth and wishes.gates is None else None,
+        worth_ml=wishes.worth_ml,
+    )
 
 
 def _mouth(cavity: Cavity, turn: Floats) -> Flags:

@@ -8,7 +8,7 @@ import shapely
 from manifold3d import CrossSection, FillRule, Manifold
 from shapely.geometry import Polygon
 
-from ufrin.core.mesh.mesh_volume import from_manifold, manifold
+from ufrin.core.mesh.manifolds import from_manifold, manifold
 from ufrin.core.mesh.triangles import Floats, Mesh, edges
 from ufrin.core.opening.keys import Key
 from ufrin.core.opening.parting_surface import PartingSurface

@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.core.rubber.cure_times import check_room
-from ufrin.core.weighing.bench_state import BenchState, Kind, RecordEntry, Step, StepKind
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.record_entries import Kind, RecordEntry, Step, StepKind
 from ufrin.errors import Refused
 
 CORRECTABLE: frozenset[Kind] = frozenset({"weigh", "leftover", "wrong"})

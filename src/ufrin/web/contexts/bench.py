@@ -4,8 +4,9 @@ from dataclasses import dataclass
 from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
-from ufrin.core.weighing.bench_state import BenchState, Step
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.pot_life_clock import PotLife
+from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.web.frame.wording_in_units import UnitFormatter
 

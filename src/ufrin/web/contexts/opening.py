@@ -12,7 +12,7 @@ from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.mesh_volume import blocks
+from ufrin.core.mesh.mesh_filling import blocks
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, normals
 from ufrin.core.opening.casting_attitudes import CastingAttitude
 from ufrin.core.opening.feature_checklist import places_of_air

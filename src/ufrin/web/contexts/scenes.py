@@ -11,7 +11,8 @@ from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.errors import Refused
-from ufrin.web.drawings.box import BoxScene, View, views
+from ufrin.web.drawings.box import views
+from ufrin.web.drawings.box_scene import BoxScene, View
 from ufrin.web.drawings.casting_attitude import CastScene
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.opening import MouldScene

@@ -19,7 +19,7 @@ from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
-from ufrin.core.measures.quantities import Units
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.mesh.measured_record import about_as_large_as
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.rubber.shore import feel_of

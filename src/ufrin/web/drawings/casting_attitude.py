@@ -13,7 +13,7 @@ from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.line_work import LineWork, ViewKey, outline
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.gates_and_vents import Riser
-from ufrin.web.drawings.box import View
+from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.svg_marks import Drawing, across, line, path, patterns, sheet, spread, strokes
 from ufrin.web.drawings.view_layout import (
     HIGHEST_PX,

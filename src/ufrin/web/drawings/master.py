@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.line_work import ViewKey
-from ufrin.web.drawings.box import View
+from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw
 from ufrin.web.drawings.svg_marks import Drawing, across, beside, patterns, sheet, width_px
 

@@ -15,7 +15,7 @@ from ufrin.core.mesh.line_work import ViewKey
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.slit import TOWARDS
 from ufrin.core.opening.split_line import Seam
-from ufrin.web.drawings.box import View
+from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,

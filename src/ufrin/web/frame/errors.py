@@ -9,7 +9,7 @@ from starlette.exceptions import HTTPException
 from starlette.requests import Request
 from starlette.responses import Response
 
-from ufrin.core.measures.quantities import say_amounts
+from ufrin.core.measures.display import say_amounts
 from ufrin.errors import Missing, Refused, UfrinError
 from ufrin.web.frame.pages import is_htmx, render
 

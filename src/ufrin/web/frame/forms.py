@@ -6,7 +6,9 @@ from typing import Any
 
 from ufrin.core.inputs.term import Term
 from ufrin.core.master.turned_profiles import keep_direction, keep_profile, show_profile
-from ufrin.core.measures.quantities import KINDS, Units, field_text, parse
+from ufrin.core.measures.display import field_text
+from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import KINDS, Units
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
 

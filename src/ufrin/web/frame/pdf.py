@@ -9,7 +9,7 @@ from weasyprint import CSS, HTML
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
-from ufrin.core.measures.quantities import Units
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")

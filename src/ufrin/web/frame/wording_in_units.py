@@ -9,7 +9,8 @@ from ufrin.core.inputs.term import Term
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.job.sign_off import open_stops
-from ufrin.core.measures.quantities import Units, field_text, figure, say_amounts, show
+from ufrin.core.measures.display import field_text, figure, say_amounts, show
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.opening.mould_styles import SHORT
 from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import Product

@@ -13,9 +13,9 @@ from ufrin.actions import SCALES, Database, Stored
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import things
-from ufrin.core.measures.quantities import parse
+from ufrin.core.measures.parsing import parse
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.bench_state import Kind, RecordEntry
+from ufrin.core.weighing.record_entries import Kind, RecordEntry
 from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales

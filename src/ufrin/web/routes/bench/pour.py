@@ -10,8 +10,9 @@ from ufrin.actions.bench import pours
 from ufrin.actions.checks import sign_off
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.exchange.csv_table import write
-from ufrin.core.measures.quantities import parse
-from ufrin.core.weighing.bench_state import BenchState, RecordEntry, StepAttempt
+from ufrin.core.measures.parsing import parse
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.record_entries import RecordEntry, StepAttempt
 from ufrin.core.weighing.record_rules import CORRECTABLE, lines
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused

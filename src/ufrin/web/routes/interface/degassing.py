@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from ufrin.core.degassing import bubbles as air
-from ufrin.core.measures.quantities import convert
+from ufrin.core.measures.conversion import convert
 from ufrin.web.contexts.interface import KnownFieldsModel
 
 router = APIRouter(tags=["checks"])

@@ -10,7 +10,7 @@ from ufrin.actions import Database
 from ufrin.actions.shelf import csv_files
 from ufrin.actions.shelf.csv_files import LOT_COLUMNS, CsvPreview
 from ufrin.core.inputs.term import Term
-from ufrin.core.measures.quantities import KINDS as QUANTITIES
+from ufrin.core.measures.quantity_kinds import KINDS as QUANTITIES
 from ufrin.errors import Refused
 from ufrin.web.contexts.shelf import KINDS, NOTHING
 from ufrin.web.frame.forms import YES

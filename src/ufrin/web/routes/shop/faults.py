@@ -6,7 +6,7 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.checks import faults
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
-from ufrin.core.measures.quantities import parse
+from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading

@@ -10,7 +10,8 @@ from ufrin.actions.shop import workshop_settings
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.terms.box import BOX_TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
-from ufrin.core.measures.quantities import Units, parse
+from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale

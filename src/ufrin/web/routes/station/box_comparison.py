@@ -8,7 +8,7 @@ from starlette.responses import Response
 from ufrin.actions.job import box_comparison, meshes, stations
 from ufrin.core.job.terms.box import SHAPES
 from ufrin.core.master.turned_profiles import keep_direction
-from ufrin.core.measures.quantities import parse
+from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading, form_version

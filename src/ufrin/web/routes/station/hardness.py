@@ -9,7 +9,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.shelf_picks import base_hardness, curve_of
 from ufrin.core.job.terms.rubber import RUBBER_TERMS
-from ufrin.core.measures.quantities import say_amounts
+from ufrin.core.measures.display import say_amounts
 from ufrin.core.rubber.blends import blend_range_mpa, share_for
 from ufrin.core.rubber.hardness_wanted import Wanted, hardness_wanted
 from ufrin.core.rubber.shore import FEELS, Hardness, feel_of

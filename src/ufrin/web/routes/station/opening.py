@@ -6,7 +6,7 @@ from starlette.responses import Response
 
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job import opening as openings
-from ufrin.core.measures.quantities import parse
+from ufrin.core.measures.parsing import parse
 from ufrin.core.opening.pull_ranking import own_direction, said_direction
 from ufrin.errors import Refused
 from ufrin.web.contexts.opening import turning_scene

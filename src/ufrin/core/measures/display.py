@@ -1,0 +1,142 @@
+"""Quantities as pages show them, in the units of the workshop."""
+
+import re
+
+from ufrin.core.measures.conversion import convert
+from ufrin.core.measures.quantity_kinds import KINDS, Units
+
+
+def figure(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> tuple[str, str]:
+    """Give a quantity as it is read on a page: rounded to what matters.
+
+    Parameters
+    ----------
+    value : float
+        In the base unit of the kind.
+    kind_key : str
+        One of ``KINDS``.
+    units : "metric" or "us"
+        The workshop's unit system.
+    decimals : int, optional
+        Decimals to give instead of the kind's.
+
+    Returns
+    -------
+    tuple of str
+        The number and the unit.
+
+    Examples
+    --------
+    >>> figure(304.8, "length", "us")
+    ('12.00', 'in')
+    """
+    if kind_key == "time":
+        return _clock(value)
+    written, unit, places = KINDS[kind_key].shown[units]
+    there = convert(value, KINDS[kind_key].base, unit)
+    places = places if decimals is None else decimals
+    if written != KINDS[kind_key].shown["metric"][0] and 0 < abs(there) < 10 and decimals is None and places:
+        places += 1  # small ounces and inches need the digit
+    return _rounded(there, places), written
+
+
+def _rounded(value: float, places: int) -> str:
+    said = f"{value:.{places}f}"
+    return said.removeprefix("-") if float(said) == 0 else said
+
+
+def _clock(minutes: float) -> tuple[str, str]:
+    if minutes >= 120:
+        return f"{minutes / 60:.1f}".removesuffix(".0"), "h"
+    return f"{minutes:.1f}".removesuffix(".0"), "min"
+
+
+def show(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> str:
+    """Give a quantity with its unit, as ``figure`` rounds it.
+
+    Parameters
+    ----------
+    value : float
+        In the base unit of the kind.
+    kind_key : str
+        One of ``KINDS``.
+    units : "metric" or "us"
+        The workshop's unit system.
+    decimals : int, optional
+        Decimals to give instead of the kind's.
+
+    Returns
+    -------
+    str
+        Number and unit.
+
+    Examples
+    --------
+    >>> show(12, "length")
+    '12.0 mm'
+    """
+    return " ".join(figure(value, kind_key, units, decimals)).rstrip()
+
+
+def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
+    """Give a quantity as it stands in an input: with its unit, so that it means the same whatever the workshop's units are.
+
+    Parameters
+    ----------
+    value : float
+        In the base unit of the kind.
+    kind_key : str
+        One of ``KINDS``.
+    units : "metric" or "us"
+        The workshop's unit system.
+
+    Returns
+    -------
+    str
+        At most four decimals, no idle zeros.
+
+    Examples
+    --------
+    >>> field_text(88.9, "length"), field_text(88.9, "length", "us")
+    ('88.9 mm', '3.5 in')
+    """
+    written, unit, _ = KINDS[kind_key].shown[units]
+    if kind_key == "time" and value >= 120 and value % 30 == 0:
+        return f"{value / 60:g} h"
+    there = convert(value, KINDS[kind_key].base, unit)
+    return f"{_rounded(there, 4).rstrip('0').rstrip('.')} {written}".strip()
+
+
+_AMOUNT = re.compile(r"\[(-?[\d.e+-]+) (\w+)(?: ~(\d?))?\]")
+
+
+def say_amounts(sentence: str, units: Units = "metric") -> str:
+    """Write out the amounts of a sentence in the workshop's units.
+
+    Parameters
+    ----------
+    sentence : str
+        Amounts stand in it as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as
+        a figure, ``[12 length ~0]`` to so many decimals.
+    units : "metric" or "us"
+        The workshop's unit system.
+
+    Returns
+    -------
+    str
+        For people.
+
+    Examples
+    --------
+    >>> say_amounts("[12 length] is usual", "us")
+    '0.4724 in is usual'
+    >>> say_amounts("from [300 length ~0] up", "us")
+    'from 12 in up'
+    """
+
+    def said(found: re.Match[str]) -> str:
+        if found[3] is None:
+            return field_text(float(found[1]), found[2], units)
+        return show(float(found[1]), found[2], units, int(found[3]) if found[3] else None)
+
+    return _AMOUNT.sub(said, sentence)

@@ -1,0 +1,45 @@
+"""Meshes as the solids of a library that unites and cuts them."""
+
+import numpy as np
+from manifold3d import Manifold
+from manifold3d import Mesh64 as Loose
+
+from ufrin.core.mesh.triangles import Mesh, merged
+
+
+def manifold(mesh: Mesh) -> Manifold:
+    """Hand a closed mesh to manifold3d.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        Closed, wound one way.
+
+    Returns
+    -------
+    Manifold
+        Its status tells whether it was taken.
+    """
+    return Manifold(Loose(mesh.vertices_mm.astype(np.float64), mesh.faces.astype(np.uint64)))
+
+
+def from_manifold(made: Manifold) -> Mesh:
+    """Take a mesh back from manifold3d.
+
+    Parameters
+    ----------
+    made : Manifold
+        Not empty.
+
+    Returns
+    -------
+    Mesh
+        With corners shared.
+    """
+    got = made.to_mesh64()
+    return merged(
+        Mesh(
+            vertices_mm=np.asarray(got.vert_properties[:, :3], dtype=np.float64),
+            faces=np.asarray(got.tri_verts, dtype=np.int32),
+        )
+    )

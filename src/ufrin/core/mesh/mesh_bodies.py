@@ -1,0 +1,79 @@
+"""The bodies of a mesh: which lie inside each other, which are cavities, and whether they overlap."""
+
+import numpy as np
+
+from ufrin.core.mesh.rays import columns, grid
+from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
+from ufrin.errors import Refused
+
+CHECK_CELLS = 96  # rays that look for bodies inside each other
+
+
+def overlaps(mesh: Mesh) -> bool:
+    """Return whether bodies of a mesh run through each other."""
+    low, cell, shape = grid(mesh, CHECK_CELLS)
+    seen = columns(mesh, axis=2, low_mm=low, cell_mm=cell, shape=shape)
+    winding = seen.winding()
+    if not len(winding):
+        return False
+    # faces that touch cross a ray in one place in either order: only a stretch with some length counts
+    long_enough = np.diff(seen.height_mm, append=seen.height_mm[-1]) > cell * 1e-6
+    return bool(((winding < 0) | (winding > 1))[long_enough].any())
+
+
+def winding_number(mesh: Mesh, point_mm: Floats) -> float:
+    """Tell how many times a closed surface winds round a point.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        Closed.
+    point_mm : (3,) float
+        Not on the surface.
+
+    Returns
+    -------
+    float
+        1 inside, 0 outside: the solid angle of all faces over 4 pi (Van Oosterom and Strackee 1983, The solid
+        angle of a plane triangle).
+    """
+    a, b, c = (mesh.vertices_mm[mesh.faces[:, corner]] - point_mm for corner in range(3))
+    la, lb, lc = (np.linalg.norm(side, axis=1) for side in (a, b, c))
+    over = np.einsum("ij,ij->i", a, np.cross(b, c))
+    under = (
+        la * lb * lc
+        + np.einsum("ij,ij->i", a, b) * lc
+        + np.einsum("ij,ij->i", b, c) * la
+        + np.einsum("ij,ij->i", c, a) * lb
+    )
+    return float(np.arctan2(over, under).sum() / (2 * np.pi))
+
+
+def homes_of(mesh: Mesh, body: Whole, by_body: Floats) -> dict[int, int]:
+    """Return the body that each inner body lies in."""
+    # each inside-out body that lies in another, with the smallest such body
+    firsts = {
+        int(label): mesh.vertices_mm[mesh.faces[np.argmax(body == label), 0]] for label in np.flatnonzero(by_body < 0)
+    }
+    if len(firsts) > 200:
+        raise Refused(
+            "file",
+            f"{len(firsts)} of its bodies are inside out. Check the normals in the program that made it and "
+            "export it again.",
+        )
+    homes = {}
+    for label in np.argsort(-by_body):
+        if by_body[label] > 0 and firsts:
+            outer = mesh.part(body == label)
+            low, high = outer.bounds_mm
+            for inner, point in firsts.items():
+                if (point > low).all() and (point < high).all() and winding_number(outer, point) > 0.5:
+                    homes[inner] = int(label)
+    return homes
+
+
+def cavities(mesh: Mesh, body: Whole, by_body: Floats) -> Flags:
+    """Return which bodies are hollows of others."""
+    inner = np.zeros(len(by_body), dtype=bool)
+    inner[list(homes_of(mesh, body, by_body))] = True
+    return inner

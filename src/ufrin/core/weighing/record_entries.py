@@ -1,0 +1,132 @@
+"""The entries of a pour's record, and the steps and attempts that they make up."""
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.weigh_plan import Ingredient
+
+Kind = Literal[
+    "start",
+    "tare",
+    "hold",
+    "down",
+    "weigh",
+    "wrong",
+    "discard",
+    "mixed",
+    "poured",
+    "leftover",
+    "temperature",
+    "correction",
+    "note",
+    "finish",
+]
+StepKind = Literal["cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "done"]
+Verdict = Literal["under", "within", "over"]
+Outcome = Literal["open", "poured", "wrong", "discarded"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecordEntry:
+    """One line of a pour's record; lines are added and never changed.
+
+    Parameters
+    ----------
+    number : int
+        From 1, without gaps.
+    at : Moment
+        When.
+    kind : str
+        What happened.
+    ingredient : str
+        Which, for "hold", "weigh" and "wrong".
+    net_g, gross_g : float or None
+        What was weighed, and what the scale itself showed.
+    scale : str
+        The scale's name; empty for a typed figure.
+    temp_c : float or None
+        Of the room.
+    of_number : int or None
+        The entry that a correction is about.
+    lot_id : int or None
+        The tin it was taken from.
+    text : str
+        Why, or a note.
+    """
+
+    number: int
+    at: Moment
+    kind: Kind
+    ingredient: str = ""
+    net_g: float | None = None
+    gross_g: float | None = None
+    scale: str = ""
+    temp_c: float | None = None
+    of_number: int | None = None
+    lot_id: int | None = None
+    text: str = ""
+
+
+@dataclass(slots=True, kw_only=True)
+class StepAttempt:
+    """One cup: a batch, or one that had to be set aside.
+
+    ``poured_g`` has what is in it by ingredient, corrections counted; ``contact`` is when A met B.
+    """
+
+    batch: int
+    tared: bool = False
+    zero_g: float | None = None
+    scale: str = ""
+    in_hand: str = ""
+    poured_g: dict[str, float] = field(default_factory=dict)
+    wrong_g: dict[str, float] = field(default_factory=dict)
+    contact: Moment | None = None
+    mixed: bool = False
+    outcome: Outcome = "open"
+    leftover_g: float | None = None
+
+    @property
+    def total_g(self) -> float:
+        """All that is in the cup."""
+        return sum(self.poured_g.values()) + sum(self.wrong_g.values())
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """What to do next.
+
+    Parameters
+    ----------
+    kind : str
+        Put a cup on, take a part in hand, weigh it, mix, pour, weigh what is left, finish; or done.
+    ingredient : Ingredient or None
+        For "hold" and "weigh".
+    target_g, low_g, high_g : float
+        What to weigh now, with its band.
+    is_mend : bool
+        Whether it brings a ratio right that was poured wrong.
+    """
+
+    kind: StepKind
+    ingredient: Ingredient | None = None
+    target_g: float = 0.0
+    low_g: float = 0.0
+    high_g: float = 0.0
+    is_mend: bool = False
+
+    def verdict(self, net_g: float) -> Verdict:
+        """Say how a weight stands to the band.
+
+        Parameters
+        ----------
+        net_g : float
+            Weighed.
+
+        Returns
+        -------
+        "under", "within" or "over"
+            The ends of the band are within.
+        """
+        return "under" if net_g < self.low_g - 1e-9 else "over" if net_g > self.high_g + 1e-9 else "within"
