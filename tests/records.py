@@ -14,7 +14,7 @@ from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.pot_life_clock import Moment
-from ufrin.core.weighing.record_entries import Kind, RecordEntry
+from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
 from ufrin.core.weighing.record_rules import check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order
 
@@ -52,7 +52,7 @@ class Hand:
     def state(self) -> BenchState:
         return bench_state(self.plan, self.entries)
 
-    def write(self, kind: Kind, net_g: float | None = None, *, sure: bool = False, **more: object) -> BenchState:
+    def write(self, kind: EntryKind, net_g: float | None = None, *, sure: bool = False, **more: object) -> BenchState:
         self.seconds += 10
         one = self.state.step.ingredient
         ingredient = more.pop("ingredient", one.key if one and kind in {"hold", "weigh"} else "")

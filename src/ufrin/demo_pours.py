@@ -4,7 +4,7 @@ from ufrin.actions import Database
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.weighing.pot_life_clock import Moment
-from ufrin.core.weighing.record_entries import Kind, RecordEntry
+from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
 
 # job, days ago, who, A over what was asked for in g, left over in g
 PAST: tuple[tuple[int, int, str, float, float], ...] = (
@@ -32,7 +32,9 @@ class _Hand:
         self._database, self.number, self._at_s = database, number, at_s
         self.bench = pours.look(database, number)
 
-    def write(self, kind: Kind, *, after_min: float = 1.0, ingredient: str = "", net_g: float | None = None) -> Bench:
+    def write(
+        self, kind: EntryKind, *, after_min: float = 1.0, ingredient: str = "", net_g: float | None = None
+    ) -> Bench:
         self._at_s += after_min * MINUTE_S
         at = Moment(wall_s=self._at_s, steady_s=self._at_s, machine="demo")
         entry = RecordEntry(number=self.bench.state.next_number, at=at, kind=kind, ingredient=ingredient, net_g=net_g)
@@ -86,4 +88,4 @@ def weigh_through(hand: _Hand, over_g: float, left_g: float) -> None:
             hand.write(_SAYS[step.kind])
 
 
-_SAYS: dict[str, Kind] = {"cup": "tare", "mix": "mixed", "pour": "poured", "finish": "finish"}
+_SAYS: dict[str, EntryKind] = {"cup": "tare", "mix": "mixed", "pour": "poured", "finish": "finish"}

@@ -61,7 +61,7 @@ class Cluster:
     def start(self) -> None:
         """Make the cluster if there is none, and start it if it does not run.
 
-        Raises NoCluster: with what went wrong.
+        Raises NoCluster, which says what went wrong.
         """
         for folder in (self.folder, self._sockets):
             self._make(folder)
@@ -150,7 +150,7 @@ class Cluster:
 def existing(conninfo: str) -> str:
     """Check that a PostgreSQL that is not ours can be reached.
 
-    Raises NoCluster: when it can't, or is no address at all.
+    Raises NoCluster when it can't, or is no address at all.
     """
     try:
         psycopg.connect(conninfo, connect_timeout=5).close()

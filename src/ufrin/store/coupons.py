@@ -63,7 +63,7 @@ def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: i
 def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: bool) -> None:
     """Let a coupon count no more, or again.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     if (
         connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone()

@@ -84,7 +84,7 @@ def start(connection: Connection, name: str) -> int:
 def load(connection: Connection, job_id: int, station: Station = "master") -> Job:
     """Read one job.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     row = connection.execute(_SQL["open"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
@@ -122,7 +122,7 @@ def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
 def rename(connection: Connection, job_id: int, name: str) -> None:
     """Give a job another name.
 
-    Raises Missing: when there is no such job.
+    Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
         raise Missing("this job")
@@ -131,7 +131,7 @@ def rename(connection: Connection, job_id: int, name: str) -> None:
 def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
     """Take a job off the Board, or bring it back.
 
-    Raises Missing: when there is no such job.
+    Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["put_away"], {"job_id": job_id, "away": away}).fetchone() is None:
         raise Missing("this job")
@@ -140,7 +140,7 @@ def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
 def lock_station(connection: Connection, job_id: int, station: Station) -> tuple[Inputs, int]:
     """Read a station and hold it against other saves until the transaction ends.
 
-    Raises Missing: when there is no such job.
+    Raises Missing when there is no such job.
     """
     row = connection.execute(_SQL["lock_station"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
@@ -162,7 +162,7 @@ def save_station(
 def take_earlier(connection: Connection, job_id: int, station: Station) -> Inputs | None:
     """Take the newest entry off a station's undo stack.
 
-    Returns Inputs or None: what it held before; None when nothing is left to undo.
+    Returns what it held before; None when nothing is left to undo.
     """
     row = connection.execute(_SQL["take_earlier"], {"job_id": job_id, "station": station}).fetchone()
     return _READERS[station].validate_python(row["inputs"]) if row else None

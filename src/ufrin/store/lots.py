@@ -80,7 +80,7 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, StoredLot]
 def lock(connection: Connection, number: int) -> StoredLot:
     """Read one and hold it against other saves until the transaction ends.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     row = connection.execute(_SQL["lock"], {"id": number}).fetchone()
     if row is None:
@@ -119,7 +119,7 @@ def take(
 ) -> None:
     """Take rubber out of a tin, and say so in its history.
 
-    Raises Missing: when there is no such lot.
+    Raises Missing when there is no such lot.
     """
     if connection.execute(_SQL["take"], {"id": number, "grams": grams}).fetchone() is None:
         raise Missing("this lot")
@@ -144,7 +144,7 @@ def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) ->
 def delete(connection: Connection, number: int) -> None:
     """Take a tin off the Shelf that never was; refused (``InUse``) once it was poured from.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     if connection.execute(_SQL["delete"], {"id": number}).fetchone() is None:
         raise Missing("this lot")

@@ -63,7 +63,7 @@ def defer(connection: Connection, mesh: str, what: What) -> None:
 def facts(connection: Connection, mesh: str) -> StoredMesh | None:
     """Read what is known of a mesh.
 
-    Returns StoredMesh or None: None when there is none.
+    Returns None when there is none.
     """
     row = connection.execute(_SQL["facts"], {"mesh": mesh}).fetchone()
     if row is None:
@@ -74,7 +74,7 @@ def facts(connection: Connection, mesh: str) -> StoredMesh | None:
 def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
     """Read the file itself.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     row = connection.execute(_SQL["data"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
@@ -85,7 +85,7 @@ def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
 def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
     """Read the closed solid.
 
-    Raises Missing: when it is not measured.
+    Raises Missing when it is not measured.
     """
     row = connection.execute(_SQL["drawn" if drawn else "solid"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
@@ -97,7 +97,7 @@ def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
 def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
     """Read the ways it could stand.
 
-    Returns list of dict or None: as they were kept; None before they were compared.
+    Returns None before they were compared.
     """
     row = connection.execute(_SQL["attitudes"], {"mesh": mesh}).fetchone()
     return row["attitudes"] if row else None
@@ -106,7 +106,7 @@ def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
 def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
     """Read the ranking of its pull directions.
 
-    Returns dict or None: as it was kept, whole or not yet; None before anything is known.
+    Returns the ranking as it was kept, whole or not yet; None before anything is known.
     """
     row = connection.execute(_SQL["directions"], {"mesh": mesh}).fetchone()
     return row["directions"] if row else None
@@ -115,7 +115,7 @@ def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
 def begin(connection: Connection, mesh: str, what: What) -> int | None:
     """Take work on a mesh up.
 
-    Returns int or None: which try this is; None when nobody waits for it any more.
+    Returns the number of this try; None when nobody waits for it any more.
     """
     row = connection.execute(_SQL["begin"], {"mesh": mesh, "what": what}).fetchone()
     return int(row["tries"]) if row else None

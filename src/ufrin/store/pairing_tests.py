@@ -44,7 +44,7 @@ def every(connection: Connection, *, withdrawn: bool = False) -> list[StoredTest
 def add(connection: Connection, rule: OwnRule) -> bool:
     """Keep a test.
 
-    Raises Refused: when its rubber is not on the Shelf, or there are too many.
+    Raises Refused when its rubber is not on the Shelf, or there are too many.
     """
     if rule.rubber and connection.execute(_SQL["rubber"], {"rubber": rule.rubber}).fetchone() is None:
         raise Refused(
@@ -63,7 +63,7 @@ def add(connection: Connection, rule: OwnRule) -> bool:
 def withdraw(connection: Connection, number: int, *, withdrawn: bool) -> None:
     """Count on a test no longer, or again.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     if connection.execute(_SQL["withdraw"], {"id": number, "withdrawn": withdrawn}).fetchone() is None:
         raise Missing("this test")

@@ -60,7 +60,7 @@ def start(
 def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPour:
     """Read a pour with its record.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     row = connection.execute(_SQL["lock" if lock else "look"], {"id": number}).fetchone()
     if row is None:

@@ -46,7 +46,7 @@ def names(connection: Connection) -> dict[tuple[str, int], str]:
 def load(connection: Connection, kind: str, number: int) -> SafetySheet:
     """Read a sheet.
 
-    Raises Missing: when there is none.
+    Raises Missing when there is none.
     """
     row = connection.execute(_SQL["open"], _of(kind, number)).fetchone()
     if row is None:

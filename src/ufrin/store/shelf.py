@@ -84,7 +84,7 @@ class ShelfTable(Generic[Thing]):
     def lock(self, connection: Connection, number: int) -> Stored[Thing]:
         """Read one and hold it against other saves until the transaction ends.
 
-        Raises Missing: when there is none.
+        Raises Missing when there is none.
         """
         row = connection.execute(self._sql["lock"], {"id": number}).fetchone()
         if row is None:
@@ -103,7 +103,7 @@ class ShelfTable(Generic[Thing]):
     def retire(self, connection: Connection, number: int, *, retired: bool) -> None:
         """Stop offering it, or offer it again.
 
-        Raises Missing: when there is none.
+        Raises Missing when there is none.
         """
         if connection.execute(self._sql["retire"], {"id": number, "retired": retired}).fetchone() is None:
             raise Missing(self.what)
@@ -111,7 +111,7 @@ class ShelfTable(Generic[Thing]):
     def delete(self, connection: Connection, number: int) -> None:
         """Take it off the Shelf for good; refused (``InUse``) while a job uses it.
 
-        Raises Missing: when there is none.
+        Raises Missing when there is none.
         """
         if connection.execute(self._sql["delete"], {"id": number}).fetchone() is None:
             raise Missing(self.what)

@@ -27,7 +27,7 @@ class Workshop:
 def load(connection: Connection, *, lock: bool = False) -> Workshop:
     """Read the settings.
 
-    Raises Missing: when the database was emptied by hand.
+    Raises Missing when the database was emptied by hand.
     """
     with connection.cursor(row_factory=class_row(Workshop)) as cursor:
         workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from records import FULL, PLAN, A, B, Hand, at
 
 from ufrin.core.weighing.pot_life_clock import Moment, pot_life
-from ufrin.core.weighing.record_entries import Kind
+from ufrin.core.weighing.record_entries import EntryKind
 from ufrin.core.weighing.record_rules import lines
 from ufrin.core.weighing.weigh_plan import in_order, total_of
 from ufrin.errors import Refused
@@ -128,7 +128,7 @@ def test_a_cup_is_thrown_away_with_a_reason() -> None:
         ("correction", {"of_number": 99, "net_g": 3.0, "text": "slip"}, "Only what was weighed"),
     ],
 )
-def test_a_line_that_cannot_come_next_is_refused(kind: Kind, more: dict[str, object], says: str) -> None:
+def test_a_line_that_cannot_come_next_is_refused(kind: EntryKind, more: dict[str, object], says: str) -> None:
     hand = Hand()
     hand.write("tare")
     with pytest.raises(Refused, match=says):

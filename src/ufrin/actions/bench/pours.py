@@ -80,7 +80,7 @@ def of_job(database: Database, job_id: int) -> JobPours:
 def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
     """Begin to weigh.
 
-    Raises Refused: when there is nothing to weigh yet, or a stop is neither settled nor signed off.
+    Raises Refused when there is nothing to weigh yet, or a stop is neither settled nor signed off.
     """
     who = one_line(who)[:LONGEST_WHO]
     with database.transaction() as connection:
@@ -170,7 +170,7 @@ def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:
 def enter(database: Database, number: int, entry: RecordEntry, *, token: str, sure: bool = False) -> Bench:
     """Add a line to a pour's record. The same line sent again is taken once.
 
-    Raises Refused: when the line can't come next. Raises Overtaken: when another bench has written a line meanwhile.
+    Raises Refused when the line can't come next. Raises Overtaken when another bench has written a line meanwhile.
     """
     if not 0 < len(token) <= LONGEST_TOKEN or not token.isprintable():
         raise Refused("", "This page is out of date. Reload it: nothing is lost.")

@@ -17,7 +17,7 @@ from ufrin.store.connection import Database
 def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
     """Do what is advised for two things that meet.
 
-    Raises Refused: when there is nothing that can be done by itself.
+    Raises Refused when there is nothing that can be done by itself.
     """
     opened = stations.open_job(database, job_id, "checks")
     pair = opened.plan.checks.pair(key) if opened.plan.checks else None
@@ -31,7 +31,7 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
 def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
     """Take a stop upon oneself; the reason is kept with the job, and written into the record of its next pour.
 
-    Raises Refused: when the stop is not there any more, or nobody says why.
+    Raises Refused when the stop is not there any more, or nobody says why.
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "checks")

@@ -66,7 +66,7 @@ class MeshState:
 def take_in(database: Database, name: str, data: bytes) -> str:
     """Keep a mesh file; a small one is measured at once, a large one put on the queue.
 
-    Raises Refused: when it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept
+    Raises Refused when it is no mesh or holds no volume; a large file is looked at by a worker first. Nothing is kept
     then.
     """
     name = "".join(sign for sign in name.replace("\\", "/").rsplit("/", 1)[-1] if sign.isprintable())[:200] or "mesh"
@@ -174,7 +174,7 @@ def _plain(one: AttitudeFigures) -> dict[str, Any]:
 def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[AttitudeFigures, ...] | None:
     """Give the ways a job's mesh could stand, where they were compared.
 
-    Returns tuple of AttitudeFigures or None: in mm; None before they were compared.
+    Sizes are in mm; returns None before they were compared.
     """
     found = meshes.attitudes(connection, state.kept.hash)
     if found is None:
@@ -197,7 +197,7 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
 def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> Ranking | None:
     """Give the ranking of a job's mesh's pull directions, so far.
 
-    Returns Ranking or None: in mm; None before anything is known.
+    Sizes are in mm; returns None before anything is known.
     """
     found = meshes.directions(connection, state.kept.hash)
     return Ranking.from_plain(found, UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)) if found else None
@@ -219,7 +219,7 @@ def stop_work(database: Database, mesh: str, what: What) -> None:
 def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
     """Tell where a job's mesh stands.
 
-    Returns MeshState or None: None without a mesh.
+    Returns None without a mesh.
     """
     if not inputs.mesh:
         return None
@@ -245,7 +245,7 @@ def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -
 def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | None = None) -> Form | None:
     """Stand a job's mesh on the board.
 
-    Returns Form or None: None without a mesh that is measured.
+    Returns None without a mesh that is measured.
     """
     state = state or state_of(connection, inputs)
     if state is None or state.figures is None:

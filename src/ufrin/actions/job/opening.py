@@ -76,7 +76,7 @@ def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> No
 def tip(database: Database, job_id: int, *, version: int, towards: str, degrees: float) -> None:
     """Tip the master a little.
 
-    Raises Refused: for a side that is none.
+    Raises Refused for an unknown side.
     """
     if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
         raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
@@ -127,7 +127,7 @@ class Placement:
 def place(database: Database, job_id: int, *, version: int, placing: Placement) -> None:
     """Place a gate, a vent or a key by hand; it is put on the nearest surface of the cavity, and checked again.
 
-    Raises Refused: where there is no mould to place it in.
+    Raises Refused where there is no mould to place it in.
     """
     opened = stations.open_job(database, job_id, "opening")
     opening, form = opened.plan.opening, opened.plan.master.form

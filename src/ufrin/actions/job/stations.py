@@ -25,7 +25,7 @@ def start_job(database: Database, name: str) -> int:
 def checked_name(name: str) -> str:
     """Refuse a name that can't be one.
 
-    Raises Refused: when it is empty or too long.
+    Raises Refused when it is empty or too long.
     """
     plain = one_line(name)
     if not plain:
@@ -71,7 +71,7 @@ def change_station(
 ) -> OpenJob:
     """Save what was changed at a station.
 
-    Raises Stale: when someone saved meanwhile and the two differ.
+    Raises Stale when someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
         _change(connection, job_id, station, version, changes)

@@ -36,7 +36,7 @@ def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[s
 def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], said: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf inside a transaction.
 
-    Raises Refused: when it does not say how much came, or a date can't be.
+    Raises Refused when it does not say how much came, or a date can't be.
     """
     got_g = said.get("got_g")
     if not got_g:
@@ -64,7 +64,7 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], sai
 def read_date(field: str, text: object) -> date | None:
     """Read a date as it is typed.
 
-    Returns date or None: None for nothing. Raises Refused: when it is no date, or of another century.
+    Returns None for an empty text. Raises Refused when it is no date, or of another century.
     """
     if not text:
         return None
@@ -82,7 +82,7 @@ def read_date(field: str, text: object) -> date | None:
 def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, Any]) -> None:
     """Count a tin again, or correct what stands on it.
 
-    Raises Stale: when it was poured from or changed meanwhile and the two differ.
+    Raises Stale when it was poured from or changed meanwhile and the two differ.
     """
     with database.transaction() as connection:
         kept = lots.lock(connection, lot_id)
@@ -96,7 +96,7 @@ def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, 
 def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *, why: str) -> None:
     """Keep what is newly known of a tin, and say in its history what was counted.
 
-    Raises Refused: when nothing stands where the weight was, or a date can't be.
+    Raises Refused when nothing stands where the weight was, or a date can't be.
     """
     dates = {key: read_date(key, said[key]) if key in said else getattr(kept, key) for key in ("use_by", "opened_on")}
     words = {key: said[key] for key in ("code", "got_g", "left_g", "price") if key in said}

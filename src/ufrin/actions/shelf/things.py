@@ -62,7 +62,7 @@ def change(
 ) -> None:
     """Change a thing's figures; every job that uses it is worked out from the new ones.
 
-    Raises Stale: when someone saved meanwhile and the two differ.
+    Raises Stale when someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
         kept = table.lock(connection, number)
@@ -82,7 +82,7 @@ def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired
 def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
     """Take a thing off the Shelf for good.
 
-    Raises InUse: while a job uses it; the database itself would refuse too.
+    Raises InUse while a job uses it; the database itself would refuse too.
     """
     with database.transaction() as connection:
         name = table.lock(connection, number).thing.name

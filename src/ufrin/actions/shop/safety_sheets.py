@@ -13,7 +13,7 @@ _KINDS = ((b"%PDF-", "application/pdf"), (b"\x89PNG\r\n\x1a\n", "image/png"), (b
 def attach(database: Database, kind: str, number: int, name: str, data: bytes) -> None:
     """Attach a sheet to a thing, in place of the one it had.
 
-    Raises Refused: when it is no PDF, PNG or JPEG, or larger than 20 MB.
+    Raises Refused when it is no PDF, PNG or JPEG, or larger than 20 MB.
     """
     if len(data) > MOST_BYTES:
         raise Refused(

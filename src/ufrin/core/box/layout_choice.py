@@ -84,9 +84,8 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
     if len(outlines) > FEW:  # a strip round a crowd follows each outline as closely as a saw does
         outlines = list(shapely.simplify(outlines, 0.1))
     everything = shapely.union_all(outlines)
-    bend = max(plan.gap_mm, plan.side_mm)
-    if bend < LEAST_BEND_MM:  # less than any strip follows, and than the geometry library can widen by
-        bend = LEAST_BEND_MM
+    # less is more than any strip follows, and than the geometry library can widen by
+    bend = max(plan.gap_mm, plan.side_mm, LEAST_BEND_MM)
     wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=16), -bend, quad_segs=16)
     if wide.geom_type != "Polygon":
         raise Refused(

@@ -2,6 +2,9 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.hold_down import HoldDown, hold_down
@@ -29,6 +32,7 @@ from ufrin.core.shelf.containers import Container
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
+MOST_PLANS = 64
 NO_OPENING_INPUTS = OpeningInputs()
 NO_CHECK_INPUTS = CheckInputs()
 Refusals = dict[Station, tuple[Refused, ...]]
@@ -120,6 +124,7 @@ def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
     return replace(box_inputs, under_mm=box_inputs.settled().over_mm)
 
 
+@cached(LRUCache(MOST_PLANS), lock=Lock())
 def plan(
     master: MasterInputs,
     box_inputs: BoxInputs,
@@ -130,6 +135,9 @@ def plan(
     checked: CheckInputs = NO_CHECK_INPUTS,
 ) -> Plan:
     """Work out a job from what was filled in; nothing that a maker typed makes it fail.
+
+    The newest plans are kept by the value of all that they are worked out from, so that a page that is shown again,
+    or at another station, is not worked out again.
 
     Parameters
     ----------

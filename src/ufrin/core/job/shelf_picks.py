@@ -37,7 +37,7 @@ class ShelfPicks:
     pigment: Additive | None = None
     cup: Cup | None = None
     points: tuple[CouponPoint, ...] = ()
-    stock: Mapping[str, Stocked] = field(default_factory=dict)
+    stock: Mapping[str, Stocked] = field(default_factory=dict, hash=False)
     past_over_pct: tuple[float, ...] = ()
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 
 from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.display import field_text
-from ufrin.core.measures.quantity_kinds import KINDS, Kind, Units
+from ufrin.core.measures.quantity_kinds import KINDS, QuantityKind, Units
 from ufrin.errors import Refused
 
 LONGEST_TEXT = 60
@@ -225,7 +225,7 @@ def parse(text: str, kind_key: str, units: Units = "metric", *, field: str = "")
     return value
 
 
-def _read(text: str, kind_key: str, kind: Kind, units: Units, field: str) -> float:
+def _read(text: str, kind_key: str, kind: QuantityKind, units: Units, field: str) -> float:
     plain = text.strip()
     if len(plain) > LONGEST_TEXT:
         raise Refused(field, f"That is {len(plain)} characters long. Type {kind.noun} such as {kind.example}.")
@@ -259,7 +259,7 @@ def _read(text: str, kind_key: str, kind: Kind, units: Units, field: str) -> flo
     return float(f"{total:.12g}")  # 3.5 x 25.4 is 88.9, not 88.89999999999999
 
 
-def _number(found: re.Match[str], text: str, kind: Kind, field: str) -> float:
+def _number(found: re.Match[str], text: str, kind: QuantityKind, field: str) -> float:
     minus = -1.0 if (found["sign"] or found["sign2"]) in {"-", "−"} else 1.0
     if found["plain"]:
         return minus * float(found["plain"].replace(",", "."))
@@ -268,7 +268,7 @@ def _number(found: re.Match[str], text: str, kind: Kind, field: str) -> float:
     return minus * (int(found["whole"] or 0) + int(found["top"]) / int(found["under"]))
 
 
-def _meaning(unit: str, kind_key: str, kind: Kind, units: Units, field: str) -> str:
+def _meaning(unit: str, kind_key: str, kind: QuantityKind, units: Units, field: str) -> str:
     if not unit:
         return kind.shown[units][1]
     ours = _TYPED.get(kind_key, {})

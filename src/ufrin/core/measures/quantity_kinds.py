@@ -12,7 +12,7 @@ Units = Literal["metric", "us"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kind:
+class QuantityKind:
     """One kind of quantity.
 
     Parameters
@@ -42,8 +42,8 @@ def _same(written: str, unit: str, decimals: int) -> Mapping[Units, tuple[str, s
 
 
 # Limits are the interface's: nothing over 10 m, 10 m3, 10 t.
-KINDS: Mapping[str, Kind] = {
-    "length": Kind(
+KINDS: Mapping[str, QuantityKind] = {
+    "length": QuantityKind(
         noun="a length",
         base="mm",
         shown={"metric": ("mm", "mm", 1), "us": ("in", "inch", 2)},
@@ -51,7 +51,7 @@ KINDS: Mapping[str, Kind] = {
         high=10_000,
         example="90, 9 cm or 3 1/2 in",
     ),
-    "fine": Kind(
+    "fine": QuantityKind(
         noun="a length",
         base="mm",
         shown={"metric": ("mm", "mm", 2), "us": ("in", "inch", 2)},
@@ -59,7 +59,7 @@ KINDS: Mapping[str, Kind] = {
         high=10_000,
         example="0.3 or 0.01 in",
     ),
-    "mass": Kind(
+    "mass": QuantityKind(
         noun="a weight",
         base="g",
         shown={"metric": ("g", "g", 1), "us": ("oz", "ounce", 2)},
@@ -67,7 +67,7 @@ KINDS: Mapping[str, Kind] = {
         high=1e7,
         example="120, 1.2 kg or 4 oz",
     ),
-    "volume": Kind(
+    "volume": QuantityKind(
         noun="a volume",
         base="ml",
         shown={"metric": ("ml", "ml", 0), "us": ("fl oz", "US_fluid_ounce", 1)},
@@ -75,7 +75,7 @@ KINDS: Mapping[str, Kind] = {
         high=1e7,
         example="120, 1.5 l or 4 fl oz",
     ),
-    "area": Kind(
+    "area": QuantityKind(
         noun="an area",
         base="cm**2",
         shown={"metric": ("cm²", "cm**2", 1), "us": ("in²", "inch**2", 2)},
@@ -83,7 +83,7 @@ KINDS: Mapping[str, Kind] = {
         high=1e6,
         example="12 or 2 in2",
     ),
-    "temperature": Kind(
+    "temperature": QuantityKind(
         noun="a temperature",
         base="degC",
         shown={"metric": ("°C", "degC", 0), "us": ("°F", "degF", 0)},
@@ -91,7 +91,7 @@ KINDS: Mapping[str, Kind] = {
         high=400,
         example="21, 21 °C or 70 °F",
     ),
-    "time": Kind(
+    "time": QuantityKind(
         noun="a time",
         base="min",
         shown=_same("min", "min", 0),
@@ -99,9 +99,11 @@ KINDS: Mapping[str, Kind] = {
         high=60 * 24 * 365,
         example="30 min, 4 h or 1 h 30 min",
     ),
-    "percent": Kind(noun="a percentage", base="", shown=_same("%", "", 1), low=0, high=100, example="10 or 12.5"),
-    "stretch": Kind(noun="a percentage", base="", shown=_same("%", "", 0), low=0, high=2000, example="400"),
-    "density": Kind(
+    "percent": QuantityKind(
+        noun="a percentage", base="", shown=_same("%", "", 1), low=0, high=100, example="10 or 12.5"
+    ),
+    "stretch": QuantityKind(noun="a percentage", base="", shown=_same("%", "", 0), low=0, high=2000, example="400"),
+    "density": QuantityKind(
         noun="a density",
         base="g/ml",
         shown=_same("g/ml", "g/ml", 2),
@@ -109,7 +111,7 @@ KINDS: Mapping[str, Kind] = {
         high=22.6,
         example="1.13, 1130 kg/m3 or 70 lb/ft3",
     ),
-    "viscosity": Kind(
+    "viscosity": QuantityKind(
         noun="a viscosity",
         base="mPa*s",
         shown=_same("mPa s", "mPa*s", 0),
@@ -117,7 +119,7 @@ KINDS: Mapping[str, Kind] = {
         high=1e8,
         example="3000, 3 Pa s or 3000 cP",
     ),
-    "pressure": Kind(
+    "pressure": QuantityKind(
         noun="a pressure",
         base="kPa",
         shown={"metric": ("kPa", "kPa", 2), "us": ("psi", "psi", 3)},
@@ -125,7 +127,7 @@ KINDS: Mapping[str, Kind] = {
         high=1e5,
         example="275 kPa or 40 psi",
     ),
-    "tear": Kind(
+    "tear": QuantityKind(
         noun="a tear strength",
         base="kN/m",
         shown={"metric": ("kN/m", "kN/m", 1), "us": ("lbf/in", "lbf/inch", 0)},
@@ -133,8 +135,8 @@ KINDS: Mapping[str, Kind] = {
         high=500,
         example="18, 18 N/mm or 100 lbf/in",
     ),
-    "angle": Kind(noun="an angle", base="", shown=_same("°", "", 0), low=-360, high=360, example="90"),
-    "number": Kind(noun="a number", base="", shown=_same("", "", 2), low=0, high=1e6, example="10 or 2.5"),
-    "count": Kind(noun="a whole number", base="", shown=_same("", "", 0), low=1, high=400, example="6"),
-    "money": Kind(noun="an amount of money", base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"),
+    "angle": QuantityKind(noun="an angle", base="", shown=_same("°", "", 0), low=-360, high=360, example="90"),
+    "number": QuantityKind(noun="a number", base="", shown=_same("", "", 2), low=0, high=1e6, example="10 or 2.5"),
+    "count": QuantityKind(noun="a whole number", base="", shown=_same("", "", 0), low=1, high=400, example="6"),
+    "money": QuantityKind(noun="an amount of money", base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"),
 }

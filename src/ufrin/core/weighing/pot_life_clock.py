@@ -6,8 +6,9 @@ from typing import Literal
 
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
 
-SOON, NOW = 0.6, 0.85  # shares of the pot life at which the clock warns, then urges
 Phase = Literal["calm", "soon", "now", "over"]
+# from which share of the pot life each phase counts, the last first: the clock warns, then urges (common practice)
+PHASES: tuple[tuple[Phase, float], ...] = (("over", 1.0), ("now", 0.85), ("soon", 0.6), ("calm", 0.0))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,7 +85,7 @@ class PotLife:
     @property
     def phase(self) -> Phase:
         """Calm, soon, now, or over."""
-        return "over" if self.used >= 1 else "now" if self.used >= NOW else "soon" if self.used >= SOON else "calm"
+        return next(phase for phase, share in PHASES if self.used >= share or phase == "calm")
 
 
 def pot_life(tin_min: float, elapsed_s: float, temps_c: Sequence[tuple[float, float]]) -> PotLife:

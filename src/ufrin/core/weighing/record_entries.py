@@ -5,8 +5,9 @@ from typing import Literal
 
 from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.core.weighing.weigh_plan import Ingredient
+from ufrin.errors import Refused
 
-Kind = Literal[
+EntryKind = Literal[
     "start",
     "tare",
     "hold",
@@ -57,7 +58,7 @@ class RecordEntry:
 
     number: int
     at: Moment
-    kind: Kind
+    kind: EntryKind
     ingredient: str = ""
     net_g: float | None = None
     gross_g: float | None = None
@@ -91,6 +92,32 @@ class StepAttempt:
     def total_g(self) -> float:
         """All that is in the cup."""
         return sum(self.poured_g.values()) + sum(self.wrong_g.values())
+
+    def net_g(self, gross_g: float, scale: str) -> float:
+        """Return the net weight of a reading: what the scale shows less what it showed when it was tared.
+
+        Parameters
+        ----------
+        gross_g : float
+            As the scale shows it.
+        scale : str
+            Its name.
+
+        Returns
+        -------
+        float
+            In g.
+
+        Raises
+        ------
+        Refused
+            When this scale was not tared in this cup.
+        """
+        if self.zero_g is None or self.scale != scale:
+            raise Refused(
+                "scale", f"{scale} has not been tared in this cup. Tare it now with what is in the cup, then pour."
+            )
+        return gross_g - self.zero_g
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.record_entries import Kind, RecordEntry, Step, StepKind
+from ufrin.core.weighing.record_entries import EntryKind, RecordEntry, Step, StepKind
 from ufrin.errors import Refused
 
-CORRECTABLE: frozenset[Kind] = frozenset({"weigh", "leftover", "wrong"})
+CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong"})
 MOST_G = 1e6
 LONGEST_TEXT = 400
 MOST_ENTRIES = 2000
@@ -16,7 +16,7 @@ UNLIKELY_TIMES = (
     1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
 )
 # at which steps a line may be written; those not named may be written at any step before the end
-_AT: Mapping[Kind, frozenset[StepKind]] = {
+_AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "tare": frozenset({"cup", "hold", "weigh"}),
     "hold": frozenset({"hold"}),
     "down": frozenset({"weigh"}),

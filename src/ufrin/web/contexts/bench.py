@@ -1,11 +1,12 @@
 """Bench words: what the page at the bench says at each step, in the workshop's units."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.pot_life_clock import PotLife
+from ufrin.core.weighing.pot_life_clock import PHASES, Phase, PotLife
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -169,10 +170,36 @@ def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     )
 
 
+# what the clock says at each phase: on the page, and spoken by the script when the phase begins
+PHASE_WORDS: Mapping[Phase, tuple[str, str]] = {
+    "calm": ("", ""),
+    "soon": ("Pour soon.", "pour soon"),
+    "now": ("Pour now.", "pour now"),
+    "over": (
+        "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin.",
+        "pot life is over",
+    ),
+}
+# all that the script of the bench shows or speaks by itself between two answers of the server; {0} is a weight
+SCRIPT_WORDS: Mapping[str, object] = {
+    "phases": [
+        {"phase": phase, "from": share, "text": PHASE_WORDS[phase][0], "spoken": PHASE_WORDS[phase][1]}
+        for phase, share in PHASES
+    ],
+    "links": {
+        "connecting": "connecting",
+        "reading": "reads",
+        "silent": "says nothing: type the weight",
+        "lost": "lost: type the weight",
+    },
+    "states": {"overload": "too much on it", "unit": "shows no weight: set it to grams"},
+    "verdicts": {"under": "{0} to go", "within": "stop: within", "over": "over by {0}"},
+    "tare": "tare first",
+    "spoken": {"within": "stop", "over": "too much", "slowly": "slowly", "half": "half"},
+    "away": "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.",
+}
+
+
 def clock_words(clock: PotLife, say: UnitFormatter) -> str:
-    """Say how the pot life stands."""
-    if clock.phase == "over":
-        return "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin."
-    if clock.phase == "now":
-        return "Pour now."
-    return "Pour soon." if clock.phase == "soon" else f"left of {say.plain(clock.whole_min, 'time')}"
+    """Return what the clock of the pot life says."""
+    return PHASE_WORDS[clock.phase][0] or f"left of {say.plain(clock.whole_min, 'time')}"

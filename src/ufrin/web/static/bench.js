@@ -5,9 +5,10 @@
   const step = () => document.getElementById("weigh");
   const number = (name) => (step().dataset[name] === undefined || step().dataset[name] === "" ? null : Number(step().dataset[name]));
   const OUNCE = 28.349523125;
+  const WORDS = JSON.parse(main.dataset.words);
 
   // figures in the workshop's units
-  const said = (grams) => {
+  const inUnits = (grams) => {
     const us = step().dataset.units === "us";
     const text = Math.abs(us ? grams / OUNCE : grams).toFixed(Number(step().dataset.decimals));
     const sign = grams < 0 && Number(text) !== 0 ? "−" : "";
@@ -45,22 +46,21 @@
     button.setAttribute("aria-label", `Sound: ${button.textContent}; change`);
   };
 
-  let heard = { link: "connecting", g: null, settled: false, state: "ok" };
+  let reading = { link: "connecting", g: null, settled: false, state: "ok" };
   let lastBeep = 0;
-  let lastSaid = "";
+  let lastPlace = "";
   const approach = (net) => {
     const target = number("target");
     if (target === null) return;
     const now = performance.now();
     const left = target - net;
     const within = net >= number("low") && net <= number("high");
-    const place = within ? "stop" : net > number("high") ? "too much" : left <= target * 0.1 ? "slowly" : left <= target / 2 ? "half" : "";
-    if (place !== lastSaid) {
-      if (place === "stop") { beep(1320, 0.5); speak("stop"); }
-      if (place === "too much") { beep(220, 0.6); speak("too much"); }
-      if (place === "slowly") speak("slowly");
-      if (place === "half") speak("half");
-      lastSaid = place;
+    const place = within ? "within" : net > number("high") ? "over" : left <= target * 0.1 ? "slowly" : left <= target / 2 ? "half" : "";
+    if (place !== lastPlace) {
+      if (place === "within") beep(1320, 0.5);
+      if (place === "over") beep(220, 0.6);
+      if (place) speak(WORDS.spoken[place]);
+      lastPlace = place;
     }
     if (net > target * 0.5 && !within && left > 0) {
       const every = 90 + 900 * Math.min(1, left / (target * 0.5));
@@ -68,39 +68,38 @@
     }
   };
 
-  const LINKS = { connecting: "connecting", reading: "reads", silent: "says nothing: type the weight", lost: "lost: type the weight" };
   const show = () => {
     const here = step();
     const link = here.querySelector("[data-link]");
     const zero = number("zero");
-    const usable = heard.link === "reading" && heard.state === "ok" && heard.g !== null;
+    const usable = reading.link === "reading" && reading.state === "ok" && reading.g !== null;
     if (link) {
       const name = link.textContent.split(":")[0];
-      const words = heard.state === "overload" ? "too much on it" : heard.state === "unit" ? "shows no weight: set it to grams" : LINKS[heard.link];
+      const words = WORDS.states[reading.state] ?? WORDS.links[reading.link];
       const text = `${name}: ${words}`;
       if (link.textContent !== text) link.textContent = text;
-      link.classList.toggle("lost", heard.link === "lost" || heard.link === "silent" || heard.state !== "ok");
+      link.classList.toggle("lost", reading.link === "lost" || reading.link === "silent" || reading.state !== "ok");
     }
     here.querySelectorAll("[data-needs]").forEach((button) => {
-      button.disabled = button.dataset.needs === "never" || !usable || !heard.settled;
+      button.disabled = button.dataset.needs === "never" || !usable || !reading.settled;
     });
     const shown = here.querySelector("[data-shown]");
     if (!shown) return;
     const weighs = here.classList.contains("step-weigh");
     const togo = here.querySelector("[data-togo]");
     if (!usable || (weighs && zero === null)) {
-      shown.textContent = heard.state === "overload" && heard.link === "reading" ? "over" : "–";
-      if (togo) togo.textContent = weighs && usable ? "tare first" : "";
+      shown.textContent = reading.state === "overload" && reading.link === "reading" ? "over" : "–";
+      if (togo) togo.textContent = weighs && usable ? WORDS.tare : "";
       return;
     }
-    const net = weighs ? heard.g - zero : heard.g;
-    const [figure, unit] = said(net);
+    const net = weighs ? reading.g - zero : reading.g;
+    const [figure, unit] = inUnits(net);
     shown.textContent = `${figure} ${unit}`;
-    shown.classList.toggle("moving", !heard.settled);
+    shown.classList.toggle("moving", !reading.settled);
     if (!weighs) return;
     const place = net < number("low") ? "under" : net > number("high") ? "over" : "within";
-    const left = said(Math.abs(number("target") - net)).join(" ");
-    const words = place === "within" ? "stop: within" : place === "over" ? `over by ${left}` : `${left} to go`;
+    const left = inUnits(Math.abs(number("target") - net)).join(" ");
+    const words = WORDS.verdicts[place].replace("{0}", left);
     if (togo.textContent !== words) togo.textContent = words;
     togo.className = `togo ${place}`;
     const fill = here.querySelector("[data-fill]");
@@ -117,14 +116,14 @@
     if (source && following === scale) return;
     source?.close();
     following = scale;
-    heard = { link: "connecting", g: null, settled: false, state: "ok" };
+    reading = { link: "connecting", g: null, settled: false, state: "ok" };
     source = new EventSource(`${main.dataset.stream}?scale=${scale}`);
     let broken = false;
     source.addEventListener("open", () => { if (broken) { broken = false; look(); } });
-    source.addEventListener("error", () => { broken = true; heard = { ...heard, link: "lost", settled: false }; show(); });
+    source.addEventListener("error", () => { broken = true; reading = { ...reading, link: "lost", settled: false }; show(); });
     source.addEventListener("reading", (event) => {
-      heard = JSON.parse(event.data);
-      main.dataset.readings = String(heard.n);
+      reading = JSON.parse(event.data);
+      main.dataset.readings = String(reading.n);
       show();
     });
     source.addEventListener("changed", () => look());
@@ -143,7 +142,7 @@
       if (fresh.dataset.step === step().dataset.step) { setClock(fresh.querySelector(".clock")); return; }
       step().replaceWith(fresh);
       htmx.process(fresh);
-      began();
+      stepShown();
     } catch { /* the server is away: the stream tells when it is back */ } finally { looking = false; }
   };
 
@@ -151,10 +150,10 @@
   let clock = null;
   let phase = "";
   const setClock = (node) => {
-    const mine = step().querySelector(".clock");
-    clock = node && mine ? { left: Number(node.dataset.left), used: Number(node.dataset.used), whole: Number(node.dataset.whole), at: performance.now() } : null;
+    const shownClock = step().querySelector(".clock");
+    clock = node && shownClock ? { left: Number(node.dataset.left), used: Number(node.dataset.used), whole: Number(node.dataset.whole), at: performance.now() } : null;
   };
-  const told = (seconds) => {
+  const clockText = (seconds) => {
     const whole = Math.round(Math.abs(seconds));
     const hours = Math.floor(whole / 3600);
     const two = (value) => String(value).padStart(2, "0");
@@ -166,24 +165,24 @@
     if (!clock) return;
     const node = step().querySelector(".clock");
     if (!node) return;
-    const gone = (performance.now() - clock.at) / 1000;
-    const used = clock.used + gone / clock.whole;
-    node.querySelector(".left").textContent = told(clock.left - gone);
-    const is = used >= 1 ? "over" : used >= 0.85 ? "now" : used >= 0.6 ? "soon" : "calm";
-    if (is === phase) return;
-    if (phase) { // alarm: the words come from the server
-      beep(is === "soon" ? 660 : 990, 0.8);
-      setTimeout(() => beep(is === "soon" ? 660 : 990, 0.8), 500);
-      speak({ soon: "pour soon", now: "pour now", over: "pot life is over", calm: "" }[is]);
-      const words = { soon: "Pour soon.", now: "Pour now.", over: "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin.", calm: "" }[is];
-      if (words) node.querySelector(".said").textContent = words;
+    const elapsed = (performance.now() - clock.at) / 1000;
+    const used = clock.used + elapsed / clock.whole;
+    node.querySelector(".left").textContent = clockText(clock.left - elapsed);
+    const current = WORDS.phases.find((one) => used >= one.from) ?? WORDS.phases.at(-1);
+    if (current.phase === phase) return;
+    if (phase) { // alarm
+      const hertz = current.phase === "soon" ? 660 : 990;
+      beep(hertz, 0.8);
+      setTimeout(() => beep(hertz, 0.8), 500);
+      speak(current.spoken);
+      if (current.text) node.querySelector(".said").textContent = current.text;
     }
-    node.className = `clock clock-${is}`;
-    phase = is;
+    node.className = `clock clock-${current.phase}`;
+    phase = current.phase;
   };
 
-  const began = () => {
-    lastSaid = "";
+  const stepShown = () => {
+    lastPlace = "";
     const node = step().querySelector(".clock");
     phase = node ? [...node.classList].find((name) => name.startsWith("clock-")).slice(6) : "";
     setClock(node);
@@ -193,12 +192,12 @@
     if (step().querySelector("#notice .notice")) step().querySelector("#net_g")?.focus();
   };
 
-  document.addEventListener("htmx:afterSettle", began);
+  document.addEventListener("htmx:afterSettle", stepShown);
   document.addEventListener("htmx:sendError", () => {
     const box = document.getElementById("notice");
     const words = document.createElement("p");
     words.className = "notice";
-    words.textContent = "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.";
+    words.textContent = WORDS.away;
     box.replaceChildren(words);
   });
   document.addEventListener("click", (event) => {
@@ -222,5 +221,5 @@
   setInterval(tick, 200);
   setInterval(look, 15000);
   document.addEventListener("visibilitychange", () => { if (!document.hidden) look(); });
-  began();
+  stepShown();
 })();

@@ -3,7 +3,7 @@
 import asyncio
 import json
 from collections.abc import AsyncIterator
-from typing import Annotated, cast
+from typing import Annotated, cast, get_args
 
 from fastapi import APIRouter, Depends, Request
 from fastapi.sse import EventSourceResponse, ServerSentEvent
@@ -15,12 +15,12 @@ from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import things
 from ufrin.core.measures.parsing import parse
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.record_entries import Kind, RecordEntry
+from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
 from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
-from ufrin.web.contexts.bench import bar, clock_words, decimals, words
+from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
 from ufrin.web.frame.forms import YES, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -30,22 +30,10 @@ from ufrin.web.routes import Number, Posted, TheBenchEvents, TheDatabase, TheSca
 router = APIRouter(include_in_schema=False)
 COOKIE = "bench_scale"
 TYPED = "typed"
-KINDS: frozenset[str] = frozenset(
-    {
-        "tare",
-        "hold",
-        "down",
-        "weigh",
-        "wrong",
-        "discard",
-        "mixed",
-        "poured",
-        "leftover",
-        "temperature",
-        "note",
-        "finish",
-    }
-)
+KINDS: frozenset[str] = frozenset(get_args(EntryKind)) - {
+    "start",
+    "correction",
+}  # a pour starts and is corrected elsewhere
 WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
 
 
@@ -102,7 +90,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     units = form_units(form, bench.workshop.units)
     if kind in WEIGHED:
         net = (
-            _net(bench, scale, gross)
+            bench.state.attempt.net_g(gross, scale.thing.name)
             if gross is not None and scale
             else parse(form.get("net_g", ""), "mass", units, field="net_g")
         )
@@ -110,7 +98,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     return RecordEntry(
         number=form_version({"version": form.get("number", "")}),
         at=clock.now(),
-        kind=cast(Kind, kind),
+        kind=cast(EntryKind, kind),
         ingredient=form.get("ingredient", "")[:20],
         net_g=net,
         gross_g=gross,
@@ -123,16 +111,6 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
 
 def _number(text: str) -> int | None:
     return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
-
-
-def _net(bench: Bench, scale: Stored[Scale], gross_g: float) -> float:
-    cup = bench.state.attempt
-    if cup.zero_g is None or cup.scale != scale.thing.name:
-        raise Refused(
-            "scale",
-            f"{scale.thing.name} has not been tared in this cup. Tare it now with what is in the cup, then pour.",
-        )
-    return gross_g - cup.zero_g
 
 
 def _page(
@@ -158,6 +136,7 @@ def _page(
         "step": state.step,
         "say": say,
         "words": words(bench, say),
+        "script_words": SCRIPT_WORDS,
         "bar": bar(state.step),
         "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None),
         "clock": running,
