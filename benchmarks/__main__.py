@@ -1,4 +1,7 @@
-"""Benchmarks: each a ratio taken in one run, with the aim beside it. Run by ``./run bench``; servers stand in processes of their own."""
+"""Benchmarks: each a ratio taken in one run, with the aim beside it.
+
+Run by ``./run bench``; servers stand in processes of their own.
+"""
 
 import http.client
 import json
@@ -140,7 +143,10 @@ def fill(conninfo: str, jobs: int = 0) -> None:
 
 
 def moving_ms(port: int) -> list[float]:
-    """Move the gate and the keys of the demo's two-part mould by turns, after it was opened once; give the time to each answer."""
+    """Move the gate and the keys of the demo's two-part mould by turns, after it was opened once.
+
+    Give the time to each answer.
+    """
     browser, page = Browser(port), "/jobs/6/opening"
     browser.load(page)
     taken = []

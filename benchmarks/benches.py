@@ -1,4 +1,7 @@
-"""Benchmarks of the bench: twenty scales followed by twenty pages at ten readings a second, and pages over a hundred thousand pours."""
+"""Benchmarks of the bench: twenty scales followed by twenty pages at ten readings a second.
+
+Pages over a hundred thousand pours.
+"""
 
 import asyncio
 import json

@@ -1,4 +1,7 @@
-"""Benchmarks of meshes: measuring, cutting and comparing against a well-known library, and the memory that measuring takes."""
+"""Benchmarks of meshes: measuring, cutting and comparing against a well-known library.
+
+The memory that measuring takes.
+"""
 
 import io
 import json

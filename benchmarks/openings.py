@@ -1,4 +1,7 @@
-"""Benchmarks of how a mould opens: air, columns, locked rubber, directions and the parting surface, against well-known libraries on the same cells."""
+"""Benchmarks of how a mould opens.
+
+Air, columns, locked rubber, directions and the parting surface, against well-known libraries on the same cells.
+"""
 
 import time
 from collections.abc import Callable

@@ -1,4 +1,7 @@
-"""A server for the benchmarks, in a process of its own: Ufrin, or a bare FastAPI + Jinja page of a given size to compare with."""
+"""A server for the benchmarks, in a process of its own.
+
+Ufrin, or a bare FastAPI + Jinja page of a given size to compare with.
+"""
 
 import socket
 import sys

@@ -1,4 +1,7 @@
-"""Takes the pictures of docs/screenshots from the demo data: one of each main view, and the bench pages at tablet and phone size."""
+"""Takes the pictures of docs/screenshots from the demo data.
+
+One of each main view, and the bench pages at tablet and phone size.
+"""
 
 import subprocess
 import sys
@@ -114,7 +117,10 @@ def open_up(page: Page, address: str) -> None:
 
 
 def weigh(page: Page, address: str, lever: str) -> None:
-    """Weigh A of a job on the simulated scale, a little too much, and take a picture while B is poured on a tablet and on a phone."""
+    """Weigh A of a job on the simulated scale, a little too much.
+
+    Take a picture while B is poured on a tablet and on a phone.
+    """
 
     def do(what: str, amount: float) -> None:
         page.request.post(f"{lever}/scales/0/{what}", form={"amount": str(amount)})

@@ -1,4 +1,7 @@
-"""Starts a server afresh at each line on standard input, in a process of its own that can be killed; the libraries are loaded once, before."""
+"""Starts a server afresh at each line on standard input, in a process of its own that can be killed.
+
+The libraries are loaded once, before.
+"""
 
 import os
 import sys

@@ -1,4 +1,7 @@
-"""The demo's masters as meshes, made here from balls, drums and turned profiles: nothing in them is copied from anywhere."""
+"""The demo's masters as meshes, made here from balls, drums and turned profiles.
+
+Nothing in them is copied from anywhere.
+"""
 
 from collections.abc import Callable, Mapping, Sequence
 from functools import cache

@@ -1,4 +1,7 @@
-"""The demo's Shelf: rubbers, additives, releases, cups, containers, lots and coupons. All materials in it are invented."""
+"""The demo's Shelf: rubbers, additives, releases, cups, containers, lots and coupons.
+
+All materials in it are invented.
+"""
 
 from ufrin.core.pairing.releases import Product
 from ufrin.core.rubber.additives import Additive

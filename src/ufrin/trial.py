@@ -1,4 +1,7 @@
-"""Trial: a whole Ufrin on a temporary cluster, for tests, benchmarks and pictures. Everything in it is deleted afterwards."""
+"""Trial: a whole Ufrin on a temporary cluster, for tests, benchmarks and pictures.
+
+Everything in it is deleted afterwards.
+"""
 
 import socket
 import tempfile

@@ -1,4 +1,7 @@
-"""A weigh-up at the bench in the browser with the simulated scale: over-poured A, mended B, a reload, a server that is killed, a scale that is lost."""
+"""A weigh-up at the bench in the browser with the simulated scale.
+
+Over-poured A, mended B, a reload, a server that is killed, a scale that is lost.
+"""
 
 from collections.abc import Iterator
 from contextlib import contextmanager

@@ -1,4 +1,7 @@
-"""In the browser: three planted mistakes are stopped, mended and released; one is signed off; a fault is found and remembered."""
+"""In the browser: three planted mistakes are stopped, mended and released.
+
+One is signed off; a fault is found and remembered.
+"""
 
 import re
 

@@ -1,4 +1,7 @@
-"""What can be measured of the looks: contrast and labels by axe, words that overlap, targets, and pages that fit a phone."""
+"""What can be measured of the looks.
+
+Contrast and labels by axe, words that overlap, targets, and pages that fit a phone.
+"""
 
 from pathlib import Path
 

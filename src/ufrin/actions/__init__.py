@@ -1,4 +1,7 @@
-"""What a maker does: each action loads, calls the core and saves, in one transaction. May import ``store``, ``core`` and ``errors``."""
+"""What a maker does: each action loads, calls the core and saves, in one transaction.
+
+May import ``store``, ``core`` and ``errors``.
+"""
 
 from ufrin.store.connection import Database
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable, Stored, Thing

@@ -86,7 +86,11 @@ def read_line(data: bytes) -> ScaleLine | None:
 
 
 class Lines:
-    """Cuts what arrives into lines. What comes before the first end of a line may be half of one, and half a number looks like a number: it is dropped."""
+    """Cuts what arrives into lines.
+
+    What comes before the first end of a line may be half of one, and half a number looks like a number: it is
+    dropped.
+    """
 
     def __init__(self) -> None:
         self._rest, self._begun = b"", False
@@ -115,7 +119,10 @@ class Lines:
 
 
 class Settling:
-    """Tells when a scale that does not say so itself has come to rest: nothing moved by more than a step for a while."""
+    """Tells when a scale that does not say so itself has come to rest.
+
+    Nothing moved by more than a step for a while.
+    """
 
     def __init__(self, step_g: float, for_s: float = 0.6) -> None:
         self._step_g, self._for_s = step_g, for_s

@@ -1,4 +1,7 @@
-"""The scale program: simulated scales, each on a TCP port as a serial server would have it, and a page with a lever that pours."""
+"""The scale program: simulated scales, each on a TCP port as a serial server would have it.
+
+A page with a lever that pours.
+"""
 
 import asyncio
 import contextlib

@@ -121,7 +121,7 @@ class Scales:
             self._listeners[number].discard(listener)
 
     def settled_g(self, number: int, scale: Scale) -> float:
-        """Give what a scale shows, for a reading that is to be kept.
+        """Return what a scale shows, for a reading that is to be kept.
 
         Parameters
         ----------

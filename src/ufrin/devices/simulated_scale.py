@@ -1,4 +1,7 @@
-"""A simulated scale: what a bench scale does with a cup that is poured into. Seeded, and the clock is passed in, so that it can be tested."""
+"""A simulated scale: what a bench scale does with a cup that is poured into.
+
+Seeded, and the clock is passed in, so that it can be tested.
+"""
 
 from dataclasses import dataclass
 from math import exp
@@ -60,7 +63,7 @@ class SimulatedScale:
         )
 
     def line(self, at_s: float) -> bytes:
-        """Say what it shows.
+        """Return what it shows.
 
         Parameters
         ----------

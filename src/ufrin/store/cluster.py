@@ -1,4 +1,4 @@
-"""Cluster: Ufrin's own PostgreSQL, made from Debian's packages, reached through a Unix socket that only its user can open."""
+"""Ufrin's own PostgreSQL cluster, reached through a Unix socket that only its user can open."""
 
 import hashlib
 import os
@@ -97,7 +97,10 @@ class Cluster:
         self._run("pg_ctl", "-D", str(self._data), "-m", "fast", "-w", "stop", may_fail=True)
 
     def leave(self) -> None:
-        """Stop it unless someone else is still connected, such as a second server; who comes last stops it, whoever started it."""
+        """Stop it unless someone else is still connected, such as a second server.
+
+        Who comes last stops it, whoever started it.
+        """
         others = (
             "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
         )

@@ -26,7 +26,10 @@ STEPS_KEPT = 50
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Job:
-    """A job as it is kept. ``versions`` has the version of each station; ``can_undo`` is about the station it was opened for."""
+    """A job as it is kept. ``versions`` has the version of each station.
+
+    ``can_undo`` is about the station it was opened for.
+    """
 
     id: int
     name: str

@@ -1,4 +1,4 @@
-"""Meshes as they are kept: once, by the hash of the file's content, with what was worked out from them and where that work stands."""
+"""Meshes as they are kept: once, by the hash of the file's content, with the results of work on them and its progress."""
 
 import hashlib
 import io

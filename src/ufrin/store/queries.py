@@ -1,4 +1,7 @@
-"""Named queries: each ``.sql`` file of this package holds several, each under a line ``-- name: what_it_is`` and a line on what it is for."""
+"""Named queries: each ``.sql`` file of this package holds several, each under a line ``-- name.
+
+What_it_is`` and a line on what it is for.
+"""
 
 import re
 from importlib.resources import files

@@ -1,4 +1,7 @@
-"""What stands on the Shelf, one table for each kind of thing: rubbers, additives, releases, cups, containers, scales."""
+"""What stands on the Shelf, one table for each kind of thing.
+
+Rubbers, additives, releases, cups, containers, scales.
+"""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, fields

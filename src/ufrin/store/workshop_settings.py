@@ -14,7 +14,11 @@ _SQL = named_queries("workshop_settings")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Workshop:
-    """What holds for every page: the unit system, the currency's sign, how sure the allowance is to be, its schools of air and release, and the version of all."""
+    """What holds for every page.
+
+    The unit system, the currency's sign, how sure the allowance is to be, its schools of air and release, and the
+    version of all.
+    """
 
     units: Units
     currency: str

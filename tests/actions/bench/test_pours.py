@@ -1,4 +1,7 @@
-"""Pours as actions: races at the bench, tins in the same transaction, totals that hang together, and readings that reach every page."""
+"""Pours as actions: races at the bench, tins in the same transaction, totals that hang together.
+
+Readings that reach every page.
+"""
 
 import json
 import threading

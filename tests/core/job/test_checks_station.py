@@ -1,4 +1,7 @@
-"""Checks: every two things that meet are found and judged, remedies become steps in time, and what is planted is stopped."""
+"""Checks: every two things that meet are found and judged, remedies become steps in time.
+
+What is planted is stopped.
+"""
 
 from dataclasses import fields, replace
 from itertools import pairwise

@@ -1,4 +1,4 @@
-"""Split: parting surfaces against shapes whose seam is known, keys by turning them, halves as solids, stretch against turned profiles."""
+"""Parting surfaces against shapes whose seam is known; keys, halves as solids, and stretch."""
 
 from dataclasses import replace
 from math import pi

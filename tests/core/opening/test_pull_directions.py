@@ -1,4 +1,7 @@
-"""Directions: locked rubber against rays cast by another library, rankings against shapes whose best pull is known, and the adviser."""
+"""Directions: locked rubber against rays cast by another library, rankings against shapes whose best pull is known.
+
+The adviser.
+"""
 
 from dataclasses import replace
 

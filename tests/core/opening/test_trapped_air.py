@@ -1,4 +1,7 @@
-"""Air: trapped cells against greyscale reconstruction, pockets against formulas, and what the planner proposes against the simulation."""
+"""Air: trapped cells against greyscale reconstruction, pockets against formulas.
+
+What the planner proposes against the simulation.
+"""
 
 from math import pi
 
@@ -26,7 +29,10 @@ CUP_ML = pi * 15**2 * 36 * drum_share() / 1000
 
 
 def by_reconstruction(fluid: np.ndarray, outlets: np.ndarray) -> np.ndarray:
-    """scikit-image's greyscale reconstruction by dilation: the highest level that each cell is joined to an outlet at."""
+    """scikit-image's greyscale reconstruction by dilation.
+
+    The highest level that each cell is joined to an outlet at.
+    """
     height = np.where(fluid, np.arange(1, len(fluid) + 1)[:, None, None], 0)
     cross = np.zeros((3, 3, 3), dtype=bool)
     cross[1, 1, :] = cross[1, :, 1] = cross[:, 1, 1] = True

@@ -1,4 +1,7 @@
-"""Pairing: no case without a rule, no rule against another, every remedy mends; a shop's own tests come first; files of them go out and in."""
+"""Pairing: no case without a rule, no rule against another, every remedy mends.
+
+A shop's own tests come first; files of them go out and in.
+"""
 
 import json
 from dataclasses import replace

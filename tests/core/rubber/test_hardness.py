@@ -1,4 +1,7 @@
-"""Hardness: the scales against each other and against the gauges' own mechanics, and curves of thinner against facts and laws."""
+"""Hardness: the scales against each other and against the gauges' own mechanics.
+
+Curves of thinner against facts and laws.
+"""
 
 from math import log, sqrt
 

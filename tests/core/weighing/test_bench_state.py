@@ -1,4 +1,7 @@
-"""Weigh-up: the bench's steps from the record alone: B follows A, what is wrong is mended or set aside, and the clock runs by real time."""
+"""Weigh-up: the bench's steps from the record alone.
+
+B follows A, what is wrong is mended or set aside, and the clock runs by real time.
+"""
 
 from collections.abc import Sequence
 from dataclasses import replace

@@ -1,4 +1,7 @@
-"""The bench through its pages: typed weights, two benches on one step, the wrong part, corrections, tins, the record that is only added to."""
+"""The bench through its pages.
+
+Typed weights, two benches on one step, the wrong part, corrections, tins, the record that is only added to.
+"""
 
 import re
 from typing import Any

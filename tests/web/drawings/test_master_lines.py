@@ -1,4 +1,7 @@
-"""Line work of masters: turned a quarter it is what turning the master itself gives, in every view; and it stays light enough for a page."""
+"""Line work of masters: turned a quarter it is what turning the master itself gives, in every view.
+
+And it stays light enough for a page.
+"""
 
 import numpy as np
 import pytest

@@ -1,4 +1,4 @@
-"""The Checks station on its pages, the gate before the bench, pairings and the shop's own tests, the fault finder, safety data sheets, the interface."""
+"""The Checks station on its pages: the sign-off, pairings, own tests, the fault finder, safety data sheets, the interface."""
 
 import io
 import json
@@ -34,7 +34,10 @@ PRINT = {
 
 @pytest.fixture
 def planted(database: Database) -> int:
-    """A job with three mistakes: an unsealed print, a bed of clay with sulphur, a release with silicone between the halves."""
+    """A job with three mistakes.
+
+    An unsealed print, a bed of clay with sulphur, a release with silicone between the halves.
+    """
     rubber = things.add(database, RUBBERS, demo.RUBBERS[1])
     job = stations.start_job(database, "Planted")
     said = {

@@ -1,4 +1,7 @@
-"""Hardness through its pages and its interface; amounts of every kind at the Rubber station; tins, coupons and the allowance."""
+"""Hardness through its pages and its interface.
+
+Amounts of every kind at the Rubber station; tins, coupons and the allowance.
+"""
 
 import re
 from io import BytesIO

@@ -1,4 +1,7 @@
-"""Faults: what may be behind a symptom of a job, by its record; and what it turned out to be, noted for the next time."""
+"""Faults: what may be behind a symptom of a job, by its record.
+
+And what it turned out to be, noted for the next time.
+"""
 
 from dataclasses import dataclass
 from datetime import date

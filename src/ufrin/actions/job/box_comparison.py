@@ -14,7 +14,10 @@ from ufrin.store.meshes import Work
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WaysTable:
-    """The ways to box a job's master; ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for."""
+    """The ways to box a job's master.
+
+    ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for.
+    """
 
     opened: OpenJob
     ways: tuple[BoxOption, ...]

@@ -1,4 +1,7 @@
-"""What a maker does at the Opening station: look at pulls and take one, tip the master, place gates, vents and keys, hold the mould."""
+"""What a maker does at the Opening station.
+
+Look at pulls and take one, tip the master, place gates, vents and keys, hold the mould.
+"""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
@@ -23,7 +26,10 @@ KINDS = ("gate", "vent", "key")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PullSearch:
-    """The pull directions of a job's master, so far; ``work`` says where the ranking stands, None where there is nothing to wait for."""
+    """The pull directions of a job's master, so far.
+
+    ``work`` says where the ranking stands, None where there is nothing to wait for.
+    """
 
     opened: OpenJob
     ranking: Ranking | None

@@ -72,7 +72,10 @@ def _lot_row(one: StoredLot) -> dict[str, object]:
 def things_in(
     database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool
 ) -> CsvPreview:
-    """Read a file of things, and keep what it says if that is wanted. A thing is known by its name; an empty cell leaves a figure as it is."""
+    """Read a file of things, and keep what it says if that is wanted.
+
+    A thing is known by its name; an empty cell leaves a figure as it is.
+    """
     taken = read(text, terms)
     with database.transaction() as connection:
         known = {kept.thing.name.lower(): kept for kept in table.all(connection)}

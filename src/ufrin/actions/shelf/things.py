@@ -1,4 +1,4 @@
-"""The Shelf: rubbers, additives, cups, containers and scales put on it, changed, retired, deleted while no job uses them."""
+"""Things on the Shelf: put on it, changed, retired, and deleted while no job uses them."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace

@@ -1,4 +1,7 @@
-"""How the shop does things, gathered for a page of jobs at once: its own tests, schools, releases, and stops that somebody signed off."""
+"""How the shop does things, gathered for a page of jobs at once.
+
+Its own tests, schools, releases, and stops that somebody signed off.
+"""
 
 from collections.abc import Mapping, Sequence
 

@@ -1,4 +1,4 @@
 """Boxes round masters: walls, fill line, clearances, cut list, hold-down, bed, and the comparison of boxes.
 
-May import ``measures``, ``wording``, ``mesh``, ``shelf``, ``master`` and ``opening`` of ``core``.
+May import ``inputs``, ``measures``, ``wording``, ``mesh``, ``shelf``, ``master`` and ``opening`` of ``core``.
 """

@@ -1,4 +1,4 @@
-"""Ways to box a master: every shape of box and every container on the Shelf, in every attitude, in one table."""
+"""The comparison of boxes: every shape of box and every container on the Shelf, in every attitude, in one table."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -17,7 +17,10 @@ BUILT: tuple[Shape, ...] = ("rectangle", "round", "contour")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AttitudeFigures:
-    """An attitude worked out: the form as it stands so, and what lies under it (None where that was not looked at)."""
+    """The figures of one attitude.
+
+    The form as it stands in it, and what lies under it (None where that was not computed).
+    """
 
     attitude: Attitude | None
     form: Form | None
@@ -25,12 +28,12 @@ class AttitudeFigures:
 
 
 def attitude_figures(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: float) -> AttitudeFigures:
-    """Work one attitude out.
+    """Work out one attitude.
 
     Parameters
     ----------
     mesh, drawn : Mesh
-        The solid, and the same thinned out: air and overhang are looked at by cells far coarser than either.
+        The solid, and the same thinned out: air and overhang are computed on cells far coarser than either.
     attitude : Attitude
         How it stands.
     volume_ml : float
@@ -39,7 +42,7 @@ def attitude_figures(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: flo
     Returns
     -------
     AttitudeFigures
-        With all that a box asks of its form worked out already.
+        With everything that a box needs from its form computed already.
     """
     form = Form(stand(mesh, attitude.up), volume_ml=volume_ml)
     form.settle()
@@ -47,7 +50,7 @@ def attitude_figures(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: flo
 
 
 def like(one: AttitudeFigures, other: AttitudeFigures) -> bool:
-    """Tell whether two attitudes come to the same, as they do of a turned or a mirrored master.
+    """Return whether two attitudes come to the same, as those of a turned or mirrored master do.
 
     Parameters
     ----------
@@ -57,7 +60,7 @@ def like(one: AttitudeFigures, other: AttitudeFigures) -> bool:
     Returns
     -------
     bool
-        True where size, circle, overhang and trapped air agree within 1 %, or within what cells can tell.
+        True where size, circle, overhang and trapped air agree within 1 %, or within the accuracy of the cells.
     """
     if one.form is None or other.form is None or one.under is None or other.under is None:
         return False
@@ -77,7 +80,7 @@ class BoxOption:
     Parameters
     ----------
     stood : AttitudeFigures
-        How it stands; without attitude as it stands now.
+        How the master stands; without an attitude, as it stands now.
     shape : Shape
         Of the box.
     container : int or None
@@ -87,7 +90,7 @@ class BoxOption:
     net_ml, fill_mm : float
         Rubber and fill line.
     bed_mm, bed_ml : float
-        The bed that lifts it clear in a tapered pot, counted in.
+        The bed that lifts the master clear in a tapered pot, included in the net volume.
     cost : float or None
         Of the rubber.
     why_not : str
@@ -123,9 +126,9 @@ def box_options(
     attitudes : sequence of AttitudeFigures
         The attitudes.
     containers : mapping of number to Container
-        What stands on the Shelf.
+        The containers on the Shelf.
     cost_per_ml : float or None
-        Of the rubber, spare left out.
+        Of the rubber, without spare.
 
     Returns
     -------
@@ -150,7 +153,7 @@ def _standing(plan: BoxPlan, figures: AttitudeFigures) -> BoxPlan:
     first = replace(
         plan.masters[0], length_mm=length, width_mm=width, height_mm=height, form=figures.form, outline="rectangle"
     )
-    # a bed that seats it one way says nothing about another
+    # a bed that seats the master in one attitude says nothing about another
     return replace(plan, masters=(first, *plan.masters[1:]), sunk_mm=plan.sunk_mm if figures.attitude is None else 0.0)
 
 

@@ -35,7 +35,7 @@ class BoxPlan:
     pot : Pot or None
         For "tapered", where no container is given.
     container : Container or None
-        One from the Shelf, whose inside is what it is; its own shape stands over ``shape``.
+        One from the Shelf, with a fixed inside; its own shape takes precedence over ``shape``.
     rubber_sg : float or None
         Of the liquid rubber.
     wall_thickness_mm : float or None
@@ -43,7 +43,7 @@ class BoxPlan:
     lip_mm : float
         Of a tray: how much deeper than the master the mould is.
     filler_ml : float
-        Old cut-up rubber laid in.
+        Old cut-up rubber that is laid in.
     pack : bool
         Whether masters of several kinds are packed closely instead of standing on a grid.
     pinwheel : bool
@@ -106,7 +106,7 @@ class BoxPlan:
 
     @property
     def the_pot(self) -> Pot | None:
-        """The tapered pot, given as such or standing on the Shelf."""
+        """The tapered pot, given directly or as a container of the Shelf."""
         return self.container.pot if self.container and self.container.shape == "tapered" else self.pot
 
     @property

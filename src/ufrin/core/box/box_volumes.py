@@ -44,7 +44,7 @@ def box_volumes(plan: BoxPlan, inside: Inside, fill_mm: float) -> BoxVolumes:
     Raises
     ------
     Refused
-        When the box would be beyond belief, or the masters are sunk deeper than their bed has room for.
+        When the box would be larger than is believable, or the masters are sunk deeper than their bed has room for.
     """
     gross_ml = inside.holds_ml(fill_mm)
     if gross_ml > MOST_ML:

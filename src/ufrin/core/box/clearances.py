@@ -1,4 +1,7 @@
-"""Clearances: the rubber beside and over the masters of a box, where a given wall comes nearest, and what is too thin."""
+"""Clearances: the rubber beside and over the masters of a box, where a given wall comes nearest.
+
+What is too thin.
+"""
 
 from collections.abc import Iterator
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Panels: what is cut for a box, how it is joined, and how it lies on a sheet."""
+"""The cut list: the panels of a box, how they are joined, and how they lie on a sheet."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -41,7 +41,7 @@ def panels(
     length_mm, width_mm : float or None
         Inside of a rectangular box.
     diameter_mm, around_mm : float or None
-        Inside of a round box, or the way round inside a contour: one strip is bent.
+        Inside of a round box, or the length round the inside of a contour: one strip is bent.
     rim_mm, thickness_mm : float
         Height and thickness of the walls.
     pinwheel : bool
@@ -51,7 +51,7 @@ def panels(
     Returns
     -------
     tuple of Panel
-        A strip is as long as its own middle, which neither stretches nor shrinks when it is bent.
+        A strip is as long as its own neutral line, which neither stretches nor shrinks when it is bent.
     """
     if around_mm is not None:
         return (Panel(name="strip", length_mm=around_mm + pi * thickness_mm, height_mm=rim_mm, count=1),)
@@ -132,18 +132,18 @@ def cut_list(
     sheet_mm : (length, width)
         Of the sheets that it is cut from.
     kerf_mm : float
-        What the saw takes.
+        The width of the saw cut.
 
     Returns
     -------
     CutList
-        Pieces may be turned; the saw's width is kept between them, not at the sheet's edge. The packing is a
-        library's (maximal rectangles).
+        Pieces may be turned; the saw cut is kept between them, not at the sheet's edge. The packing is a library's
+        (maximal rectangles).
 
     Raises
     ------
     Refused
-        For a sheet without size, or a kerf beyond belief.
+        For a sheet without size, or a kerf that is not believable.
     """
     check_sheet(sheet_mm, kerf_mm)
     more = 2 * (thickness_mm + BOARD_MARGIN_MM)
@@ -176,14 +176,14 @@ def cut_list(
 
 
 def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
-    """Refuse a sheet or a saw that can't be.
+    """Refuse a sheet or a saw cut that is impossible.
 
     Parameters
     ----------
     sheet_mm : (length, width)
         Of one sheet.
     kerf_mm : float
-        What the saw takes.
+        The width of the saw cut.
 
     Raises
     ------

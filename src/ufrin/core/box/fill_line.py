@@ -9,7 +9,7 @@ from ufrin.core.wording.findings import Amount, Finding
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FillLine:
-    """Heights above the board: the rubber's surface, and the rim of the wall."""
+    """Heights above the board: the surface of the rubber, and the rim of the wall."""
 
     fill_mm: float
     rim_mm: float
@@ -26,7 +26,7 @@ def fill_line(plan: BoxPlan) -> FillLine:
     Returns
     -------
     FillLine
-        A tray is filled to its very rim; a container's rim is where it is.
+        A tray is filled to its rim; the rim of a container is given.
     """
     fill_mm = plan.foot_mm + plan.height_mm + plan.over_mm
     built_rim_mm = fill_mm + (0.0 if plan.kind == "tray" else plan.freeboard_mm)

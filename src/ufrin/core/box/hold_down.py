@@ -102,7 +102,7 @@ def lift_of_all_g(plan: BoxPlan) -> float | None:
 
 
 def lift_findings(plan: BoxPlan) -> Iterator[Finding]:
-    """Yield whether the masters of a box stay down, or why that can't be told.
+    """Yield whether the masters of a box stay down, or why that is not known.
 
     Parameters
     ----------
@@ -117,7 +117,7 @@ def lift_findings(plan: BoxPlan) -> Iterator[Finding]:
     if any(master.volume_ml is None for master in plan.masters):
         yield Finding(code="no-displacement")
     elif plan.rubber_sg is not None:
-        # one light master floats up even when its heavy neighbours would hold the sum down
+        # one light master floats even when its heavy neighbours would hold the sum down
         lifts = [lift_of_one_g(plan, master, plan.rubber_sg) for master in plan.masters if master.mass_g is not None]
         if lifts and max(lifts) > 0:
             yield Finding(code="floats", facts={"lift": Amount(max(lifts), "mass", 0)}, field="bed_mm")

@@ -19,7 +19,7 @@ class Inside:
     outline: Polygon | None = None
 
     def holds_ml(self, height_mm: float) -> float:
-        """Give what it holds up to a height.
+        """Return what it holds up to a height.
 
         Returns
         -------

@@ -15,7 +15,7 @@ LOOKED_AT, FEW = 4, 12  # layouts looked at closely, for gangs of up to so many
 
 
 def chosen_layout(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
-    """Choose the layout and the inside that take the least rubber; in a container, the ones that leave most room.
+    """Choose the layout and the inside that take the least rubber; in a container, those that leave the most room.
 
     Parameters
     ----------
@@ -39,14 +39,14 @@ def chosen_layout(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
     layouts = _promising(plan, layouts or grids(plan.masters, plan.gap_mm, plan.rows, plan.columns))
     pairs = [(layout, inside) for layout in layouts for inside in _insides(plan, layout)]
     if plan.container:
-        # its inside is what it is: the layout that leaves most room all round
+        # the inside of a container is fixed: take the layout that leaves the most room all round
         return max(pairs, key=lambda pair: (_least_room_mm(plan, *pair), -pair[0].rows))
     return min(pairs, key=lambda pair: (pair[1].holds_ml(fill_mm), pair[0].circle_mm, pair[0].rows))
 
 
 def _promising(plan: BoxPlan, layouts: list[Layout]) -> list[Layout]:
-    # circles and strips round true outlines take their time: only the layouts with the smallest rectangle or
-    # circle are looked at so closely
+    # circles and strips round true outlines are slow to compute: only the layouts with the smallest rectangle or
+    # circle are examined so closely
     plain = not any(master.form for master in plan.masters) and (len(plan.masters) == 1 or not plan.pack)
     if plan.kind in {"rectangle", "tray"} or len(layouts[0].places) == 1 or (plain and plan.kind != "contour"):
         return layouts
@@ -84,7 +84,7 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
     if len(outlines) > FEW:  # a strip round a crowd follows each outline as closely as a saw does
         outlines = list(shapely.simplify(outlines, 0.1))
     everything = shapely.union_all(outlines)
-    # less is more than any strip follows, and than the geometry library can widen by
+    # no strip follows a smaller bend, and the geometry library can't widen by less
     bend = max(plan.gap_mm, plan.side_mm, LEAST_BEND_MM)
     wide = shapely.buffer(shapely.buffer(everything, plan.side_mm + bend, quad_segs=16), -bend, quad_segs=16)
     if wide.geom_type != "Polygon":

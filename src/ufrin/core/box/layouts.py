@@ -14,7 +14,10 @@ from ufrin.errors import Refused
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """Where one master stands: which of the kinds, its middle from the middle of the layout, and whether it was turned a quarter."""
+    """Where one master stands: its kind, its middle relative to the middle of the layout.
+
+    Whether it is turned a quarter.
+    """
 
     kind: int
     x_mm: float
@@ -105,7 +108,7 @@ def _grid(masters: Sequence[Master], gap_mm: float, rows: int, columns: int) -> 
 
 
 def placed_outline(master: Master, place: Place) -> shapely.Geometry:
-    """Give a master's outline in plan where it stands.
+    """Return a master's outline in plan where it stands.
 
     Parameters
     ----------
@@ -126,7 +129,7 @@ def placed_outline(master: Master, place: Place) -> shapely.Geometry:
 
 
 def with_true_circle(masters: Sequence[Master], layout: Layout) -> Layout:
-    """Draw the smallest circle round a layout's true outlines; until then it has the one round its rectangle.
+    """Replace the circle round a layout's rectangle by the smallest one round its true outlines.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""A mould box worked out, in one line: layout and inside, fill line, volumes, clearances, lift and load, panels, findings."""
+"""A mould box worked out in one line: layout, inside, fill line, volumes, clearances, lift, panels, findings."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""A box to print: walls, board, keys that lock the board to the walls and a pour opening, as one or two closed solids."""
+"""A box to print: walls, board, keys that lock the two together and a pour opening, as closed solids."""
 
 from dataclasses import dataclass
 
@@ -11,7 +11,7 @@ from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.errors import Refused
 
-PLAY_MM = 0.25  # common practice for filament prints: what a key needs all round to go in
+PLAY_MM = 0.25  # common practice for filament prints: the play that a key needs all round
 KEY_MM, KEY_HIGH_MM = 5.0, 2.4
 LIP_MM = 12.0  # the funnel stands this high over the rim
 FOOT_MM = 3.0  # thickness of the board
@@ -50,7 +50,7 @@ def printable_box(inside: Polygon, *, rim_mm: float, thickness_mm: float, pour_m
     Returns
     -------
     PrintableBox
-        Both closed. Three keys of unequal spacing let the walls stand on the board in one way only.
+        Both closed. Three keys at unequal distances let the walls stand on the board in one way only.
 
     Raises
     ------
@@ -85,7 +85,7 @@ def _prism(shape: shapely.Geometry, low: float, high: float) -> Manifold:
 
 
 def _key_spots(inside: Polygon, out_mm: float) -> list[tuple[float, float]]:
-    # along the way round, at distances that no turn or flip repeats
+    # along the circumference, at distances that no turn or flip repeats
     path = inside.buffer(out_mm, quad_segs=24).exterior
     if path.length < 8 * KEY_MM:
         raise Refused("side_mm", "The box is too small for its keys. Cut it from sheet instead.")

@@ -1,4 +1,4 @@
-"""Walls: what the liquid rubber presses on them with, how far they bow, and where to brace them."""
+"""Walls: the load of the liquid rubber, how far they bow under it, and where to brace them."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -14,8 +14,11 @@ from ufrin.errors import Refused
 
 Floats = NDArray[np.floating[Any]]
 GRAVITY_M_PER_S2 = 9.80665  # standard gravity, CGPM 1901
-TERMS, HEIGHTS = 41, 41  # of the series, of which odd ones alone count; and where along the wall it is looked at
-LARGEST_BOW_MM, SHARE_OF_SIDE = 1.0, 1 / 20  # common practice: more is felt in the mould's wall
+TERMS, HEIGHTS = (
+    41,
+    41,
+)  # terms of the series, of which only odd ones count; and heights along the wall at which it is evaluated
+LARGEST_BOW_MM, SHARE_OF_SIDE = 1.0, 1 / 20  # common practice: a larger bow is felt in the wall of the mould
 MOST_BRACES = 60
 
 
@@ -28,7 +31,7 @@ class WallLoad:
     base_kpa, mean_kpa : float
         Pressure at the foot, and over the wetted height.
     force_n, force_height_mm : float
-        The whole push, and how far above the foot it acts.
+        The resultant, and how far above the foot it acts.
     """
 
     base_kpa: float
@@ -70,7 +73,7 @@ def wall_load(*, depth_mm: float, wall_length_mm: float, sg: float) -> WallLoad:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PanelStock:
-    """What a wall is made of.
+    """The material of a wall.
 
     Parameters
     ----------
@@ -94,11 +97,11 @@ class PanelStock:
         return self.youngs_modulus_gpa * 1000 * self.thickness_mm**3 / (12 * (1 - self.poisson_ratio**2))
 
 
-@lru_cache(maxsize=2048)  # the same walls are asked about on every page of a job
+@lru_cache(maxsize=2048)  # the same walls come up on every page of a job
 def bow_mm(
     *, length_mm: float, height_mm: float, foot_kpa: float, top_kpa: float, sheet: PanelStock, top_is_held: bool
 ) -> float:
-    """Work out how far a panel bows out between its held edges.
+    """Work out how far a panel bows between its held edges.
 
     Parameters
     ----------
@@ -133,9 +136,8 @@ def bow_mm(
 
 
 def _fading(k: Floats, y: Floats | float, high: float) -> Floats:
-    # solutions that fade away from either edge, so that no number grows beyond bounds however long the panel;
-    # with derivatives 0 to 3
-    # divided by k^n: (4 derivatives, ..., 4 solutions)
+    # solutions that fade away from either edge, so that no number overflows however long the panel is; with
+    # derivatives 0 to 3 divided by k^n: (4 derivatives, ..., 4 solutions)
     u, v = k * y, k * (high - y)
     a, b = np.exp(-u), np.exp(-v)
     return np.stack(
@@ -149,7 +151,7 @@ def _fading(k: Floats, y: Floats | float, high: float) -> Floats:
 
 
 def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_is_held: bool) -> Floats:
-    # Y_m at each height, (terms, heights): the load's own share, and what the edges make of it
+    # Y_m at each height, (terms, heights): the particular solution, and what the edge conditions add to it
     high = float(y[-1])
     slope = (top - foot) / high
     low, up, none = _fading(k, 0.0, high), _fading(k, high, high), np.zeros_like(k)
@@ -165,7 +167,10 @@ def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_i
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WallBow:
-    """How far the longest wall of a box bows, the most it may, and how often to brace it: None where it needs no brace."""
+    """How far the longest wall of a box bows, the most it may, and how often to brace it.
+
+    None where it needs no brace.
+    """
 
     length_mm: float
     bow_mm: float
@@ -173,7 +178,7 @@ class WallBow:
     brace_mm: float | None
 
     def findings(self) -> tuple[Finding, ...]:
-        """Say so when it bows too far.
+        """Return the finding for a wall that bows too far.
 
         Returns
         -------
@@ -192,14 +197,14 @@ class WallBow:
 
 
 def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: PanelStock, side_mm: float) -> WallBow:
-    """Work out how the longest wall of an open box stands the rubber.
+    """Work out how the longest wall of an open box bears the rubber.
 
     Parameters
     ----------
     length_mm : float
         Inside, between the corners that hold it.
     depth_mm : float
-        Of the liquid; wall above it only helps and is left out.
+        Of the liquid; the wall above it only stiffens and is left out.
     sg : float
         Of the liquid.
     sheet : PanelStock
@@ -210,8 +215,8 @@ def wall_bow(*, length_mm: float, depth_mm: float, sg: float, sheet: PanelStock,
     Returns
     -------
     WallBow
-        A brace across the top and down the wall holds it there like a corner; the widest equal spacing that
-        cures it is given.
+        A brace across the top and down the wall acts like a corner; the widest equal spacing that is sufficient is
+        returned.
     """
     foot_kpa = wall_load(depth_mm=depth_mm, wall_length_mm=length_mm, sg=sg).base_kpa
     limit = min(LARGEST_BOW_MM, side_mm * SHARE_OF_SIDE) if side_mm > 0 else LARGEST_BOW_MM

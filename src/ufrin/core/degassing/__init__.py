@@ -1,4 +1,4 @@
 """Bubbles, and the five schools of getting air out of a liquid.
 
-May import ``measures`` and ``wording`` of ``core``.
+May import ``inputs``, ``measures`` and ``wording`` of ``core``.
 """

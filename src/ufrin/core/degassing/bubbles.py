@@ -1,9 +1,11 @@
-"""Bubbles: how fast one rises in a liquid, the smallest that leaves it in time, and how one grows and shrinks with pressure.
+"""Bubbles: how fast one rises in a liquid, the smallest that leaves it in time.
 
-Stokes (1851), for a bubble whose surface dirt has made stiff, is the slow bound; Hadamard and Rybczynski (both 1911),
-for a clean surface that moves along, the fast one, half as fast again. Both hold for creeping flow in a still liquid,
-one bubble, no walls. A rubber that thickens towards its pot life does worse. Boyle: pressure times volume stays the
-same; gas that dissolves is left out.
+How one grows and shrinks with pressure.
+
+Stokes (1851), for a bubble whose surface is immobile through impurities, is the slow bound; Hadamard and Rybczynski
+(both 1911), for a clean, mobile surface, the fast one, half as fast again. Both hold for creeping flow of a single
+bubble in a still liquid, far from walls. A rubber that thickens towards its pot life does worse. Boyle: pressure
+times volume is constant; gas that dissolves is left out.
 """
 
 from math import sqrt
@@ -18,7 +20,7 @@ Surface = Literal["dirty", "clean"]
 
 
 def rise_mm_per_min(diameter_mm: float, viscosity_mpa_s: float, sg: float, surface: Surface = "dirty") -> float:
-    """Give the speed at which a bubble rises.
+    """Return the speed at which a bubble rises.
 
     Parameters
     ----------
@@ -40,7 +42,7 @@ def rise_mm_per_min(diameter_mm: float, viscosity_mpa_s: float, sg: float, surfa
     1.76
     """
     _check(viscosity_mpa_s=viscosity_mpa_s, sg=sg, diameter_mm=diameter_mm)
-    # kg/m3, m/s2, m2 over Pa s is m/s; mm and mPa s bring 1e-6 / 1e-3, and 60 000 turns m/s into mm/min
+    # kg/m3, m/s2 and m2 over Pa s give m/s; mm and mPa s contribute 1e-6 / 1e-3, and 60 000 turns m/s into mm/min
     stokes = (sg - GAS_SG) * 1000 * G_M_PER_S2 * (diameter_mm * 1e-3) ** 2 / (18 * viscosity_mpa_s * 1e-3) * 60_000
     return stokes * (_mobility(viscosity_mpa_s) if surface == "clean" else 1.0)
 
@@ -52,12 +54,12 @@ def _mobility(viscosity_mpa_s: float) -> float:
 def smallest_mm(
     depth_mm: float, time_min: float, viscosity_mpa_s: float, sg: float, surface: Surface = "dirty"
 ) -> float:
-    """Give the smallest bubble that rises out of a depth in a time.
+    """Return the smallest bubble that rises out of a depth in a time.
 
     Parameters
     ----------
     depth_mm, time_min : float
-        From the bottom to the top, and until the liquid is liquid no more.
+        The distance to rise, and the time for which the liquid stays liquid.
     viscosity_mpa_s, sg : float
         Of the liquid.
     surface : "dirty" or "clean", optional
@@ -85,14 +87,14 @@ def _check(**said: float) -> None:
 
 
 def volume_ratio(from_kpa: float, to_kpa: float, *, depth_mm: float = 0.0, sg: float = 1.0) -> float:
-    """Give how many times its volume a bubble takes when the pressure over the liquid changes.
+    """Return how many times its volume a bubble takes when the pressure over the liquid changes.
 
     Parameters
     ----------
     from_kpa, to_kpa : float
         Absolute, over the liquid, before and after.
     depth_mm, sg : float, optional
-        How deep the bubble lies, and in what: the liquid above it presses too.
+        How deep the bubble lies, and in which liquid, whose own pressure counts too.
 
     Returns
     -------
@@ -110,7 +112,7 @@ def volume_ratio(from_kpa: float, to_kpa: float, *, depth_mm: float = 0.0, sg: f
 
 
 def diameter_ratio(ratio: float) -> float:
-    """Give how many times its diameter a bubble has when its volume changes.
+    """Return how many times its diameter a bubble has when its volume changes.
 
     Parameters
     ----------
@@ -126,7 +128,7 @@ def diameter_ratio(ratio: float) -> float:
 
 
 def pot_ratio(gauge_kpa: float) -> float:
-    """Give what is left of a bubble's volume in a pressure pot.
+    """Return what is left of a bubble's volume in a pressure pot.
 
     Parameters
     ----------
@@ -161,12 +163,12 @@ def absolute_kpa(gauge_kpa: float) -> float:
     Returns
     -------
     float
-        In kPa. Near full vacuum a little more, or the weather, changes it a lot.
+        In kPa. Near full vacuum the reading depends strongly on the gauge and on the weather.
 
     Raises
     ------
     Refused
-        When that is more than there is.
+        When that is more than the pressure of the atmosphere.
     """
     left = ATMOSPHERE_KPA - gauge_kpa
     if not 0 < left < ATMOSPHERE_KPA:

@@ -1,7 +1,7 @@
-"""Airing: the schools of getting air out of a liquid, side by side for this liquid, depth and time; and the wart check.
+"""The schools of getting air out of a liquid, compared for one liquid, depth and time; and the wart check.
 
-Which bubbles rise in time is computed (``bubbles``). What a thin stream and a vibrating table do besides is an estimate
-of ours, and told as one.
+Which bubbles rise in time is computed (``bubbles``). The additional effect of a thin stream and of a vibrating table
+is our own estimate, and is marked as one.
 """
 
 from collections.abc import Mapping
@@ -28,7 +28,7 @@ SCHOOLS: Mapping[str, str] = {
     "vacuum": "Vacuum before pouring",
     "pressure": "Pressure pot until set",
 }
-SEEN_MM = 0.2  # what is seen as a pit on a cast; our choice
+SEEN_MM = 0.2  # a pit of this size is visible on a cast; our choice
 AFTER_FALL_MIN = 1.5  # common practice: keep the vacuum on about 90 s after the fall
 USUAL_RISE = 4.0  # common practice: the mix rises to several times its volume
 LONGEST_VIBRATE_MIN = _USUAL["vibrate_min"]
@@ -42,15 +42,15 @@ class Liquid:
     Parameters
     ----------
     viscosity_mpa_s, sg : float
-        Mixed, thinner counted.
+        Of the mix, with thinner.
     depth_mm : float
-        It stands in the mould.
+        Its depth in the mould.
     volume_ml : float
         Of a batch in its cup.
     still_min : float
-        It stays liquid once it is poured.
+        The time for which it stays liquid after the pour.
     pour_min : float
-        The pour takes.
+        The time that the pour takes.
     """
 
     viscosity_mpa_s: float
@@ -63,7 +63,10 @@ class Liquid:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SchoolSettings:
-    """How each school is gone about here: height of the stream, minutes, absolute pressure of the vacuum, gauge pressure of the pot, rise."""
+    """How each school is carried out.
+
+    Height of the stream, times, absolute pressure of the vacuum, gauge pressure of the pot, rise.
+    """
 
     drop_mm: float = _USUAL["drop_mm"]
     vibrate_min: float = _USUAL["vibrate_min"]
@@ -76,18 +79,19 @@ class SchoolSettings:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """What one school does here.
+    """What one school achieves here.
 
     Parameters
     ----------
     key : str
         One of ``SCHOOLS``.
     fast_mm, slow_mm : float or None
-        The smallest bubble that is gone, by the fast and by the slow bound; None where there is no time for any.
+        The smallest bubble that is removed, by the fast and by the slow bound; None where the time is too short for
+        any.
     is_estimate : bool
-        Whether ours goes into it.
+        Whether an estimate of our own is part of it.
     says : str
-        What to do and what to mind, amounts as ``say_amounts`` reads them.
+        What to do and what to watch, with amounts as ``say_amounts`` reads them.
     """
 
     key: str
@@ -103,14 +107,14 @@ class School:
 
 
 def schools(of: Liquid, ways: SchoolSettings) -> tuple[School, ...]:
-    """Lay the schools side by side.
+    """Compare the schools.
 
     Parameters
     ----------
     of : Liquid
         What is poured.
     ways : SchoolSettings
-        How each is gone about.
+        How each is carried out.
 
     Returns
     -------
@@ -151,12 +155,14 @@ def _clear(of: Liquid) -> School:
 
 
 def stream_mm(flow_ml_per_min: float, drop_mm: float) -> float:
-    """Give how thick a stream is after its fall: it thins as it speeds up (free fall; a thick liquid falls slower and stays thicker).
+    """Return the diameter of a stream after its fall; it thins as it speeds up.
+
+    Free fall is assumed; a viscous liquid falls more slowly and stays thicker.
 
     Parameters
     ----------
     flow_ml_per_min : float
-        Poured.
+        The rate of the pour.
     drop_mm : float
         How far it falls.
 
@@ -209,8 +215,8 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
 
 
 def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
-    # in the cup the liquid stands about as deep as a cube of it is high; bubbles at the bottom grow least, so
-    # those are asked for
+    # in the cup the liquid is about as deep as a cube of it is high; bubbles at the bottom grow least, so those
+    # count
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
     grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
     fast, slow = (
@@ -246,7 +252,7 @@ def _pressure(of: Liquid, ways: SchoolSettings) -> School:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AirRemoval:
-    """How mould and cast are aired, with the gauge pressure of each where it is a pressure pot."""
+    """How air is removed from mould and cast, with the gauge pressure of each where it is a pressure pot."""
 
     mould: str
     cast: str
@@ -257,8 +263,8 @@ class AirRemoval:
 def wart_findings(aired: AirRemoval) -> tuple[Finding, ...]:
     """Check mould and cast against each other.
 
-    A mould that was neither degassed nor set under the pressure of the cast holds bubbles; under pressure they are
-    squeezed, the mould's face sinks in over each, and the cast grows a wart there.
+    A mould that was neither degassed nor cured under the pressure of the cast contains bubbles. Under pressure they
+    are compressed, the face of the mould sinks in over each, and the cast grows a wart there.
 
     Parameters
     ----------
@@ -268,7 +274,7 @@ def wart_findings(aired: AirRemoval) -> tuple[Finding, ...]:
     Returns
     -------
     tuple of Finding
-        ``warts``, or nothing.
+        ``warts``, or none.
     """
     if aired.cast != "pressure" or aired.mould == "vacuum":
         return ()

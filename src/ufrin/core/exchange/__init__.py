@@ -1,4 +1,4 @@
 """Files that go out of Ufrin and come in again.
 
-May import ``measures``, ``wording``, ``materials``, ``pairing`` and ``job`` of ``core``.
+May import ``inputs``, ``measures``, ``wording``, ``materials``, ``pairing`` and ``job`` of ``core``.
 """

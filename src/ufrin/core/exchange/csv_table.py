@@ -1,4 +1,7 @@
-"""CSV files: one line per thing, columns named after its fields; read with forgiveness, and written safe for spreadsheets."""
+"""CSV tables: one line per thing, columns named after its fields.
+
+Read leniently, and written safely for spreadsheets.
+"""
 
 import csv
 from collections.abc import Mapping, Sequence
@@ -18,7 +21,7 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CsvRow:
-    """One line that was read: its number in the file, and what it says by field; what is not said is not in it."""
+    """One line that was read: its number in the file, and its values by field, without the empty cells."""
 
     line: int
     said: Mapping[str, Any]
@@ -26,7 +29,7 @@ class CsvRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CsvError:
-    """What can't be read: the line, the column, and why."""
+    """What could not be read: the line, the column, and why."""
 
     line: int
     column: str
@@ -35,7 +38,7 @@ class CsvError:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CsvTable:
-    """A file as it was read: the lines that are good, and what is wrong with the others."""
+    """A file as it was read: its good lines, and the errors of the others."""
 
     rows: tuple[CsvRow, ...]
     wrong: tuple[CsvError, ...]
@@ -67,7 +70,7 @@ def safe(text: str) -> str:
 
 
 def plain(text: str) -> str:
-    """Take off the apostrophe that ``safe`` put on.
+    """Remove the apostrophe that ``safe`` added.
 
     Parameters
     ----------
@@ -77,7 +80,7 @@ def plain(text: str) -> str:
     Returns
     -------
     str
-        As it was.
+        As it was before.
     """
     return text[1:] if text.startswith("'") and text[1:].startswith((*_FORMULA, "'")) else text
 
@@ -90,12 +93,12 @@ def write(columns: Sequence[str], rows: Sequence[Mapping[str, object]]) -> str:
     columns : sequence of str
         In their order; the unit of a quantity is in its name.
     rows : sequence of mapping
-        What each line says; None is an empty cell.
+        The values of each line; None is an empty cell.
 
     Returns
     -------
     str
-        With a head, and lines ending as RFC 4180 has them.
+        With a header, and line ends as in RFC 4180.
     """
     out = StringIO()
     writer = csv.writer(out)
@@ -119,24 +122,24 @@ def read(
     Parameters
     ----------
     text : str
-        With commas or semicolons, and a head that names the columns in any order.
+        With commas or semicolons, and a header that names the columns in any order.
     terms : mapping of column to Term
-        The columns there are. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as
+        The columns that may occur. A bare number is in the unit of the column's name; "45 min" or "2 lb" are read as
         typed anywhere.
     key : sequence of str
-        The columns that tell things apart.
+        The columns that identify a thing.
     needed : sequence of str
-        Those that every file has.
+        The columns that every file must have.
 
     Returns
     -------
     CsvTable
-        Empty cells are not said. A name that stands twice is wrong.
+        Empty cells are left out. A name that occurs twice is an error.
 
     Raises
     ------
     Refused
-        When it is no table, has columns that are not known, or more than 2000 lines.
+        When it is no table, has unknown columns, or has more than 2000 lines.
     """
     lines = _lines(text)
     head = [plain(cell.strip()).lower() for cell in lines[0]] if lines else []

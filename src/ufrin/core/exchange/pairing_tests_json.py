@@ -1,4 +1,4 @@
-"""Rule files: a shop's own tests as JSON, out and in. ``docs/pairing.md`` tells the form."""
+"""A shop's own pairing tests as a JSON file, written and read. ``docs/pairing.md`` describes the format."""
 
 import json
 from collections.abc import Sequence
@@ -97,7 +97,7 @@ def read(data: bytes) -> tuple[OwnRule, ...]:
     Raises
     ------
     Refused
-        With what is wrong, and in which test.
+        Which says what is wrong, and in which test.
     """
     if len(data) > MOST_BYTES:
         raise Refused(

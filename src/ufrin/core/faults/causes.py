@@ -1,6 +1,7 @@
-"""Faults: from a symptom to its causes, ranked by what the job's record says for and against each; how to tell them apart, and what to do.
+"""The causes of a symptom, ranked by the record of the job; how to tell them apart, and what to do.
 
-Common practice throughout; how often a cause is behind a symptom, and how much a line of the record weighs, is ours.
+Common practice throughout; how often a cause leads to a symptom, and how much a line of the record weighs, is our
+own estimate.
 """
 
 from collections.abc import Mapping, Sequence
@@ -15,18 +16,18 @@ OTHER, LONGEST_NOTE = "other", 400
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cause:
-    """What may be behind a symptom.
+    """A cause that may lead to a symptom.
 
     Parameters
     ----------
     key, says : str
-        Its name in records, and a sentence.
+        Its name in records, and a sentence that describes it.
     symptoms : mapping of symptom to weight
-        How often it is behind each, before the record is looked at.
+        How often it leads to each symptom, before the record is considered.
     looks_at : tuple of str
         Evidence that speaks for or against it.
     test, now, next : str
-        How to tell it from the others, what to do now, and what next time.
+        How to tell it from the others, what to do now, and what to do next time.
     """
 
     key: str
@@ -47,9 +48,9 @@ class Evidence:
     key : str
         What it is about.
     factor : float
-        Over 1 speaks for a cause that looks at it, under 1 against.
+        More than 1 speaks for a cause that depends on it, less than 1 against.
     says : str
-        For people, amounts as ``say_amounts`` reads them.
+        For people, with amounts as ``say_amounts`` reads them.
     """
 
     key: str
@@ -59,7 +60,7 @@ class Evidence:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Suspect:
-    """A cause as it stands in this job: its share of all, and the evidence for and against it."""
+    """A cause as it ranks in this job: its share of all, and the evidence for and against it."""
 
     cause: Cause
     share: float
@@ -87,16 +88,16 @@ SYMPTOMS, CAUSES = _read()
 
 
 def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = ()) -> tuple[Suspect, ...]:
-    """Rank what may be behind a symptom.
+    """Rank the possible causes of a symptom.
 
     Parameters
     ----------
     symptom : str
         One of ``SYMPTOMS``.
     evidence : sequence of Evidence
-        What the record says; of several lines about the same thing the worst counts.
+        The lines of the record; of several lines about the same thing the worst counts.
     known : sequence of str, optional
-        Causes that the same symptom had before with the same pairing, in this shop.
+        Causes that the same symptom had earlier with the same pairing, in this shop.
 
     Returns
     -------
@@ -106,11 +107,11 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
     Raises
     ------
     Refused
-        For a symptom that is none.
+        For an unknown symptom.
     """
     if symptom not in SYMPTOMS:
         raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
-    # of several lines about the same thing, such as five batches, the worst alone counts: four good ones do not
+    # of several lines about the same thing, such as five batches, only the worst counts: four good ones do not
     # excuse it
     worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
     scored = []
@@ -132,7 +133,7 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
 
 
 def check_outcome(symptom: str, cause: str, note: str) -> None:
-    """Refuse an outcome that says nothing.
+    """Refuse an outcome that is incomplete.
 
     Parameters
     ----------
@@ -144,7 +145,7 @@ def check_outcome(symptom: str, cause: str, note: str) -> None:
     Raises
     ------
     Refused
-        With what is missing.
+        Which names what is missing.
     """
     if symptom not in SYMPTOMS:
         raise Refused("symptom", "What did it look like? Choose from the list what comes nearest.")

@@ -1,4 +1,4 @@
-"""Fault evidence: what a job and its pours say for or against a cause."""
+"""The evidence that a job and its pours give for or against a cause."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -30,7 +30,7 @@ DRUNK = {"polyester-resin", "clear-polyurethane", "epoxy-resin"}
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobEvidence:
-    """What is looked at: the job as it stands, its stations, its last pour, and what the maker adds.
+    """What the evidence is drawn from: the job as it is now, its stations, its last pour, and what the maker adds.
 
     Parameters
     ----------
@@ -45,9 +45,9 @@ class JobEvidence:
     lots_known : bool
         Whether any lot is on record.
     demoulded_min : float or None
-        After the first contact, as the maker says.
+        After the first contact, as the maker states.
     shots : float or None
-        Of the mould so far, as the maker says.
+        Casts made in the mould so far, as the maker states.
     """
 
     plan: Plan
@@ -62,7 +62,7 @@ class JobEvidence:
 
 
 def evidence(of: JobEvidence) -> tuple[Evidence, ...]:
-    """Collect what the record says.
+    """Collect the evidence of a record.
 
     Parameters
     ----------
@@ -72,7 +72,7 @@ def evidence(of: JobEvidence) -> tuple[Evidence, ...]:
     Returns
     -------
     tuple of Evidence
-        Nothing is said about what is not on record.
+        Nothing is concluded from what is not on record.
     """
     return (*_of_pour(of), *_of_pairs(of), *_of_job(of), *_of_rubber(of))
 
@@ -280,6 +280,6 @@ def last_poured(pours: Sequence[BenchState]) -> BenchState | None:
     Returns
     -------
     BenchState or None
-        None where nothing was.
+        None where nothing was poured yet.
     """
     return next((pour for pour in pours if any(one.outcome == "poured" for one in pour.attempts)), None)

@@ -1,4 +1,4 @@
 """What a maker filled in at each station, and the same with every default settled. Pure data.
 
-Imports nothing of ``core``.
+Imports ``data_files`` of ``core`` alone.
 """

@@ -23,7 +23,7 @@ class Term:
     help : str
         A sentence under the field, with amounts as ``say_amounts`` reads them; empty when the label says it.
     default : float, str or None
-        Counts, and is marked as a default, while the maker has not filled in anything else.
+        The value that counts, marked as a default, while the maker has not filled in anything else.
     choices : mapping of value to label
         For "choice".
     longest : int

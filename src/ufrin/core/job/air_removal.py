@@ -1,4 +1,7 @@
-"""Getting the air out of the rubber of a job: the schools side by side for its mix, and what is wrong with the one chosen."""
+"""Getting the air out of the rubber of a job.
+
+The schools side by side for its mix, and what is wrong with the one chosen.
+"""
 
 from dataclasses import dataclass, replace
 
@@ -107,7 +110,7 @@ def _viscosity_mpa_s(context: AirRemovalContext) -> float | None:
 
 
 def _vacuum_kpa(settled: SettledChecks) -> float | None:
-    # absolute; what a gauge shows below the air comes first, and a pressure that can't be is None
+    # the absolute pressure; the reading of a gauge takes precedence, and an impossible pressure is None
     if settled.vacuum_gauge_kpa is None:
         return settled.vacuum_kpa if settled.vacuum_kpa < ATMOSPHERE_KPA else None
     try:

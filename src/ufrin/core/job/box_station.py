@@ -1,4 +1,4 @@
-"""The Box station: its box plan, the bow of its walls, its cut list, and what it has to say."""
+"""The Box station: its box plan, the bow of its walls, its cut list and its findings."""
 
 from collections.abc import Iterator
 
@@ -39,7 +39,7 @@ def plan_box(
     Raises
     ------
     Refused
-        When a container is asked for and none is chosen, or figures contradict each other.
+        When a container is wanted and none is chosen, or figures contradict each other.
     """
     settled = inputs.settled()
     in_container = settled.shape == "container"
@@ -99,7 +99,7 @@ def bow_of(plan: BoxPlan, made: Box, inputs: BoxInputs) -> WallBow | None:
 
 
 def check_cutting(inputs: BoxInputs) -> None:
-    """Refuse a sheet or a saw that can't be.
+    """Refuse a sheet or a saw cut that is impossible.
 
     Parameters
     ----------
@@ -128,7 +128,7 @@ def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
     Returns
     -------
     CutList or None
-        None for a container, whose walls are there already, and while sheet or saw can't be.
+        None for a container, which has walls already, and while sheet or saw cut are impossible.
     """
     if not made.panels:
         return None
@@ -154,7 +154,7 @@ def _sheet_mm(settled: SettledBox) -> tuple[float, float]:
 def box_findings(
     made: Box | None, bow: WallBow | None, inputs: BoxInputs, rubber: Rubber | None, not_ready: tuple[str, ...]
 ) -> tuple[Finding, ...]:
-    """Return what the Box station has to say.
+    """Return the findings of the Box station.
 
     Parameters
     ----------

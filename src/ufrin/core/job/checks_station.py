@@ -71,7 +71,7 @@ class Checks:
     air, air_is_shop : str, bool
         The school that counts, and whether the shop's default decided.
     cautions : tuple of Caution
-        For people.
+        For the people who do the work.
     findings : tuple of Finding
         Worst first.
     """
@@ -136,7 +136,7 @@ def check(job: JobSoFar, shop: ShopWays) -> Checks | None:
     Returns
     -------
     Checks or None
-        None while there is no rubber: nothing can be told of what it touches.
+        None while there is no rubber: its contacts can't be judged.
     """
     rubber = job.shelf.rubber
     if rubber is None:

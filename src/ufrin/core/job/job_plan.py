@@ -107,7 +107,7 @@ class _Boxed:
 
 
 def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
-    """Give a mould in two halves rubber under the master too, unless the maker filled in how much.
+    """Add rubber under the master of a mould in two halves, unless the maker filled in how much.
 
     Parameters
     ----------
@@ -231,7 +231,7 @@ def _boxed(master: MasterInputs, measured: MasterAnswer, inputs: BoxInputs, cont
         made = replace(made, refusals=(refused,))
     try:
         check_cutting(inputs)
-    except Refused as refused:  # the box holds all the same
+    except Refused as refused:  # the box is valid all the same
         made = replace(made, refusals=(*made.refusals, refused))
     return made
 
@@ -283,7 +283,8 @@ def _opening_findings(opens: Opening | None, inputs: OpeningInputs, box_plan: Bo
 
 
 def _net_pm_ml(measured: MasterAnswer, boxed: _Boxed, inputs: BoxInputs, context: JobContext) -> float | None:
-    # how far off the net volume is follows from the master's own error; of other jobs' masters it is not known here
+    # the error of the net volume follows from the master's own error; that of other jobs' masters is not known
+    # here
     if boxed.box is None or measured.measured is None or context.others:
         return None
     return measured.measured.plus_minus_ml * (inputs.settled().count or 1)

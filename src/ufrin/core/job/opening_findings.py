@@ -1,4 +1,4 @@
-"""What the Opening station has to tell about a mould: what, why, and what to do."""
+"""The findings of the Opening station."""
 
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.job.opening_station import Opening
@@ -9,13 +9,13 @@ from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 LEAST_SEAM_MM = 3.0
-UNLIKELY = 2.0  # of the adviser's score: that much behind the best
+UNLIKELY = 2.0  # how far the chosen style's score is behind the best
 SLACK_FILM_SHARE = 0.002
 COMPASS = ("right", "back right", "back", "back left", "left", "front left", "front", "front right")
 
 
 def compass(degrees: float) -> str:
-    """Say a direction in plan.
+    """Return a direction in plan, in words.
 
     Parameters
     ----------
@@ -38,7 +38,7 @@ def compass(degrees: float) -> str:
 def findings_of(
     made: Opening, inputs: OpeningInputs, *, slants: bool = False, bed_mm: float = 0.0
 ) -> tuple[Finding, ...]:
-    """Tell what is to be told.
+    """Return the findings of the Opening station.
 
     Parameters
     ----------
@@ -49,7 +49,7 @@ def findings_of(
     slants : bool, optional
         Whether the walls of the box lean.
     bed_mm : float, optional
-        That the Box station counts.
+        The bed that the Box station includes.
 
     Returns
     -------
@@ -146,7 +146,7 @@ def _pockets(number: int) -> str:
 
 def _rubber_air(made: Opening) -> list[Finding]:
     if made.under is None or made.is_parted or made.style == "press":
-        return []  # a half that lies in its bed is brushed first; a putty is pressed in
+        return []  # a half that lies in its bed is brushed first, and a putty is pressed in
     found = []
     matter = [pocket for pocket in made.under.pockets if pocket.matters]
     if made.under.closed_ml and len(matter) == 1 and made.under.closed_ml >= 0.98 * matter[0].ml:

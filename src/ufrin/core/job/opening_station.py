@@ -48,7 +48,7 @@ class OpeningContext:
     shots : int or None
         Casts wanted.
     halves_only : bool
-        Whether nothing but the rubber of two halves is wanted.
+        Whether only the rubber of two halves is wanted.
     """
 
     form: Form | None
@@ -79,7 +79,7 @@ class Opening:
     stretch, slit, allowed : Stretch or None, Slit or None, float or None
         Of a one-piece mould.
     under : Air or None
-        What the rubber leaves round the master, level.
+        The air that rubber leaves round the master when it rises level.
     tilt : Tilt or None
         Of the box while it is poured; None where level is as good.
     parting_surface, inside : PartingSurface or None, Polygon or None
@@ -91,7 +91,7 @@ class Opening:
     cast_turn : (3, 3) float64
         From the master as it stands to the mould as it is held.
     holds : tuple of CastingAttitude
-        Ways to hold it, best first; empty where the mould's mouth is on top anyway.
+        Ways to hold it, best first; empty where the mouth of the mould is on top anyway.
     cavity : Cavity or None
         As it is held.
     shown : (3,) float64 or None

@@ -1,4 +1,4 @@
-"""What the Rubber station has to say about a pour: what is wrong or worth knowing, why, and what to do."""
+"""The findings of the Rubber station."""
 
 from collections.abc import Iterator
 
@@ -11,7 +11,7 @@ from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 
 def rubber_findings(made: Pour | None, inputs: RubberInputs, shelf: ShelfPicks) -> tuple[Finding, ...]:
-    """Return what the Rubber station has to say.
+    """Return the findings of the Rubber station.
 
     Parameters
     ----------

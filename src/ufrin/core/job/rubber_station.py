@@ -47,7 +47,8 @@ class Pour:
     kits : KitUse or None
         Cost and kits.
     too_much_g, short_g : float
-        What would be mixed for nothing with the displacement forgotten, and missing with spare and loss forgotten.
+        What would be mixed in vain with the displacement forgotten, and what would be missing with spare and loss
+        forgotten.
     marks_error_pct : float or None
         The worst ratio error of measuring by the cups' marks.
     allowance : Allowance
@@ -55,9 +56,9 @@ class Pour:
     pot_life_min, demould_min : float or None
         At the room's temperature; thinner counted in the second.
     batch_min : float
-        What a batch needs from the first contact of A and B until it is poured.
+        What a batch takes from the first contact of A and B until it is poured.
     thinned : Thinned or None
-        The hardness that it comes to, where the tin says one.
+        The hardness that results, where the tin states one.
     cup_marks : tuple of Mark
         Levels of A, then of A and B in the cup.
     b_drops : Drops or None
@@ -188,7 +189,7 @@ def pour(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | 
 
 
 def _forgotten_g(target: PourTarget, settled: SettledRubber, sg: float) -> float:
-    # what would be mixed for nothing if nobody took the displacement off
+    # what would be mixed in vain if nobody took the displacement off
     if target.box is None or target.halves_ml:
         return 0.0
     return (target.box.displaced_ml - target.box.filler_ml) * sg * (1 + settled.spare_pct / 100)

@@ -1,4 +1,4 @@
-"""From the Shelf: what a job's Rubber station points to there, and what follows from it alone: SG, hardness, what is left."""
+"""What a job's Rubber station picks from the Shelf, and what follows from it alone: SG, hardness, what is left."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -61,7 +61,7 @@ def left_on_shelf_g(shelf: ShelfPicks) -> float:
 
 
 def sg_of(rubber: Rubber) -> float:
-    """Give a rubber's SG when mixed: as its tin says, or from its parts.
+    """Return a rubber's SG when mixed: as its tin states, or from its parts.
 
     Parameters
     ----------
@@ -78,7 +78,7 @@ def sg_of(rubber: Rubber) -> float:
 
 
 def base_hardness(shelf: ShelfPicks, settled: SettledRubber) -> Hardness | None:
-    """Give the hardness of the rubber, or of the blend, without thinner.
+    """Return the hardness of the rubber, or of the blend, without thinner.
 
     Parameters
     ----------
@@ -90,7 +90,7 @@ def base_hardness(shelf: ShelfPicks, settled: SettledRubber) -> Hardness | None:
     Returns
     -------
     Hardness or None
-        None where a tin does not say.
+        None where a tin states none.
     """
     own = shelf.rubber.reading if shelf.rubber else None
     if own is None or shelf.blend is None:
@@ -106,7 +106,7 @@ def base_hardness(shelf: ShelfPicks, settled: SettledRubber) -> Hardness | None:
 
 
 def curve_of(shelf: ShelfPicks, settled: SettledRubber) -> Curve | None:
-    """Give the curve of hardness against thinner.
+    """Return the curve of hardness against thinner.
 
     Parameters
     ----------
@@ -118,7 +118,7 @@ def curve_of(shelf: ShelfPicks, settled: SettledRubber) -> Curve | None:
     Returns
     -------
     Curve or None
-        None where the tin says no hardness; a blend has no test points.
+        None where the tin states no hardness; a blend has no test points.
     """
     base = base_hardness(shelf, settled)
     if base is None or shelf.rubber is None:

@@ -1,4 +1,4 @@
-"""Gate: what must be settled, or signed off with a reason, before the tin is opened."""
+"""The sign-off before the bench: what must be settled, or signed off with a reason, before the tin is opened."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -13,7 +13,7 @@ LONGEST_REASON = 400
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SignOff:
-    """A stop that a maker takes upon themselves.
+    """A stop that a maker signed off.
 
     Parameters
     ----------
@@ -22,7 +22,7 @@ class SignOff:
     says : str
         The stop as it was.
     reason, who : str
-        Why it is poured all the same, and who says so.
+        Why it is poured all the same, and who signs.
     at_s : float
         When, in seconds since 1970.
     """
@@ -35,12 +35,12 @@ class SignOff:
 
 
 def check_sign_off(reason: str, who: str) -> None:
-    """Refuse a sign-off that says nothing.
+    """Refuse a sign-off without a reason or a name.
 
     Parameters
     ----------
     reason, who : str
-        Why it may be poured all the same, and who says so.
+        Why it may be poured all the same, and who signs.
 
     Raises
     ------
@@ -57,7 +57,7 @@ def check_sign_off(reason: str, who: str) -> None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
-    """A stop of a job: its key, its station, what it says in metric units, and who signed it off."""
+    """A stop of a job: its key, its station, its sentence in metric units, and who signed it off."""
 
     key: str
     station: Station
@@ -67,7 +67,7 @@ class Stop:
 
 
 def _key(station: str, says: str) -> str:
-    # what it says is part of what it is: a stop whose figures changed is another, and must be looked at again
+    # the sentence is part of the key: a stop whose figures changed is another one, and must be looked at again
     return sha256(f"{station}|{says}".encode()).hexdigest()[:16]
 
 
@@ -83,12 +83,12 @@ def stops(
     findings, refusals : mapping of station to what was found
         Of the plan.
     signed : iterable of SignOff, optional
-        On record.
+        Sign-offs on record.
 
     Returns
     -------
     tuple of Stop
-        In the order of the stations; those signed off say by whom.
+        In the order of the stations; those signed off name who did.
     """
     taken = {one.about: one for one in signed}
     found = []
@@ -105,7 +105,7 @@ def stops(
 
 
 def open_stops(all_stops: Sequence[Stop]) -> tuple[Stop, ...]:
-    """Give the stops that nobody signed off.
+    """Return the stops that nobody signed off.
 
     Parameters
     ----------

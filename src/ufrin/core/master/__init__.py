@@ -1,4 +1,4 @@
 """What is copied: its displacement, its form as it stands, attitudes and stand-ins.
 
-May import ``measures``, ``wording``, ``mesh`` and ``materials`` of ``core``.
+May import ``inputs``, ``measures``, ``wording``, ``materials`` and ``mesh`` of ``core``.
 """

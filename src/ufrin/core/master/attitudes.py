@@ -1,4 +1,4 @@
-"""Stances: a master as it stands on the board, turned, scaled for shrinkage and put down; and the ways it could stand."""
+"""Attitudes: how a master stands on the board, turned, scaled for shrinkage and set down; and how it could stand."""
 
 from dataclasses import dataclass
 
@@ -15,7 +15,7 @@ SAME_WAY = 0.995  # cosine: about 6 degrees
 
 
 def turn_up(up: tuple[float, float, float], spin_deg: float = 0.0) -> Floats:
-    """Give the rotation that brings a direction of the mesh upright, then spins it on the board.
+    """Return the rotation that brings a direction of the mesh upright, then spins it on the board.
 
     Parameters
     ----------
@@ -39,7 +39,7 @@ def turn_up(up: tuple[float, float, float], spin_deg: float = 0.0) -> Floats:
     if not (np.isfinite(length) and length > 1e-9):
         raise Refused("up", "A direction needs some length: type it as three numbers such as 0, 0, 1.")
     direction /= length
-    # what points nearly straight down is turned over first: the formula divides by next to nothing there
+    # a direction nearly straight down is turned over first: the formula divides by almost 0 there
     over = np.diag([1.0, -1.0, -1.0]) if direction[2] < -0.9 else np.eye(3)
     direction = over @ direction
     z = np.array([0.0, 0.0, 1.0])
@@ -84,7 +84,7 @@ class Attitude:
     said : str
         In words.
     stable : bool
-        Whether it would stay so on a board by itself.
+        Whether it would stand so on a board by itself.
     """
 
     up: tuple[float, float, float]
@@ -108,8 +108,8 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
     Returns
     -------
     tuple of Attitude
-        Axes first, then resting flats, the largest first. It rests on a flat when its centre of gravity stands
-        over it (statics; an even density is assumed).
+        Axes first, then resting flats, the largest first. It rests on a flat when its centre of gravity lies over it
+        (statics; uniform density is assumed).
     """
     rests = _different(_resting(mesh), mesh)
     found = [
@@ -129,7 +129,7 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
 
 
 def _different(rests: list[tuple[Floats, float]], mesh: Mesh) -> list[tuple[Floats, float]]:
-    # a turned master lies the same way on any of its many flats: of flats as large and as low as another, one will do
+    # a turned master rests alike on any of its many flats: of flats that are equally large and low, one is enough
     kept: list[tuple[Floats, float]] = []
     seen: set[tuple[int, int]] = set()
     for up, area in rests:
@@ -143,7 +143,7 @@ def _different(rests: list[tuple[Floats, float]], mesh: Mesh) -> list[tuple[Floa
 
 
 def centre_mm(mesh: Mesh) -> Floats:
-    """Give the centre of gravity of a closed mesh of even density.
+    """Return the centre of gravity of a closed mesh of uniform density.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Displacement: the volume a master takes up, measured one way or another, each with its plus-minus.
+"""Displacement: the volume that a master takes up, measured in one way or another, each with its error.
 
 Errors of single readings are taken as independent and added in quadrature; a digital scale is off by at most half a
 step per reading, a marked cup is read to a quarter of a mark (common practice).
@@ -15,14 +15,14 @@ from ufrin.core.measures.water_density import water_density_g_per_ml
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
-HEAVIEST_G_PER_ML = 22.6  # osmium, the densest thing there is (handbook value, from memory)
+HEAVIEST_G_PER_ML = 22.6  # osmium, the densest element (handbook value, from memory)
 LEAD_G_PER_ML = 11.4
 GRAIN_SETTLES = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeasuredVolume:
-    """A volume and how far off it may be.
+    """A volume and its error.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ def hung_in_beaker(
     Returns
     -------
     MeasuredVolume
-        V = reading / density of water (Archimedes; buoyancy in air left out, 0.1 % small).
+        V = reading / density of water (Archimedes; buoyancy in air, 0.1 %, is left out).
 
     Raises
     ------
@@ -87,9 +87,9 @@ def hung_from_scale(
     dry_g : float
         The master in air.
     in_water_g : float
-        What the scale shows with the master (and sinker) wholly under water.
+        The scale's reading with the master (and sinker) wholly under water.
     water_temp_c, scale_step_g : float
-        The water's temperature, the scale's step.
+        The scale's reading with the sinker alone under water, for a master that floats.
     sinker_in_water_g : float, optional
         What it shows with the sinker alone under water, for a master that floats.
 
@@ -184,7 +184,7 @@ def dip(
 
 
 def dip_worst_ml(diameter_mm: float, step_mm: float) -> float:
-    """Give the worst error of a rise read in whole steps: each reading off by half a step, the rise by one.
+    """Return the worst error of a rise read in whole steps: each reading off by half a step, the rise by one.
 
     Parameters
     ----------
@@ -209,7 +209,7 @@ def boxed(
     size_pm_mm: float,
     count: int = 1,
 ) -> MeasuredVolume:
-    """Measure by filling the sealed box, master inside, with water and measuring what comes out: the net volume itself.
+    """Measure by filling the sealed box, master inside, with water and measuring what comes out, the net volume.
 
     Parameters
     ----------
@@ -267,7 +267,7 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
     Returns
     -------
     MeasuredVolume
-        The rise. Grain never settles twice alike: 2 % of what the vessel holds is added to the readings' errors
+        The rise. Grain never settles twice alike: 2 % of the vessel's content is added to the errors of the readings
         (common practice).
 
     Raises
@@ -304,9 +304,9 @@ def weight_over_density(
     material : Material or None
         From the table: the middle of its range, half the range as error.
     density_g_per_ml, density_pm_g_per_ml : float
-        The maker's own figure and its error; it stands over the table's.
+        The maker's own figure and its error; it takes precedence over the table's.
     solid : bool
-        That a print is solid was said.
+        Whether the maker stated that a print is solid.
 
     Returns
     -------
@@ -340,7 +340,7 @@ def weight_over_density(
 
 
 def off_table(material: Material | None, density_g_per_ml: float | None) -> tuple[Finding, ...]:
-    """Say when a typed density is not what the material usually weighs.
+    """Return a finding when a typed density is not usual for the material.
 
     Parameters
     ----------
@@ -370,17 +370,17 @@ def off_table(material: Material | None, density_g_per_ml: float | None) -> tupl
 
 
 def compare(ways: Sequence[tuple[str, MeasuredVolume]]) -> tuple[Finding, ...]:
-    """Compare measurements of one master, two and two.
+    """Compare the measurements of one master in pairs.
 
     Parameters
     ----------
     ways : sequence of (str, MeasuredVolume)
-        What the way is called, and what it gave.
+        The name of each way, and its volume.
 
     Returns
     -------
     tuple of Finding
-        ``ways-disagree`` for each pair further apart than their errors (in quadrature) explain.
+        ``ways-disagree`` for each pair that is further apart than their errors (in quadrature) explain.
     """
     found = []
     for (first, a), (second, b) in combinations(ways, 2):

@@ -1,4 +1,4 @@
-"""Masters as a box sees them: their outside as they stand, what they displace, and, where there is a mesh, their true form."""
+"""A master as a box sees it: its outside as it stands, its displacement and, where there is a mesh, its true form."""
 
 from collections.abc import Hashable, Mapping
 from dataclasses import dataclass
@@ -24,7 +24,7 @@ Outline = Literal["rectangle", "round"]
 MOST_MASTERS = 400
 QUARTER = np.array([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
 CLOSE_ENOUGH = 1 + 1e-9
-MOST_HEIGHTS = 64  # of which the volume below is kept with a form
+MOST_HEIGHTS = 64  # heights for which the volume below is kept with a form
 
 
 class Form:
@@ -41,11 +41,12 @@ class Form:
     is_standin : bool, optional
         Whether it stands in for a master that has no mesh.
     turn : (3, 3) float, optional
-        How it was turned from its own coordinates; left out, it was not turned.
+        How it was turned from its own coordinates; without it, it was not turned.
     shift_mm, scale : (3,) float, float, optional
         How it was moved after that, and enlarged before.
     key : hashable, optional
-        Names its content, so that what was worked out from it can be found again; left out, it is made from the mesh.
+        Identifies its content, so that results computed from it can be found again; without it, it is made from the
+        mesh.
     """
 
     def __init__(
@@ -68,7 +69,7 @@ class Form:
 
     @cached_property
     def key(self) -> Hashable:
-        """What its content is named by: two forms with the same key are the same in every figure."""
+        """Identifies its content: two forms with the same key agree in every figure."""
         if self._key is not None:
             return self._key
         digest = blake2b(self.mesh.vertices_mm.tobytes(), digest_size=16)
@@ -104,7 +105,7 @@ class Form:
         return reduced(self.mesh) if self._drawn is None else self._drawn
 
     def seen(self, view: ViewKey, *, turned: bool = False) -> LineWork:
-        """Give its line work in one view.
+        """Return its line work in one view.
 
         Parameters
         ----------
@@ -127,7 +128,7 @@ class Form:
         return {}
 
     def below_ml(self, height_mm: float) -> float:
-        """Give what of it lies below a height, cut exactly.
+        """Return the volume of the part below a height, cut exactly.
 
         Parameters
         ----------
@@ -160,7 +161,7 @@ class Form:
         return np.stack(reach(self.mesh, self.circle[1]), axis=1)
 
     def to_own_mm(self, points_mm: Floats) -> Floats:
-        """Give points on the standing form in the master's own coordinates, in mm after its unit and before shrinkage.
+        """Return points of the standing form in the master's own coordinates, in mm without shrinkage.
 
         Parameters
         ----------
@@ -175,7 +176,7 @@ class Form:
         return np.asarray((np.asarray(points_mm) - self.shift_mm) @ self.turn / self.scale)
 
     def to_standing_mm(self, points_mm: Floats) -> Floats:
-        """Turn ``to_own_mm`` round.
+        """Do the inverse of ``to_own_mm``.
 
         Parameters
         ----------
@@ -190,11 +191,11 @@ class Form:
         return np.asarray(np.asarray(points_mm) * self.scale @ self.turn.T + self.shift_mm)
 
     def settle(self) -> None:
-        """Work out all that a box may ask, so that it can be kept."""
+        """Compute everything that a box may need, so that it can be kept."""
         _ = self.size_mm, self.shadow, self.circle, self.reach_mm
 
     def to_plain(self) -> dict[str, Any]:
-        """Give what was worked out as plain values, without the mesh.
+        """Return the computed figures as plain values, without the mesh.
 
         Returns
         -------
@@ -239,7 +240,7 @@ def stood_up(
 
 
 class KnownForm(Form):
-    """A form whose figures were worked out before, without its mesh: enough to compare boxes, not to cut it.
+    """A form whose figures were computed before, without its mesh: enough to compare boxes, not to cut it.
 
     Parameters
     ----------
@@ -263,7 +264,7 @@ class KnownForm(Form):
         )
 
     def below_ml(self, height_mm: float) -> float:
-        """Refuse: there is nothing to cut.
+        """Refuse: there is no mesh to cut.
 
         Parameters
         ----------
@@ -285,7 +286,7 @@ class KnownForm(Form):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Master:
-    """A master as the box sees it.
+    """A master as a box sees it.
 
     Parameters
     ----------
@@ -296,7 +297,7 @@ class Master:
     mass_g : float or None
         Its weight; None when it is not known.
     count : int
-        Equal ones.
+        The number of equal masters.
     outline : "rectangle" or "round"
         In plan; a round one has its diameter as length and width.
     form : Form or None
@@ -338,7 +339,9 @@ class Master:
         return block_ml(self.length_mm, self.width_mm, self.height_mm)
 
     def below_ml(self, height_mm: float) -> float:
-        """Give what of it lies below a height above its foot: cut from its form, else in proportion. 0 while the displacement is unknown.
+        """Return the volume of the part below a height above its foot.
+
+        It is cut from the form, or else in proportion; 0 while the displacement is not known.
 
         Returns
         -------
@@ -350,11 +353,11 @@ class Master:
         share = min(1.0, max(0.0, height_mm / self.height_mm))
         if self.form is None or not 0 < share < 1:
             return self.volume_ml * share
-        # a displacement that was measured stands over its form's; the form says how it is spread
+        # a measured displacement takes precedence over the form's; the form gives its distribution
         return self.form.below_ml(height_mm) * self.volume_ml / self.form.volume_ml
 
     def plan_outline(self) -> shapely.Geometry:
-        """Give its outline in plan about its middle.
+        """Return its outline in plan about its middle.
 
         Returns
         -------
@@ -368,7 +371,7 @@ class Master:
         return shapely.box(-self.length_mm / 2, -self.width_mm / 2, self.length_mm / 2, self.width_mm / 2)
 
     def reach_mm(self) -> Floats:
-        """Give how far out it reaches at each height: its form's corners, else the drum round it.
+        """Return how far out it reaches at each height: the corners of its form, or else the drum round it.
 
         Returns
         -------

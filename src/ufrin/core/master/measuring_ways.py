@@ -39,7 +39,7 @@ class WayAnswer:
 
 
 def _given(reading: float | None) -> float:
-    # a way is only asked once all that it needs was filled in
+    # a way is only evaluated once everything that it needs was filled in
     if reading is None:
         raise Refused("", "A reading is missing. Fill in all readings of this way.")
     return reading
@@ -143,7 +143,7 @@ def answers_by_hand(inputs: MasterInputs) -> tuple[WayAnswer, ...]:
 
 
 def _is_begun(way: MeasuringWay, inputs: MasterInputs) -> bool:
-    # the weight is a plain fact of the master, not a sign that weight over density or the scale's hook is meant
+    # the weight is a fact of the master, not a sign that weight over density or the scale's hook is meant
     return any(is_filled_in(getattr(inputs, key)) for key in (*way.needs, *way.may) if key != "mass_g")
 
 

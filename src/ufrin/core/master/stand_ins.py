@@ -1,4 +1,7 @@
-"""Stand-ins: closed meshes of plain shapes, for a master without a mesh of its own. Marked as stand-ins wherever they are shown."""
+"""Stand-ins: closed meshes of plain shapes, for a master without a mesh of its own.
+
+They are marked as stand-ins wherever they are shown.
+"""
 
 from collections.abc import Sequence
 from math import gamma, pi, sin, sqrt
@@ -19,13 +22,13 @@ def turned(profile_mm: Sequence[tuple[float, float]]) -> Mesh:
     Parameters
     ----------
     profile_mm : sequence of (height, diameter)
-        From the foot up; heights may repeat once for a step, a diameter of nothing is allowed at either end.
+        From the foot up; a height may repeat once for a step, and a diameter of 0 is allowed at either end.
 
     Returns
     -------
     Mesh
-        Closed, its foot at 0. What is round has a polygon of equal area, so that the volume is that of the
-        cones between the heights.
+        Closed, its foot at 0. Circles become polygons of equal area, so that the volume is that of the cones between
+        the heights.
 
     Raises
     ------
@@ -166,7 +169,7 @@ def ring(outside_mm: float, thickness_mm: float) -> Mesh:
 
 
 def _of_volume(mesh: Mesh, volume_mm3: float) -> Mesh:
-    # what is round is drawn by chords and comes out a little small
+    # a circle drawn by chords comes out a little small
     return mesh.moved(np.eye(3) * (volume_mm3 / mesh.volume_mm3) ** (1 / 3))
 
 

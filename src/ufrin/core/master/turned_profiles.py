@@ -1,4 +1,4 @@
-"""Profiles and directions: the two lists of numbers that a maker types, kept as plain text."""
+"""Turned profiles and directions: the two lists of numbers that a maker types, kept as plain text."""
 
 import re
 
@@ -40,7 +40,7 @@ def keep_profile(typed: str, units: Units) -> str:
     Parameters
     ----------
     typed : str
-        Pairs parted by commas, semicolons or new lines; the two numbers of a pair by a space, each in the
+        Pairs separated by commas, semicolons or new lines; the two numbers of a pair by a space, each in the
         workshop's unit or with its own.
     units : "metric" or "us"
         What a bare number means.
@@ -53,7 +53,7 @@ def keep_profile(typed: str, units: Units) -> str:
     Raises
     ------
     Refused
-        Naming the pair that can't be read.
+        Which names the pair that can't be read.
     """
     words = [words for words in re.split(r"[;\n\r]+|,(?!\d)", typed) if words.strip()]
     if len(words) > MOST_PAIRS:
@@ -99,7 +99,7 @@ def _bare(value_mm: float, units: Units) -> str:
 
 
 def direction_of(kept: str | None) -> tuple[float, float, float]:
-    """Read a kept direction; nothing kept is as drawn.
+    """Read a kept direction; an empty one is as drawn.
 
     Returns
     -------
@@ -116,7 +116,7 @@ def keep_direction(typed: str) -> str:
     Parameters
     ----------
     typed : str
-        Parted by commas or spaces.
+        Separated by commas or spaces.
 
     Returns
     -------

@@ -1,4 +1,4 @@
 """Kinds of materials that meet in a mould, and the tables of boards and densities.
 
-Imports nothing of ``core``.
+Imports ``data_files`` of ``core`` alone.
 """

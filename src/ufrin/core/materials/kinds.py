@@ -1,4 +1,7 @@
-"""Kinds: what may be poured, what it may touch, and what may lie between, read once from ``data/kinds.toml`` and ``data/betweens.toml``."""
+"""Kinds of materials: what may be poured, what it may touch, and what may lie between.
+
+They are read once from ``data/kinds.toml`` and ``data/betweens.toml``.
+"""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -10,7 +13,7 @@ ANY = "any"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepOf:
-    """One step of putting something on: what is done, how long that takes, and how long it dries."""
+    """One step of applying a layer: what is done, how long it takes, and how long it dries."""
 
     do: str
     work_min: float
@@ -28,7 +31,7 @@ class Between:
     seals : bool
         Whether it closes pores.
     how, renew, paint : str
-        How it is put on, how often, and what it does to paint on the cast.
+        How it is applied, how often, and what it does to paint on the cast.
     finish : str
         That it leaves on a cast: "shiny", "satin" or "matt".
     steps : tuple of StepOf
@@ -51,7 +54,7 @@ SURFACES: Mapping[str, str] = _KINDS["surfaces"]
 BETWEENS: Mapping[str, str] = _KINDS["between"]
 GROUPS: Mapping[str, tuple[str, ...]] = {name: tuple(members) for name, members in _KINDS["groups"].items()}
 SEALED = "sealed"
-SOMETHING_ELSE = "something-else"  # a surface that no shipped rule speaks of, on purpose
+SOMETHING_ELSE = "something-else"  # a surface that no shipped rule mentions, on purpose
 LONGEST_OWN = 60  # characters of a name that a shop gives to a surface of its own
 NOTHING_BETWEEN = "none"
 
@@ -76,7 +79,7 @@ PUT_ON: Mapping[str, Between] = _betweens()
 
 
 def members(names: Iterable[str], known: Mapping[str, str]) -> frozenset[str]:
-    """Spell a list of kinds and groups out.
+    """Expand a list of kinds and groups.
 
     Parameters
     ----------
@@ -115,7 +118,7 @@ def members(names: Iterable[str], known: Mapping[str, str]) -> frozenset[str]:
 
 
 def surface_words(kind: str) -> str:
-    """Say a surface in words.
+    """Return a surface in words.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The figures of ``data/``, read once."""
+"""The tables of materials and boards, read once from ``data``."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -17,7 +17,7 @@ class Material:
     low_g_per_ml, high_g_per_ml : float
         The range usually met.
     may_be_hollow : bool
-        A print whose inside may be sparse: its weight says nothing about its outside.
+        Whether it is a print that may be sparse inside, so that its weight says nothing about its outside.
     surface : str
         Its kind where rubber touches it.
     """
@@ -32,7 +32,7 @@ class Material:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Board:
-    """What walls may be cut from.
+    """A board that walls may be cut from.
 
     Parameters
     ----------

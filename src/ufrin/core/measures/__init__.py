@@ -1,4 +1,4 @@
 """Quantities, their units and conversions, volumes of plain bodies, the density of water.
 
-Imports nothing of ``core``.
+Imports ``data_files`` of ``core`` alone.
 """

@@ -7,7 +7,7 @@ from ufrin.core.measures.quantity_kinds import KINDS, Units
 
 
 def figure(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> tuple[str, str]:
-    """Give a quantity as it is read on a page: rounded to what matters.
+    """Return a quantity as it is read on a page: rounded to what matters.
 
     Parameters
     ----------
@@ -52,7 +52,7 @@ def _clock(minutes: float) -> tuple[str, str]:
 
 
 def show(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> str:
-    """Give a quantity with its unit, as ``figure`` rounds it.
+    """Return a quantity with its unit, as ``figure`` rounds it.
 
     Parameters
     ----------
@@ -79,7 +79,9 @@ def show(value: float, kind_key: str, units: Units = "metric", decimals: int | N
 
 
 def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
-    """Give a quantity as it stands in an input: with its unit, so that it means the same whatever the workshop's units are.
+    """Return a quantity as an input shows it.
+
+    With its unit, so that it means the same whatever the workshop's units are.
 
     Parameters
     ----------
@@ -93,7 +95,7 @@ def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
     Returns
     -------
     str
-        At most four decimals, no idle zeros.
+        At most four decimals, without trailing zeros.
 
     Examples
     --------
@@ -116,8 +118,8 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     Parameters
     ----------
     sentence : str
-        Amounts stand in it as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as
-        a figure, ``[12 length ~0]`` to so many decimals.
+        Amounts are written as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as a
+        figure, ``[12 length ~0]`` to so many decimals.
     units : "metric" or "us"
         The workshop's unit system.
 

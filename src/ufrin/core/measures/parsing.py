@@ -9,8 +9,8 @@ from ufrin.core.measures.quantity_kinds import KINDS, QuantityKind, Units
 from ufrin.errors import Refused
 
 LONGEST_TEXT = 60
-# What is typed -> what it means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a
-# volume field.
+# What a typed unit means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a volume
+# field.
 _TYPED: Mapping[str, Mapping[str, str]] = {
     "length": {
         "mm": "mm",
@@ -200,7 +200,7 @@ def parse(text: str, kind_key: str, units: Units = "metric", *, field: str = "")
     Raises
     ------
     Refused
-        When it is no quantity of this kind, or not a believable one.
+        When it is not a quantity of this kind, or not a believable one.
 
     Examples
     --------

@@ -1,4 +1,4 @@
-"""Solids: volumes of the shapes that boxes, cups and plain masters have. Elementary solid geometry; sizes in mm, volumes in ml."""
+"""Volumes of the plain shapes of boxes, cups and masters: elementary solid geometry, sizes in mm, volumes in ml."""
 
 from math import pi, sqrt, tan
 
@@ -12,7 +12,7 @@ def _checked(**sizes_mm: float) -> None:
 
 
 def block_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
-    """Give the volume of a rectangular block.
+    """Return the volume of a rectangular block.
 
     Parameters
     ----------
@@ -34,7 +34,7 @@ def block_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
 
 
 def drum_ml(diameter_mm: float, height_mm: float) -> float:
-    """Give the volume of an upright drum, V = pi d^2 h / 4.
+    """Return the volume of an upright drum, V = pi d^2 h / 4.
 
     Parameters
     ----------
@@ -56,12 +56,12 @@ def drum_ml(diameter_mm: float, height_mm: float) -> float:
 
 
 def frustum_ml(bottom_diameter_mm: float, top_diameter_mm: float, height_mm: float) -> float:
-    """Give the volume of a tapered pot or cup, V = pi h (d0^2 + d0 d1 + d1^2) / 12.
+    """Return the volume of a tapered pot or cup, V = pi h (d0^2 + d0 d1 + d1^2) / 12.
 
     Parameters
     ----------
     bottom_diameter_mm, top_diameter_mm : float
-        Inside diameters; either may be nothing (a cone).
+        Inside diameters; either may be 0 (a cone).
     height_mm : float
         Between the two.
 
@@ -82,7 +82,7 @@ def frustum_ml(bottom_diameter_mm: float, top_diameter_mm: float, height_mm: flo
 
 
 def cup_level_mm(bottom_diameter_mm: float, top_diameter_mm: float, cup_height_mm: float, volume_ml: float) -> float:
-    """Give the height to which a volume fills a straight or tapered cup: the frustum's formula turned round.
+    """Return the height to which a volume fills a straight or tapered cup, by inverting the frustum's formula.
 
     Parameters
     ----------
@@ -113,7 +113,7 @@ def cup_level_mm(bottom_diameter_mm: float, top_diameter_mm: float, cup_height_m
 
 
 def cap_ml(sphere_diameter_mm: float, cap_height_mm: float) -> float:
-    """Give the volume of a cap cut from a ball, V = pi h^2 (3R - h) / 3.
+    """Return the volume of a cap cut from a ball, V = pi h^2 (3R - h) / 3.
 
     Parameters
     ----------
@@ -137,7 +137,7 @@ def cap_ml(sphere_diameter_mm: float, cap_height_mm: float) -> float:
 
 
 def dome_ml(base_diameter_mm: float, cap_height_mm: float) -> float:
-    """Give the volume of a dome from its base, V = pi h (3 a^2 + h^2) / 6.
+    """Return the volume of a dome from its base, V = pi h (3 a^2 + h^2) / 6.
 
     Parameters
     ----------
@@ -159,7 +159,7 @@ def dome_ml(base_diameter_mm: float, cap_height_mm: float) -> float:
 
 
 def ring_ml(centreline_diameter_mm: float, tube_diameter_mm: float) -> float:
-    """Give the volume of a ring, V = 2 pi^2 R r^2.
+    """Return the volume of a ring, V = 2 pi^2 R r^2.
 
     Parameters
     ----------
@@ -181,7 +181,7 @@ def ring_ml(centreline_diameter_mm: float, tube_diameter_mm: float) -> float:
 
 
 def ellipsoid_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
-    """Give the volume of an egg with three axes, V = pi l w h / 6.
+    """Return the volume of an egg with three axes, V = pi l w h / 6.
 
     Parameters
     ----------
@@ -202,7 +202,7 @@ def ellipsoid_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
 
 
 def polygon_prism_ml(sides: int, side_length_mm: float, height_mm: float) -> float:
-    """Give the volume of an upright regular prism, V = n s^2 h / (4 tan(pi/n)).
+    """Return the volume of an upright regular prism, V = n s^2 h / (4 tan(pi/n)).
 
     Parameters
     ----------
@@ -228,7 +228,9 @@ def polygon_prism_ml(sides: int, side_length_mm: float, height_mm: float) -> flo
 
 
 def flats_to_side_mm(sides: int, across_flats_mm: float) -> float:
-    """Give the side of a regular polygon from the distance across its flats, s = f tan(pi/n), for an even number of sides.
+    """Return the side of a regular polygon from the distance across its flats, s = f tan(pi/n).
+
+    It holds for an even number of sides.
 
     Parameters
     ----------
@@ -254,7 +256,7 @@ def flats_to_side_mm(sides: int, across_flats_mm: float) -> float:
 
 
 def diagonal_mm(length_mm: float, width_mm: float) -> float:
-    """Give the smallest circle's diameter round a rectangle.
+    """Return the smallest circle's diameter round a rectangle.
 
     Parameters
     ----------

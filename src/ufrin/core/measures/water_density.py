@@ -1,10 +1,10 @@
-"""Water: its density at the temperature of the bucket."""
+"""The density of water at a temperature."""
 
 from ufrin.errors import Refused
 
 
 def water_density_g_per_ml(water_temp_c: float) -> float:
-    """Give the density of clean, air-free water at ordinary pressure.
+    """Return the density of clean, air-free water at ordinary pressure.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Masks: cells seen from a side, as rings to draw."""
+"""Rings round cells seen from one side, for drawing."""
 
 import numpy as np
 import shapely
@@ -11,7 +11,7 @@ Ring = tuple[tuple[float, float], ...]
 
 
 def rings_of(mask: Flags, low_mm: Floats, cell_mm: float) -> tuple[Ring, ...]:
-    """Give the outline of flat cells.
+    """Return the outline of cells in a plane.
 
     Parameters
     ----------
@@ -44,7 +44,7 @@ def _ring(line: shapely.LinearRing) -> Ring:
 
 
 def polygon_rings(shape: shapely.Geometry) -> tuple[Ring, ...]:
-    """Give the rings of polygons.
+    """Return the rings of polygons.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Voxels: a solid as cells, with its walls kept tight however thin they are, and how exact the cells are along the upright."""
+"""A solid as cells, with walls that stay tight however thin they are, and the exact lengths of rays inside it."""
 
 from dataclasses import dataclass
 
@@ -9,7 +9,7 @@ from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
 
-THIN_SHARE = 0.004  # of the rays' stretches without a cell's middle: more than edges and points have, so a wall is thinner than a cell
+THIN_SHARE = 0.004  # share of the rays' stretches without the middle of a cell; edges and points have fewer, so a wall must be thinner than a cell
 MOST_CELLS = 320
 
 
@@ -20,16 +20,16 @@ class Cells:
     Parameters
     ----------
     solid : (nz, nx, ny) bool
-        Cells whose middles are inside, and those that close a wall thinner than a cell: no way from middle to
+        Cells whose middles are inside, and those that close a wall thinner than a cell: no path from middle to
         middle passes through it.
     low_mm : (3,) float
         Corner of the grid.
     cell_mm : float
         Edge of a cell.
     upright, beside : Stretches, (Stretches, Stretches)
-        What rays along z, and along x and y, spend inside, exactly.
+        The lengths that rays along z, and along x and y, spend inside, exactly.
     thin_mm : float or None
-        About how thick walls are that are thinner than a cell; None where there are none.
+        The approximate thickness of walls that are thinner than a cell; None where there are none.
     """
 
     solid: Flags
@@ -45,7 +45,7 @@ class Cells:
         return self.solid.shape[1], self.solid.shape[2]
 
     def middle_mm(self, index: Whole) -> Floats:
-        """Give the middles of cells.
+        """Return the middles of cells.
 
         Parameters
         ----------
@@ -60,7 +60,7 @@ class Cells:
         return np.asarray(self.low_mm + (np.asarray(index)[..., [1, 2, 0]] + 0.5) * self.cell_mm)
 
     def index_of(self, points_mm: Floats) -> Whole:
-        """Give the cells that points lie in, whether in the grid or beyond.
+        """Return the cells that points lie in, whether in the grid or beyond.
 
         Parameters
         ----------
@@ -117,7 +117,7 @@ def cells_of_mesh(mesh: Mesh, cells: int = 128) -> Cells:
 
 
 def cells_of(found: Stretches, low_mm: float, cell_mm: float) -> tuple[Whole, Whole, Flags]:
-    """Give the cells that stretches fill, by their middles.
+    """Return the cells that stretches fill, by their middles.
 
     Parameters
     ----------
@@ -129,8 +129,8 @@ def cells_of(found: Stretches, low_mm: float, cell_mm: float) -> tuple[Whole, Wh
     Returns
     -------
     (s,) int64, (s,) int64, (s,) bool
-        The first cell of each, the one after its last, and whether it holds no cell's middle: it takes the one
-        whose middle is nearest.
+        The first cell of each, the one after its last, and whether it contains no middle of a cell: it then takes
+        the cell whose middle is nearest.
     """
     start, stop = (found.low_mm - low_mm) / cell_mm, (found.high_mm - low_mm) / cell_mm
     begin, end = np.ceil(start - 0.5).astype(np.int64), np.ceil(stop - 0.5).astype(np.int64)
@@ -140,7 +140,7 @@ def cells_of(found: Stretches, low_mm: float, cell_mm: float) -> tuple[Whole, Wh
 
 
 def cell_numbers(found: Stretches, along: Whole, axis: int, shape: tuple[int, ...]) -> Whole:
-    """Give the numbers that cells on rays have in a grid.
+    """Return the indices that cells on rays have in a grid.
 
     Parameters
     ----------
@@ -156,7 +156,7 @@ def cell_numbers(found: Stretches, along: Whole, axis: int, shape: tuple[int, ..
     Returns
     -------
     (s,) int64
-        In the grid laid flat.
+        In the flattened grid.
     """
     nz, nx, ny = shape
     first, second = np.divmod(found.ray.astype(np.int64), (nz, nz, ny)[axis])
@@ -174,12 +174,13 @@ def refined_cells(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Cells
     cells : int
         Along its longest side, to begin with.
     most : int, optional
-        How fine it may become.
+        The finest resolution.
 
     Returns
     -------
     Voxels, int
-        And how many cells along the longest side it took; ``thin_mm`` still says so where even the most do not do.
+        Also the number of cells along the longest side that was used; ``thin_mm`` still reports walls that even the
+        finest cells don't resolve.
 
     Raises
     ------

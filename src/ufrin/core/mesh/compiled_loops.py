@@ -1,7 +1,9 @@
-"""Swept: the inner loops over cells that plain array arithmetic can't do, compiled when this module is first loaded and kept beside it.
+"""Compiled loops over cells and rays that array arithmetic can't express.
 
-Every loop is compiled for fixed types as it is defined, so that loading the module is all the waiting there ever is:
-set-up loads it once.
+Compiled on first import and cached beside the module.
+
+Every loop is compiled for fixed types when it is defined, so that importing the module is the only wait: set-up
+imports it once.
 """
 
 from typing import Any
@@ -36,10 +38,10 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
     Returns
     -------
     (nz, nx, ny) bool
-        Cells from which every way to an outlet dips below their own layer. Swept from the top layer down:
-        patches of a layer that touch each other or the patches above come together, and a patch is free once it
-        holds an outlet (bottleneck paths; the same problem as filling depressions, Barnes et al. 2014,
-        Priority-Flood, upside down; united by Tarjan's sets).
+        Cells from which every path to an outlet dips below their own layer. The layers are swept from the top down:
+        patches of a layer that touch each other or the patches above are united, and a patch is free once it
+        contains an outlet (bottleneck paths; the same problem as filling depressions, Barnes et al. 2014,
+        Priority-Flood, upside down; united by Tarjan's disjoint sets).
     """
     nz, nx, ny = fluid.shape
     trapped = np.zeros((nz, nx, ny), dtype=np.bool_)
@@ -50,7 +52,7 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
     here = np.full((nx, ny), -1, dtype=np.int32)
     for z in range(nz - 1, -1, -1):
         if count + nx * ny > len(parent):
-            # the patches of the layer above are all that is still needed: number them afresh
+            # only the patches of the layer above are still needed: number them afresh
             fresh = np.full(count, -1, dtype=np.int32)
             was_open = is_open.copy()
             number = 0
@@ -131,7 +133,7 @@ def trapped_cells(fluid: Cells, outlets: Cells) -> Cells:
     nogil=True,
 )
 def crossings(corners: Plan, faces: Any, across: int, deep: int, most_tries: int) -> tuple[Any, Any, Any, bool]:
-    """Find where rays through the whole numbers of a plan cross triangles.
+    """Find where rays through the integer points of a plan cross triangles.
 
     Parameters
     ----------
@@ -142,14 +144,14 @@ def crossings(corners: Plan, faces: Any, across: int, deep: int, most_tries: int
     across, deep : int
         Rays along the first and the second axis, from 0.
     most_tries : int
-        Pairs of ray and triangle looked at before it is given up.
+        Pairs of ray and triangle that are tested before it gives up.
 
     Returns
     -------
     (k,) int32, (k,) float64, (k,) int32, bool
-        Ray, height and step of each crossing, by ray and then by height, and whether all were found. Step 1
-        where the triangle turns one way seen along the ray, -1 where it turns the other. Both triangles at an
-        edge judge it from the same corner, so that a ray on an edge crosses exactly one of them.
+        Ray, height and step of each crossing, by ray and then by height, and whether all were found. Step 1 where
+        the triangle turns one way seen along the ray, -1 where it turns the other. Both triangles at an edge
+        evaluate it from the same corner, so that a ray on an edge crosses exactly one of them.
     """
     room = 4 * across * deep + 1024
     ray = np.empty(room, dtype=np.int32)
@@ -249,7 +251,7 @@ def fill(cells: Cells, ray: Any, begin: Any, end: Any) -> None:
     nogil=True,
 )
 def relax(height: Plan, low: Plan, high: Plan, inside: Cells, sweeps: int, over: float, enough: float) -> float:
-    """Let a height map settle to the flattest one between two obstacles, free at its edges.
+    """Relax a height map to the flattest one between two obstacles, free at its edges.
 
     Parameters
     ----------
@@ -258,13 +260,13 @@ def relax(height: Plan, low: Plan, high: Plan, inside: Cells, sweeps: int, over:
     low, high : (nx, ny) float64
         Between which it must stay.
     inside : (nx, ny) bool
-        Where there is a map.
+        Where the map is defined.
     sweeps : int
-        At most.
+        At most so many sweeps.
     over : float
         Over-relaxation, 1 to 2.
     enough : float
-        It has settled when nothing moves by more.
+        It has converged when no point moves by more.
 
     Returns
     -------

@@ -1,4 +1,7 @@
-"""Mesh files: STL, OBJ, PLY, 3MF, OFF and GLB read from bytes, and STL and 3MF written. Nothing that a file points to is ever followed."""
+"""Mesh files: STL, OBJ, PLY, 3MF, OFF and GLB read from bytes, and STL and 3MF written.
+
+References to other files are never followed.
+"""
 
 import io
 import json
@@ -55,7 +58,7 @@ def read(data: bytes, name: str = "") -> MeshFile:
     data : bytes
         The file.
     name : str, optional
-        Its name; only the ending is looked at, and only where the content does not tell.
+        Its name; only the ending counts, and only where the content does not decide.
 
     Returns
     -------
@@ -65,7 +68,7 @@ def read(data: bytes, name: str = "") -> MeshFile:
     Raises
     ------
     Refused
-        When it is no mesh, cut short, lies about its size or holds nothing.
+        When it is no mesh, is cut short, states a wrong size or is empty.
     """
     kind = kind_of(data, name)
     try:
@@ -76,7 +79,7 @@ def read(data: bytes, name: str = "") -> MeshFile:
         raise Refused(
             "file", "The file unpacks to more than can be held. Reduce the model and export it again."
         ) from error
-    except Exception as error:  # whatever a reader trips over, the file is at fault
+    except Exception as error:  # whatever a reader fails on, the file is at fault
         raise Refused(
             "file",
             f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. "
@@ -95,7 +98,7 @@ def read(data: bytes, name: str = "") -> MeshFile:
 
 
 def kind_of(data: bytes, name: str = "") -> str:
-    """Tell a mesh file's format.
+    """Return a mesh file's format.
 
     Parameters
     ----------
@@ -180,7 +183,7 @@ def _ascii_stl(data: bytes) -> MeshFile:
 
 
 def _chunks(data: bytes) -> Iterator[bytes]:
-    # whole lines, a few megabytes at a time, so that a large file is never in pieces all at once
+    # whole lines, a few megabytes at a time, so that a large file is never split all at once
     begin = 0
     while begin < len(data):
         end = data.find(b"\n", begin + CHUNK_BYTES)
@@ -191,7 +194,7 @@ def _chunks(data: bytes) -> Iterator[bytes]:
 
 def _numbers(rows: list[bytes], each: int) -> Floats:
     numbers = np.fromstring(b" ".join(rows), sep=" ")
-    if len(numbers) != each * len(rows):  # more columns than wanted, such as colours: only then row by row
+    if len(numbers) != each * len(rows):  # more columns than wanted, such as colours: only then is it read row by row
         numbers = np.array([row.split()[:each] for row in rows], dtype=np.float64)
     return numbers.reshape(-1, each)
 
@@ -221,7 +224,9 @@ def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
     plain = [re.sub(rb"/\S*", b"", row).split() if b"/" in row else row.split() for row in faces]
     for size in {len(row) for row in plain} - {0, 1, 2}:
         corners = np.array([row for row in plain if len(row) == size]).astype(np.int64)
-        corners = np.where(corners < 0, seen + corners, corners - 1)  # below nothing counts back from the newest corner
+        corners = np.where(
+            corners < 0, seen + corners, corners - 1
+        )  # a negative number counts back from the newest corner
         for step in range(1, size - 1):
             yield corners[:, [0, step, step + 1]]
 
@@ -312,7 +317,7 @@ _READERS: Mapping[str, Callable[[bytes], MeshFile]] = {
 
 
 def in_mm(mesh: Mesh, unit: str) -> Mesh:
-    """Give a mesh its size.
+    """Return a mesh in mm.
 
     Parameters
     ----------
@@ -329,7 +334,7 @@ def in_mm(mesh: Mesh, unit: str) -> Mesh:
     Raises
     ------
     Refused
-        For an unknown unit, or one in which it would be beyond 10 m or smaller than a grain of dust.
+        For an unknown unit, or one in which it would be larger than 10 m or smaller than a grain of dust.
     """
     if unit not in UNITS_MM:
         raise Refused("units", "The unit of a mesh is mm, cm, m or in.")

@@ -1,4 +1,4 @@
-"""Outlines: a mesh seen in plan, front and side as clean line work: its shadow's edge, and inside it the silhouettes and creases one can see."""
+"""Line work: a mesh seen in plan, front and side, as the edge of its shadow and the visible silhouettes and creases."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -15,9 +15,9 @@ from ufrin.core.mesh.triangles import Floats, Mesh, Whole, merged, normals
 ViewKey = Literal["plan", "front", "side"]
 DRAWN_FACES = 12_000
 SHARP = np.cos(np.radians(42))  # faces that meet more sharply than this make a crease
-EXACT, FINEST = 1e-7, 1 / 3000  # of the size: what sums and what drawings are snapped to
+EXACT, FINEST = 1e-7, 1 / 3000  # of the size: the grids to which computations and drawings are snapped
 PAIRS_AT_ONCE = 2_000_000
-DRAWN = 1 / 1200  # of the size: what a line may be off in a drawing, a third of a pixel
+DRAWN = 1 / 1200  # of the size: the error that a line may have in a drawing, a third of a pixel
 MOST_LINES, LEAST_LINE = 300, 1 / 60  # of the size: shorter creases are texture
 
 # across, upwards and towards the eye, as (axis, sign)
@@ -31,14 +31,17 @@ Ring = tuple[tuple[float, float], ...]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineWork:
-    """A mesh in one view, in mm: rings of its shadow (outer ones and holes alike, for an even-odd fill), and visible lines inside."""
+    """A mesh in one view, in mm.
+
+    Rings of its shadow (outer ones and holes alike, for an even-odd fill), and visible lines inside.
+    """
 
     rings: tuple[Ring, ...]
     lines: tuple[Ring, ...]
 
 
 def reduced(mesh: Mesh, faces: int = DRAWN_FACES) -> Mesh:
-    """Thin a mesh out for drawing; never for sums.
+    """Thin a mesh out for drawing, never for computing.
 
     Parameters
     ----------
@@ -61,7 +64,9 @@ def reduced(mesh: Mesh, faces: int = DRAWN_FACES) -> Mesh:
 
 
 def shadow(mesh: Mesh, view: ViewKey = "plan") -> MultiPolygon:
-    """Give the shadow that a mesh throws in a view, exactly: its edge is among the edges between faces that look here and faces that look away.
+    """Return the exact shadow of a mesh in a view.
+
+    Its edge is among the edges between faces towards the viewer and faces away from it.
 
     Parameters
     ----------
@@ -79,7 +84,9 @@ def shadow(mesh: Mesh, view: ViewKey = "plan") -> MultiPolygon:
 
 
 def contours(mesh: Mesh) -> Floats:
-    """Give the edges that throw a mesh's shadow in plan: where faces that look up end, and where faces that look down end.
+    """Return the edges that throw a mesh's shadow in plan.
+
+    Where faces that look up end, and where those that look down end.
 
     Parameters
     ----------
@@ -132,7 +139,10 @@ def _ring(points: Floats) -> Ring:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Seen:
-    """A mesh turned to the eye: corners as (across, up, near), which faces look here, and its edges with the two faces at each."""
+    """A mesh in view coordinates.
+
+    Corners as (across, up, near), which faces look at the viewer, and its edges with their two faces.
+    """
 
     points: Floats
     faces: Whole
@@ -164,7 +174,7 @@ class _Seen:
         )
 
     def contour(self) -> np.ndarray:
-        """Edges where a face that looks here meets one that looks away, or nothing.
+        """Edges where a face towards the viewer meets one away from it, or nothing.
 
         Returns
         -------
@@ -175,7 +185,7 @@ class _Seen:
         return np.asarray((self.right < 0) | (here[self.left] != here[self.right]))
 
     def rim(self) -> Whole:
-        """Corners of the edges that bound the faces that look here, each along its face.
+        """Corners of the edges that bound the faces towards the viewer, each along its face.
 
         Returns
         -------
@@ -191,7 +201,7 @@ class _Seen:
         return np.where(forward[:, None], edge, edge[:, ::-1])
 
     def crease(self) -> np.ndarray:
-        """Sharp edges between two faces that both look here.
+        """Sharp edges between two faces that both look at the viewer.
 
         Returns
         -------
@@ -212,7 +222,7 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
         (lattice[:, 0, 0] == lattice[:, 1, 0]) & (lattice[:, 0, 1] > lattice[:, 1, 1])
     )
     lattice[swap] = lattice[swap][:, ::-1]
-    # on a coarse grid many short edges fall together or vanish, and each is needed once
+    # on a coarse grid many short edges coincide or vanish, and each is needed once
     lattice = np.unique(lattice[(lattice[:, 0] != lattice[:, 1]).any(axis=1)].reshape(-1, 4), axis=0)
     lines = shapely.linestrings(lattice.reshape(-1, 2, 2) * (size * grid))
     net = shapely.union_all(lines, grid_size=size * grid)
@@ -224,7 +234,8 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
 
 
 def _layers(points: Floats, rim: Floats) -> Whole:
-    # how many layers of faces that look here lie over each point: as often as the rim of all of them winds round it
+    # how many layers of faces towards the viewer lie over each point: as often as their combined boundary winds
+    # round it
     (x1, y1), (x2, y2) = rim[:, 0].T, rim[:, 1].T
     found = np.zeros(len(points), dtype=np.int64)
     for begin in range(0, len(points), step := max(1, PAIRS_AT_ONCE // max(1, len(rim)))):
@@ -246,7 +257,7 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     lengths = np.linalg.norm(ends[:, 0, :2] - ends[:, 1, :2], axis=1)
     keep = lengths > size * 1e-6
     chosen, middle, ends = chosen[keep], middle[keep], ends[keep]
-    # on the shadow's own edge it is drawn already
+    # an edge of the shadow is drawn already
     rim = shapely.boundary(shape)
     spots = shapely.points(middle[:, :2])
     inner = shapely.distance(spots, rim) > size * 1.5 * FINEST

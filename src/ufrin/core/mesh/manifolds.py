@@ -8,7 +8,7 @@ from ufrin.core.mesh.triangles import Mesh, merged
 
 
 def manifold(mesh: Mesh) -> Manifold:
-    """Hand a closed mesh to manifold3d.
+    """Convert a closed mesh to a solid of manifold3d.
 
     Parameters
     ----------
@@ -18,13 +18,13 @@ def manifold(mesh: Mesh) -> Manifold:
     Returns
     -------
     Manifold
-        Its status tells whether it was taken.
+        Its status says whether it was accepted.
     """
     return Manifold(Loose(mesh.vertices_mm.astype(np.float64), mesh.faces.astype(np.uint64)))
 
 
 def from_manifold(made: Manifold) -> Mesh:
-    """Take a mesh back from manifold3d.
+    """Convert a solid of manifold3d to a mesh.
 
     Parameters
     ----------

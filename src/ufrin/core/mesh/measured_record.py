@@ -1,4 +1,4 @@
-"""Mesh figures: what is known of a measured mesh, as plain values that can be kept; its size in words, and the unit it was most likely drawn in."""
+"""The record of a measured mesh as plain values that can be kept; its size in words, and its most likely unit."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -10,7 +10,7 @@ from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.wording.findings import Amount, Finding
 
-# longest side in mm up to which a thing is about as large as this (common practice)
+# longest side in mm up to which a thing is about as large as the object (common practice)
 _LIKE = (
     (8, "a pea"),
     (22, "a hazelnut"),
@@ -23,12 +23,12 @@ _LIKE = (
     (1800, "a person"),
     (10_000, "a boat"),
 )
-SMALLEST_MM, LARGEST_MM = 8.0, 1500.0  # what masters usually are
+SMALLEST_MM, LARGEST_MM = 8.0, 1500.0  # the usual sizes of masters
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeshFigures:
-    """What is known of a mesh. Sizes are in the file's own unit taken as mm; ``in_unit`` gives them in a unit.
+    """The record of a mesh. Sizes are in the file's own unit, taken as mm; ``in_unit`` converts them.
 
     Parameters
     ----------
@@ -45,7 +45,7 @@ class MeshFigures:
     low_mm, high_mm : (x, y, z)
         Corners of the box round it.
     says_unit : str
-        What the file itself says; often nothing.
+        What the file itself states; often nothing.
     findings : tuple of Finding
         What was mended.
     """
@@ -70,7 +70,7 @@ class MeshFigures:
 
     @property
     def unit(self) -> str:
-        """What the file says, or the unit in which it would be as large as masters usually are."""
+        """The unit of the file, or the one in which it would be as large as masters usually are."""
         if self.says_unit:
             return self.says_unit
         longest = max(self.size_mm)
@@ -78,7 +78,7 @@ class MeshFigures:
         return fits[0] if fits else "mm"
 
     def in_unit(self, unit: str) -> "MeshFigures":
-        """Give the same for a file drawn in some unit.
+        """Return the same for a file drawn in some unit.
 
         Returns
         -------
@@ -97,12 +97,12 @@ class MeshFigures:
         return MeshFigures.from_plain(plain)
 
     def to_plain(self) -> dict[str, Any]:
-        """Give plain values.
+        """Return the record as plain values.
 
         Returns
         -------
         dict
-            As JSON takes it.
+            As JSON takes them.
         """
         plain = {key: getattr(self, key) for key in self.__slots__ if key != "findings"}
         facts = [
@@ -123,7 +123,7 @@ class MeshFigures:
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any]) -> "MeshFigures":
-        """Take plain values back.
+        """Read a record from plain values.
 
         Returns
         -------
@@ -143,7 +143,7 @@ class MeshFigures:
 
 
 def figures_of(got: MeshFile, measured: MeasuredMesh) -> MeshFigures:
-    """Put together what is known of a mesh.
+    """Make the record of a mesh.
 
     Parameters
     ----------
@@ -175,7 +175,7 @@ def figures_of(got: MeshFile, measured: MeasuredMesh) -> MeshFigures:
 
 
 def about_as_large_as(longest_mm: float) -> str:
-    """Say how large something is by what everybody knows.
+    """Return how large something is, in terms of an object that everybody knows.
 
     Parameters
     ----------
@@ -206,7 +206,7 @@ def worked_out(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
     Returns
     -------
     MeshFigures, Mesh, Mesh
-        What is known, the solid, and the one for drawing, all in the file's own unit.
+        The record, the solid, and the one for drawing, all in the file's own unit.
     """
     measured = measure(got.mesh)
     return figures_of(got, measured), measured.solid, reduced(measured.solid)

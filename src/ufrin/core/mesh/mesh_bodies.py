@@ -16,13 +16,13 @@ def overlaps(mesh: Mesh) -> bool:
     winding = seen.winding()
     if not len(winding):
         return False
-    # faces that touch cross a ray in one place in either order: only a stretch with some length counts
+    # faces that touch cross a ray at one point in either order: only a stretch with some length counts
     long_enough = np.diff(seen.height_mm, append=seen.height_mm[-1]) > cell * 1e-6
     return bool(((winding < 0) | (winding > 1))[long_enough].any())
 
 
 def winding_number(mesh: Mesh, point_mm: Floats) -> float:
-    """Tell how many times a closed surface winds round a point.
+    """Return how many times a closed surface winds round a point.
 
     Parameters
     ----------
@@ -51,7 +51,7 @@ def winding_number(mesh: Mesh, point_mm: Floats) -> float:
 
 def homes_of(mesh: Mesh, body: Whole, by_body: Floats) -> dict[int, int]:
     """Return the body that each inner body lies in."""
-    # each inside-out body that lies in another, with the smallest such body
+    # each inside-out body that lies in another one is assigned to the smallest such body
     firsts = {
         int(label): mesh.vertices_mm[mesh.faces[np.argmax(body == label), 0]] for label in np.flatnonzero(by_body < 0)
     }

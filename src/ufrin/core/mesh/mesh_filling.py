@@ -10,7 +10,7 @@ from ufrin.core.mesh.triangles import Flags, Floats, Mesh
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Filled:
-    """Voxels of a mesh: the cells, their volume, and how far off it may be."""
+    """A mesh filled with cells: the cells, their volume, and its error."""
 
     cells: Flags
     low_mm: Floats
@@ -45,7 +45,7 @@ def fill_mesh(mesh: Mesh, along: int, *, odd: bool) -> Filled:
 
 
 def blocks(cells: Flags, low_mm: Floats, cell_mm: float) -> Mesh:
-    """Give the surface of filled cells, two triangles to each face that meets air.
+    """Return the surface of filled cells, two triangles for each face that borders on an empty cell.
 
     Parameters
     ----------

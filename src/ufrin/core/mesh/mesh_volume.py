@@ -14,9 +14,9 @@ from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 
 MOST_BODIES, SNAPPED_FACES = 2000, 400_000
-CELLS = 128  # along the longest side, for voxels
-LEAST_SHARE = 1e-9  # of the box round it: less is no volume
-ROUNDING = 2e-6  # of the longest side: corners nearer than that were one before the file was rounded
+CELLS = 128  # along the longest side, for filling with cells
+LEAST_SHARE = 1e-9  # of the box round it: less does not count as a volume
+ROUNDING = 2e-6  # of the longest side: corners nearer than that were one corner before the file was rounded
 Method = Literal["exact", "union", "voxel"]
 
 
@@ -31,15 +31,15 @@ class MeasuredMesh:
     bodies : int
         Pieces that hang together.
     volume_ml, plus_minus_ml : float
-        Of the solid, and how far off the method may be.
+        Of the solid, and the error of the method.
     area_cm2 : float
         Of the solid's surface.
     method : "exact", "union" or "voxel"
         How the volume was found.
     solid : Mesh
-        Closed; what everything later is worked out from.
+        Closed; everything else is computed from it.
     findings : tuple of Finding
-        What was mended and what is in doubt.
+        What was repaired and what is in doubt.
     """
 
     watertight: bool
@@ -70,13 +70,13 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> MeasuredMesh:
     Raises
     ------
     Refused
-        When it holds no volume or falls into thousands of bodies.
+        When it encloses no volume or falls into thousands of bodies.
 
     Notes
     -----
     Closed and free of overlaps: V is the sum of signed tetrahedra over the faces (divergence theorem). Overlapping
     bodies are united by manifold3d. Open or self-crossing ones are filled by rays along three axes, a cell being
-    solid when most rays that balance say so; flat caps over the holes are taken as the solid where their volume
+    solid when most rays that balance agree; flat caps over the holes are taken as the solid where their volume
     agrees with that filling.
     """
     found: list[Finding] = []
@@ -142,7 +142,7 @@ def _turned_over(mesh: Mesh) -> Mesh:
 
 
 def _check_volume(mesh: Mesh, volume_mm3: float) -> None:
-    # against the cube over its longest side: a sheet has no volume whatever the box round it
+    # relative to the cube over its longest side: a sheet has no volume whatever the box round it
     if not volume_mm3 > LEAST_SHARE * float(mesh.extents_mm.max()) ** 3:
         raise Refused(
             "file",
@@ -228,8 +228,8 @@ def _voxel(filled: Filled, watertight: bool, count: int, found: list[Finding]) -
 
 
 def _capped(mesh: Mesh) -> Mesh | None:
-    # over each rim, a fan from its middle; a cone over a closed chain of edges closes it, whatever the order of
-    # the edges
+    # a fan from the middle of each rim; a cone over a closed chain of edges closes it, whatever the order of the
+    # edges
     starts, ends = mesh.faces.ravel().astype(np.int64), mesh.faces[:, [1, 2, 0]].ravel().astype(np.int64)
     number = len(mesh.vertices_mm)
     keys = starts * number + ends

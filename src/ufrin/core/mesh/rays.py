@@ -1,4 +1,7 @@
-"""Columns: rays along an axis through a plan grid, and where they enter and leave a mesh. The common ground of volumes, votes and voxels."""
+"""Rays along an axis through a plan grid, and where they enter and leave a mesh.
+
+Volumes, votes and cells are built on them.
+"""
 
 from dataclasses import dataclass
 
@@ -8,7 +11,7 @@ from ufrin.core.mesh.compiled_loops import crossings
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
 
-MOST_TRIES = 40_000_000  # ray-and-triangle pairs looked at; beyond it the grid is made coarser
+MOST_TRIES = 40_000_000  # pairs of ray and triangle that are tested; beyond that the grid is made coarser
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -22,11 +25,11 @@ class Columns:
     cell_mm : float
         Distance of the rays.
     low_mm : (3,) float
-        Corner of the grid; rays stand in the middle of its cells.
+        Corner of the grid; rays run through the middles of its cells.
     shape : (int, int, int)
         Cells along x, y, z.
     ray : (k,) int
-        Number of the ray, second of the two plan axes running fastest.
+        Number of the ray, the second of the two plan axes running fastest.
     height_mm : (k,) float
         Along the axis.
     step : (k,) int
@@ -48,7 +51,7 @@ class Columns:
         return self.shape[first] * self.shape[second]
 
     def balanced(self) -> Flags:
-        """Tell of each ray whether it leaves as often as it enters; one through a hole in the mesh does not.
+        """Return for each ray whether it leaves as often as it enters; one through a hole in the mesh does not.
 
         Returns
         -------
@@ -58,7 +61,7 @@ class Columns:
         return np.asarray(np.bincount(self.ray, weights=self.step, minlength=self.rays) == 0)
 
     def winding(self) -> Whole:
-        """Give how many bodies each ray is inside of after each crossing; rays must balance.
+        """Return how many bodies each ray is inside of after each crossing; the rays must balance.
 
         Returns
         -------
@@ -73,7 +76,7 @@ class Columns:
         Returns
         -------
         Columns
-            With the rays chosen.
+            With the chosen rays.
         """
         chosen = rays[self.ray]
         return Columns(
@@ -87,7 +90,7 @@ class Columns:
         )
 
     def volume_mm3(self) -> float:
-        """Give the volume where the winding is above nothing, from rays that balance.
+        """Return the volume where the winding number is above 0, from rays that balance.
 
         Returns
         -------
@@ -104,7 +107,8 @@ class Columns:
         Parameters
         ----------
         odd : bool, optional
-            Inside is after an odd number of crossings, however they are wound; else where the winding is above nothing.
+            Whether inside means after an odd number of crossings, however the faces are wound; otherwise it is where
+            the winding number is above 0.
 
         Returns
         -------
@@ -136,7 +140,7 @@ def _plan_axes(axis: int) -> tuple[int, int]:
 
 
 def grid(mesh: Mesh, cells: int) -> tuple[Floats, float, tuple[int, int, int]]:
-    """Lay a grid over a mesh, off round coordinates so that no ray runs along a face or an edge by plan.
+    """Lay a grid over a mesh, off round coordinates so that no ray runs along a face or an edge by design.
 
     Parameters
     ----------
@@ -173,13 +177,13 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
     Returns
     -------
     Columns
-        A ray that meets an edge or a corner crosses exactly one of the faces there: both faces judge the edge
+        A ray that meets an edge or a corner crosses exactly one of the faces there: both faces evaluate the edge
         from the same corner.
 
     Raises
     ------
     Refused
-        When so many triangles lie over each other that no answer comes in reasonable time.
+        When so many triangles lie over each other that there is no answer in reasonable time.
     """
     first, second = _plan_axes(axis)
     # in a right-handed system of (first, second, axis), a face seen counter-clockwise from above is one that a
@@ -208,7 +212,7 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Stretches:
-    """What rays spend inside a solid, by ray and then by height.
+    """The stretches that rays spend inside a solid, by ray and then by height.
 
     Parameters
     ----------
@@ -237,7 +241,9 @@ class Stretches:
 
 
 def stretches(cast: Columns) -> Stretches:
-    """Give what rays spend inside a solid: where the winding is above nothing, so that overlapping bodies unite.
+    """Return the stretches that rays spend inside a solid.
+
+    Where the winding number is above 0, so that overlapping bodies unite.
 
     Parameters
     ----------
@@ -247,7 +253,7 @@ def stretches(cast: Columns) -> Stretches:
     Returns
     -------
     Stretches
-        Those of no length, where faces touch, left out.
+        Without those of length 0, where faces touch.
     """
     fair = cast.balanced()
     lost = int((~fair).sum())

@@ -1,4 +1,4 @@
-"""Sections: a closed mesh cut level, exactly: the volume below, the section's outline, and how far out it reaches at each height."""
+"""Sections: a closed mesh cut exactly at a level; the volume below, the outline, and the reach at each height."""
 
 import numpy as np
 import shapely
@@ -8,7 +8,7 @@ from ufrin.core.mesh.triangles import Floats, Mesh, Whole
 
 
 def volume_below_ml(mesh: Mesh, height_mm: float) -> float:
-    """Give the volume of a closed mesh below a height.
+    """Return the volume of a closed mesh below a height.
 
     Parameters
     ----------
@@ -20,7 +20,7 @@ def volume_below_ml(mesh: Mesh, height_mm: float) -> float:
     Returns
     -------
     float
-        In ml. The faces are cut at the level and summed about a point on it, so that the cut itself adds
+        In ml. The faces are cut at the level and summed about a point on it, so that the cut itself contributes
         nothing (divergence theorem).
     """
     z = mesh.vertices_mm[:, 2] - height_mm
@@ -38,7 +38,7 @@ def volume_below_ml(mesh: Mesh, height_mm: float) -> float:
     one, two = mesh.faces[number == 1], mesh.faces[number == 2]
     p, q, r = _rolled(points, one, below[one])
     total += _six(p, _between(p, q), _between(p, r))
-    p, q, r = _rolled(points, two, ~below[two])  # p alone above
+    p, q, r = _rolled(points, two, ~below[two])  # only p is above
     pq, pr = _between(p, q), _between(p, r)
     total += _six(pq, q, r) + _six(pq, r, pr)
     return total / 6000
@@ -75,7 +75,7 @@ def section(mesh: Mesh, height_mm: float) -> MultiPolygon:
     Returns
     -------
     MultiPolygon
-        What is solid there; empty above and below the master.
+        The solid area there; empty above and below the master.
     """
     z = mesh.vertices_mm[:, 2] - height_mm
     below = z < 0
@@ -88,7 +88,7 @@ def section(mesh: Mesh, height_mm: float) -> MultiPolygon:
     first = np.where(single, np.argmax(inside, axis=1), np.argmin(inside, axis=1))
     rows = np.arange(len(crossed))
     p, q, r = crossed[rows, first], crossed[rows, (first + 1) % 3], crossed[rows, (first + 2) % 3]
-    # each crossing is named by its edge, so that neighbours find each other without comparing coordinates
+    # each crossing is identified by its edge, so that neighbours are joined without comparing coordinates
     number = len(z)
     near = np.minimum(p, q).astype(np.int64) * number + np.maximum(p, q)
     far = np.minimum(p, r).astype(np.int64) * number + np.maximum(p, r)
@@ -118,7 +118,7 @@ def _joined(at: Floats, begin: Whole, end: Whole) -> MultiPolygon:
         if len(chain) >= 3:
             rings.append(at[chain])
     made = shapely.MultiPolygon()
-    # holes run the other way round: even-odd over all rings is what is solid of a mesh without overlaps
+    # holes run the other way round: even-odd over all rings is the solid part of a mesh without overlaps
     polygons = shapely.make_valid(np.array([Polygon(ring) for ring in rings], dtype=object)) if rings else []
     for polygon in sorted(polygons, key=lambda one: -one.area):
         made = shapely.symmetric_difference(made, polygon)
@@ -126,7 +126,7 @@ def _joined(at: Floats, begin: Whole, end: Whole) -> MultiPolygon:
 
 
 def as_multi(shape: shapely.Geometry) -> MultiPolygon:
-    """Take the areas of a shape, and leave stray lines and points out.
+    """Return the areas of a shape, without stray lines and points.
 
     Parameters
     ----------
@@ -136,14 +136,16 @@ def as_multi(shape: shapely.Geometry) -> MultiPolygon:
     Returns
     -------
     MultiPolygon
-        Perhaps empty.
+        It may be empty.
     """
     parts = shapely.get_parts(shapely.get_parts(shape))
     return MultiPolygon([part for part in parts if part.geom_type == "Polygon" and part.area > 0])
 
 
 def reach(mesh: Mesh, centre_mm: tuple[float, float]) -> tuple[Floats, Floats]:
-    """Give how far out from an upright axis each corner lies. Between corners a face reaches no further than a straight line.
+    """Return how far each corner is from an upright axis.
+
+    Between corners a face reaches no further than a straight line.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Meshes: triangles with shared corners, and the plain sums over them. Corners are in mm."""
+"""Triangles with shared corners, and what follows from them directly. Corners are in mm."""
 
 from dataclasses import dataclass
 from typing import Any
@@ -14,9 +14,8 @@ Floats = NDArray[np.floating[Any]]
 Whole = NDArray[np.signedinteger[Any]]
 Flags = NDArray[np.bool_]
 
-# odd numbers without a pattern, so that a corner's three coordinates fall into one number that no other corner has
-# (for a million
-# corners the odds of two sharing one are about 1 in 10^7)
+# odd numbers without a pattern, so that a corner's three coordinates hash to a number that no other corner has (for a
+# million corners the probability that two share one is about 1 in 10^7)
 _MIX = np.array([0x9E3779B97F4A7C15, 0xC2B2AE3D27D4EB4F, 0x165667B19E3779F9], dtype=np.uint64)
 
 
@@ -59,7 +58,7 @@ class Mesh:
 
     @property
     def volume_mm3(self) -> float:
-        """The signed volume: what closed faces enclose, negative when they are wound inside out (divergence theorem)."""
+        """The signed volume that closed faces enclose, negative when they are wound inside out (divergence theorem)."""
         return float(face_sums(self)[0].sum())
 
     def moved(self, matrix: Floats, shift_mm: Floats | None = None) -> "Mesh":
@@ -103,7 +102,7 @@ class Mesh:
 
 
 def together(meshes: list[Mesh]) -> Mesh:
-    """Put meshes side by side into one, without uniting what overlaps.
+    """Put meshes side by side into one, without uniting overlaps.
 
     Parameters
     ----------
@@ -123,7 +122,7 @@ def together(meshes: list[Mesh]) -> Mesh:
 
 
 def face_sums(mesh: Mesh) -> tuple[Floats, Floats]:
-    """Give what each face adds to volume and surface.
+    """Return the contribution of each face to volume and surface.
 
     Parameters
     ----------
@@ -147,7 +146,7 @@ def face_sums(mesh: Mesh) -> tuple[Floats, Floats]:
 
 
 def normals(mesh: Mesh) -> Floats:
-    """Give each face's outward normal, as long as twice its area.
+    """Return each face's outward normal, twice its area long.
 
     Parameters
     ----------
@@ -180,13 +179,12 @@ def from_triangles(corners: Floats) -> Mesh:
     Parameters
     ----------
     corners : (3 m, 3) float32 or float64
-        Three corners after another make a triangle. Corners are shared where their coordinates are the same to
-        the last bit.
+        Every three corners make a triangle. Corners are shared where their coordinates are bitwise equal.
 
     Returns
     -------
     Mesh
-        Without triangles that have two corners in one place.
+        Without triangles that have two corners at one point.
     """
     flat = np.add(corners, 0, dtype=corners.dtype)  # -0 is 0
     bits = flat.view(np.uint32 if flat.dtype == np.float32 else np.uint64)
@@ -194,7 +192,7 @@ def from_triangles(corners: Floats) -> Mesh:
     for axis in range(3):
         mixed ^= bits[:, axis].astype(np.uint64)
         mixed *= _MIX[axis]
-        mixed ^= mixed >> np.uint64(31)  # round numbers end in zeros: their high digits must reach the low ones
+        mixed ^= mixed >> np.uint64(31)  # round numbers end in zeros: their high digits must affect the low ones
     order = np.argsort(mixed)
     mixed = mixed[order]
     first = np.empty(len(mixed), dtype=bool)
@@ -209,7 +207,7 @@ def from_triangles(corners: Floats) -> Mesh:
 
 
 def merged(mesh: Mesh) -> Mesh:
-    """Share the corners that lie in one place; files often list a corner once for each triangle.
+    """Share corners at the same point; files often list a corner once for each triangle.
 
     Parameters
     ----------
@@ -219,7 +217,7 @@ def merged(mesh: Mesh) -> Mesh:
     Returns
     -------
     Mesh
-        Without triangles that have two corners in one place.
+        Without triangles that have two corners at one point.
     """
     return from_triangles(mesh.vertices_mm[mesh.faces].reshape(-1, 3))
 
@@ -258,7 +256,7 @@ class Edges:
     pairs : (e, 2) int32
         Each edge once: lower and higher corner, sorted.
     balance : (e,) int32
-        Faces that run along it upwards less those that run downwards; 0 everywhere for a closed mesh wound one way.
+        Faces that run along it upwards minus those that run downwards; 0 everywhere for a closed mesh wound one way.
     faces_at : (e,) int32
         Faces at it.
     corners : int
@@ -272,7 +270,7 @@ class Edges:
 
     @property
     def is_closed(self) -> bool:
-        """Whether the faces bound a volume: every edge is run along as often one way as the other."""
+        """Whether the faces bound a volume: every edge is traversed equally often both ways."""
         return not self.balance.any()
 
     @property
@@ -281,7 +279,7 @@ class Edges:
         return int((self.faces_at % 2 == 1).sum())
 
     def body_of_corner(self) -> tuple[int, Whole]:
-        """Find what hangs together.
+        """Find the connected bodies.
 
         Returns
         -------
@@ -355,7 +353,7 @@ def wound_one_way(mesh: Mesh) -> Mesh | None:
     sorted_keys, face, upwards = keys[order], order // 3, (starts < ends)[order]
     joined = sorted_keys[1:] == sorted_keys[:-1]
     one, other, differ = face[:-1][joined], face[1:][joined], upwards[:-1][joined] != upwards[1:][joined]
-    # neighbours run their shared edge opposite ways when they agree
+    # neighbours that agree run their shared edge in opposite directions
     crosswise = np.where(differ, 0, number)
     rows = np.concatenate([one, one + number])
     columns = np.concatenate([other + crosswise, (other + number + crosswise) % (2 * number)])

@@ -1,4 +1,4 @@
 """How a mould opens and where the air goes: pull, parting surface, clay bed, keys, slit, gate, vents, mould style.
 
-May import ``measures``, ``wording``, ``mesh`` and ``master`` of ``core``.
+May import ``data_files``, ``inputs``, ``measures``, ``wording``, ``mesh`` and ``master`` of ``core``.
 """

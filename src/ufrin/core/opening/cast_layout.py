@@ -35,7 +35,7 @@ class CastWishes:
     has_mouth : bool
         Whether the mould is open at the foot of the master anyway.
     worth_ml : float
-        A pocket of air is worth a vent from this volume on.
+        The volume from which a pocket of air is worth a vent.
     """
 
     up: Point3 | None
@@ -59,7 +59,7 @@ class CastLayout:
     cavity : Cavity
         As it is held.
     attitudes : tuple of CastingAttitude
-        The ways to hold it, best first; empty where nothing was to be ranked.
+        The ways to hold it, best first; empty where none had to be ranked.
     refused : tuple of Refused
         Why gates or vents that were placed by hand do not count.
     """

@@ -1,4 +1,4 @@
-"""How a mould is held while it is cast in: the ways, ranked by the vents and the air that each one takes."""
+"""How a mould is held while it is cast in: the attitudes, ranked by the vents they need and the air they keep."""
 
 from dataclasses import dataclass
 
@@ -13,7 +13,7 @@ ATTITUDE_CELLS = 48
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CastingAttitude:
-    """A way to hold the mould while it is cast in: upright direction, in words, and what it takes."""
+    """An attitude of the mould while it is cast in: upright direction, in words, and its costs."""
 
     up: Point3
     said: str
@@ -24,7 +24,7 @@ class CastingAttitude:
 
     @property
     def cost(self) -> float:
-        """The less, the better."""
+        """Lower is better."""
         return self.left_ml * 2 + self.vents + 3 * self.on_show
 
 
@@ -32,7 +32,7 @@ CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its 
 
 
 def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[CastingAttitude, ...]:
-    """Rank the ways to hold a mould while it is cast in.
+    """Rank the attitudes in which a mould may be cast in.
 
     Parameters
     ----------
@@ -46,7 +46,7 @@ def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CE
     Returns
     -------
     tuple of CastingAttitude
-        The six straight ways and eight on a corner edge; the fewest vents first.
+        The six straight ones and eight on an edge; the fewest vents first.
     """
     slanted = [
         ((x, y, 1.0), said)
@@ -76,5 +76,5 @@ def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CE
                 on_show=sum(hole.on_show for hole in holes),
             )
         )
-    # equal ways: the straight ones, which come first, are easier to hold
+    # of equal ones the straight ones, which come first, are easier to hold
     return tuple(sorted(found, key=lambda one: round(one.cost, 2)))

@@ -7,7 +7,7 @@ from ufrin.core.mesh.compiled_loops import relax
 from ufrin.core.mesh.triangles import Flags, Floats
 from ufrin.core.opening.split_line import OutlineRing
 
-SETTLED = 0.002  # of a cell
+SETTLED = 0.002  # of a cell: movements below it count as settled
 
 
 def settled_surface(
@@ -33,14 +33,14 @@ def settled_surface(
         middle = np.where(crossed, (np.where(crossed, pin_low, 0) + np.where(crossed, pin_high, 0)) / 2, 0)
         pin_low, pin_high = np.where(crossed, middle, pin_low), np.where(crossed, middle, pin_high)
         touched = np.isfinite(pin_low)
-        # the exact outline counts for more than the ray beside it
+        # the exact outline takes precedence over the ray beside it
         low = np.where(touched, np.maximum(np.minimum(pin_low, high), low), low)
         high = np.where(touched, np.minimum(np.maximum(pin_high, low), high), high)
     return _flattest(np.clip(low, floor, top), np.clip(np.maximum(high, low), floor, top), inside, cell * SETTLED)
 
 
 def _flattest(low: Floats, high: Floats, inside: Flags, enough: float) -> Floats:
-    # coarse to fine: each level begins with what the coarser one settled to
+    # coarse to fine: each level begins with the result of the coarser one
     if min(low.shape) <= 8:
         guess = np.full(
             low.shape,

@@ -1,4 +1,4 @@
-"""What is found of a form: its cells, stretch, trapped air and tilt, each worked out once for a form."""
+"""The analysis of a form: its cells, stretch, trapped air and tilt, each computed once."""
 
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
@@ -14,7 +14,7 @@ MOST_KEPT = 24
 
 
 def analysed_mesh(form: Form) -> Mesh:
-    """Return the mesh that an analysis takes: the form's own, or its copy for drawing where the own one is very large.
+    """Return the mesh to analyse: the form's own, or its copy for drawing where the own one is very large.
 
     Parameters
     ----------
@@ -24,7 +24,7 @@ def analysed_mesh(form: Form) -> Mesh:
     Returns
     -------
     Mesh
-        Thinning a large mesh out afresh would take longer than anyone waits for a page.
+        Thinning out a large mesh again would take too long for a page.
     """
     return form.mesh if len(form.mesh.faces) <= ANALYSED_FACES else form.drawn
 

@@ -15,12 +15,15 @@ from ufrin.errors import Refused
 MOST_VENTS = 12
 WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
 PLAN_CELLS = 80
-ON_SHOW = 0.5  # cosine: what looks within 60 degrees of where the show face looks belongs to it
+ON_SHOW = 0.5  # cosine: a face within 60 degrees of the direction of the show face belongs to it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Riser:
-    """A gate or a vent: where it meets the cavity, which way it leads out (None where every straight way is blocked), and what it costs."""
+    """A gate or a vent: where it meets the cavity, which way it leads out (None where every straight way is blocked).
+
+    Whether it is on show.
+    """
 
     at_mm: Point3
     way: Point3 | None
@@ -49,12 +52,12 @@ class CastPlan:
 
     @property
     def left(self) -> tuple[Pocket, ...]:
-        """Pockets that matter still."""
+        """Pockets that still matter."""
         return tuple(pocket for pocket in self.air.pockets if pocket.matters)
 
     @property
     def cost(self) -> float:
-        """The less, the better: air left, vents, and holes on the show face."""
+        """Lower is better: air left, vents, and holes on the show face."""
         shown = sum(riser.on_show for riser in (*self.gates, *self.vents))
         return sum(pocket.ml for pocket in self.left if pocket.ml >= WORTH_A_VENT_ML) * 2 + len(self.vents) + 3 * shown
 
@@ -68,7 +71,7 @@ def plan_cast(
     mouth: Flags | None = None,
     worth_ml: float = WORTH_A_VENT_ML,
 ) -> CastPlan:
-    """Choose the gate and the fewest vents that free every pocket worth one; what was placed by hand is kept and checked.
+    """Choose the gate and the fewest vents that free every pocket worth one; those placed by hand are kept and checked.
 
     Parameters
     ----------
@@ -86,7 +89,7 @@ def plan_cast(
     Returns
     -------
     CastPlan
-        Vents stand at the peaks of pockets, away from the show face where the peak leaves a choice.
+        Vents are at the peaks of pockets, away from the show face where the peak leaves a choice.
 
     Raises
     ------
@@ -157,7 +160,7 @@ def _vent_cells(cavity: Cavity, vents: list[Floats]) -> Flags:
 def _vent_spot(
     cavity: Cavity, air: Air, pocket: Pocket, shown: Floats | None, *, open_already: Flags, worth_ml: float
 ) -> Floats | None:
-    # anywhere in the top of the pocket will do, as long as what stays above it is a crumb
+    # any place near the top of the pocket will do, as long as the air above it is negligible
     (own, begin), room = air.cells(pocket), cavity.solid
     cell_ml, per_layer = room.cell_mm**3 / 1000, own.sum(axis=(1, 2))
     layers = len(per_layer)
@@ -183,7 +186,7 @@ def _surface(room: Cells, at: np.ndarray) -> Floats:
 
 
 def _shows(cavity: Cavity, at: np.ndarray, shown: Floats | None) -> Flags:
-    # whether cells lie on the show face: the cavity's surface there looks where it looks
+    # whether cells lie on the show face: the cavity's surface there faces the same way
     if shown is None:
         return np.zeros(len(at), dtype=bool)
     return np.asarray(_outward(cavity, at) @ shown > ON_SHOW)

@@ -51,7 +51,7 @@ class Halves:
 
 
 def _field(parted: PartingSurface, inside: Polygon, low_mm: float | None, thickness_mm: float = 0.0) -> Manifold:
-    # what lies under the surface, down to a level or a thickness, a little beyond the box
+    # the solid below the surface, down to a level or by a thickness, and slightly beyond the box
     step = max(1, -(-max(parted.height_mm.shape) // MOST_NODES))
     heights = parted.height_mm[::step, ::step]
     nx, ny = heights.shape
@@ -98,7 +98,7 @@ def _prism(shape: Polygon, low: float, high: float) -> Manifold:
 
 
 def parting_plate(parted: PartingSurface, inside: Polygon) -> Mesh:
-    """Give the parting surface as a plate to print: its upper face is the surface.
+    """Return the parting surface as a plate to print: its upper face is the surface.
 
     Parameters
     ----------

@@ -10,18 +10,18 @@ from shapely.geometry import Point, Polygon
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.wording.findings import Amount, Finding
 
-# common practice: as wide as a third to a half of the flange, and never a pinhead
+# common practice: a third to a half of the flange wide, and never tiny
 SHARE, LEAST_MM, MOST_MM = 0.5, 4.0, 16.0
-FIRST_LARGER = 1.35  # the first key, so that no turn of the mould hides
-EDGE_MM = 2.0  # between a key and whatever it must stay clear of
-PLAY_MM = 1.0  # keys that agree within it go into each other's holes
+FIRST_LARGER = 1.35  # how much larger the first key is, so that every turn of the mould shows
+EDGE_MM = 2.0  # between a key and everything that it must stay clear of
+PLAY_MM = 1.0  # keys that agree within it fit into each other's holes
 MOST_KEYS, LEAST_KEYS = 12, 3
 GRID = 41
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Key:
-    """A key: its middle in plan and its diameter; it stands half as high."""
+    """A key: its middle in plan and its diameter; its height is half of that."""
 
     x_mm: float
     y_mm: float
@@ -34,7 +34,7 @@ class Key:
 
 
 def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float, float], ...] = ()) -> shapely.Geometry:
-    """Give what of a parting surface is free for keys.
+    """Return the part of a parting surface that is free for keys.
 
     Parameters
     ----------
@@ -48,7 +48,7 @@ def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float,
     Returns
     -------
     Geometry
-        The box less the masters, holes through them closed: a key there would stand inside the cast.
+        The box without the masters, holes through them closed: a key there would stand inside the cast.
     """
     closed = shapely.union_all(
         [Polygon(part.exterior) for part in shapely.get_parts(seen) if part.geom_type == "Polygon"]
@@ -60,7 +60,7 @@ def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float,
 
 
 def key_size_mm(inside: Polygon, seen: shapely.Geometry) -> float:
-    """Give the usual diameter of keys for a flange.
+    """Return the usual diameter of keys for a flange.
 
     Parameters
     ----------
@@ -134,7 +134,7 @@ def other_ways(keys: tuple[Key, ...], inside: Polygon) -> tuple[float, ...]:
     keys : tuple of Key
         Of one half.
     inside : Polygon
-        The box: halves turned so that their outsides do not match are no danger.
+        The box: halves turned so that their outsides do not match can't be confused.
 
     Returns
     -------
@@ -169,7 +169,7 @@ def _is_round(inside: Polygon) -> bool:
 def check_keys(
     keys: tuple[Key, ...], inside: Polygon, free: shapely.Geometry, parted: PartingSurface
 ) -> tuple[Finding, ...]:
-    """Check keys, wherever they were put.
+    """Check keys, wherever they were placed.
 
     Parameters
     ----------

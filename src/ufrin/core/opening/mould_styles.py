@@ -1,6 +1,6 @@
 """The styles of mould, ranked for a master with the reasons, and the rubber that each would take.
 
-Styles, rules and scores stand in ``data/mould_styles.toml``.
+Styles, rules and scores are in ``data/mould_styles.toml``.
 """
 
 from collections.abc import Callable, Mapping

@@ -19,7 +19,7 @@ from ufrin.core.opening.split_line import Seam, height_at, outline_rings, seam_o
 from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 from ufrin.errors import Refused
 
-SLACK_MM = 0.5  # common practice: facets of a mesh make its outline jump by about that
+SLACK_MM = 0.5  # common practice: the facets of a mesh make its outline jump by about that
 STEEP_DEG = 60.0
 MOST_RAYS = 1_500_000
 
@@ -33,7 +33,7 @@ class PartingSurface:
     height_mm : (nx, ny) float64
         The parting surface over the middles of the plan's cells.
     area_mm2 : (nx, ny) float64
-        What of each cell lies inside the box.
+        The area of each cell inside the box.
     low_mm : (2,) float64
         Corner of the plan.
     cell_mm : float
@@ -45,7 +45,7 @@ class PartingSurface:
     seams : tuple of Seam
         The split lines.
     master_ml, box_ml, locked_ml, overhang_ml, film_ml : float
-        Volumes; the film is what the slack lets the surface capture.
+        Volumes; the film is what the surface captures through the slack.
     upper_ml, lower_ml : float
         Rubber of each half. The clay bed is as large as the half that is poured second.
     seen : MultiPolygon
@@ -75,7 +75,7 @@ class PartingSurface:
 
     @property
     def inside(self) -> Flags:
-        """Cells that lie in the box at all."""
+        """Cells that lie at least partly in the box."""
         return self.area_mm2 > 0
 
     @property
@@ -86,7 +86,7 @@ class PartingSurface:
 
     @property
     def balance(self) -> float:
-        """The smaller half's share of the rubber."""
+        """The smaller half as a fraction of the rubber."""
         return min(self.upper_ml, self.lower_ml) / (self.upper_ml + self.lower_ml)
 
     def steepest(self) -> tuple[float, tuple[float, float]]:
@@ -108,7 +108,7 @@ class PartingSurface:
         return float(np.degrees(np.arctan(worst[x, y]))), (float(where[0]), float(where[1]))
 
     def at(self, points_mm: Floats) -> Floats:
-        """Give the surface's height under points.
+        """Return the surface's height under points.
 
         Parameters
         ----------
@@ -118,13 +118,13 @@ class PartingSurface:
         Returns
         -------
         (k,) float64
-            Between the cells' middles in proportion.
+            Interpolated between the middles of the cells.
         """
         return height_at(self.height_mm, self.low_mm, self.cell_mm, points_mm)
 
 
 def box_round(mesh: Mesh, side_mm: float) -> Polygon:
-    """Give the rectangle round a master in plan.
+    """Return the rectangle round a master in plan.
 
     Parameters
     ----------
@@ -153,7 +153,7 @@ def parting_surface(
     volume_ml: float | None = None,
     seen: MultiPolygon | None = None,
 ) -> PartingSurface:
-    """Part a mould in two.
+    """Find the parting surface of a mould in two halves.
 
     Parameters
     ----------
@@ -166,7 +166,8 @@ def parting_surface(
     cells : int, optional
         Along the master's longest side.
     slack_mm : float, optional
-        By how much the surface may cut the envelopes: a calmer seam on a faceted mesh against a thin captured film.
+        By how much the surface may cut the envelopes: a calmer seam on a faceted mesh, at the cost of a thin
+        captured film.
     volume_ml : float, optional
         The master's, when it is known.
     seen : MultiPolygon, optional
@@ -202,7 +203,7 @@ def parting_surface(
     settled = settled_surface(lower, upper, rings, area > 0, corner, cell=cell, floor=floor, top=top, slack=slack_mm)
     master_ml = mesh.volume_mm3 / 1000 if volume_ml is None else volume_ml
     above, below = _shared(cast, settled, area)
-    # the rays' volume is a little off the exact one: either side takes its share of the difference
+    # the volume by rays is slightly off the exact one: either side takes its share of the difference
     factor = master_ml * 1000 / (above + below) if above + below > 0 else 1.0
     box_ml = inside.area * (top - floor) / 1000
     upper_ml = float(((top - settled) * area).sum()) / 1000 - above * factor / 1000

@@ -1,4 +1,4 @@
-"""Spots: points and directions as they are kept with a job, and small turns of a direction."""
+"""Points and directions as they are kept with a job, as text, and small turns of a direction."""
 
 from collections.abc import Sequence
 
@@ -32,7 +32,7 @@ def triples(kept: str) -> list[Point3]:
     Parameters
     ----------
     kept : str
-        Such as "1, 2, 3; 4, 5, 6"; "none" is no point at all.
+        Such as "1, 2, 3; 4, 5, 6"; "none" means no point.
 
     Returns
     -------
@@ -47,7 +47,7 @@ def triples(kept: str) -> list[Point3]:
 
 
 def kept_points(points: Sequence[Sequence[float]]) -> str:
-    """Write points down as they are kept.
+    """Write points as they are kept.
 
     Parameters
     ----------
@@ -57,7 +57,7 @@ def kept_points(points: Sequence[Sequence[float]]) -> str:
     Returns
     -------
     str
-        A thousandth of a mm exact; "none" for none.
+        To a thousandth of a mm; "none" for none.
     """
     return "; ".join(", ".join(f"{round(float(number), 3) + 0.0:g}" for number in point) for point in points) or NONE
 

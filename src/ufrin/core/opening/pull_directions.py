@@ -1,4 +1,4 @@
-"""Directions: which ways a rigid or soft mould could be pulled off a master, ranked over a sphere of directions."""
+"""Pull directions: the ways to pull a mould off a master, ranked over a sphere of directions."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -17,7 +17,7 @@ from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 
 COARSE_CELLS, FINE_CELLS = 64, 256
 FINALISTS, ROUNDS = 6, 3
-SEARCH_FACES = 20_000  # a finer mesh is thinned out for the search; finalists are worked out on all of it
+SEARCH_FACES = 20_000  # a finer mesh is thinned out for the search; finalists are evaluated on all of it
 REFINE_DEG = (4.0, 1.5)
 ALIKE_DEG = 12.0
 Direction = tuple[float, float, float]
@@ -25,18 +25,18 @@ Direction = tuple[float, float, float]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ScoredDirection:
-    """A pull direction with what it costs: locked rubber, room overhung and air trapped with the master standing that way up.
+    """A pull direction with its costs: locked rubber, overhang, and air trapped with the master standing that way up.
 
     Parameters
     ----------
     pull : (x, y, z)
         In the mesh's own coordinates, of unit length.
     locked_ml, overhang_ml, trapped_ml : float
-        As defined in ``air``.
+        As defined in ``undercuts`` and ``trapped_air``.
     depth_mm : float
         Of the master along it.
     cells : int
-        Along the longest side, that it was worked out with.
+        The resolution of the evaluation, along the longest side.
     """
 
     pull: Direction
@@ -48,7 +48,7 @@ class ScoredDirection:
 
     @property
     def rank(self) -> tuple[float, float, float]:
-        """The less, the better: locked rubber first, then air, then overhang; crumbs are nothing."""
+        """Lower is better: locked rubber first, then air, then overhang; negligible amounts do not count."""
         return (self.locked_ml, self.trapped_ml, self.overhang_ml)
 
 
@@ -58,7 +58,7 @@ def sphere(count: int) -> Floats:
     Parameters
     ----------
     count : int
-        How many; an even number is made of it.
+        How many; it is rounded to an even number.
 
     Returns
     -------
@@ -77,7 +77,7 @@ def sphere(count: int) -> Floats:
 
 
 def both_ways(mesh: Mesh, pull: Floats, cells: int) -> tuple[ScoredDirection, ScoredDirection]:
-    """Score a direction and its opposite, coarsely: one set of rays tells of both.
+    """Score a direction and its opposite coarsely, by one set of rays.
 
     Parameters
     ----------
@@ -136,14 +136,14 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> ScoredDirection
     mesh : Mesh
         Closed.
     pull : (3,) float
-        Any length but none.
+        Of any length but 0.
     cells : int, optional
-        Along the longest side; air is looked for with half as many, its walls kept tight.
+        Along the longest side; air is searched with half as many, with walls kept tight.
 
     Returns
     -------
     ScoredDirection
-        Figures a coarse search would miss.
+        Figures that a coarse search would miss.
     """
     pull = np.asarray(pull, dtype=float) / np.linalg.norm(pull)
     turned = mesh.moved(turn_up((float(pull[0]), float(pull[1]), float(pull[2]))))
@@ -175,7 +175,7 @@ def coarse(
     cells : int, optional
         Along the longest side.
     told : callable, optional
-        Told the share that is done; False ends the search.
+        Called with the share that is done; False ends the search.
 
     Returns
     -------
@@ -195,7 +195,7 @@ def coarse(
 def refined(
     mesh: Mesh, found: list[ScoredDirection], cells: int = FINE_CELLS, *, wander: bool = True
 ) -> list[ScoredDirection]:
-    """Look closely at the best of a coarse search, and beside them: a coarse search reports nothing where there is a little.
+    """Evaluate the best of a coarse search closely, and their neighbours; a coarse search misses small amounts.
 
     Parameters
     ----------
@@ -211,7 +211,7 @@ def refined(
     Returns
     -------
     list of ScoredDirection
-        Best first; those at the head have all been looked at closely.
+        Best first; those at the head have all been evaluated closely.
     """
     known = sorted(found, key=lambda one: one.rank)
     for _ in range(ROUNDS):
@@ -229,7 +229,8 @@ def refined(
 
 
 def _wandered(mesh: Mesh, best: ScoredDirection, cells: int) -> ScoredDirection:
-    # small turns about the best, by half the cells to begin with; what is better in truth is taken
+    # small turns about the best, by half the cells at first; those that are better in the close evaluation are
+    # taken
     thin = reduced(mesh, SEARCH_FACES)
     start = best
     for tilt_deg in REFINE_DEG:
@@ -269,7 +270,9 @@ def ranked(mesh: Mesh, count: int = 200, cells: int = COARSE_CELLS) -> list[Scor
 
 
 def different(found: list[ScoredDirection], most: int = FINALISTS) -> list[ScoredDirection]:
-    """Take the best that really differ: opposite directions count as one for two halves, but trap air differently, so both may stay.
+    """Select the best that really differ.
+
+    Opposite directions count as one for two halves, but trap air differently, so both may stay.
 
     Parameters
     ----------
@@ -284,7 +287,8 @@ def different(found: list[ScoredDirection], most: int = FINALISTS) -> list[Score
         Best first, at least 12 degrees apart.
     """
     kept: list[ScoredDirection] = []
-    # crumbs are no difference, and a straight direction is easier to lay a master along than a slanted one
+    # negligible amounts make no difference, and a straight direction is easier to lay a master along than a
+    # slanted one
     for one in sorted(
         found, key=lambda one: (one.locked_ml if one.locked_ml >= LEAST_ML else 0.0, not on_axis(one.pull))
     ):
@@ -296,7 +300,7 @@ def different(found: list[ScoredDirection], most: int = FINALISTS) -> list[Score
 
 
 def on_axis(pull: Direction) -> bool:
-    """Tell whether a direction is one of the mesh's axes.
+    """Return whether a direction is one of the mesh's axes.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Pulls: the best of the directions with what a seam across each would be like, ranked for a maker."""
+"""The ranking of pulls: the best directions, with the seam that each would have."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import asdict, dataclass
@@ -23,7 +23,7 @@ from ufrin.core.opening.pull_directions import (
 from ufrin.errors import Refused
 
 FIRST_COUNT, FIRST_CELLS, FIRST_FACES = 72, 40, 6_000
-SEAM_FACES = 120_000  # a seam is worked out on all of a mesh up to that: a thinned-out wall is no longer upright
+SEAM_FACES = 120_000  # a seam is computed on all of a mesh up to that: a thinned-out wall is no longer upright
 COUNT, MOST_PULLS, SEAM_CELLS, SEAM_POINTS = 200, 6, 64, 160
 FIRST_PULLS = 3
 ON_SHOW = 0.5
@@ -31,12 +31,12 @@ ON_SHOW = 0.5
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Pull:
-    """A pull direction worth a look.
+    """A pull direction that is worth considering.
 
     Parameters
     ----------
     scored : ScoredDirection
-        What is locked, overhung and trapped.
+        Its locked rubber, overhang and trapped air.
     volume_ml, size_mm : float
         Of the master: its displacement and longest side.
     flatness_mm, balance : float
@@ -44,9 +44,9 @@ class Pull:
     seam_mm : float
         Length of the split lines.
     outward : (k, 3) float64
-        Where points along them look to, in the master's own coordinates.
+        Where points along them face, in the master's own coordinates.
     span_mm : (k,) float64
-        How much of them each stands for.
+        The length of seam that each stands for.
     """
 
     scored: ScoredDirection
@@ -59,12 +59,12 @@ class Pull:
     span_mm: Floats
 
     def shown_mm(self, shown: Floats | None) -> float:
-        """Give the length of seam across the show face.
+        """Return the length of seam across the show face.
 
         Parameters
         ----------
         shown : (3,) float or None
-            Where it looks to, in the master's own coordinates.
+            The direction of the show face, in the master's own coordinates.
 
         Returns
         -------
@@ -74,7 +74,9 @@ class Pull:
         return 0.0 if shown is None else float(self.span_mm[self.outward @ shown > ON_SHOW].sum())
 
     def cost(self, shown: Floats | None) -> float:
-        """Weigh it, the less the better: locked rubber most of all, then seam on the show face, then an uneven surface, lopsided halves, air, depth.
+        """Return its cost, lower is better.
+
+        Locked rubber most of all, then seam on show, an uneven surface, unequal halves, air, depth.
 
         Parameters
         ----------
@@ -84,7 +86,7 @@ class Pull:
         Returns
         -------
         float
-            A figure to compare by, no more.
+            Only for comparison.
         """
         one = self.scored
         return (
@@ -97,7 +99,7 @@ class Pull:
         )
 
     def to_plain(self) -> dict[str, Any]:
-        """Give plain values to be kept.
+        """Return it as plain values to be kept.
 
         Returns
         -------
@@ -117,7 +119,7 @@ class Pull:
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any], factor: float = 1.0) -> "Pull":
-        """Turn ``to_plain`` round.
+        """Do the inverse of ``to_plain``.
 
         Parameters
         ----------
@@ -183,7 +185,7 @@ class Ranking:
         Parameters
         ----------
         shown : (3,) float or None
-            Where it looks to, in the master's own coordinates.
+            The direction of the show face, in the master's own coordinates.
 
         Returns
         -------
@@ -193,7 +195,7 @@ class Ranking:
         return tuple(sorted(self.pulls, key=lambda pull: pull.cost(shown)))
 
     def to_plain(self) -> dict[str, Any]:
-        """Give plain values to be kept.
+        """Return it as plain values to be kept.
 
         Returns
         -------
@@ -208,7 +210,7 @@ class Ranking:
 
     @classmethod
     def from_plain(cls, plain: Mapping[str, Any], factor: float = 1.0) -> "Ranking":
-        """Turn ``to_plain`` round.
+        """Do the inverse of ``to_plain``.
 
         Parameters
         ----------
@@ -230,7 +232,7 @@ class Ranking:
 
 
 def rankings(mesh: Mesh) -> Iterator[Ranking]:
-    """Rank pull directions, coarsely at first and then with care.
+    """Rank pull directions, coarsely at first and then closely.
 
     Parameters
     ----------
@@ -240,7 +242,7 @@ def rankings(mesh: Mesh) -> Iterator[Ranking]:
     Yields
     ------
     Ranking
-        A first one from few directions, then one from all, then the finalists looked at closely.
+        The first from a few directions, then one from all, then the finalists evaluated closely.
     """
     thin = reduced(mesh, SEARCH_FACES)
     first = coarse(reduced(thin, FIRST_FACES), FIRST_COUNT, FIRST_CELLS)
@@ -263,7 +265,7 @@ def _pulls(mesh: Mesh, found: list[ScoredDirection], most: int) -> tuple[Pull, .
 
 
 def pull_along(mesh: Mesh, one: ScoredDirection) -> Pull:
-    """Look at a direction as a pull.
+    """Evaluate a direction as a pull.
 
     Parameters
     ----------
@@ -299,7 +301,7 @@ def pull_along(mesh: Mesh, one: ScoredDirection) -> Pull:
 
 
 def own_direction(pull: Direction) -> str:
-    """Write a direction down as it is typed and kept.
+    """Write a direction as it is typed and kept.
 
     Parameters
     ----------
@@ -315,7 +317,7 @@ def own_direction(pull: Direction) -> str:
 
 
 def said_direction(pull: Direction) -> str:
-    """Say a direction in words: by the axis of the master that it lies nearest to.
+    """Return a direction in words, by the nearest axis of the master.
 
     Parameters
     ----------

@@ -18,7 +18,7 @@ class Slit:
     length_mm: float
 
     def wave(self, across_mm: float, waves: int = 4) -> tuple[tuple[float, float], ...]:
-        """Give its line, wavy so that both lips find each other again.
+        """Return its wavy line, which lets both lips find each other again.
 
         Parameters
         ----------
@@ -47,7 +47,7 @@ def slit_side(shown: Floats | None) -> str:
     Returns
     -------
     str
-        One of ``SIDES``; the back where nothing says otherwise.
+        One of ``SIDES``; the back where nothing decides.
     """
     if shown is None or float(np.hypot(shown[0], shown[1])) < 0.2:
         return "back"

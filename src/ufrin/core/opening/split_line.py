@@ -11,7 +11,7 @@ from shapely.strtree import STRtree
 from ufrin.core.mesh.line_work import contours
 from ufrin.core.mesh.triangles import Floats, Mesh
 
-SNAP = 1e-6  # of the size: how far a shadow's edge may lie off the edges that throw it
+SNAP = 1e-6  # of the size: how far the edge of a shadow may lie off the edges that throw it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -23,7 +23,7 @@ class Seam:
     points_mm : (k, 3) float64
         On the master's outline along the pull.
     outward : (k, 2) float64
-        Away from the master, square to the line and the pull, of unit length.
+        Away from the master, perpendicular to the line and the pull, of unit length.
     span_mm : (k,) float64
         How much of the line each point stands for.
     """
@@ -35,7 +35,10 @@ class Seam:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class OutlineRing:
-    """Points on the shadow's edge, half a cell apart at most, and the heights between which the master has its outermost surface there."""
+    """Points on the edge of the shadow, half a cell apart at most.
+
+    The heights between which the master is outermost there.
+    """
 
     points: Floats
     outward: Floats
@@ -110,14 +113,14 @@ def seam_on(ring: OutlineRing, settled: Floats, corner: Floats, cell: float) -> 
 
 
 def seam_mm(seams: tuple[Seam, ...], shown: Floats | None = None) -> float:
-    """Give the length of the split lines, or of what of them crosses the show face.
+    """Return the length of the split lines, or of the part that crosses the show face.
 
     Parameters
     ----------
     seams : tuple of Seam
         Of a split.
     shown : (3,) float, optional
-        The direction that the show face looks to, of unit length; all that looks within 60 degrees of it belongs to it.
+        The direction of the show face, of unit length; surfaces within 60 degrees of it belong to it.
 
     Returns
     -------

@@ -20,9 +20,9 @@ class Stretch:
     height_mm : (n,) float64
         Levels from the foot up.
     round_mm : (n,) float64
-        Way round the master at each level, as a tight string would take it.
+        The length round the master at each level, as a tight string would take it.
     needed : float
-        The largest stretch: what comes later through a neck over that neck, less 1.
+        The largest stretch: a later perimeter over that of a neck before it, less 1.
     neck_mm, head_mm : float
         Heights of that neck and of the widest part above it.
     """
@@ -34,7 +34,7 @@ class Stretch:
     head_mm: float
 
     def slit_mm(self, allowed: float) -> float:
-        """Give how far a slit must go up from the mouth so that the rest passes.
+        """Return how far a slit must go up from the mouth so that the rest passes.
 
         Parameters
         ----------
@@ -65,7 +65,7 @@ def stretch(mesh: Mesh, levels: int = LEVELS) -> Stretch:
     mesh : Mesh
         Closed, as it stands: the mouth is at its foot.
     levels : int, optional
-        Sections looked at.
+        Number of sections.
 
     Returns
     -------
@@ -97,13 +97,13 @@ def stretch(mesh: Mesh, levels: int = LEVELS) -> Stretch:
 
 def _string_mm(points: Floats) -> float:
     try:
-        return float(ConvexHull(points).area)  # of a flat hull, Qhull's area is its length round
+        return float(ConvexHull(points).area)  # for a hull in the plane, Qhull's area is its perimeter
     except (QhullError, ValueError):
         return 2 * float(np.linalg.norm(np.ptp(points, axis=0))) if len(points) else 0.0
 
 
 def allowed_stretch(elongation_pct: float | None) -> float | None:
-    """Give the stretch that a rubber may be asked for again and again.
+    """Return the stretch that a rubber bears again and again.
 
     Parameters
     ----------

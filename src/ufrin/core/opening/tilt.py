@@ -16,7 +16,10 @@ STRAIGHT_UP: Point3 = (0.0, 0.0, 1.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tilt:
-    """How the box is tilted while the rubber is poured: by how much, towards which side it leans, and the air left level and so."""
+    """A tilt of the box while the rubber is poured.
+
+    The angle, the side towards which it leans, and the air left level and tilted.
+    """
 
     degrees: float
     towards_deg: float

@@ -1,8 +1,10 @@
-"""Air that rising liquid leaves behind: round a master while the rubber is poured, and in the mould while the cast is.
+"""Trapped air: what rising liquid leaves behind round a master while rubber is poured.
 
-Liquid rises without pressure from below. A point is trapped when every way from it to an outlet, inside the room there
-is, dips below its own height. Pockets are told with their volume: cells, put right by the exact heights at which the
-rays meet the solid.
+In the mould while it is cast.
+
+Liquid rises without pressure from below. A point is trapped when every path from it to an outlet, inside the room,
+dips below its own height. The volume of a pocket is that of its cells, corrected by the exact heights at which rays
+meet the solid.
 """
 
 from collections.abc import Mapping, Sequence
@@ -19,14 +21,14 @@ from ufrin.errors import Refused
 
 LEAST_ML, LEAST_CELLS = 0.02, 2  # pockets smaller than that do not matter
 HOLE_CELLS = 1.75  # a gate or vent opens the cells whose middles lie within that of it
-NEAR_CELLS = 2.5  # a point further than that from the cavity is no gate
+NEAR_CELLS = 2.5  # a point further than that from the cavity can't be a gate
 Point3 = tuple[float, float, float]
 UP_DOWN = ndimage.generate_binary_structure(3, 1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pocket:
-    """Air that stays: how much, its highest point, how deep it is, and how much more or less it may be."""
+    """A pocket of air: its volume, its highest point, its depth, and its error."""
 
     ml: float
     plus_minus_ml: float
@@ -36,22 +38,22 @@ class Pocket:
 
     @property
     def matters(self) -> bool:
-        """Whether it is more than a crumb."""
+        """Whether it is more than negligible."""
         return self.ml >= LEAST_ML
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Air:
-    """What rising liquid leaves behind.
+    """The air that rising liquid leaves behind.
 
     Parameters
     ----------
     pockets : tuple of Pocket
-        The largest first; those of a cell or two left out.
+        The largest first; those of a cell or two are left out.
     room : Cells
-        The cells of the solid that they are counted in; points are in its coordinates.
+        The cells of the solid in which they are counted; points are in its coordinates.
     closed_ml : float
-        Of that, what is shut off all round.
+        The part of it that is closed off all round.
     labels : (kz, kx, ky) int32 or None
         Of trapped cells, in the box round all of them.
     begin : (int, int, int)
@@ -68,7 +70,7 @@ class Air:
     boxes: Mapping[int, tuple[slice, slice, slice]] = field(default_factory=dict)
 
     def cells(self, pocket: Pocket) -> tuple[Flags, Whole]:
-        """Give a pocket's cells.
+        """Return a pocket's cells.
 
         Parameters
         ----------
@@ -109,12 +111,12 @@ def air_round_master(
     board_normal : (3,) float, optional
         Upwards from the board, where the box is tilted: the board then lies that far from the origin.
     is_open_beside, is_open_over : bool, optional
-        Whether there is rubber beside and over it at all.
+        Whether there is any rubber beside and over it.
 
     Returns
     -------
     Air
-        The room is the box less the master, its outlet the open top.
+        The room is the box without the master, its outlet the open top.
     """
     nz, nx, ny = solid.solid.shape
     begin = int(np.clip(np.ceil((board_mm - solid.low_mm[2]) / solid.cell_mm - 0.5), 0, nz - 1))
@@ -127,7 +129,7 @@ def air_round_master(
         z, x, y = np.meshgrid(*axes, indexing="ij", sparse=True)
         fluid &= board_normal[0] * x + board_normal[1] * y + board_normal[2] * z >= board_mm
     fluid[:begin] = False
-    if not is_open_beside:  # the walls touch it: what lies beyond its outside is wall
+    if not is_open_beside:  # the walls touch it: everything beyond its outside is wall
         xs, ys = np.flatnonzero(solid.solid.any(axis=(0, 2))), np.flatnonzero(solid.solid.any(axis=(0, 1)))
         wall = np.ones((nx, ny), dtype=bool)
         wall[xs[0] : xs[-1] + 1, ys[0] : ys[-1] + 1] = False
@@ -146,7 +148,10 @@ def air_round_master(
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Cavity:
-    """The room a cast fills: a master's own cells, upright as the mould is held; ``turn`` brought it there from where points are told."""
+    """The room that a cast fills: the master's own cells, upright as the mould is held.
+
+    ``turn`` brought it there from the coordinates in which points are given.
+    """
 
     solid: Cells
     turn: Floats = field(default_factory=lambda: np.eye(3))
@@ -157,7 +162,7 @@ class Cavity:
         return float(self.solid.upright.high_mm.max())
 
     def highest(self) -> Floats:
-        """Give its highest points: one, or several where tops are equal.
+        """Return its highest points: one, or several where tops are equal.
 
         Returns
         -------
@@ -165,7 +170,8 @@ class Cavity:
             As (x, y, z).
         """
         found = self.solid.upright
-        # tops are as equal as the rays that find them: what a slope rises within a cell is no difference
+        # the heights of tops are only as exact as the rays that find them: the rise of a slope within one
+        # cell is no difference
         tops = np.flatnonzero(found.high_mm > self.top_mm - self.solid.cell_mm * 0.5)
         x, y = np.divmod(found.ray[tops], self.solid.plan[1])
         flat = np.zeros(self.solid.plan, dtype=bool)
@@ -199,7 +205,7 @@ class Cavity:
         Raises
         ------
         Refused
-            For a point away from the cavity; the nearest one that would do is offered.
+            For a point away from the cavity; the refusal offers the nearest one that would do.
         """
         made = np.zeros_like(self.solid.solid)
         for point in np.asarray(points_mm, dtype=float).reshape(-1, 3):
@@ -226,7 +232,7 @@ class Cavity:
         )
 
     def nearest(self, point_mm: Floats) -> Floats:
-        """Give the point of the cavity nearest to another.
+        """Return the point of the cavity nearest to another.
 
         Parameters
         ----------
@@ -243,7 +249,7 @@ class Cavity:
         return np.asarray(middles[np.argmin(np.linalg.norm(middles - point_mm, axis=1))])
 
     def surface_near(self, point_mm: Floats) -> Floats:
-        """Give the point of the cavity's surface nearest to another.
+        """Return the point of the cavity's surface nearest to another.
 
         Parameters
         ----------
@@ -296,7 +302,7 @@ def _said(point: Floats) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Off:
-    """What cells leave out (or count too much, below 0), in mm along some axis; cells by their number in the grid."""
+    """The correction to the volume by cells, in mm along each axis; cells by their index in the grid."""
 
     cell: Whole
     mm: Floats
@@ -304,9 +310,8 @@ class _Off:
 
 
 def _off(trapped: Flags, room: Cells, *, outside: bool) -> list[_Off]:
-    # rays along each axis say exactly where the solid beside a trapped cell begins and ends; a slanted face is
-    # seen by rays along several
-    # axes, but there what they add and take off comes to nothing
+    # rays along each axis find exactly where the solid beside a trapped cell begins and ends; rays along several
+    # axes see a slanted face, but there their corrections cancel out
     made = []
     flat, shape = trapped.ravel(), trapped.shape
     for axis, found in ((2, room.upright), (0, room.beside[0]), (1, room.beside[1])):
@@ -347,7 +352,7 @@ def _air(room: Cells, fluid: Flags, trapped: Flags, off: list[_Off]) -> Air:
     for label, found in enumerate(ndimage.find_objects(labels), 1):
         if cells[label] <= LEAST_CELLS or volume[label] <= 0:
             continue
-        if not rims[label]:  # air can leave a pocket by its rim alone
+        if not rims[label]:  # air can leave a pocket only by its rim
             closed_ml += float(volume[label])
         boxes[label] = found
         top = found[0].stop - 1

@@ -44,7 +44,7 @@ def under_a_master(mesh: Mesh, cells: int = 64) -> UnderAMaster:
 
 
 def locked_ml(upright: Stretches, cell_mm: float) -> float:
-    """Give the rubber locked for a pull along the rays: points outside whose rays both ways meet the master.
+    """Return the rubber locked for a pull along the rays: points outside whose rays both ways meet the master.
 
     Parameters
     ----------
@@ -56,14 +56,14 @@ def locked_ml(upright: Stretches, cell_mm: float) -> float:
     Returns
     -------
     float
-        In ml: the gaps inside the rays, so nothing at all where nothing is locked.
+        In ml: the gaps inside the rays, so exactly 0 where nothing is locked.
     """
     same = upright.ray[1:] == upright.ray[:-1]
     return float((upright.low_mm[1:] - upright.high_mm[:-1])[same].sum()) * cell_mm**2 / 1000
 
 
 def overhang_ml(upright: Stretches, board_mm: float, cell_mm: float) -> float:
-    """Give the room above the board whose ray upwards meets the master.
+    """Return the room above the board whose ray upwards meets the master.
 
     Parameters
     ----------
@@ -77,7 +77,7 @@ def overhang_ml(upright: Stretches, board_mm: float, cell_mm: float) -> float:
     Returns
     -------
     float
-        In ml: from the board to the top of the highest stretch of each ray, less what is solid.
+        In ml: from the board to the top of the highest stretch of each ray, without the solid.
     """
     high = float((upright.high_mm[upright.is_last] - board_mm).sum())
     return max(0.0, high - float((upright.high_mm - upright.low_mm).sum())) * cell_mm**2 / 1000
@@ -91,7 +91,7 @@ def locked_cells(solid: Cells, *, under_too: bool = False) -> Flags:
     solid : Cells
         The master.
     under_too : bool, optional
-        Whether to count what lies under it as well: what holds a block that lifts straight off.
+        Whether to count the room under it as well, which holds a block that lifts straight off.
 
     Returns
     -------

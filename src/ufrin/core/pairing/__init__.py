@@ -1,4 +1,4 @@
 """What happens where two things meet: verdicts, releases and sealers between them, preparation steps, cautions.
 
-May import ``measures``, ``wording``, ``inputs`` and ``materials`` of ``core``.
+May import ``data_files``, ``inputs``, ``measures``, ``wording`` and ``materials`` of ``core``.
 """

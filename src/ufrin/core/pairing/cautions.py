@@ -1,4 +1,7 @@
-"""Protection: the usual cautions for what a job uses. No substitute for the safety data sheet, local rules or a competent person."""
+"""The usual cautions for the materials of a job.
+
+They are no substitute for the safety data sheet, local rules or a competent person.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -29,7 +32,7 @@ class Caution:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsedInJob:
-    """What a job uses: kinds of what is poured, touched and put between, and deeds of ``DEEDS``."""
+    """What a job uses: the kinds that are poured, touched and put between, and activities of ``DEEDS``."""
 
     pour: frozenset[str] = frozenset()
     touches: frozenset[str] = frozenset()
@@ -42,7 +45,7 @@ KNOWN: Mapping[str, Mapping[str, str]] = {"pour": POURS, "touches": SURFACES, "b
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Topic:
-    """One caution as it is kept: what calls for it, by column of ``KNOWN``."""
+    """One caution as the file has it: what calls for it, by column of ``KNOWN``."""
 
     topic: str
     says: str
@@ -67,17 +70,17 @@ TOPICS: tuple[Topic, ...] = _read()
 
 
 def cautions(used: UsedInJob) -> tuple[Caution, ...]:
-    """Tell what a job's people protect themselves with.
+    """Return the cautions for a job.
 
     Parameters
     ----------
     used : UsedInJob
-        In the job.
+        Materials and activities of the job.
 
     Returns
     -------
     tuple of Caution
-        What holds for everything, and what this job calls for, in the order of the file.
+        Those that always apply, and those that this job calls for, in the order of the file.
     """
     found = []
     for one in TOPICS:

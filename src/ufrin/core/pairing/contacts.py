@@ -1,4 +1,4 @@
-"""Touching: every pair of things that meet in a job, with what lies between, and what comes of it."""
+"""Contacts: every pair of things that meet in a job, with what lies between them, and the outcome."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -34,25 +34,25 @@ class Contact:
     key : str
         "master", "master-2", "board", "walls", "bed", "halves", "filler", "jacket", "cast" or "insert".
     pour, touches : str
-        Kinds; empty where nobody said.
+        Kinds; empty where they were not filled in.
     pour_name, touches_name : str
         What they are called in this job: "the rubber", "the walls".
     layers : tuple of str
-        What lies between, from the surface up, as it was said.
+        What lies between, from the surface up, as filled in.
     is_said : bool
-        Whether the maker said so; otherwise what is advised is taken.
+        Whether the maker filled it in; otherwise the advised layers are assumed.
     field : str
-        Where what lies between is said, or what it is made of where that is missing.
+        The input for what lies between, or for the material where that is missing.
     station : str
         Of that field.
     phase : str
         When it is put on.
     is_held : bool
-        Whether the two are meant to hold on to each other.
+        Whether the two are meant to bond.
     rubber : str
-        Name of the rubber, for tests of its own.
+        Name of the rubber, for tests of that rubber alone.
     may_be_advised : bool
-        Whether what is advised may be counted on; what lies on a master is a fact of it.
+        Whether the advised layers may be assumed; what lies on a master is a fact.
     of_job : int
         Number of the other job whose master it is.
     """
@@ -80,11 +80,11 @@ class JudgedContact:
     Parameters
     ----------
     contact : Contact
-        With the layers that are counted on.
+        With the layers that are assumed.
     bare, ruling : Ruling
         With nothing between, and as it is.
     is_advised : bool
-        Whether the layers are ours and not the maker's.
+        Whether the layers are advised and not the maker's.
     """
 
     contact: Contact
@@ -94,7 +94,7 @@ class JudgedContact:
 
     @property
     def case(self) -> tuple[str, str, str]:
-        """What pours, what is touched, what lies last between."""
+        """The kinds that are poured and touched, and the last layer between."""
         return self.contact.pour, self.contact.touches, self.layers[-1] if self.layers else NOTHING_BETWEEN
 
     @property
@@ -118,12 +118,12 @@ class JudgedContact:
         return POURS.get(self.contact.pour, "not said")
 
     def finding(self) -> Finding | None:
-        """Tell what is wrong.
+        """Return the finding of this contact.
 
         Returns
         -------
         Finding or None
-            None where it is fine, and for old rubber that does not bond, which the Box station tells.
+            None where it is fine, and for old rubber that does not bond, which is a finding of the Box station.
         """
         field = self.contact.field if self.contact.station == "checks" else ""
         if not self.contact.touches and self.contact.pour:
@@ -153,7 +153,7 @@ NOT_SAID = "What it is made of was not said, so nobody can tell."
 
 
 def judged(contact: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:
-    """Judge two things that meet. Where the maker said nothing of what lies between, what is advised is counted on.
+    """Judge a contact. Where the maker filled in no layers between, the advised ones are assumed.
 
     Parameters
     ----------
@@ -186,7 +186,7 @@ def judged(contact: Contact, own: Sequence[OwnRule] = (), *, always_release: boo
 
 
 def _meant(ruling: Ruling, contact: Contact) -> Ruling:
-    # what is to stay in the cast, or old rubber in new, is to be held: what parts elsewhere is the fault here
+    # an insert, or old rubber in new, is meant to bond: a release that is right elsewhere is the fault here
     if not contact.is_held or ruling.own:
         return ruling
     if contact.key == "filler" and ruling.verdict in {"fine", "release"}:
@@ -205,17 +205,17 @@ def _meant(ruling: Ruling, contact: Contact) -> Ruling:
 
 
 def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
-    """Tell what a pair's remedy changes in the job.
+    """Return the change to the job that the remedy of a contact makes.
 
     Parameters
     ----------
     pair : JudgedContact
-        As it stands.
+        As it is now.
 
     Returns
     -------
     (Station, changes) or None
-        None where it is fine, or where a click can't do it.
+        None where it is fine, or where one click can't do it.
     """
     remedy = pair.ruling.remedy or pair.bare.remedy
     if remedy is None or (pair.ruling.verdict == "fine" and pair.ruling.known):
@@ -228,7 +228,7 @@ def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
     if key == "bed" and remedy.touches:
         return "box", {"bed_material": remedy.touches}
     if remedy.between and pair.contact.field.startswith("between_"):
-        # what is advised for the bare surface may be two layers, which no single choice says
+        # the advice for the bare surface may be two layers, which no single choice offers
         return "checks", {
             pair.contact.field: None if pair.bare.remedy == remedy or len(remedy.between) > 1 else remedy.between[0]
         }
@@ -237,7 +237,7 @@ def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Surface:
-    """A master as others touch it: its name, kind, and what lies on it; whether anyone said what; and the other job that it is of."""
+    """A master as others touch it: its name, kind, layers, whether they are known, and the job that it belongs to."""
 
     name: str
     kind: str
@@ -248,7 +248,7 @@ class Surface:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartsThatMeet:
-    """All that meets in a job, as it was said; empty where it is not there, or was not said.
+    """All that meets in a job, as filled in; empty where it is absent or was not filled in.
 
     Parameters
     ----------
@@ -263,7 +263,7 @@ class PartsThatMeet:
     has_board, has_bed, is_parted, has_jacket : bool
         Whether rubber meets the board, whether there is a bed, a second half, a jacket over a skin.
     between : mapping of what to kind
-        What the maker said lies between; None where nothing was said.
+        The layers that the maker filled in; None where nothing was filled in.
     """
 
     rubber: str
@@ -284,7 +284,7 @@ class PartsThatMeet:
 
 
 def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
-    """List every two things that meet.
+    """List every contact of a job.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Preparing: what is put on before a pour, as steps with drying times, so that all of it is ready when the tin is opened."""
+"""Preparation: what is applied before a pour, as steps with drying times, ready when the tin is opened."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -20,11 +20,11 @@ class PrepStep:
     do : str
         What is done, on what.
     before_min : float
-        How long before that pour it is begun at the latest.
+        The latest time to begin, before that pour.
     work_min, dry_min : float
-        What it takes.
+        The time that it takes.
     pairs : tuple of str
-        Keys of the pairs it is for.
+        Keys of the contacts that it is for.
     """
 
     phase: Phase
@@ -38,7 +38,7 @@ class PrepStep:
 def steps_for(
     pairs: Sequence[JudgedContact], *, test_min: float = 24 * 60.0, products: Sequence[Product] = ()
 ) -> tuple[PrepStep, ...]:
-    """Turn what lies between into steps; what is alike on several surfaces is done in one go.
+    """Turn layers into steps; equal ones on several surfaces become one step.
 
     Parameters
     ----------
@@ -47,7 +47,7 @@ def steps_for(
     test_min : float, optional
         How long a tested spot is left: until the rubber may be demoulded.
     products : sequence of Product, optional
-        On the Shelf: the first of a kind is named, and sets in the time that its tin says.
+        On the Shelf: the first of a kind is named, and sets in the time that its tin states.
 
     Returns
     -------
@@ -60,7 +60,7 @@ def steps_for(
             together.setdefault((pair.contact.phase, pair.layers), []).append(pair)
     found = []
     for (phase, layers), alike in together.items():
-        # what is tested is tested with its coats on, so these come before the test
+        # a spot is tested with its coats on, so these come before the test
         after_min = test_min + SPOT_TEST_WORK_MIN if any(_wants_a_test(pair) for pair in alike) else 0.0
         found += _chain(phase, layers, alike, after_min, {one.kind: one for one in reversed(products)})
     found += [
@@ -122,7 +122,7 @@ def _spot_test(pair: JudgedContact, test_min: float) -> PrepStep:
 
 
 def begin_min(steps: Sequence[PrepStep]) -> Mapping[Phase, float]:
-    """Tell how long before each pour its preparation begins.
+    """Return how long before each pour its preparation begins.
 
     Parameters
     ----------

@@ -1,4 +1,7 @@
-"""Release: which kind to put between, or none, for a pair and the finish that is wanted; and a shop's own products under their kind."""
+"""Releases: which kind to put between, or none, for a contact and the finish that is wanted.
+
+With the shop's own products.
+"""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -26,15 +29,15 @@ class Product:
     Parameters
     ----------
     name, kind : str
-        What it is called, and one of ``PRODUCT_KINDS``.
+        Its name, and one of ``PRODUCT_KINDS``.
     by : str
         One of ``PUT_ON_BY``.
     finish : str
         That it leaves on a cast: one of ``PRODUCT_FINISHES``.
     sets_min : float or None
-        Until it may be poured on, hardened through, where its tin says.
+        Until it may be poured on, hardened through, where its tin states it.
     shots : float or None
-        Casts until it is put on again.
+        Casts until it is applied again.
     pack_price : float or None
         Of a can.
     """
@@ -57,14 +60,14 @@ class Product:
 
 
 def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
-    """Give the steps of putting something on, with the shop's own product where it has one.
+    """Return the steps of applying a layer, with the shop's own product where it has one.
 
     Parameters
     ----------
     layer : str
-        What is put on; not nothing.
+        What is applied; not "none".
     product : Product or None
-        Of its kind: it is named, and sets in the time that its tin says.
+        Of its kind: it is named, and sets in the time that its tin states.
 
     Returns
     -------
@@ -81,20 +84,20 @@ def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReleaseOffer:
-    """One kind that could lie between.
+    """A kind of release that could lie between.
 
     Parameters
     ----------
     between : Between
         The kind.
     ruling : Ruling
-        What comes of it.
+        The outcome.
     score : float
-        Ours; the best is highest.
+        Our own; the best is highest.
     reasons, against : tuple of str
         For people.
     products : tuple of Product
-        The shop's own of this kind.
+        The shop's own product of this kind.
     """
 
     between: Between
@@ -106,12 +109,12 @@ class ReleaseOffer:
 
     @property
     def suits(self) -> bool:
-        """Whether the pair is fine with it."""
+        """Whether the contact is fine with it."""
         return self.ruling.verdict == "fine"
 
     @property
     def minutes(self) -> float:
-        """What putting it on takes, drying included."""
+        """The time to apply it, drying included."""
         if self.between.key == NOTHING_BETWEEN:
             return 0.0
         return sum(
@@ -121,7 +124,7 @@ class ReleaseOffer:
 
     @property
     def renew(self) -> str:
-        """How often it is put on again: as the shop's own tin says, or as is usual."""
+        """How often it is applied again: as the shop's own tin states, or as is usual."""
         shots = next((one.shots for one in self.products if one.shots), None)
         return f"every {shots:g} casts, as its tin says" if shots else self.between.renew
 
@@ -140,11 +143,11 @@ def release_offers(
     Parameters
     ----------
     pair : JudgedContact
-        The two.
+        The contact.
     wanted : str, optional
         The finish wanted, where one of them is the cast.
     always : bool, optional
-        Whether this shop always puts something in its moulds.
+        Whether this shop always puts a release in its moulds.
     own : sequence of OwnRule, optional
         The shop's own tests.
     products : sequence of Product, optional
@@ -186,7 +189,7 @@ def release_offers(
 def _weighed(
     key: str, between: Between, ruling: Ruling, wanted: str, *, always: bool
 ) -> tuple[float, list[str], list[str]]:
-    # weights are ours
+    # our own weights
     score = -3.0 * WORST[ruling.verdict]
     reasons: list[str] = []
     against: list[str] = []

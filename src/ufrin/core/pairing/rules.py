@@ -1,6 +1,6 @@
-"""Pairing: what happens where a thing poured touches a surface. Rules are data; a shop's own tests come before them.
+"""Pairing rules: what happens where a poured material touches a surface. Rules are data; a shop's own tests come first.
 
-The shipped rules are common practice without a source: ``data/pairings.toml``. The narrowest rule that speaks of a case
+The shipped rules are common practice without a source, in ``data/pairings.toml``. The narrowest rule about a case
 decides it.
 """
 
@@ -61,7 +61,7 @@ WORST: Mapping[Verdict, int] = {
 
 
 def is_day(text: str) -> bool:
-    """Tell whether a text is a day of the calendar, in a year that a workshop can mean.
+    """Return whether a text is a day of the calendar, in a plausible year.
 
     Parameters
     ----------
@@ -87,7 +87,7 @@ def is_day(text: str) -> bool:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Remedy:
-    """What mends a pair: a sentence; what is put between, one after the other, or what is taken instead."""
+    """A remedy: a sentence, and what is put between, one after the other, or what is used instead."""
 
     key: str
     says: str
@@ -98,7 +98,7 @@ class Remedy:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rule:
-    """A rule as it is shipped: for each of these pours on each of these surfaces with each of these between, a verdict."""
+    """A shipped rule: for each of these pours on each of these surfaces with each of these between, a verdict."""
 
     pour: frozenset[str]
     touches: frozenset[str]
@@ -109,11 +109,11 @@ class Rule:
 
     @property
     def cases(self) -> int:
-        """How many cases it speaks of: the fewer, the narrower it is."""
+        """The number of cases that it covers: the fewer, the narrower it is."""
         return len(self.pour) * len(self.touches) * len(self.between)
 
     def speaks_of(self, pour: str, touches: str, between: str) -> bool:
-        """Tell whether a case is one of its own.
+        """Return whether it covers a case.
 
         Parameters
         ----------
@@ -123,29 +123,29 @@ class Rule:
         Returns
         -------
         bool
-            True where all three are named.
+            True where it lists all three.
         """
         return pour in self.pour and touches in self.touches and between in self.between
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OwnRule:
-    """What a shop found out itself: a test, with its date. It comes before what is shipped.
+    """A test of the shop's own, with its date. It takes precedence over shipped rules.
 
     Parameters
     ----------
     pour, touches, between : str
         Kinds; what it touches may have a name of the shop's own.
     verdict : str
-        What came of it.
+        Its outcome.
     why : str
         In the shop's own words.
     tried_on : str
         When, such as "2026-11-03".
     rubber : str
-        Name of a rubber on the Shelf that alone it holds for; empty for all of its kind.
+        The only rubber of the Shelf that it holds for; empty for all of its kind.
     id : int
-        In the record book; 0 while it is not in it.
+        In the database; 0 while it is not kept.
     """
 
     pour: str
@@ -179,13 +179,13 @@ class OwnRule:
 
     @property
     def case(self) -> tuple[str, str, str, str]:
-        """What it speaks of."""
+        """The case that it is about."""
         return self.pour, self.touches.casefold(), self.between, self.rubber.casefold()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ruling:
-    """What was found for a case.
+    """The judgement of a case.
 
     Parameters
     ----------
@@ -194,13 +194,13 @@ class Ruling:
     why : str
         The reason.
     remedy : Remedy or None
-        What mends it; None where nothing needs to be, or nobody knows.
+        What mends it; None where nothing needs to be mended, or nothing is known.
     own : OwnRule or None
         The shop's own test, where it decided.
     against : OwnRule or None
-        An older test of the shop that says otherwise.
+        An older test of the shop with another outcome.
     known : bool
-        Whether anything is known at all.
+        Whether anything is known about the case.
     """
 
     verdict: Verdict
@@ -212,7 +212,7 @@ class Ruling:
 
     @property
     def says(self) -> str:
-        """The verdict in words; for what nobody knows, that a spot be tested."""
+        """The verdict in words; for an unknown case, the advice to test a spot."""
         return VERDICT_WORDS[self.verdict] if self.known else "not known: test a spot"
 
 
@@ -251,7 +251,7 @@ RULES: tuple[Rule, ...] = _read_rules()
 
 @lru_cache(maxsize=8192)
 def shipped(pour: str, touches: str, between: str) -> Rule | None:
-    """Find the shipped rule for a case: the narrowest that speaks of it.
+    """Find the shipped rule for a case: the narrowest that covers it.
 
     Parameters
     ----------
@@ -261,7 +261,7 @@ def shipped(pour: str, touches: str, between: str) -> Rule | None:
     Returns
     -------
     Rule or None
-        None where no rule speaks of it.
+        None where no rule covers it.
     """
     return min(
         (rule for rule in RULES if rule.speaks_of(pour, touches, between)), key=lambda rule: rule.cases, default=None
@@ -271,7 +271,7 @@ def shipped(pour: str, touches: str, between: str) -> Rule | None:
 def judge(
     pour: str, touches: str, between: str = NOTHING_BETWEEN, own: Sequence[OwnRule] = (), rubber: str = ""
 ) -> Ruling:
-    """Judge a case. A kind that nobody knows is never fine.
+    """Judge a case. An unknown kind is never fine.
 
     Parameters
     ----------
@@ -318,7 +318,7 @@ def judge_layers(
 ) -> Ruling:
     """Judge a surface with several layers on it, such as a clear coat with a release over it.
 
-    Where the first layer closes the surface and does its work, what lies over it is judged on a sealed surface.
+    Where the first layer closes the surface and works, the layers over it are judged on a sealed surface.
 
     Parameters
     ----------
@@ -332,7 +332,7 @@ def judge_layers(
     Returns
     -------
     Ruling
-        Of the whole.
+        Of all layers together.
     """
     first, *over = [layer for layer in layers if layer != NOTHING_BETWEEN] or [NOTHING_BETWEEN]
     ruling = judge(pour, touches, first, own, rubber)
@@ -343,7 +343,7 @@ def judge_layers(
 
 
 def contradictions(own: Sequence[OwnRule]) -> tuple[tuple[OwnRule, OwnRule], ...]:
-    """Find tests of a shop that say different things about the same case.
+    """Find tests of a shop with different outcomes for the same case.
 
     Parameters
     ----------
@@ -353,7 +353,7 @@ def contradictions(own: Sequence[OwnRule]) -> tuple[tuple[OwnRule, OwnRule], ...
     Returns
     -------
     tuple of (newer, older)
-        The newer one is what counts.
+        The newer one counts.
     """
     newest: dict[tuple[str, str, str, str], OwnRule] = {}
     found = []
@@ -370,12 +370,12 @@ def named(pour: str, touches: str, between: str) -> None:
     Parameters
     ----------
     pour, touches, between : str
-        As asked for.
+        As requested.
 
     Raises
     ------
     Refused
-        With the kinds that there are.
+        Which lists the known kinds.
     """
     for field, value, known in (("pour", pour, POURS), ("touches", touches, SURFACES), ("between", between, BETWEENS)):
         if value not in known or value == ANY:

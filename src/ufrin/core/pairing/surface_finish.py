@@ -1,4 +1,7 @@
-"""Finish: what the master's finish, and what lies on it, does to the mould and the cast. Common practice throughout."""
+"""Surface finish: what the master's finish, and the layers on it, do to the mould and the cast.
+
+Common practice throughout.
+"""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -19,9 +22,9 @@ class Finish:
     Parameters
     ----------
     mould, cast : str
-        One of ``FINISHES``; empty where nobody said how the master looks.
+        One of ``FINISHES``; empty where the master's finish was not filled in.
     sentences : tuple of str
-        Why, step by step.
+        The reasons, step by step.
     """
 
     mould: str
@@ -35,11 +38,11 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     Parameters
     ----------
     master : str
-        One of ``FINISHES``; empty for not said.
+        One of ``FINISHES``; empty where it was not filled in.
     on_master, on_mould : sequence of str
         What lies between master and rubber, and between mould and cast.
     release_finish : str, optional
-        That the shop's own release leaves, where one is chosen.
+        The finish of the shop's own release, where one is chosen.
 
     Returns
     -------
@@ -71,21 +74,21 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
 
 
 def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple[Finding, ...]:
-    """Compare the finish with what is wanted.
+    """Compare the finish with the one that is wanted.
 
     Parameters
     ----------
     made : Finish
         As it will be.
     wanted : str
-        One of ``WANTED``; empty for not said.
+        One of ``WANTED``; empty where it was not filled in.
     on_mould : sequence of str
         What lies between mould and cast.
 
     Returns
     -------
     tuple of Finding
-        ``finish-differs``, ``paint-spoilt``, ``paint-wash``, or nothing.
+        ``finish-differs``, ``paint-spoilt``, ``paint-wash``, or none.
     """
     if wanted == "painted":
         spoilers = [key for key in on_mould if key in PAINT_SPOILERS]

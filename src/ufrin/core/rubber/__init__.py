@@ -1,4 +1,4 @@
-"""Rubbers as their tins describe them: hardness, thinner, blends, test coupons, pot life and cure by temperature.
+"""Rubbers as their tins describe them: hardness, thinner, blends, test coupons, cure by temperature.
 
-May import ``measures`` and ``wording`` of ``core``.
+May import ``data_files``, ``inputs``, ``measures`` and ``wording`` of ``core``.
 """

@@ -1,4 +1,4 @@
-"""Additives: thinners, thickeners and pigments as the Shelf knows them."""
+"""Additives: thinners, thickeners and pigments on the Shelf."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -18,13 +18,13 @@ class Additive:
     Parameters
     ----------
     name, kind : str
-        What it is called, and one of ``ADDITIVES``.
+        Its name, and one of ``ADDITIVES``.
     colour : str
-        So that nobody takes one for another.
+        Its colour, so that nobody takes one for another.
     family : str
         Of the rubbers that it goes with, or "any".
     sg : float or None
-        Specific gravity; None takes what is usual.
+        Specific gravity; None takes the usual one.
     viscosity_mpa_s : float or None
         Of a thinner.
     most_parts : float or None
@@ -57,11 +57,11 @@ class Additive:
 
     @property
     def sg_or_usual(self) -> float:
-        """Its SG, or what is usual for its kind."""
+        """Its SG, or the usual one of its kind."""
         return self.sg if self.sg is not None else USUAL_SG[self.kind]
 
     def goes_with(self, family: str) -> bool:
-        """Tell whether it is meant for a rubber family.
+        """Return whether it is meant for a rubber family.
 
         Parameters
         ----------

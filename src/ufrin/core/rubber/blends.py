@@ -1,4 +1,4 @@
-"""Blends: two rubbers of one family and ratio mixed for a hardness between theirs, and what thinner does to the viscosity."""
+"""Blends: two rubbers of one family and ratio mixed for a hardness in between, and the viscosity of mixes."""
 
 from collections.abc import Sequence
 from math import exp, log
@@ -11,7 +11,7 @@ SAME_RATIO_PCT = 1.0
 
 
 def blend_mpa(first: Hardness, second: Hardness, second_share: float) -> float:
-    """Give the modulus of a blend: ln E mixes by mass (a rule of thumb).
+    """Return the modulus of a blend: ln E mixes by mass (a rule of thumb).
 
     Parameters
     ----------
@@ -34,7 +34,9 @@ def blend_mpa(first: Hardness, second: Hardness, second_share: float) -> float:
 
 
 def blend_range_mpa(first: Hardness, second: Hardness, second_share: float) -> tuple[float, float]:
-    """Give where a blend may lie: the rule of thumb by Gent's relation, and plain mixing of the Shore numbers, as the log-linear relation has it.
+    """Return the range in which a blend may lie: by Gent's relation, and by mixing the Shore numbers themselves.
+
+    The first is the rule of thumb; the second is the same rule with the log-linear relation.
 
     Parameters
     ----------
@@ -46,8 +48,7 @@ def blend_range_mpa(first: Hardness, second: Hardness, second_share: float) -> t
     Returns
     -------
     float, float
-        Softer and harder, in MPa; the two relations are both from memory, and apart by about a point or two of
-        hardness.
+        Softer and harder, in MPa; both relations are from memory, and about a point or two of hardness apart.
     """
     made = [blend_mpa(first, second, second_share)]
     if first.scale == second.scale:
@@ -81,7 +82,9 @@ def share_for(first: Hardness, second: Hardness, target: Hardness) -> float:
 
 
 def check_blend(first: Rubber, second: Rubber) -> None:
-    """Refuse two rubbers that don't go together: other families stop each other's cure, other ratios can't be weighed as one.
+    """Refuse two rubbers that can't be blended.
+
+    Other families inhibit each other's cure, and other ratios can't be weighed as one.
 
     Parameters
     ----------
@@ -91,7 +94,7 @@ def check_blend(first: Rubber, second: Rubber) -> None:
     Raises
     ------
     Refused
-        With what differs.
+        Which names the difference.
     """
     if first.family != second.family:
         raise Refused(
@@ -109,7 +112,9 @@ def check_blend(first: Rubber, second: Rubber) -> None:
 
 
 def viscosity_of_mix(masses_g: Sequence[float], viscosities_mpa_s: Sequence[float]) -> float:
-    """Give the viscosity of a mix: ln eta adds up by mass (Arrhenius 1887; for a filled rubber with a thin oil it can be off by a factor of 2).
+    """Return the viscosity of a mix: ln eta adds up by mass (Arrhenius 1887).
+
+    For a filled rubber with a thin oil it can be off by a factor of 2.
 
     Parameters
     ----------
@@ -126,7 +131,9 @@ def viscosity_of_mix(masses_g: Sequence[float], viscosities_mpa_s: Sequence[floa
 
 
 def parts_for_viscosity(base_mpa_s: float, thinner_mpa_s: float, target_mpa_s: float) -> float:
-    """Find the thinner that brings a viscosity down: w = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
+    """Find the thinner that brings a viscosity down.
+
+    W = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Coupons: test pucks for the gauge, how much rubber they take, and whether their readings count."""
+"""Test coupons: pucks for the gauge, the rubber that they take, and whether their readings count."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -48,7 +48,7 @@ class Coupon:
 
     @property
     def shore(self) -> float:
-        """The median: one slip of the hand does not move it."""
+        """The median: one outlier does not move it."""
         return float(median(self.readings))
 
     @property
@@ -58,7 +58,7 @@ class Coupon:
 
     @property
     def thick_enough(self) -> bool:
-        """Whether the table under it is not felt."""
+        """Whether it is thick enough that the table under it does not affect the reading."""
         return self.thickness_mm >= LEAST_THICKNESS_MM
 
     @property
@@ -72,12 +72,12 @@ class Coupon:
         return len(self.readings) >= READINGS
 
     def findings(self) -> tuple[Finding, ...]:
-        """Say what is wrong with it as a measurement.
+        """Return what is wrong with it as a measurement.
 
         Returns
         -------
         tuple of Finding
-            Nothing when it counts without reserve.
+            None when it counts without reserve.
         """
         found = []
         if not self.hardness.is_good:
@@ -106,8 +106,8 @@ def read_readings(text: str) -> tuple[float, ...]:
     Parameters
     ----------
     text : str
-        Numbers with spaces, commas or semicolons between; a decimal comma can't be told from a separator, so a
-        point is needed.
+        Numbers separated by spaces, commas or semicolons; a decimal comma can't be told from a separator, so a point
+        is needed.
 
     Returns
     -------
@@ -117,7 +117,7 @@ def read_readings(text: str) -> tuple[float, ...]:
     Raises
     ------
     Refused
-        When something in it is no number.
+        When a part of it is not a number.
 
     Examples
     --------
@@ -134,7 +134,7 @@ def read_readings(text: str) -> tuple[float, ...]:
 
 
 def puck_ml() -> float:
-    """Give the rubber that a puck takes.
+    """Return the rubber that a puck takes.
 
     Returns
     -------

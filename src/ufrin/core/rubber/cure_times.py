@@ -5,7 +5,7 @@ from math import exp, log
 from ufrin.errors import Refused
 
 Q10 = 2.0  # common practice: roughly half the time for each 10 degC more
-TIN_TEMP_C = 23.0  # the room that data sheets speak of
+TIN_TEMP_C = 23.0  # the reference temperature of data sheets
 COLDEST_C, HOTTEST_C = 0.0, 50.0
 GAS_J_PER_MOL_K, KELVIN = 8.314462618, 273.15
 
@@ -37,7 +37,7 @@ def time_at(reference_min: float, temp_c: float, *, reference_temp_c: float = TI
     Parameters
     ----------
     reference_min : float
-        As the tin says.
+        At the reference temperature, as the tin states.
     temp_c, reference_temp_c : float
         Of the room, and of the tin's figure.
     q10 : float, optional
@@ -64,7 +64,7 @@ def time_by_arrhenius(
     Parameters
     ----------
     reference_min : float
-        As the tin says.
+        At the reference temperature, as the tin states.
     temp_c : float
         Of the room.
     activation_energy_kj_per_mol : float
@@ -86,12 +86,12 @@ def time_by_arrhenius(
 
 
 def activation_energy_kj_per_mol(q10: float, lower_temp_c: float) -> float:
-    """Give the activation energy whose Arrhenius factor over the 10 K above a temperature is this Q10.
+    """Return the activation energy whose Arrhenius factor over the 10 K above a temperature is a given Q10.
 
     Parameters
     ----------
     q10, lower_temp_c : float
-        The factor, and where the 10 K begin.
+        The factor, and the lower temperature.
 
     Returns
     -------

@@ -1,4 +1,7 @@
-"""Hardness wanted: which hardness suits a mould, from its undercuts, proportions, walls, detail and shots, with the reasons. Common practice throughout."""
+"""The hardness that suits a mould, from its undercuts, proportions, walls, detail and shots.
+
+Common practice throughout.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

@@ -1,4 +1,7 @@
-"""Hardness: the Shore scales 00, A and D linked through Young's modulus, and which of them to trust for a reading."""
+"""Shore hardness: the scales 00, A and D, linked through Young's modulus.
+
+The range in which each can be trusted.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -15,8 +18,8 @@ from ufrin.errors import Refused
 
 ShoreScale = Literal["00", "A", "D"]
 SCALES: Mapping[str, str] = {"00": "Shore 00", "A": "Shore A", "D": "Shore D"}
-GOOD_FROM, GOOD_TO = 20.0, 90.0  # ASTM D2240 practice, from memory: beyond, a reading asks for another scale
-HARDEST_A = 99.0  # Gent's relation goes to infinity at 100
+GOOD_FROM, GOOD_TO = 20.0, 90.0  # ASTM D2240 practice, from memory: a reading beyond calls for another scale
+HARDEST_A = 99.0  # Gent's relation diverges at 100
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,7 +59,7 @@ class Hardness:
         return GOOD_FROM <= self.shore <= GOOD_TO
 
     def findings(self, field: str = "rubber_id") -> tuple[Finding, ...]:
-        """Say which gauge to use when this one reads badly here.
+        """Return the finding for a reading near the end of its scale, with the gauge to use instead.
 
         Parameters
         ----------
@@ -66,7 +69,7 @@ class Hardness:
         Returns
         -------
         tuple of Finding
-            ``scale-end``, or nothing.
+            ``scale-end``, or none.
         """
         if self.is_good or (better := better_scale(self.modulus_mpa)) == self.scale:
             return ()
@@ -74,7 +77,7 @@ class Hardness:
 
 
 def gent_mpa(shore_a: float) -> float:
-    """Give Young's modulus of a reading on A: E = 0.0981 (56 + 7.62336 S) / (0.137505 (254 - 2.54 S)).
+    """Return Young's modulus of a reading on A: E = 0.0981 (56 + 7.62336 S) / (0.137505 (254 - 2.54 S)).
 
     Parameters
     ----------
@@ -96,7 +99,7 @@ def gent_mpa(shore_a: float) -> float:
 
 
 def gent_shore_a(modulus_mpa: float) -> float:
-    """Give the reading on A of a modulus: Gent's relation solved for S; below 0 it is softer than the scale reaches.
+    """Return the reading on A of a modulus: Gent's relation solved for S; below 0 it is softer than the scale reaches.
 
     Parameters
     ----------
@@ -113,7 +116,7 @@ def gent_shore_a(modulus_mpa: float) -> float:
 
 
 def qi_mpa(shore: float) -> float:
-    """Give Young's modulus by the log-linear relation, log10 E = 0.0235 S - 0.6403, for 20 < S < 80.
+    """Return Young's modulus by the log-linear relation, log10 E = 0.0235 S - 0.6403, for 20 < S < 80.
 
     Parameters
     ----------
@@ -131,7 +134,7 @@ def qi_mpa(shore: float) -> float:
 
 @lru_cache(maxsize=4096)
 def reading(modulus_mpa: float, scale: ShoreScale) -> float | None:
-    """Give what a gauge would read.
+    """Return the reading of a gauge.
 
     Parameters
     ----------
@@ -157,7 +160,7 @@ def reading(modulus_mpa: float, scale: ShoreScale) -> float | None:
 
 
 def better_scale(modulus_mpa: float) -> ShoreScale:
-    """Tell which gauge reads a modulus in its good part.
+    """Return the gauge that reads a modulus in the good part of its scale.
 
     Parameters
     ----------
@@ -225,7 +228,7 @@ FEELS: Mapping[str, Feel] = {
 
 @lru_cache(maxsize=1024)
 def feel_of(modulus_mpa: float) -> Feel:
-    """Tell what a modulus feels most like.
+    """Return what a modulus feels most like.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Thinning: what thinner does to a rubber's hardness, from a dose to a hardness and back; what is data in it and what is model."""
+"""The curve of hardness against thinner, from a dose to a hardness and back; based on data, a fit or a model."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -15,22 +15,22 @@ from ufrin.errors import Refused
 
 Basis = Literal["model", "fitted", "data"]
 EXPONENT, EXPONENT_LOW, EXPONENT_HIGH = 2.25, 2.0, 3.0
-MOST_PARTS = 50.0  # common practice: beyond it nobody has figures
+MOST_PARTS = 50.0  # common practice: nobody has figures beyond it
 POINTS_TO_JOIN = 3
-DOUBT_PCT = 5.0  # points that lie this far off a falling curve are told
+DOUBT_PCT = 5.0  # points this far off a falling curve get a finding
 Floats = NDArray[np.floating[Any]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CouponPoint:
-    """A test coupon: what a dose came to.
+    """A test coupon: a dose, and the hardness that it gave.
 
     Parameters
     ----------
     parts_per_100 : float
         Of thinner to A + B, by mass.
     hardness : Hardness
-        What the gauge read.
+        The reading of the gauge.
     """
 
     parts_per_100: float
@@ -47,8 +47,8 @@ class CouponPoint:
 class Thinned:
     """A thinned rubber.
 
-    ``range_mpa`` is where the modulus may lie with an exponent from 2 to 3, where nothing but the model vouches for
-    it; None where test points do.
+    ``range_mpa`` is the range of the modulus with an exponent from 2 to 3, where only the model supports it; None
+    where there are test points.
     """
 
     parts_per_100: float
@@ -58,7 +58,7 @@ class Thinned:
     findings: tuple[Finding, ...]
 
     def shore(self, scale: ShoreScale) -> float | None:
-        """Give what a gauge would read.
+        """Return the reading of a gauge.
 
         Parameters
         ----------
@@ -74,7 +74,7 @@ class Thinned:
 
 
 def polymer_fraction(parts_per_100: float, *, rubber_sg: float | None = None, thinner_sg: float | None = None) -> float:
-    """Give the volume fraction of polymer; by mass where an SG is missing.
+    """Return the volume fraction of polymer; by mass where an SG is missing.
 
     Parameters
     ----------
@@ -98,7 +98,7 @@ def polymer_fraction(parts_per_100: float, *, rubber_sg: float | None = None, th
 
 
 def diluted_mpa(modulus_mpa: float, fraction: float, exponent: float = EXPONENT) -> float:
-    """Give the modulus of a network formed in the presence of a diluent that takes no part: E = E0 phi^n.
+    """Return the modulus of a network formed in the presence of an inert diluent: E = E0 phi^n.
 
     Parameters
     ----------
@@ -128,9 +128,9 @@ class Curve:
     Parameters
     ----------
     rubber : Hardness
-        As the tin says, without thinner.
+        As the tin states, without thinner.
     points : sequence of CouponPoint
-        Test coupons; several of one dose are averaged, one of dose 0 stands for the tin.
+        Test coupons; several of one dose are averaged, and one of dose 0 replaces the tin's figure.
     rubber_sg, thinner_sg : float or None
         For the volume fraction.
     """
@@ -161,7 +161,7 @@ class Curve:
             return EXPONENT
         across = np.log([self._fraction(dose) for dose in self._doses])
         fitted = float(np.sum(across * (self._logs - np.log(self._own_mpa))) / np.sum(across**2))
-        # coupons that come out harder than the rubber itself contradict it: the curve stays as flat as it can
+        # coupons that are harder than the rubber itself contradict it: the curve stays as flat as possible
         return max(fitted, 0.05)
 
     def _fraction(self, parts_per_100: float) -> float:
@@ -173,7 +173,7 @@ class Curve:
         return float(self._doses[-1]) if len(self._doses) else 0.0
 
     def modulus_mpa(self, parts_per_100: float) -> float:
-        """Give the modulus at a dose.
+        """Return the modulus at a dose.
 
         Parameters
         ----------
@@ -193,7 +193,7 @@ class Curve:
         )
 
     def at(self, parts_per_100: float) -> Thinned:
-        """Give what a dose comes to.
+        """Return the rubber thinned by a dose.
 
         Parameters
         ----------
@@ -227,7 +227,7 @@ class Curve:
         )
 
     def range_mpa(self, parts_per_100: float) -> tuple[float, float] | None:
-        """Give where the modulus may lie beyond the last test point, by the model with an exponent from 2 to 3.
+        """Return the range of the modulus beyond the last test point, by the model with an exponent from 2 to 3.
 
         Parameters
         ----------
@@ -280,7 +280,7 @@ class Curve:
                 f"{target} would take more than {MOST_PARTS:g} parts per 100, where nobody has figures: it "
                 "would bleed oil or never firm up. Choose a softer rubber.",
             )
-        if wanted >= own or wanted <= softest:  # either end, but for rounding
+        if wanted >= own or wanted <= softest:  # either end, within rounding
             return self.at(0.0 if wanted >= own else MOST_PARTS)
         return self.at(
             float(brentq(lambda parts: np.log(self.modulus_mpa(parts) / wanted), 0.0, MOST_PARTS, xtol=1e-9))
@@ -326,5 +326,5 @@ def _averaged(points: Sequence[CouponPoint]) -> tuple[Floats, Floats]:
 
 
 def _strictly(falling: Floats) -> Floats:
-    # level stretches get a slope too small to matter, so that every hardness has one dose
+    # level stretches get a negligible slope, so that every hardness has one dose
     return falling - 1e-6 * np.arange(len(falling))

@@ -1,4 +1,4 @@
-"""The price of thinner: what softness is paid for with, in viscosity, time, tear strength and bleeding. Guesses until tested, and told as such."""
+"""The side effects of thinner on viscosity, time, tear strength and bleeding; all of them guesses until tested."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -9,7 +9,7 @@ from ufrin.core.rubber.tins import Rubber
 
 Bleeding = Literal["none", "unlikely", "possible", "likely"]
 DOUBLES_DEMOULD_PARTS = 50.0  # common practice: 50 parts per 100 doubled a rubber's time to demould
-TEAR_EXPONENT, TEAR_EXPONENT_WORST = 1.5, 3.0  # from memory; tear energy of swollen networks falls at least so fast
+TEAR_EXPONENT, TEAR_EXPONENT_WORST = 1.5, 3.0  # from memory; the tear energy of swollen networks falls at least as fast
 VISCOSITY_DOUBT = 2.0
 BLEEDS: tuple[tuple[float, Bleeding], ...] = (
     (0.0, "none"),
@@ -20,20 +20,20 @@ BLEEDS: tuple[tuple[float, Bleeding], ...] = (
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SideEffects:
-    """What a dose costs. What the Shelf does not know is None; ranges run from low to high.
+    """The side effects of a dose. What the Shelf does not know is None; ranges run from low to high.
 
     Parameters
     ----------
     viscosity_mpa_s, viscosity_range_mpa_s : float or None, pair or None
         Of the mix; it may be off by a factor of two.
     demould_min : float or None
-        At the temperature that the tin speaks of.
+        At the reference temperature of the tin.
     tear_range_kn_per_m : pair or None
-        What is left.
+        What remains.
     tear_lost_pct : pair
         Least and most.
     bleeding : str
-        How likely oil comes out.
+        The likelihood that oil bleeds out.
     """
 
     viscosity_mpa_s: float | None
@@ -47,7 +47,7 @@ class SideEffects:
 def side_effects(
     rubber: Rubber, parts_per_100: float, *, thinner_mpa_s: float | None = None, thinner_sg: float | None = None
 ) -> SideEffects:
-    """Work out what a dose of thinner is paid for with.
+    """Work out the side effects of a dose of thinner.
 
     Parameters
     ----------
@@ -61,7 +61,7 @@ def side_effects(
     Returns
     -------
     SideEffects
-        Each figure to be tested first.
+        Each figure is to be tested first.
     """
     viscosity = None
     if rubber.viscosity_mpa_s and (thinner_mpa_s or not parts_per_100):
@@ -84,7 +84,9 @@ def side_effects(
 
 
 def demould_factor(parts_per_100: float) -> float:
-    """Give how many times longer it takes to demould: double at 50 parts per 100 (common practice), in between by equal ratios.
+    """Return how many times longer it takes to demould.
+
+    Double at 50 parts per 100 (common practice), by equal ratios in between.
 
     Parameters
     ----------
@@ -105,18 +107,18 @@ def demould_factor(parts_per_100: float) -> float:
 
 
 def thinned_demould_min(rubber: Rubber, parts_per_100: float) -> float | None:
-    """Return the time to demould of a thinned rubber at the temperature that its tin speaks of.
+    """Return the time to demould of a thinned rubber at the reference temperature of its tin.
 
     Parameters
     ----------
     rubber : Rubber
         As its tin describes it.
     parts_per_100 : float
-        Of thinner to A + B; more than the curve of hardness reaches counts as its end.
+        Of thinner to A + B; more than the curve of hardness covers counts as its end.
 
     Returns
     -------
     float or None
-        In min; None where the tin says no time.
+        In min; None where the tin states no time.
     """
     return rubber.demould_min * demould_factor(min(parts_per_100, MOST_PARTS)) if rubber.demould_min else None

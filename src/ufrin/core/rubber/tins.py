@@ -1,4 +1,4 @@
-"""Rubbers: what the Shelf knows of one, and whether its figures agree with each other."""
+"""Rubbers as their tins describe them, and whether the figures of a tin agree with each other."""
 
 from dataclasses import dataclass
 from typing import Literal, cast
@@ -19,14 +19,14 @@ FAMILIES: dict[str, str] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rubber:
-    """A two-part rubber as its tin describes it. What the tin does not say is None.
+    """A two-part rubber as its tin describes it. What the tin does not state is None.
 
     Parameters
     ----------
     name, family, form : str
-        What it is called, one of ``FAMILIES``, and one of ``FORMS``.
+        Its name, one of ``FAMILIES``, and one of ``FORMS``.
     a_name, a_colour, b_name, b_colour : str
-        The parts, so that nobody mixes A with A.
+        Names and colours of the parts, so that nobody mixes A with A.
     weight_a, weight_b : float or None
         Ratio by weight.
     volume_a, volume_b : float or None
@@ -36,15 +36,15 @@ class Rubber:
     tolerance_pct : float
         How far the ratio may be off.
     viscosity_mpa_s, pot_life_min, demould_min, full_cure_min : float or None
-        In the cup and after.
+        Viscosity, pot life, times to demould and to full cure.
     hardness_scale, hardness : str, float or None
         Shore.
     thinner_of : "A+B" or "A"
-        What its tin counts thinner to 100 parts of.
+        Of what the tin counts thinner per 100 parts.
     elongation_pct, tear_kn_per_m : float or None
         At break.
     kit_g, kit_price : float or None
-        What a kit weighs (both parts) and costs.
+        Weight (both parts) and price of a kit.
     """
 
     name: str
@@ -121,14 +121,14 @@ class Rubber:
 
     @property
     def b_per_100_a_by_volume_ratio(self) -> float | None:
-        """Part B per 100 of A by weight, as the ratio by volume has it: 100 vb db / (va da)."""
+        """Part B per 100 of A by weight, from the ratio by volume: 100 vb db / (va da)."""
         if self.volume_a is None or self.volume_b is None or self.sg_a is None or self.sg_b is None:
             return None
         return 100 * self.volume_b * self.sg_b / (self.volume_a * self.sg_a)
 
     @property
     def weight_ratio(self) -> tuple[float, float]:
-        """A and B by weight; from the ratio by volume where the tin gives no other."""
+        """A and B by weight; from the ratio by volume where the tin states no other."""
         if self.weight_a is not None and self.weight_b is not None:
             return self.weight_a, self.weight_b
         return 100.0, self.b_per_100_a_by_volume_ratio or 0.0
@@ -140,7 +140,7 @@ class Rubber:
 
     @property
     def reading(self) -> Hardness | None:
-        """Its hardness, where the tin says one."""
+        """Its hardness, where the tin states one."""
         if self.hardness is None:
             return None
         return Hardness(
@@ -149,7 +149,7 @@ class Rubber:
         )
 
     def parts_of_both(self, parts: float) -> float:
-        """Turn a dose of thinner as the tin counts it into parts per 100 of A + B.
+        """Convert a dose of thinner as the tin counts it to parts per 100 of A + B.
 
         Parameters
         ----------
@@ -165,7 +165,7 @@ class Rubber:
         return parts * a / (a + b) if self.thinner_of == "A" else parts
 
     def parts_as_told(self, parts: float) -> float:
-        """Turn parts per 100 of A + B into the dose as the tin counts it.
+        """Convert parts per 100 of A + B to the dose as the tin counts it.
 
         Parameters
         ----------
@@ -186,7 +186,7 @@ class Rubber:
         Returns
         -------
         tuple of Finding
-            ``ratios-disagree`` when they differ by more than the tolerance, or nothing.
+            ``ratios-disagree`` when they differ by more than the tolerance, or none.
         """
         by_volume = self.b_per_100_a_by_volume_ratio
         if by_volume is None or self.weight_a is None or self.weight_b is None:

@@ -1,4 +1,4 @@
 """Things that stand in the workshop: lots, cups, containers, scales.
 
-May import ``measures`` and ``wording`` of ``core``.
+May import ``inputs``, ``measures``, ``wording`` and ``materials`` of ``core``.
 """

@@ -1,4 +1,4 @@
-"""Pots and other containers: what stands on the Shelf to mould in, by its inside; how much it holds and how near its wall comes."""
+"""Containers to mould in, tapered pots among them, by their insides: what they hold, and how near the wall comes."""
 
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -42,7 +42,7 @@ class Pot:
                 raise Refused(f"pot.{name}", "A pot's size must be more than nothing and at most 10 m.")
 
     def diameter_mm(self, above_bottom_mm: float) -> float:
-        """Give the inside diameter at a height; the taper is carried on beyond the rim.
+        """Return the inside diameter at a height; the taper is carried on beyond the rim.
 
         Parameters
         ----------
@@ -57,7 +57,7 @@ class Pot:
         return self.bottom_mm + (self.top_mm - self.bottom_mm) * above_bottom_mm / self.height_mm
 
     def holds_ml(self, fill_mm: float) -> float:
-        """Give what it holds up to a height.
+        """Return what it holds up to a height.
 
         Parameters
         ----------
@@ -79,19 +79,19 @@ class Pot:
         return frustum_ml(self.bottom_mm, self.diameter_mm(fill_mm), fill_mm) if fill_mm > 0 else 0.0
 
     def tightest(self, foot_mm: float, reach_mm: Floats) -> tuple[float, float]:
-        """Find where the wall comes nearest to what stands in the middle.
+        """Find where the wall comes nearest to a master that stands in the middle.
 
         Parameters
         ----------
         foot_mm : float
-            Of what stands in it, above the pot's bottom.
+            Of the master, above the pot's bottom.
         reach_mm : (n, 2) float
             Heights above its foot, and how far out it reaches there.
 
         Returns
         -------
         float, float
-            The least clearance and its height above the pot's bottom; negative when it does not go in.
+            The least clearance and its height above the pot's bottom; negative when the master does not go in.
         """
         heights = foot_mm + reach_mm[:, 0]
         clear = (self.bottom_mm + (self.top_mm - self.bottom_mm) * heights / self.height_mm) / 2 - reach_mm[:, 1]
@@ -168,7 +168,7 @@ class Container:
 
     @property
     def pot(self) -> Pot | None:
-        """A round one as a pot; straight walls are a taper of nothing."""
+        """A round one as a pot; straight walls have a taper of 0."""
         if self.shape == "rectangle":
             return None
         top = self.top_mm if self.shape == "tapered" else self.bottom_mm

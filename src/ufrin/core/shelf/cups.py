@@ -1,4 +1,4 @@
-"""Cups: how high each part stands in one, and the strip at true size that is stuck on it."""
+"""Cups: the level of each part in one, and the strip at true size that is stuck on it."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -21,7 +21,7 @@ class Cup:
     top_mm : float or None
         Diameter at the rim; None for a straight one.
     mark_ml : float or None
-        What its printed marks are apart, where it has any.
+        The distance of its printed marks, where it has any.
     """
 
     name: str
@@ -50,7 +50,7 @@ class Cup:
         return frustum_ml(*self.ends_mm)
 
     def level_mm(self, volume_ml: float) -> float:
-        """Give the height of a volume in it.
+        """Return the height of a volume in it.
 
         Parameters
         ----------
@@ -65,7 +65,7 @@ class Cup:
         return cup_level_mm(*self.ends_mm, volume_ml) if volume_ml > 0 else 0.0
 
     def along_wall_mm(self, level_mm: float) -> float:
-        """Give the distance along the slanting wall up to a level: what a strip stuck on the cup has to show.
+        """Return the distance along the slanting wall up to a level, which a strip on the cup has to show.
 
         Parameters
         ----------
@@ -85,7 +85,7 @@ class Cup:
 class Mark:
     """A mark on the strip: fill to here with this part.
 
-    ``level_mm`` is straight up inside, ``wall_mm`` along the wall; ``upto_ml`` is all that is in the cup then.
+    ``level_mm`` is straight up inside, ``wall_mm`` along the wall; ``upto_ml`` is all that is in the cup by then.
     """
 
     part: str
@@ -129,14 +129,14 @@ def marks(cup: Cup, parts_ml: Mapping[str, float]) -> tuple[Mark, ...]:
 
 
 def level_error_ml(cup: Cup, level_mm: float, reading_mm: float = 0.5) -> float:
-    """Give what reading a level half a millimetre off comes to.
+    """Return the error of a level that is read half a millimetre off.
 
     Parameters
     ----------
     cup : Cup
-        Whose width at that height counts.
+        Its width at that height counts.
     level_mm, reading_mm : float
-        The level, and how well it is read.
+        The level, and how exactly it is read.
 
     Returns
     -------

@@ -1,4 +1,4 @@
-"""Lots: the tins that stand on the Shelf, what is left in each, and whether it is enough and still good."""
+"""Lots: the tins on the Shelf, what is left in each, and whether it is enough and still good."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -22,11 +22,11 @@ class Lot:
     code : str
         As printed on it.
     part : "A", "B" or "all"
-        What is in it; "all" for what has no parts.
+        What is in it; "all" for a material without parts.
     left_g, got_g : float
-        What is in it now, and when it came.
+        What is in it now, and what was in it when it came.
     days_left : int or None
-        Until its use-by; negative when past, None when it has none.
+        Until its use-by; negative when it is past, None when there is none.
     price : float or None
         Paid for it.
     """
@@ -57,21 +57,22 @@ class Lot:
 
 
 def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]) -> tuple[Finding, ...]:
-    """Say whether the lots of a thing are enough for a pour, and still good.
+    """Return whether the lots of a thing are enough for a pour, and still good.
 
     Parameters
     ----------
     name : str
         Of the rubber, thinner and so on.
     lots : sequence of Lot
-        Its lots; none at all means that nobody keeps count, and nothing is said.
+        Its lots; without any, stock is not counted and there are no findings.
     needed_g : mapping of part to g
         What the pour takes.
 
     Returns
     -------
     tuple of Finding
-        ``stock-low`` for each part short, ``lot-expired`` and ``lot-expires`` where tins that would be needed are old.
+        ``stock-low`` for each part that is short, ``lot-expired`` and ``lot-expires`` where tins that would be
+        needed are old.
     """
     if not lots:
         return ()

@@ -1,4 +1,4 @@
-"""Scales: where one is reached, how far its steps can put a ratio off, and the smallest batch it can weigh."""
+"""Scales: where one is reached, how far its steps can put a ratio off, and the smallest batch that it can weigh."""
 
 import re
 from collections.abc import Mapping
@@ -50,7 +50,7 @@ class Scale:
 
 
 def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | None:
-    """Give the largest relative error of B/A (of any part over A) when each is off by half a step.
+    """Return the largest relative error of B/A (of any part over A) when each is off by half a step.
 
     Parameters
     ----------
@@ -62,7 +62,7 @@ def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | No
     Returns
     -------
     float or None
-        In percent; None when A is no more than half a step, so that nothing can be said.
+        In percent; None when A is no more than half a step, so that there is no answer.
     """
     half, a = step / 2, parts["A"]
     if a <= half:
@@ -72,7 +72,9 @@ def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | No
 
 
 def standard_ratio_error_pct(a_g: float, b_g: float, scale_step_g: float) -> float:
-    """Give the standard uncertainty of B/A: each reading is spread evenly over a step, u = step / sqrt(12), in quadrature.
+    """Return the standard uncertainty of B/A.
+
+    Each reading is spread evenly over a step, u = step / sqrt(12), in quadrature.
 
     Parameters
     ----------
@@ -88,14 +90,14 @@ def standard_ratio_error_pct(a_g: float, b_g: float, scale_step_g: float) -> flo
 
 
 def smallest_batch_g(shares: Mapping[str, float], scale_step_g: float, tolerance_pct: float) -> float:
-    """Give the smallest A + B whose ratio this scale keeps within the tolerance at worst.
+    """Return the smallest A + B whose ratio this scale keeps within the tolerance at worst.
 
     Parameters
     ----------
     shares : mapping of part name to share by weight
         They add up to 1.
     scale_step_g, tolerance_pct : float
-        The scale and what the rubber stands.
+        The step of the scale, and the tolerance of the rubber.
 
     Returns
     -------

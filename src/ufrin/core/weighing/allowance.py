@@ -1,4 +1,4 @@
-"""Allowance: how much more than needed to mix, learnt from the shop's own pours, at the confidence that the shop picks."""
+"""The allowance: how much more than needed to mix, learnt from the shop's own pours."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -7,19 +7,19 @@ from math import floor
 from ufrin.errors import Refused
 
 PRIOR_PCT = 10.0  # common practice, while there is nothing to learn from
-PRIOR_WEIGHT = 5.0  # so many pours count as much as the usual 10 %
+PRIOR_WEIGHT = 5.0  # so many pours weigh as much as the usual 10 %
 MOST_PCT = 100.0
 LEARNT_FROM = 200  # the newest pours; a shop's habits change
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PastPour:
-    """What a pour needed and what it used.
+    """A pour's need and use.
 
     Parameters
     ----------
     needed_g, used_g : float
-        Of the box, and really: what was weighed less what was left over.
+        Of the box, and real: what was weighed without what was left over.
     """
 
     needed_g: float
@@ -31,7 +31,7 @@ class PastPour:
 
     @property
     def over_pct(self) -> float:
-        """How much more than needed was used, in percent; less than 0 when less."""
+        """How much more than needed was used, in percent; negative when it was less."""
         return 100 * (self.used_g / self.needed_g - 1)
 
 
@@ -42,15 +42,15 @@ class Allowance:
     Parameters
     ----------
     spare_pct : float
-        To mix over the need.
+        To mix beyond the need.
     learnt_pct : float or None
-        What the pours alone say; None without any.
+        The allowance by the pours alone; None without any.
     weight : float
-        How much the pours count against the usual 10 %, from 0 to 1.
+        The weight of the pours against the usual 10 %, from 0 to 1.
     pours : int
         Learnt from.
     confidence_pct : float
-        Share of pours for which it is enough.
+        Fraction of pours for which it is enough.
     """
 
     spare_pct: float
@@ -61,7 +61,7 @@ class Allowance:
 
 
 def quantile(values: Sequence[float], share: float) -> float:
-    """Give the value below which a share of the values lie, between neighbours in proportion (Hyndman and Fan 1996, type 7).
+    """Return the value below which a fraction of the values lie, interpolated (Hyndman and Fan 1996, type 7).
 
     Parameters
     ----------
@@ -95,7 +95,7 @@ def learn(over_pct: Sequence[float], confidence_pct: float) -> Allowance:
     over_pct : sequence of float
         How much more than needed each used, in percent, newest first; the first 200 count.
     confidence_pct : float
-        Share of pours for which it should be enough: 50 to 99.
+        Percentage of pours for which it should be enough: 50 to 99.
 
     Returns
     -------
@@ -105,7 +105,7 @@ def learn(over_pct: Sequence[float], confidence_pct: float) -> Allowance:
     Raises
     ------
     Refused
-        For a confidence that can't be.
+        For a confidence out of that range.
     """
     if not 50 <= confidence_pct <= 99:
         raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")

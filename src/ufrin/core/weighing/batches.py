@@ -92,7 +92,7 @@ def _parts_of(rubber: Rubber, number: str, a_g: float, b_g: float, shelf: Mappin
 
 
 def _additive(role: Role, additive: Additive | None, grams: float, shelf: Mapping[str, str]) -> Ingredient:
-    # a pigment need not stand on the Shelf
+    # a pigment need not be on the Shelf
     name = additive.name if additive else "Pigment"
     colour, sg = (additive.colour, additive.sg_or_usual) if additive else ("", None)
     return Ingredient(key=role, role=role, name=name, colour=colour, g=grams, sg=sg, shelf=shelf.get(role, ""))

@@ -47,7 +47,7 @@ class BenchState:
 
     @property
     def used_g(self) -> float:
-        """What went into moulds: the poured cups less what was left in them."""
+        """What went into moulds: the poured cups without what was left in them."""
         return sum(one.total_g - (one.leftover_g or 0.0) for one in self.attempts if one.outcome == "poured")
 
     @property
@@ -56,7 +56,7 @@ class BenchState:
         return sum(one.total_g for one in self.attempts if one.outcome in {"wrong", "discarded"})
 
     def ratio_error_pct(self, attempt: StepAttempt) -> float | None:
-        """Tell how far a cup's ratio is off.
+        """Return the error of a cup's ratio.
 
         Parameters
         ----------
@@ -77,9 +77,9 @@ class BenchState:
         Parameters
         ----------
         now : Moment
-            As the server's clock has it.
+            By the server's clock.
         attempt : StepAttempt, optional
-            The one at work, if none is named.
+            The one in use, if none is given.
 
         Returns
         -------
@@ -102,7 +102,7 @@ class BenchState:
         )
 
     def demould_min(self, attempt: StepAttempt) -> float | None:
-        """Give the time from first contact until a cup's rubber may be demoulded, in the room as it is.
+        """Return the time from first contact until a cup's rubber may be demoulded, at the room's temperature.
 
         Parameters
         ----------
@@ -112,14 +112,14 @@ class BenchState:
         Returns
         -------
         float or None
-            In min; None before A met B, or for a rubber that does not say.
+            In min; None before A met B, or for a rubber without a demould time.
         """
         if attempt.contact is None or not self.plan.demould_min:
             return None
         return time_at(self.plan.demould_min, self.room_temp_c)
 
     def after_ml(self) -> float:
-        """Give the volume that the cup at work will hold after this step.
+        """Return the volume that the cup at work will hold after this step.
 
         Returns
         -------
@@ -142,7 +142,7 @@ def _planned(batch: Sequence[Ingredient], role: str) -> float:
 
 
 def corrected(entries: Sequence[RecordEntry]) -> tuple[RecordEntry, ...]:
-    """Give the entries with the figures that corrections put in their place.
+    """Return the entries with the figures that corrections replaced.
 
     Parameters
     ----------
@@ -159,7 +159,7 @@ def corrected(entries: Sequence[RecordEntry]) -> tuple[RecordEntry, ...]:
 
 
 def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
-    """Work out where a pour stands.
+    """Work out the state of a pour from its record.
 
     Parameters
     ----------
@@ -201,12 +201,12 @@ def _enter(plan: WeighPlan, cup: StepAttempt, entry: RecordEntry) -> None:
             cup.in_hand = ""
             if not any(
                 _role(plan, cup, key) == "B" for key in cup.poured_g
-            ):  # nothing of B is in the cup, so nothing has met
+            ):  # there is no B in the cup, so nothing has met
                 cup.contact = None
         case "weigh":
             cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
             cup.in_hand = ""
-            # what was typed may stand on the scale as well: it must be tared before it counts again
+            # the typed weight may be on the scale too: it must be tared before it counts again
             cup.zero_g, cup.scale = entry.gross_g, entry.scale
         case "wrong":
             cup.wrong_g[entry.ingredient] = entry.net_g or 0.0
@@ -228,14 +228,14 @@ def _role(plan: WeighPlan, cup: StepAttempt, key: str) -> str:
 
 
 def _target_g(plan: WeighPlan, cup: StepAttempt, key: str) -> float:
-    # what of an ingredient is still to go in, by what is really in the cup
+    # what is still missing of an ingredient, by what is really in the cup
     batch = plan.batches[cup.batch]
     one = next(ingredient for ingredient in batch if ingredient.key == key)
     b_in = _sum_of(batch, cup.poured_g, "B")
     if one.role == "A" and b_in:
         scaled = b_in / _planned(batch, "B")
     else:
-        # the first A sets the measure for all that follows it
+        # the first A determines all that follows it
         led = [other for other in batch if other.role == "A" and other.key in cup.poured_g]
         scaled = sum(cup.poured_g[other.key] for other in led) / sum(other.g for other in led) if led else 1.0
         if one.role == "A" and one in led:
@@ -266,9 +266,9 @@ def _next(plan: WeighPlan, cup: StepAttempt) -> Step:
 def _weigh(plan: WeighPlan, cup: StepAttempt, one: Ingredient, *, is_mend: bool = False) -> Step:
     target = _target_g(plan, cup, one.key)
     whole = target + cup.poured_g.get(one.key, 0.0)
-    # half a step each way at least: no scale can be held to less
+    # at least half a step each way: no scale is more exact
     band = max(whole * BAND_PCT.get(one.role, plan.tolerance_pct) / 100, plan.step_g / 2)
-    if is_mend:  # what is missing has the tolerance of the whole part
+    if is_mend:  # a missing remainder has the tolerance of the whole part
         band = max(whole * plan.tolerance_pct / 100, plan.step_g / 2)
     kind: StepKind = "weigh" if cup.in_hand == one.key else "hold"
     return Step(

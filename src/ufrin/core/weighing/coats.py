@@ -1,4 +1,4 @@
-"""Coats: a skin brushed on in layers, the first thin for the detail, those after it thickened so that they stay on a slope."""
+"""Coats: a skin brushed on in layers, the first thin for the detail, the others thickened for slopes."""
 
 from dataclasses import dataclass
 

@@ -11,7 +11,7 @@ USUAL_PER_ML = 20.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Drops:
-    """An amount in drops: how many, and how far one drop more or less puts it off."""
+    """An amount in drops: how many, and the error of one drop more or less."""
 
     number: int
     one_drop_pct: float
@@ -50,7 +50,7 @@ def drops_per_ml(count: int, mass_g: float, sg: float) -> float:
 
 
 def drops(mass_g: float, sg: float, per_ml: float) -> Drops:
-    """Count an amount in drops.
+    """Express an amount in drops.
 
     Parameters
     ----------

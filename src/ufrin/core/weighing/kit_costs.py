@@ -1,4 +1,4 @@
-"""Costs: what a pour takes out of the kits."""
+"""The cost of a pour, from the kits that it uses."""
 
 from dataclasses import dataclass
 from math import ceil
@@ -8,7 +8,7 @@ from ufrin.errors import Refused
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KitUse:
-    """What a pour takes.
+    """The kits that a pour uses.
 
     Parameters
     ----------
@@ -40,7 +40,7 @@ def kit_use(*, rubber_g: float, kit_g: float, kit_price: float | None) -> KitUse
     Raises
     ------
     Refused
-        For a kit of nothing.
+        For a kit without weight.
     """
     if not kit_g > 0:
         raise Refused("kit_g", "A kit must weigh something.")

@@ -1,4 +1,4 @@
-"""Weighing: how much of each part to weigh for a pour, in batches, and how far the scale can put the ratio off."""
+"""Mixes: how much of each part to weigh for a pour, in batches, and how far the scale can put the ratio off."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -14,7 +14,7 @@ MOST_BATCHES = 1000
 PIGMENT_USUAL_PCT = 2.0  # common practice
 THINNER_USUAL_PARTS, THINNER_DATA_PARTS = 20.0, 50.0  # common practice
 DEFAULT_TOLERANCE_PCT = 2.0
-EXACT = 1e-9  # rounding of decimals must not add a batch
+EXACT = 1e-9  # rounding errors must not add a batch
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,19 +59,19 @@ class MixPlan:
     need_ml, need_g : float or None
         To be poured, before spare.
     have_g : mapping of one part name to grams, or None
-        All of this part is to be used.
+        How much of a part is to be used up.
     sg_parts : mapping of part name to SG, or None
         Of the parts.
     sg_mixed : float or None
-        Of A + B; where both are known it stands over the parts'.
+        Of A + B; where both are known it takes precedence over the parts'.
     spare_pct, cling_g : float
-        Added to the need: a share, then what stays on cup and stick.
+        Added to the need: a percentage, then what stays on cup and stick.
     thinner : Thinner or None
         Its volume counts in the SG of the pour (volumes add).
     pigment_pct : float
         Of A + B + thinner; does not change the SG.
     scale_step_g, tolerance_pct : float or None, float
-        The scale, and what the rubber stands.
+        The step of the scale, and the tolerance of the rubber.
     cup_ml, rise_factor : float or None, float
         The vessel, and how many times its volume the mix rises under vacuum.
     """
@@ -144,7 +144,10 @@ class Batch:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mix:
-    """A mix worked out. ``total_g`` holds thinner and pigment; ``total_ml`` and ``sg_mixed`` are None where no SG is known."""
+    """A mix worked out. ``total_g`` includes thinner and pigment.
+
+    ``total_ml`` and ``sg_mixed`` are None where no SG is known.
+    """
 
     total_g: float
     total_ml: float | None
@@ -165,7 +168,7 @@ def check_ratio(ratio: Mapping[str, float], basis: Basis, sg_parts: Mapping[str,
     ratio : mapping of part name to number
         By ``basis``.
     basis : "weight" or "volume"
-        What the numbers count.
+        What its numbers mean.
     sg_parts : mapping of part name to SG, or None
         Of the parts.
 
@@ -196,14 +199,14 @@ def check_ratio(ratio: Mapping[str, float], basis: Basis, sg_parts: Mapping[str,
 def weight_shares(
     ratio: Mapping[str, float], basis: Basis = "weight", sg_parts: Mapping[str, float] | None = None
 ) -> dict[str, float]:
-    """Give each part's share of A + B by weight; a ratio by volume is turned into weight, r x SG.
+    """Return each part's fraction of A + B by weight; a ratio by volume is converted, r x SG.
 
     Parameters
     ----------
     ratio : mapping of part name to number
         By ``basis``.
     basis : "weight" or "volume"
-        What the numbers count.
+        What its numbers mean.
     sg_parts : mapping of part name to SG, or None
         Needed by volume.
 
@@ -223,7 +226,7 @@ def weight_shares(
 
 
 def mixed_sg(masses_g: Mapping[str, float], sgs: Mapping[str, float]) -> float:
-    """Give the SG of a mix whose volumes add: sum of masses over sum of volumes.
+    """Return the SG of a mix whose volumes add: sum of masses over sum of volumes.
 
     Parameters
     ----------
@@ -239,7 +242,7 @@ def mixed_sg(masses_g: Mapping[str, float], sgs: Mapping[str, float]) -> float:
 
 
 def mass_needed_g(need_g: float, spare_pct: float, cling_g: float) -> float:
-    """Give the mass to mix: the need with its spare, then what stays on cup and stick (convention).
+    """Return the mass to mix: the need with its spare, then what stays on cup and stick (convention).
 
     Parameters
     ----------
@@ -273,7 +276,7 @@ def mix(plan: MixPlan) -> Mix:
     Raises
     ------
     Refused
-        When an SG is missing that the answer needs, or the batches would be beyond counting.
+        When an SG is missing that the answer needs, or there would be too many batches.
 
     Examples
     --------
@@ -336,7 +339,7 @@ def _total_g(plan: MixPlan, shares: Mapping[str, float], thinner: float, pigment
 
 
 def batches_for_cup(total_ml: float, cup_ml: float, rise_factor: float) -> int:
-    """Count the fewest equal batches of which each, risen, fits the cup. One that just fits is a fit.
+    """Return the fewest equal batches of which each, risen, fits the cup. A batch that just fits counts as fitting.
 
     Parameters
     ----------
@@ -386,7 +389,7 @@ def _scale_findings(step_g: float, tolerance_pct: float, batch: Batch, shares: M
     if worst is not None and worst <= tolerance_pct * (1 + EXACT):
         return []
     least_g = smallest_batch_g(shares, step_g, tolerance_pct)
-    # errors grow in proportion to the step, so the step that would do is in proportion too
+    # errors are proportional to the step, so a sufficient step follows in proportion
     finer_g = step_g * sum(batch.parts_g.values()) / least_g
     facts = {
         "step": Amount(step_g, "mass", 2),

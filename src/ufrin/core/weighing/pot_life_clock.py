@@ -18,9 +18,9 @@ class Moment:
     Parameters
     ----------
     wall_s : float
-        Seconds since 1970, by the clock on the wall, which someone may set.
+        Seconds since 1970, by the clock on the wall, which can be set.
     steady_s : float
-        Seconds that the machine has run, which nobody can set.
+        Seconds that the machine has run, which can't be set.
     machine : str
         Which run of which machine ``steady_s`` belongs to.
     """
@@ -30,7 +30,9 @@ class Moment:
     machine: str
 
     def since_s(self, earlier: "Moment") -> float:
-        """Give the seconds since an earlier moment: by the steady clock while the machine has not been started anew, else by the wall's.
+        """Return the seconds since an earlier moment.
+
+        By the steady clock while the machine was not restarted, otherwise by the clock on the wall.
 
         Parameters
         ----------
@@ -46,7 +48,7 @@ class Moment:
         return max(0.0, self.steady_s - earlier.steady_s if same else self.wall_s - earlier.wall_s)
 
     def clock_moved_s(self, earlier: "Moment") -> float:
-        """Tell by how much the wall's clock was set since; 0 where it can't be known.
+        """Return by how much the clock on the wall was set since an earlier moment; 0 where it can't be known.
 
         Parameters
         ----------
@@ -56,7 +58,7 @@ class Moment:
         Returns
         -------
         float
-            Seconds, forwards positive.
+            Seconds, positive when it was set forwards.
         """
         if self.machine != earlier.machine:
             return 0.0
@@ -70,7 +72,7 @@ class PotLife:
     Parameters
     ----------
     used : float
-        Share; over 1 it is past.
+        Fraction; more than 1 is past its end.
     elapsed_s, left_s : float
         Since A met B, and until the end at the room's temperature now; negative when past.
     whole_min : float
@@ -94,7 +96,7 @@ def pot_life(tin_min: float, elapsed_s: float, temps_c: Sequence[tuple[float, fl
     Parameters
     ----------
     tin_min : float
-        Pot life at 23 degC, as the tin says.
+        Pot life at 23 degC, as the tin states.
     elapsed_s : float
         Since A met B.
     temps_c : sequence of (seconds since A met B, degC)
@@ -103,7 +105,7 @@ def pot_life(tin_min: float, elapsed_s: float, temps_c: Sequence[tuple[float, fl
     Returns
     -------
     PotLife
-        Each stretch uses up its time over the pot life at its temperature.
+        Each interval uses up its duration over the pot life at its temperature.
     """
     notes = [(max(0.0, at), temp) for at, temp in temps_c if at <= elapsed_s] or [
         (0.0, temps_c[0][1] if temps_c else TIN_TEMP_C)

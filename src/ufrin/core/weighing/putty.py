@@ -1,11 +1,11 @@
-"""Putty: kneaded rubber as lumps, by the pad that is pressed round a master."""
+"""Putty: kneaded rubber in lumps, for the pad that is pressed round a master."""
 
 from dataclasses import dataclass
 from math import ceil, pi
 
 from ufrin.errors import Refused
 
-KNEADED_AT_ONCE_ML = 120.0  # what two hands knead evenly in a minute (common practice)
+KNEADED_AT_ONCE_ML = 120.0  # the amount that two hands knead evenly in a minute (common practice)
 KNEAD_MIN, PRESS_MIN, SET_MIN, CAST_AFTER_MIN = 1.0, 5.0, 10.0, 60.0  # common practice
 MOST_LUMPS = 200
 
@@ -36,7 +36,7 @@ class Pad:
         Raises
         ------
         Refused
-            For a pad of nothing, or one that the master fills.
+            For a pad without volume, or one that the master fills.
         """
         for size in (self.length_mm, self.width_mm, self.thickness_mm):
             if not 0 < size <= 10_000:
@@ -49,7 +49,7 @@ class Pad:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lumps:
-    """Equal lumps of A and of B: so many of each, each pair kneaded together.
+    """Equal lumps of A and of B, and the number of each; one of A and one of B are kneaded together.
 
     ``a_ball_mm`` and ``b_ball_mm`` are the diameters they have when rolled to balls.
     """

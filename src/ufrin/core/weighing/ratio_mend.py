@@ -1,4 +1,4 @@
-"""Mending: what was really poured, checked against the ratio, and what brings it right."""
+"""Mending a ratio: what was really poured, checked against the ratio, and what restores it."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -27,7 +27,7 @@ def check(
     sg_parts: Mapping[str, float] | None = None,
     tolerance_pct: float = DEFAULT_TOLERANCE_PCT,
 ) -> Checked:
-    """Check what was really poured, and say what mends it: the short part is brought up, nothing is taken out.
+    """Check what was really poured, and how to mend it: the short part is topped up, nothing is taken out.
 
     Parameters
     ----------
@@ -45,7 +45,7 @@ def check(
     Returns
     -------
     Checked
-        ``ratio_error_pct`` = 100 ((B/A poured) / (B/A asked) - 1), by weight.
+        ``ratio_error_pct`` = 100 ((B/A poured) / (B/A wanted) - 1), by weight.
 
     Raises
     ------

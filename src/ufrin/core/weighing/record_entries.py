@@ -39,11 +39,11 @@ class RecordEntry:
     at : Moment
         When.
     kind : str
-        What happened.
+        The kind of entry.
     ingredient : str
-        Which, for "hold", "weigh" and "wrong".
+        The ingredient of "hold", "weigh" and "wrong".
     net_g, gross_g : float or None
-        What was weighed, and what the scale itself showed.
+        The net weight, and the reading of the scale.
     scale : str
         The scale's name; empty for a typed figure.
     temp_c : float or None
@@ -51,7 +51,7 @@ class RecordEntry:
     of_number : int or None
         The entry that a correction is about.
     lot_id : int or None
-        The tin it was taken from.
+        The tin that it was taken from.
     text : str
         Why, or a note.
     """
@@ -73,7 +73,7 @@ class RecordEntry:
 class StepAttempt:
     """One cup: a batch, or one that had to be set aside.
 
-    ``poured_g`` has what is in it by ingredient, corrections counted; ``contact`` is when A met B.
+    ``poured_g`` has the content by ingredient, with corrections; ``contact`` is when A met B.
     """
 
     batch: int
@@ -99,7 +99,7 @@ class StepAttempt:
         Parameters
         ----------
         gross_g : float
-            As the scale shows it.
+            The reading of the scale.
         scale : str
             Its name.
 
@@ -133,7 +133,7 @@ class Step:
     target_g, low_g, high_g : float
         What to weigh now, with its band.
     is_mend : bool
-        Whether it brings a ratio right that was poured wrong.
+        Whether it mends a wrong ratio.
     """
 
     kind: StepKind
@@ -144,7 +144,7 @@ class Step:
     is_mend: bool = False
 
     def verdict(self, net_g: float) -> Verdict:
-        """Say how a weight stands to the band.
+        """Return whether a weight is under, within or over the band.
 
         Parameters
         ----------

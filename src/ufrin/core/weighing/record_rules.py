@@ -1,4 +1,4 @@
-"""Pour record: which line may come next in it, and what its lines say afterwards."""
+"""Rules of the record: which line may come next, and how its lines read afterwards."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -12,10 +12,9 @@ CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong"})
 MOST_G = 1e6
 LONGEST_TEXT = 400
 MOST_ENTRIES = 2000
-UNLIKELY_TIMES = (
-    1.5  # a figure so many times over or under what is wanted is asked about: a slip of the finger, most likely
-)
-# at which steps a line may be written; those not named may be written at any step before the end
+UNLIKELY_TIMES = 1.5  # a figure so many times over or under the target is queried: most likely a typing error
+# the steps at which a kind of line may be written; kinds that are not listed may be written at any step before the
+# end
 _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "tare": frozenset({"cup", "hold", "weigh"}),
     "hold": frozenset({"hold"}),
@@ -36,16 +35,16 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
     Parameters
     ----------
     state : BenchState
-        As the record stands.
+        As the record is now.
     entry : RecordEntry
-        That is to be added.
+        The line to be added.
     sure : bool, optional
-        Whether the maker has said that an unlikely weight is right.
+        Whether the maker confirmed an unlikely weight.
 
     Raises
     ------
     Refused
-        With what is wrong, and what to do.
+        Which says what is wrong, and what to do.
     """
     if len(state.entries) >= MOST_ENTRIES:
         raise Refused("", "This record is full. Finish the pour, and start another for what is left.")
@@ -101,7 +100,7 @@ def _check_correction(state: BenchState, entry: RecordEntry) -> None:
 
 
 def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
-    """Refuse a weight that can't be, and ask about one that is unlikely.
+    """Refuse an impossible weight, and query an unlikely one.
 
     Parameters
     ----------
@@ -110,12 +109,12 @@ def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
     net_g : float
         Weighed.
     sure : bool
-        Whether the maker has said that it is right all the same.
+        Whether the maker confirmed it.
 
     Raises
     ------
     Refused
-        For nothing or less, more than a tonne, or a weight far off the target without ``sure``.
+        For 0 or less, more than a tonne, or a weight far off the target without ``sure``.
     """
     if not 0 < net_g <= MOST_G:
         raise Refused("net_g", "The weight must be more than nothing. Tare the empty cup, pour, and read again.")
@@ -129,7 +128,7 @@ def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RecordLine:
-    """A line of the record for people.
+    """A line of the record as people read it.
 
     Parameters
     ----------
@@ -140,7 +139,7 @@ class RecordLine:
     target_g : float or None
         What was asked for at that step.
     right_g : float or None
-        What a later correction says instead.
+        The figure that a later correction replaced.
     """
 
     entry: RecordEntry
@@ -156,12 +155,12 @@ class RecordLine:
 
 
 def lines(state: BenchState) -> tuple[RecordLine, ...]:
-    """Read a record out.
+    """Return a record as people read it.
 
     Parameters
     ----------
     state : BenchState
-        As it stands.
+        As the record is now.
 
     Returns
     -------

@@ -1,4 +1,7 @@
-"""Weigh plan: what a bench works down, batch by batch; kept with the pour as it was when the weighing began."""
+"""The weigh plan: what the bench works through, batch by batch.
+
+Kept with the pour as it was when the weighing began.
+"""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -7,7 +10,7 @@ from typing import Literal
 from ufrin.errors import Refused
 
 Role = Literal["A", "B", "thinner", "thickener", "pigment"]
-# A and what thins it first, so that the clock starts as late as it can; pigment last, so that a coloured cup is one
+# A and what thins it first, so that the clock starts as late as possible; pigment last, so that a coloured cup is one
 # that has its B
 ORDER: tuple[Role, ...] = ("A", "thinner", "thickener", "B", "pigment")
 BAND_PCT: Mapping[Role, float] = {
@@ -27,9 +30,9 @@ class Ingredient:
     key : str
         "A", "B", "thinner" and so on; "A2" and "B2" in a blend.
     role : str
-        What it counts as.
+        The role it plays in the mix.
     name, colour : str
-        As on its tin: asked for before a reading is taken.
+        As on its tin, which is checked before a reading is taken.
     g : float
         Planned for this batch.
     sg : float or None
@@ -48,13 +51,13 @@ class Ingredient:
 
     @property
     def called(self) -> str:
-        """Name and colour, as it is asked for."""
+        """Name and colour, as the bench shows it."""
         return f"{self.name}, {self.colour}" if self.colour else self.name
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeighPlan:
-    """All that a bench needs to know.
+    """Everything that the bench needs to know.
 
     Parameters
     ----------
@@ -65,7 +68,7 @@ class WeighPlan:
     b_per_a : float
         Ratio by weight.
     tolerance_pct : float
-        How far it may be off.
+        The tolerance of the ratio.
     step_g : float
         Of the scale.
     sg : float
@@ -75,9 +78,9 @@ class WeighPlan:
     batches : tuple of tuple of Ingredient
         In the order of weighing.
     cup_ml, pot_life_min, demould_min : float or None
-        The cup; times at 23 degC, thinner counted in the second.
+        The cup; times at 23 degC, thinner included in the second.
     mix_min, degas_min, pour_min : float
-        What each batch needs once A has met B.
+        The time that each batch needs once A has met B.
     """
 
     what: str
@@ -132,7 +135,7 @@ def in_order(ingredients: Sequence[Ingredient]) -> tuple[Ingredient, ...]:
     Parameters
     ----------
     ingredients : sequence of Ingredient
-        Those of nothing are left out.
+        Ingredients of no weight are left out.
 
     Returns
     -------

@@ -1,4 +1,7 @@
-"""Whole kit: all of the A that is left is used, so that the ratio can't be wrong; what it makes, what is left over, and what else that would fill."""
+"""Whole kit: all of the A that is left is used, so that the ratio can't be wrong.
+
+What it makes, and what the rest would fill.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -8,7 +11,7 @@ from ufrin.core.weighing.mix import MixPlan, mix
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waiting:
-    """Another job that waits for the same rubber, and what it takes."""
+    """Another job that waits for the same rubber, and the amount that it needs."""
 
     job_id: int
     name: str
@@ -24,9 +27,9 @@ class WholeKit:
     makes_g : float
         In all, thinner and pigment included.
     over_g : float
-        Left over after this job; less than 0 is missing.
+        Left over after this job; negative when rubber is missing.
     fills : tuple of Waiting
-        The jobs that the rest would fill one after the other, those that use most of it.
+        The jobs that the rest would fill one after the other, those that use most of it first.
     """
 
     makes_g: float
@@ -49,7 +52,7 @@ def whole_kit(plan: MixPlan, this_job_g: float, waiting: Sequence[Waiting] = ())
     Returns
     -------
     WholeKit
-        The rest is dealt out to the biggest job that it fills, then to the next.
+        The rest goes to the biggest job that it fills, then to the next.
     """
     makes_g = mix(plan).total_g
     rest, fills = makes_g - this_job_g, []

@@ -1,4 +1,4 @@
 """Sentences that a maker reads: findings with their facts, the glossary, text on one line.
 
-May import ``measures`` of ``core``.
+May import ``data_files`` and ``measures`` of ``core``.
 """

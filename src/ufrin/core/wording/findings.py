@@ -1,4 +1,7 @@
-"""Findings: what is wrong or worth knowing, why, and what to do. Each code's level and sentence are declared once, here."""
+"""Findings: what is wrong or worth knowing, why, and what to do.
+
+The level and sentence of each code are in ``data/findings``.
+"""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
@@ -29,9 +32,9 @@ class Finding:
     code : str
         One of ``SENTENCES``.
     facts : mapping
-        What the sentence needs, by name.
+        The facts in the sentence, by name.
     field : str
-        The input it is about; empty when it is about none.
+        The input that it is about; empty when it is about none.
     """
 
     code: str
@@ -40,7 +43,7 @@ class Finding:
 
     @property
     def level(self) -> Level:
-        """How bad it is: stop, warn or note."""
+        """Its level: stop, warn or note."""
         return SENTENCES[self.code][0]
 
     def text(self, units: Units = "metric") -> str:
@@ -84,7 +87,7 @@ def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
 
 SUBJECTS = ("mesh", "master", "opening", "box", "shelf", "rubber", "weighing", "degassing", "pairing")
-# the level and the sentence of each code; they stand by subject in data/findings
+# the level and the sentence of each code
 SENTENCES: Mapping[str, tuple[Level, str]] = {
     code: (declared["level"], declared["sentence"])
     for subject in SUBJECTS

@@ -1,4 +1,4 @@
-"""Words: the terms of the trade, each told in a sentence for somebody who has never cast anything."""
+"""The glossary: the terms of the trade, each explained in a sentence for somebody who has never cast anything."""
 
 import re
 from collections.abc import Mapping
@@ -9,7 +9,7 @@ from ufrin.core.data_files import read_data
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Word:
-    """A term: its anchor on the list, what it means, and how it is spelt where pages link it."""
+    """A term: its anchor on the list, its meaning, and its spellings that pages link."""
 
     term: str
     anchor: str
@@ -34,7 +34,7 @@ _ANY = re.compile(
 
 
 def spotted(text: str) -> list[tuple[str, Word | None]]:
-    """Cut a text where a term of the list stands in it; each term is spotted once.
+    """Cut a text at the terms of the glossary; each term is found once.
 
     Parameters
     ----------

@@ -1,8 +1,8 @@
-"""Plain text: what somebody typed, on one line and without signs that can't be printed."""
+"""Text on one line: what somebody typed, without characters that can't be printed."""
 
 
 def one_line(text: str) -> str:
-    """Take idle spaces and signs that can't be printed out of what was typed.
+    """Remove superfluous spaces and unprintable characters from a typed text.
 
     Parameters
     ----------

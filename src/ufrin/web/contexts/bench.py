@@ -34,7 +34,7 @@ class BenchWording:
 
 
 def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
-    """Tell how many decimals the scale of this bench shows; one more for what is weighed in small amounts."""
+    """Return how many decimals the scale of this bench shows; one more for what is weighed in small amounts."""
     step = scale_step_g or bench.state.plan.step_g
     shown = max(0, ceil(-log10(step) - 1e-9)) if step < 1 else 0
     if ingredient and ingredient.g < 20 * step:
@@ -56,7 +56,7 @@ def bar(step: Step) -> Bar | None:
 
 
 def words(bench: Bench, say: UnitFormatter) -> BenchWording:
-    """Say what to do next."""
+    """Return what to do next."""
     state, step = bench.state, bench.state.step
     one = step.ingredient
     if step.kind == "cup":

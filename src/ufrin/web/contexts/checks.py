@@ -1,4 +1,7 @@
-"""What the Checks station's page receives: pairs with what can be done, the preparation drawn, air, and safety data sheets."""
+"""What the Checks station's page receives.
+
+Pairs with what can be done, the preparation drawn, air, and safety data sheets.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -71,7 +74,7 @@ class StepsBeforePour:
         return self.now_s + 60 * self.begin_min
 
     def at_s(self, step: PrepStep) -> float:
-        """Give when a step is begun, if the first one is begun now: seconds since 1970."""
+        """Return when a step is begun, if the first one is begun now: seconds since 1970."""
         return self.ready_s - 60 * step.before_min
 
 
@@ -111,7 +114,7 @@ def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list
 
 
 def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Give what the Checks station's templates receive besides.
+    """Return what the Checks station's templates receive besides.
 
     Parameters
     ----------

@@ -35,5 +35,5 @@ class Finding(BaseModel):
 
 
 def findings_out(findings: Iterable[CoreFinding]) -> list[Finding]:
-    """Give findings as the interface does."""
+    """Return findings as the interface does."""
     return [Finding(level=finding.level, code=finding.code, text=finding.text()) for finding in findings]

@@ -90,7 +90,7 @@ def direction_of(field: str, text: str) -> Point3:
 
 
 def cell_findings(solid: Cells, asked: int, took: int, longest_mm: float) -> list[CoreFinding]:
-    """Tell where walls were thinner than the cells asked for, or finer cells were taken."""
+    """Return where walls were thinner than the cells asked for, or finer cells were taken."""
     if solid.thin_mm is not None:
         cells = str(int(1.3 * longest_mm / max(solid.thin_mm, longest_mm / 9999)) + 1)
         return [CoreFinding(code="wall-too-thin", facts={"thin": Amount(solid.thin_mm, "length", 2), "cells": cells})]

@@ -51,7 +51,7 @@ class PlacedHole:
 
 
 def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Give what the Opening station's templates receive besides.
+    """Return what the Opening station's templates receive besides.
 
     Parameters
     ----------
@@ -124,7 +124,7 @@ def _holes(made: Opening | None) -> list[PlacedHole]:
 
 
 def turning_scene(opened: OpenJob) -> dict[str, Any]:
-    """Give the mould as the turning view draws it.
+    """Return the mould as the turning view draws it.
 
     Parameters
     ----------

@@ -61,7 +61,7 @@ def views_of_master(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
 
 
 def mould_scene(opened: OpenJob) -> MouldScene | None:
-    """Give what the views of the mould in its box show.
+    """Return what the views of the mould in its box show.
 
     Parameters
     ----------
@@ -116,7 +116,7 @@ def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
 
 
 def cast_scene(opened: OpenJob) -> CastScene | None:
-    """Give what the views of the mould as it is held show.
+    """Return what the views of the mould as it is held show.
 
     Parameters
     ----------

@@ -1,4 +1,7 @@
-"""The kinds of things on the Shelf: for each its table, its inputs, how its form is laid out, and the columns of its list."""
+"""The kinds of things on the Shelf.
+
+For each its table, its inputs, how its form is laid out, and the columns of its list.
+"""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -56,7 +59,7 @@ class Kind:
     has_sheet: bool = False
 
     def blank(self) -> object:
-        """Give a thing nobody has described yet."""
+        """Return a thing nobody has described yet."""
         return Blank(self.terms)
 
 

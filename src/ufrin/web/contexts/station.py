@@ -39,7 +39,7 @@ from ufrin.web.frame.wording_in_units import UnitFormatter, headlines
 
 
 def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Term]:
-    """Give a station's inputs, with what is recommended for this very job."""
+    """Return a station's inputs, with what is recommended for this very job."""
     terms = TERMS[station]
     if station == "rubber" and opened.spare_pct is not None:
         return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
@@ -68,7 +68,7 @@ def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
 
 
 def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[str, Any]:
-    """Give what a station's template receives."""
+    """Return what a station's template receives."""
     say, plan, terms = (
         UnitFormatter(opened.workshop.units, opened.workshop.currency),
         opened.plan,
@@ -100,7 +100,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
 
 
 def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Give what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
+    """Return what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
     said, pour = opened.job.rubber, opened.plan.pour
 
     def offered(kept: Sequence[Stored[Any]], chosen: int | None) -> list[tuple[int, str]]:
@@ -176,7 +176,10 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
 
 
 def done(request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]) -> Response:
-    """Do a deed of a station, and show the station as it is then; what was refused, or overtaken by somebody, is told on it."""
+    """Do a deed of a station, and show the station as it is then.
+
+    What was refused, or overtaken by somebody, is told on it.
+    """
     refused: Refused | None = None
     status = 200
     try:

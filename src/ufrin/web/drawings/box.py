@@ -70,7 +70,7 @@ class _Frame:
         return (self.left + self.right) / 2
 
     def y(self, height_mm: float) -> float:
-        """Give where a height above the board lies."""
+        """Return where a height above the board lies."""
         return self.foot - height_mm * self.px
 
 

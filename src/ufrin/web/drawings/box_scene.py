@@ -71,7 +71,7 @@ class BoxScene:
         )
 
     def master(self, place: Place) -> Master:
-        """Give the master that stands at a place."""
+        """Return the master that stands at a place."""
         return self.plan.masters[place.kind]
 
     @property
@@ -80,7 +80,7 @@ class BoxScene:
         return self.box.tightest if self.plan.the_pot else None
 
     def half_at(self, height_mm: float, inside_mm: float) -> float:
-        """Give half of the inside at a height, in mm."""
+        """Return half of the inside at a height, in mm."""
         pot = self.plan.the_pot
         return pot.diameter_mm(height_mm) / 2 if pot else inside_mm / 2
 

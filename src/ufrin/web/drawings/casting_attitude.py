@@ -38,7 +38,10 @@ QuantityText = Callable[[float, str], str]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class CastScene:
-    """What the views of the mould as it is held for casting show: the opening, the form, and the corners of its box as it is held."""
+    """What the views of the mould as it is held for casting show.
+
+    The opening, the form, and the corners of its box as it is held.
+    """
 
     opening: Opening
     form: Form

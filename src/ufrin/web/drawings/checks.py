@@ -1,4 +1,7 @@
-"""Drawings of the Checks station: the preparation along a line of time, and the bubbles that each school gets rid of."""
+"""Drawings of the Checks station.
+
+The preparation along a line of time, and the bubbles that each school gets rid of.
+"""
 
 from collections.abc import Callable, Sequence
 from math import log10
@@ -16,7 +19,9 @@ LEAST_BAR = 3.0
 
 
 def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> str:
-    """Draw the steps before one pour, the pour at the right end; work is solid, drying hatched. The numbers are those of the list beside it.
+    """Draw the steps before one pour, the pour at the right end; work is solid, drying hatched.
+
+    The numbers are those of the list beside it.
 
     Parameters
     ----------
@@ -80,7 +85,9 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
 
 
 def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], str]) -> str:
-    """Draw which bubbles each school gets rid of, along a line of sizes: solid where they are gone for sure, hatched between its two bounds.
+    """Draw which bubbles each school gets rid of, along a line of sizes.
+
+    Solid where they are gone for sure, hatched between its two bounds.
 
     Parameters
     ----------

@@ -1,4 +1,7 @@
-"""Hardness against thinner, drawn: what is data, what is fitted, what is guessed; with the scales A and 00 side by side."""
+"""Hardness against thinner, drawn: what is data, what is fitted, what is guessed.
+
+With the scales A and 00 side by side.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

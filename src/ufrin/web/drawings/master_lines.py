@@ -33,7 +33,7 @@ def draw(prefix: str, outline: LineWork, to_px: ToPx, *, kind: str = "d-edge") -
 
 
 def plain(master: Master, view: ViewKey, *, turned: bool = False) -> LineWork:
-    """Give the outside of a master without form: a rectangle; in plan a circle where it is round.
+    """Return the outside of a master without form: a rectangle; in plan a circle where it is round.
 
     Parameters
     ----------

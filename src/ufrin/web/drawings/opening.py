@@ -1,4 +1,7 @@
-"""How a mould opens, drawn in its box: the halves or the slit, keys, the clay bed in contour lines, and the air that the rubber leaves."""
+"""How a mould opens, drawn in its box.
+
+The halves or the slit, keys, the clay bed in contour lines, and the air that the rubber leaves.
+"""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field

@@ -1,4 +1,7 @@
-"""The plan of a mould in two halves as DXF: box, master, split line, keys and the contour lines of the clay bed, a layer each, in mm."""
+"""The plan of a mould in two halves as DXF.
+
+Box, master, split line, keys and the contour lines of the clay bed, a layer each, in mm.
+"""
 
 import io
 

@@ -8,7 +8,9 @@ from ufrin.web.drawings.svg_marks import sheet, text
 def sphere_of(
     scored: Sequence[tuple[tuple[float, float, float], float]], chosen: tuple[float, float, float] | None
 ) -> str:
-    """Draw the directions looked at: two discs, the upper and the lower half of the sphere, a dot for each, darker the more is locked.
+    """Draw the directions looked at.
+
+    Two discs, the upper and the lower half of the sphere, a dot for each, darker the more is locked.
 
     Parameters
     ----------

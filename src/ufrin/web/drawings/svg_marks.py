@@ -116,7 +116,9 @@ def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
 
 
 def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
-    """Draw a chain of vertical dimensions right of the drawing; texts that would touch are moved apart and led back to their step.
+    """Draw a chain of vertical dimensions right of the drawing.
+
+    Texts that would touch are moved apart and led back to their step.
 
     Parameters
     ----------
@@ -146,7 +148,7 @@ def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, lo
 
 
 def spread(wanted: Iterable[float], gap: float, low: float, high: float) -> list[float]:
-    """Move points apart until no two are nearer than a gap, as little as possible, keeping their order and staying between two limits.
+    """Move points apart as little as possible until no two are nearer than a gap, in their order and within limits.
 
     Parameters
     ----------

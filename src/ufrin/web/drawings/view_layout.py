@@ -1,4 +1,7 @@
-"""Laid: how an upright view lies on its sheet, and what such views share: liquid that a slider raises, pockets of air, numbers beside."""
+"""Laid: how an upright view lies on its sheet, and what such views share.
+
+Liquid that a slider raises, pockets of air, numbers beside.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -37,7 +40,7 @@ class ViewPlacement:
 
 
 def unhatched(rings: Sequence[Ring]) -> str:
-    """Give rings as one bare area; a ring inside another is a hole."""
+    """Return rings as one bare area; a ring inside another is a hole."""
     said = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
     return f'<path d="{said}" fill-rule="evenodd"/>' if said else ""
 
@@ -60,14 +63,14 @@ def _edge(rings: Sequence[Ring]) -> str:
 
 
 def matter(air: Air | None) -> tuple[Pocket, ...]:
-    """Give the pockets that are drawn: those that matter, two dozen at most."""
+    """Return the pockets that are drawn: those that matter, two dozen at most."""
     return tuple(pocket for pocket in air.pockets if pocket.matters)[:24] if air else ()
 
 
 def projected(
     air: Air | None, pocket: Pocket, view: ViewKey, shift: tuple[float, float]
 ) -> tuple[tuple[Ring, ...], tuple[float, float]]:
-    """Give a pocket's outline in an upright view, and where its peak lies, both shifted."""
+    """Return a pocket's outline in an upright view, and where its peak lies, both shifted."""
     if air is None:
         return (), (0.0, 0.0)
     own, begin = air.cells(pocket)
@@ -98,7 +101,7 @@ def tag(x: float, y: float, said: str, kind: str = "d-tag") -> str:
 
 
 def measured(drawing: Drawing, on: ViewPlacement, view: str) -> Drawing:
-    """Say on the drawing how it is laid over the thing, for what can be dragged on it."""
+    """Return on the drawing how it is laid over the thing, for what can be dragged on it."""
     attributes = (
         f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" '
         f'data-across="{on.low[0]:.3f}" data-up="{on.low[1]:.3f}" '

@@ -51,7 +51,7 @@ class Field:
 
 
 def shown_text(term: Term, value: object, units: Units) -> str:
-    """Give the text that stands in a field for a value.
+    """Return the text that stands in a field for a value.
 
     Parameters
     ----------
@@ -183,12 +183,12 @@ def _plain(key: str, term: Term, text: str) -> str:
 
 
 def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
-    """Tell in which units the page was that a form comes from; a bare number in it means those."""
+    """Return in which units the page was that a form comes from; a bare number in it means those."""
     said = form.get("units")
     return "us" if said == "us" else "metric" if said == "metric" else otherwise
 
 
 def form_version(form: Mapping[str, str]) -> int:
-    """Tell which version a form was filled in on; 0, which never is, when it does not say."""
+    """Return which version a form was filled in on; 0, which never is, when it does not say."""
     said = form.get("version", "")
     return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0

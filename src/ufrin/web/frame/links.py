@@ -18,7 +18,7 @@ class Links:
 
     @staticmethod
     def board(search: str = "", page: int = 1, put_away: bool = False) -> str:
-        """Give the Board's address, with what it is narrowed to.
+        """Return the Board's address, with what it is narrowed to.
 
         Parameters
         ----------
@@ -47,7 +47,9 @@ class Links:
 
     @staticmethod
     def job(job_id: int, station: str = "master") -> str:
-        """Give the address of a job's station; "sheet" is one too, and "sheet.pdf", "mesh", "ways", "use", "cut.dxf" and the like hang from it as well.
+        """Return the address of a job's station.
+
+        "sheet" is one too, and "sheet.pdf", "mesh", "ways", "use", "cut.dxf" and the like hang from it as well.
 
         Parameters
         ----------
@@ -65,7 +67,7 @@ class Links:
 
     @staticmethod
     def pairing(pour: str = "", touches: str = "", between: str = "", rubber: str = "") -> str:
-        """Give the address of the pairings, with one of them looked up.
+        """Return the address of the pairings, with one of them looked up.
 
         Parameters
         ----------
@@ -86,7 +88,7 @@ class Links:
 
     @staticmethod
     def word(anchor: str) -> str:
-        """Give the address of a word on the list of words.
+        """Return the address of a word on the list of words.
 
         Parameters
         ----------
@@ -102,7 +104,7 @@ class Links:
 
     @staticmethod
     def undo(job_id: int, station: str) -> str:
-        """Give the address that takes a station's last change back.
+        """Return the address that takes a station's last change back.
 
         Parameters
         ----------
@@ -120,7 +122,7 @@ class Links:
 
     @staticmethod
     def things(kind: str, what: str = "") -> str:
-        """Give the address of a board of the Shelf, or of what can be done with it.
+        """Return the address of a board of the Shelf, or of what can be done with it.
 
         Parameters
         ----------
@@ -138,7 +140,7 @@ class Links:
 
     @staticmethod
     def new_thing(kind: str) -> str:
-        """Give the address of the form for a new thing on the Shelf.
+        """Return the address of the form for a new thing on the Shelf.
 
         Parameters
         ----------
@@ -154,7 +156,7 @@ class Links:
 
     @staticmethod
     def pour(number: int, what: str = "") -> str:
-        """Give the address of a pour's bench, or of what hangs from it.
+        """Return the address of a pour's bench, or of what hangs from it.
 
         Parameters
         ----------
@@ -172,7 +174,7 @@ class Links:
 
     @staticmethod
     def scale(number: int, what: str = "") -> str:
-        """Give the address of a scale's readings.
+        """Return the address of a scale's readings.
 
         Parameters
         ----------
@@ -190,7 +192,7 @@ class Links:
 
     @staticmethod
     def thing(kind: str, number: int, what: str = "") -> str:
-        """Give the address of a thing on the Shelf, or of what can be done with it.
+        """Return the address of a thing on the Shelf, or of what can be done with it.
 
         Parameters
         ----------
@@ -210,7 +212,7 @@ class Links:
 
     @staticmethod
     def static(name: str) -> str:
-        """Give the address of a shipped file.
+        """Return the address of a shipped file.
 
         Parameters
         ----------

@@ -43,7 +43,7 @@ def with_words(text: str) -> Markup:
 
 
 def tell(finding: Finding, say: UnitFormatter) -> str:
-    """Say a finding in the workshop's units.
+    """Return a finding in the workshop's units.
 
     Parameters
     ----------
@@ -89,7 +89,7 @@ _templates = Jinja2Templates(env=environment)
 
 
 def static_folder() -> str:
-    """Give the folder of shipped styles, scripts and fonts.
+    """Return the folder of shipped styles, scripts and fonts.
 
     Returns
     -------
@@ -100,7 +100,7 @@ def static_folder() -> str:
 
 
 def is_htmx(request: Request) -> bool:
-    """Tell whether a part of a page is asked for, not a whole one.
+    """Return whether a part of a page is asked for, not a whole one.
 
     Parameters
     ----------

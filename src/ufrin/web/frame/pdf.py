@@ -36,7 +36,7 @@ class _OnlyShipped(URLFetcher):  # type: ignore[misc]
 
 @cache
 def drawing_style() -> str:
-    """Give the drawings' style with its colours written out, since a drawing on paper has no page to take them from.
+    """Return the drawings' style with its colours written out, since a drawing on paper has no page to take them from.
 
     Returns
     -------

@@ -1,4 +1,7 @@
-"""Guard: what every request passes through: a reference, the log, the origin, the size, and the headers of the answer."""
+"""Guard: what every request passes through.
+
+A reference, the log, the origin, the size, and the headers of the answer.
+"""
 
 import re
 import secrets

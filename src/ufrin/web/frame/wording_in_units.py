@@ -41,7 +41,7 @@ class UnitFormatter:
     currency: str = ""
 
     def plain(self, value: float, kind: str, decimals: int | None = None) -> str:
-        """Say a quantity as text.
+        """Return a quantity as text.
 
         Parameters
         ----------
@@ -60,7 +60,7 @@ class UnitFormatter:
         return show(value, kind, self.units, decimals)
 
     def number(self, value: float, kind: str, decimals: int | None = None) -> str:
-        """Say the number alone, for a column whose head has the unit.
+        """Return the number alone, for a column whose head has the unit.
 
         Parameters
         ----------
@@ -79,7 +79,7 @@ class UnitFormatter:
         return figure(value, kind, self.units, decimals)[0]
 
     def figure(self, value: float, kind: str, decimals: int | None = None) -> Markup:
-        """Say a quantity as a figure whose unit is set smaller; a change of it is marked on the page for a moment.
+        """Return a quantity as a figure whose unit is set smaller; a change of it is marked on the page for a moment.
 
         Parameters
         ----------
@@ -99,7 +99,7 @@ class UnitFormatter:
         return Markup('<span class="figure">{}<span class="unit">\u00a0{}</span></span>').format(number, unit)
 
     def money(self, value: float) -> str:
-        """Say an amount of money.
+        """Return an amount of money.
 
         Parameters
         ----------
@@ -114,7 +114,7 @@ class UnitFormatter:
         return f"{value:.2f}\u00a0{self.currency}".strip()
 
     def finding(self, found: Finding) -> Markup:
-        """Say a finding.
+        """Return a finding.
 
         Parameters
         ----------
@@ -129,7 +129,7 @@ class UnitFormatter:
         return escape(found.text(self.units))
 
     def refusal(self, refused: Refused) -> str:
-        """Say why something can't be worked out.
+        """Return why something can't be worked out.
 
         Parameters
         ----------
@@ -144,7 +144,7 @@ class UnitFormatter:
         return say_amounts(str(refused), self.units)
 
     def help(self, term: Term) -> str:
-        """Say the sentence under a field.
+        """Return the sentence under a field.
 
         Parameters
         ----------
@@ -159,7 +159,7 @@ class UnitFormatter:
         return say_amounts(term.help, self.units)
 
     def signed(self, value: float, kind: str) -> str:
-        """Say a distance that may lie on either side, to be typed over.
+        """Return a distance that may lie on either side, to be typed over.
 
         Parameters
         ----------
@@ -177,7 +177,7 @@ class UnitFormatter:
         return ("-" if near < 0 else "") + field_text(abs(near), kind, self.units)
 
     def amounts(self, sentence: str) -> str:
-        """Say a sentence of the core with its amounts in the workshop's units.
+        """Return a sentence of the core with its amounts in the workshop's units.
 
         Parameters
         ----------
@@ -192,7 +192,7 @@ class UnitFormatter:
         return say_amounts(sentence, self.units)
 
     def hardness(self, modulus_mpa: float) -> str:
-        """Say a hardness on the scales that read it well.
+        """Return a hardness on the scales that read it well.
 
         Parameters
         ----------
@@ -232,7 +232,7 @@ class UnitFormatter:
         return str(thing.name)
 
     def span(self, low: float, high: float, kind: str) -> str:
-        """Say a range of a quantity; one figure where both ends read alike.
+        """Return a range of a quantity; one figure where both ends read alike.
 
         Parameters
         ----------
@@ -250,7 +250,7 @@ class UnitFormatter:
         return ends[0] if ends[0] == ends[1] else f"{self.number(low, kind)} to {ends[1]}"
 
     def clock(self, seconds: float) -> str:
-        """Say a time as a clock counts it.
+        """Return a time as a clock counts it.
 
         Parameters
         ----------
@@ -268,7 +268,7 @@ class UnitFormatter:
         return f"−{told}" if seconds < 0 and whole else told
 
     def grams(self, pour: Pour, scale_step_g: float | None) -> int:
-        """Tell how many decimals a scale of this step can show of a weight.
+        """Return how many decimals a scale of this step can show of a weight.
 
         Parameters
         ----------
@@ -299,7 +299,7 @@ class JobState:
 
 
 def job_state(plan: Plan) -> JobState:
-    """Say where a job stands: what stops it, what is to be done next, or that it is ready to pour.
+    """Return where a job stands: what stops it, what is to be done next, or that it is ready to pour.
 
     Parameters
     ----------

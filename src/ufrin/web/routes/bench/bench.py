@@ -1,4 +1,7 @@
-"""The bench: one step of a weighing at a time, the scale's readings as they come, and each accepted line kept at once."""
+"""The bench: one step of a weighing at a time, the scale's readings as they come.
+
+Each accepted line kept at once.
+"""
 
 import asyncio
 import json

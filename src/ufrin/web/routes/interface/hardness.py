@@ -29,7 +29,10 @@ class PointIn(ReadingIn):
 
 
 class HardnessIn(StrictModel):
-    """A rubber with its test points, and either a dose of thinner or the hardness wanted; SGs give the volume fraction."""
+    """A rubber with its test points, and either a dose of thinner or the hardness wanted.
+
+    SGs give the volume fraction.
+    """
 
     rubber: ReadingIn
     points: Annotated[list[PointIn], Field(max_length=200)] = []

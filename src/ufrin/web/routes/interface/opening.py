@@ -141,7 +141,10 @@ def mesh_split(
     under_mm: Clearance = 0.0,
     slack_mm: Annotated[float, Form(ge=0, le=100)] = 0.0,
 ) -> SplitOut:
-    """Find the flattest parting surface along a pull, its split lines, and the rubber of each half. The clay bed is the half poured second."""
+    """Find the flattest parting surface along a pull, its split lines, and the rubber of each half.
+
+    The clay bed is the half poured second.
+    """
     turn = turn_up(direction_of("pull", pull))
     sent = sent_mesh(request, file, units)
     mesh = sent.measured.solid.moved(turn)
@@ -197,7 +200,10 @@ def mesh_directions(
     cells: Cells = 128,
     count: Annotated[int, Form(ge=6, le=1000)] = 200,
 ) -> DirectionsOut:
-    """Score directions by locked rubber, trapped air and overhang; the best are looked at more closely than the rest."""
+    """Score directions by locked rubber, trapped air and overhang.
+
+    The best are looked at more closely than the rest.
+    """
     sent = sent_mesh(request, file, units)
     found = ranked(sent.measured.solid, count, cells)
     thinned = [CoreFinding(code="mesh-thinned")] if len(sent.measured.solid.faces) > SEARCH_FACES else []

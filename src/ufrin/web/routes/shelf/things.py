@@ -1,4 +1,4 @@
-"""The Shelf: rubbers, additives, releases, cups, containers and scales made, edited, retired, deleted while no job uses them."""
+"""Things on the Shelf: made, edited, retired, and deleted while no job uses them."""
 
 from dataclasses import replace
 from typing import Any

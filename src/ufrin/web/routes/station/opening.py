@@ -1,4 +1,7 @@
-"""The Opening station's deeds: pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view."""
+"""The Opening station's deeds.
+
+Pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view.
+"""
 
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse
