@@ -25,7 +25,8 @@ from ufrin.core.rubber.cure_times import activation_energy_kj_per_mol, time_at, 
 from ufrin.core.rubber.shore import Hardness, gent_mpa, gent_shore_a, qi_mpa
 from ufrin.core.rubber.thinner_curve import Curve, diluted_mpa, polymer_fraction
 from ufrin.core.shelf.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
-from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mixed_sg, weight_shares
+from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix
+from ufrin.core.weighing.ratio import mixed_sg, weight_shares
 from ufrin.core.weighing.ratio_mend import check
 
 Row = Mapping[str, Any]

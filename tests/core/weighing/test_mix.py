@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.shelf.scales import smallest_batch_g, worst_ratio_error_pct
-from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mix, weight_shares
+from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mix
+from ufrin.core.weighing.ratio import weight_shares
 from ufrin.core.weighing.ratio_mend import check
 from ufrin.errors import Refused
 

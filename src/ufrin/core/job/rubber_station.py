@@ -19,8 +19,9 @@ from ufrin.core.weighing.batches import Recipe, batches_of
 from ufrin.core.weighing.coats import Coat, coats
 from ufrin.core.weighing.drops import Drops, drops
 from ufrin.core.weighing.kit_costs import KitUse, kit_use
-from ufrin.core.weighing.mix import Mix, MixPlan, Thinner, mix, mixed_sg
+from ufrin.core.weighing.mix import Mix, MixPlan, Thinner, mix
 from ufrin.core.weighing.putty import Lumps, Pad, lumps
+from ufrin.core.weighing.ratio import mixed_sg
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
 from ufrin.errors import Refused

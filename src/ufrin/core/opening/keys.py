@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from shapely import affinity
-from shapely.geometry import Point, Polygon
+from shapely.geometry import MultiPoint, Point, Polygon
 
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.wording.findings import Amount, Finding
@@ -33,7 +33,7 @@ class Key:
         return Point(self.x_mm, self.y_mm).buffer(self.diameter_mm / 2)
 
 
-def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float, float], ...] = ()) -> shapely.Geometry:
+def flange(inside: Polygon, seen: shapely.Geometry, bores_mm: tuple[tuple[float, float], ...] = ()) -> shapely.Geometry:
     """Return the part of a parting surface that is free for keys.
 
     Parameters
@@ -42,7 +42,7 @@ def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float,
         The box.
     seen : Geometry
         The masters' shadow.
-    spots_mm : tuple of (x, y), optional
+    bores_mm : tuple of (x, y), optional
         Gate and vents that cross the flange.
 
     Returns
@@ -54,9 +54,7 @@ def flange(inside: Polygon, seen: shapely.Geometry, spots_mm: tuple[tuple[float,
         [Polygon(part.exterior) for part in shapely.get_parts(seen) if part.geom_type == "Polygon"]
     )
     free = inside.difference(closed.buffer(EDGE_MM))
-    for x, y in spots_mm:
-        free = free.difference(Point(x, y).buffer(EDGE_MM * 2))
-    return free
+    return free.difference(MultiPoint(bores_mm).buffer(EDGE_MM * 2)) if bores_mm else free
 
 
 def key_size_mm(inside: Polygon, seen: shapely.Geometry) -> float:

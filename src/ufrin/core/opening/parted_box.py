@@ -177,12 +177,14 @@ def bores_near(
     """
     shape = surface.area_mm2.shape
     along = np.arange(0.0, float(np.ptp(np.array(shape)) + sum(shape)) * surface.cell_mm, BORE_STEP_MM)
+    low, high = surface.low_mm, surface.low_mm + np.array(shape) * surface.cell_mm
     found = []
     for riser in (*layout.cast.gates, *layout.cast.vents):
         way = np.array(riser.way or (0.0, 0.0, 1.0)) @ layout.turn
         line = np.array(riser.at_mm) @ layout.turn + along[:, None] * way
         for x, y in places:
             run = line + np.array([x, y, foot_mm])
-            near = np.abs(run[:, 2] - surface.at(run[:, :2])) < BORE_NEAR_MM
+            over_plan = ((run[:, :2] > low - BORE_NEAR_MM) & (run[:, :2] < high + BORE_NEAR_MM)).all(axis=1)
+            near = over_plan & (np.abs(run[:, 2] - surface.at(run[:, :2])) < BORE_NEAR_MM)
             found += [(round(float(a), 2), round(float(b), 2)) for a, b in run[near, :2]]
     return tuple(found)

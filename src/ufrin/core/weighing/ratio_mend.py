@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from ufrin.core.weighing.mix import DEFAULT_TOLERANCE_PCT, EXACT, Basis, check_ratio, weight_shares
+from ufrin.core.weighing.mix import DEFAULT_TOLERANCE_PCT, EXACT
+from ufrin.core.weighing.ratio import Basis, check_ratio, weight_shares
 from ufrin.errors import Refused
 
 
