@@ -6,7 +6,7 @@ from ufrin.devices import scale_program
 
 
 def main() -> None:
-    """Run the simulated scales until told to stop."""
+    """Run the simulated scales until stopped."""
     parser = argparse.ArgumentParser(prog="./run scale")
     parser.add_argument("--port", type=int, default=scale_program.PORT, help="of the first scale; the others follow")
     parser.add_argument(

@@ -1,4 +1,4 @@
-"""The machine's clock: the time on the wall, and the time that the machine has run, which nobody can set."""
+"""The machine's clock: the time on the wall, and the time that the machine has run, which can't be set."""
 
 import time
 from functools import cache
@@ -11,7 +11,7 @@ from ufrin.core.weighing.pot_life_clock import Moment
 def _machine() -> str:
     try:
         return Path("/proc/sys/kernel/random/boot_id").read_text("ascii").strip()
-    except OSError:  # another kind of machine: only this run of this program can be told from others
+    except OSError:  # another kind of machine: only this run of this program can be distinguished from others
         return f"run-{time.time_ns()}"
 
 

@@ -1,4 +1,4 @@
-"""Lines of a scale: what one says, however it is spelt; and what is no line of a scale."""
+"""Lines of a scale: what one means, however it is spelt; and what is not a line of a scale."""
 
 import re
 from collections import deque
@@ -24,14 +24,14 @@ _LINE = re.compile(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ScaleLine:
-    """What a line says.
+    """The content of a line.
 
     Parameters
     ----------
     g : float
         Shown by the scale; 0 when it shows no weight.
     is_stable : bool or None
-        As the scale itself has it; None when it does not say.
+        As the scale itself states; None when it does not.
     state : "ok", "overload" or "unit"
         Whether it is a weight, too much, or in a unit that is not one of weight.
     """
@@ -52,7 +52,7 @@ def read_line(data: bytes) -> ScaleLine | None:
     Returns
     -------
     ScaleLine or None
-        None when it is no line of a scale: noise, half a line, or far too long.
+        None when it is not a line of a scale: noise, half a line, or far too long.
 
     Examples
     --------
@@ -86,17 +86,17 @@ def read_line(data: bytes) -> ScaleLine | None:
 
 
 class Lines:
-    """Cuts what arrives into lines.
+    """Cuts arriving bytes into lines.
 
-    What comes before the first end of a line may be half of one, and half a number looks like a number: it is
-    dropped.
+    The first line may be incomplete, and half a number looks like a number: everything before the first end of a
+    line is dropped.
     """
 
     def __init__(self) -> None:
         self._rest, self._begun = b"", False
 
     def take(self, data: bytes) -> list[bytes]:
-        """Take in what arrived.
+        """Add the bytes that arrived.
 
         Parameters
         ----------
@@ -109,7 +109,7 @@ class Lines:
             The lines that are whole by now; endings are CR, LF or both.
         """
         *whole, self._rest = re.split(rb"\r\n|\r|\n", self._rest + data)
-        if len(self._rest) > 4 * LONGEST_LINE:  # no scale: noise without ends of lines
+        if len(self._rest) > 4 * LONGEST_LINE:  # not a scale: noise without ends of lines
             self._rest = b""
             self._begun = False
         if whole and not self._begun:
@@ -119,9 +119,9 @@ class Lines:
 
 
 class Settling:
-    """Tells when a scale that does not say so itself has come to rest.
+    """Recognises when a scale that does not state it itself has come to rest.
 
-    Nothing moved by more than a step for a while.
+    No reading moved by more than a step for a while.
     """
 
     def __init__(self, step_g: float, for_s: float = 0.6) -> None:
@@ -129,7 +129,7 @@ class Settling:
         self._seen: deque[tuple[float, float]] = deque(maxlen=200)
 
     def is_settled(self, line: ScaleLine, at_s: float) -> bool:
-        """Take in a reading.
+        """Add a reading.
 
         Parameters
         ----------
@@ -141,7 +141,8 @@ class Settling:
         Returns
         -------
         bool
-            Whether it can be accepted: the scale says stable, or says nothing and stands still; one that jumped is not.
+            Whether it can be accepted: the scale states that it is stable, or states nothing and is at rest; a
+            reading that jumped is not.
         """
         if line.state != "ok":
             self._seen.clear()
@@ -153,6 +154,6 @@ class Settling:
         still = max(weights) - min(weights) <= self._step_g * 1.01 and at_s - self._seen[0][0] >= self._for_s
         if line.is_stable is None:
             return still
-        # a scale's own word is taken, unless this very reading jumped away from the one before
+        # a scale's own statement counts, unless this very reading jumped away from the one before
         jumped = len(weights) > 1 and abs(weights[-1] - weights[-2]) > 2 * self._step_g
         return line.is_stable and not jumped

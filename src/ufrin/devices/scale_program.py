@@ -102,7 +102,7 @@ def lever_page(bench: Bench) -> FastAPI:
     Parameters
     ----------
     bench : Bench
-        Whose scales it works.
+        The scales that it works.
 
     Returns
     -------
@@ -167,7 +167,7 @@ def _file(name: str) -> str:
 
 
 def run(port: int, page_port: int, *, number: int = 2, with_server: bool = False) -> None:
-    """Run simulated scales until told to stop.
+    """Run simulated scales until stopped.
 
     Parameters
     ----------
@@ -182,7 +182,7 @@ def run(port: int, page_port: int, *, number: int = 2, with_server: bool = False
         asyncio.run(_run(port, page_port, number, with_server))
     except KeyboardInterrupt:
         pass
-    except OSError as error:  # simulated scales of another demo run there already, most likely: they do as well
+    except OSError as error:  # simulated scales of another demo most likely run there already, and serve as well
         print(f"The simulated scales can't be started: {error}", file=sys.stderr, flush=True)
 
 

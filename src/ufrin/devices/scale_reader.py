@@ -1,4 +1,4 @@
-"""Scale reader: one thread for each scale, which reads its lines, says when it is lost, and finds it again."""
+"""The scale reader: one thread for each scale, which reads its lines, reports when it is lost, and finds it again."""
 
 import threading
 import time
@@ -20,7 +20,7 @@ TARE = b"T\r\n"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ScaleReading:
-    """What is known of a scale at a moment.
+    """The state of a scale at a moment.
 
     Parameters
     ----------
@@ -67,16 +67,16 @@ class ScaleReader:
         self._thread.start()
 
     def stop(self) -> None:
-        """Let go of the scale."""
+        """Release the scale."""
         self._stop.set()
 
     def tare(self) -> bool:
-        """Ask the scale to show nothing for what is on it.
+        """Tare the scale.
 
         Returns
         -------
         bool
-            Whether it could be asked; whether it does so is seen in its readings.
+            Whether the command could be sent; the readings show whether it was obeyed.
         """
         port = self._port
         if port is None:
@@ -101,7 +101,7 @@ class ScaleReader:
                     again_s = AGAIN_S
                     self._read(port)
             except (serial.SerialException, OSError, ValueError) as error:
-                if self.heard.link != "lost":  # told once, not at every try
+                if self.heard.link != "lost":  # reported once, not at every try
                     log.info("scale not there", scale=self.scale.name, error=str(error))
             self._port = None
             if not self._stop.is_set():
@@ -132,5 +132,5 @@ class ScaleReader:
                     is_settled=settling.is_settled(line, now),
                     link="reading",
                 )
-            if now - last > SILENT_S and self.heard.link != "silent":  # it talks, and says nothing
+            if now - last > SILENT_S and self.heard.link != "silent":  # it sends lines, but no reading
                 self._say(link="silent", is_settled=False)

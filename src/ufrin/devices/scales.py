@@ -1,4 +1,4 @@
-"""Scales: all that are being read, and who listens to each."""
+"""All scales that are being read, and who listens to each."""
 
 import asyncio
 import threading
@@ -11,7 +11,7 @@ from ufrin.devices.scale_reader import ScaleReader, ScaleReading
 from ufrin.errors import Refused
 
 FRESH_S = 1.5
-MOST_WAITING = 600  # a minute of readings; who is slower has gone to sleep
+MOST_WAITING = 600  # a minute of readings; a listener that is slower has gone to sleep
 MOST_SCALES = 60
 
 
@@ -41,7 +41,7 @@ class Scales:
         self.is_closed = False
 
     def reader(self, number: int, scale: Scale) -> ScaleReader:
-        """Give the reader of a scale; one whose address was changed is begun anew.
+        """Return the reader of a scale; it starts again when the address was changed.
 
         Parameters
         ----------
@@ -105,7 +105,7 @@ class Scales:
         Yields
         ------
         ScaleReading
-            At once what is known, then every reading and every change of the link, until all are closed.
+            The current state at once, then every reading and every change of the link, until all are closed.
         """
         reader = self.reader(number, scale)
         listener = _Listener()
@@ -121,7 +121,7 @@ class Scales:
             self._listeners[number].discard(listener)
 
     def settled_g(self, number: int, scale: Scale) -> float:
-        """Return what a scale shows, for a reading that is to be kept.
+        """Return the reading of a scale that is to be kept.
 
         Parameters
         ----------
@@ -152,7 +152,7 @@ class Scales:
         return heard.line.g
 
     def close(self) -> None:
-        """Let go of all scales, and send away who listens."""
+        """Release all scales, and end the subscriptions."""
         self.is_closed = True
         with self._lock:
             readers = list(self._readers.values())

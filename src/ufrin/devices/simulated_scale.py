@@ -20,7 +20,7 @@ class SimulatedScale:
     step_g, most_g : float
         Its steps, and the most it weighs.
     noise_g, drift_g_per_min : float
-        How restless it is.
+        The amplitude of its noise.
     seed : int
         Of the noise.
     """
@@ -63,7 +63,7 @@ class SimulatedScale:
         )
 
     def line(self, at_s: float) -> bytes:
-        """Return what it shows.
+        """Return its reading.
 
         Parameters
         ----------
@@ -88,7 +88,7 @@ class SimulatedScale:
         return f"{word} {self._last + 0.0:.{_decimals(self.step_g)}f} g\r\n".encode()
 
     def hear(self, data: bytes) -> None:
-        """Obey a command: T tares.
+        """Carry out a command: T tares.
 
         Parameters
         ----------

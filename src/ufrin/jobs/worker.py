@@ -32,12 +32,13 @@ def queue(conninfo: str, database: Database) -> App:
 
 
 def run(conninfo: str, *, with_server: bool = False) -> None:
-    """Work until told to stop; what is being worked on is finished first."""
+    """Work until stopped; the current work is finished first."""
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
     loop = asyncio.new_event_loop()
     try:
-        # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end
+        # not asyncio.run, which waits for every last task: one that listens to a database that is gone does
+        # not end
         loop.run_until_complete(_work(queue(conninfo, database), with_server))
     finally:
         database.close()
@@ -57,7 +58,7 @@ async def _work(app: App, with_server: bool) -> None:
             task.cancel()
         await asyncio.wait({working, waiting}, timeout=LEAVE_S)
         broke = working.exception() if working.done() and not working.cancelled() else None
-        if not stopped.is_set():  # the database went away, most likely: it is asked again until it is back
+        if not stopped.is_set():  # most likely the database went away: try again until it is back
             log.warning("the queue can't be reached", error=repr(broke))
             with suppress(TimeoutError):
                 await asyncio.wait_for(stopped.wait(), AGAIN_S)
@@ -82,7 +83,7 @@ async def _until_it_breaks(app: App) -> None:
 
 
 async def _pick_up(app: App) -> None:
-    # work whose worker died stays marked as being done: it is put back; how often is counted where it is done
+    # work whose worker died stays marked as being done: it is put back; the tries are counted where it is done
     while True:
         try:
             for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=GIVEN_UP_S):

@@ -15,7 +15,7 @@ from psycopg.conninfo import make_conninfo
 from ufrin.errors import UfrinError
 
 DATABASE_USER = "postgres"  # the system's own, from Debian's package; the server refuses to run as root
-LONGEST_SOCKET_PATH = 90  # a Unix socket's path ends at 107 bytes, its own name included
+LONGEST_SOCKET_PATH = 90  # a Unix socket's path is at most 107 bytes long, its own name included
 
 
 class NoCluster(UfrinError):
@@ -66,7 +66,8 @@ class Cluster:
         for folder in (self.folder, self._sockets):
             self._make(folder)
         if not (self._data / "PG_VERSION").exists():
-            # made beside its place and then moved there, so that one cut short is never taken for a whole one
+            # made beside its place and then moved there, so that an interrupted one is never taken for a
+            # complete one
             fresh = self.folder / "data.new"
             shutil.rmtree(fresh, ignore_errors=True)
             self._run(
@@ -138,7 +139,8 @@ class Cluster:
         command = [str(_program(program)), *words]
         if self._as_root:
             command = ["runuser", "-u", DATABASE_USER, "--", *command]
-        # the server keeps its standard output for life, so that goes nowhere and what is said is read from a file
+        # the server keeps its standard output for life, so that goes nowhere and its messages are read from a
+        # file
         with tempfile.TemporaryFile() as said:
             done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=said, stderr=said, cwd="/", check=False)  # noqa: S603 - our own words
             said.seek(0)

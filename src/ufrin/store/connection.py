@@ -66,7 +66,7 @@ _SPOKEN: dict[str, UfrinError] = {
     "workshop_units": Refused("units", "Units are metric or US."),
     "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
 }
-# the same constraint speaks when a used thing is deleted and when a job names one that is gone
+# the same constraint fails when a used thing is deleted and when a job names one that is gone
 _USED: dict[str, tuple[str, str, str]] = {
     "rubber_in_use": ("rubbers", "rubber_id", "rubber"),
     "blend_in_use": ("rubbers", "blend_id", "rubber"),
@@ -78,7 +78,7 @@ _USED: dict[str, tuple[str, str, str]] = {
 }
 
 
-# what its lots, coupons and pours keep from being deleted
+# why a thing can't be deleted: its lots, coupons and pours
 _ON_RECORD = {
     "rubber_has_lots",
     "additive_has_lots",
@@ -120,9 +120,8 @@ class Database:
             min_size=1,
             max_size=pool_size,
             timeout=wait_s,
-            # a pool that has given up tries afresh at the next request; with the usual five minutes of
-            # longer and longer pauses it
-            # would go on saying "away" long after the database is back
+            # a pool that has given up tries again at the next request; with the usual five minutes of
+            # growing pauses it would still report "away" long after the database is back
             reconnect_timeout=1.0,
             check=ConnectionPool.check_connection,
             open=False,
@@ -155,7 +154,9 @@ def _spoken_errors() -> Iterator[None]:
         yield
     except psycopg.errors.IntegrityError as error:
         raise _meaning(error) from error
-    except psycopg.DataError as error:  # a sign or a number that it can't hold, which no form should have let through
+    except (
+        psycopg.DataError
+    ) as error:  # a character or a number that it can't hold, which no form should have let through
         raise Refused(
             "",
             "That can't be kept: there is a sign or a number in it that the record book does not know. Type it again.",

@@ -18,7 +18,7 @@ MOST_LISTED = 200
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoredCoupon:
-    """A coupon with its number, its rubber and thinner, its dose, and since when it counts no more."""
+    """A coupon with its number, its rubber and thinner, its dose, and since when it is excluded."""
 
     id: int
     rubber_id: int
@@ -30,7 +30,7 @@ class StoredCoupon:
 
     @property
     def point(self) -> CouponPoint:
-        """The point of the curve that it is."""
+        """The point of the curve that it gives."""
         return CouponPoint(parts_per_100=self.parts, hardness=self.coupon.hardness)
 
 
@@ -61,7 +61,7 @@ def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: i
 
 
 def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: bool) -> None:
-    """Let a coupon count no more, or again.
+    """Exclude a coupon, or include it again.
 
     Raises Missing when there is none.
     """

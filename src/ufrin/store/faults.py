@@ -47,5 +47,5 @@ def of_pairs(connection: Connection, pairs: Iterable[str]) -> list[StoredFault]:
 
 
 def delete(connection: Connection, job_id: int, number: int) -> None:
-    """Take away what was noted by mistake."""
+    """Remove a note that was made by mistake."""
     connection.execute(_SQL["delete"], {"job_id": job_id, "id": number})

@@ -110,7 +110,7 @@ def some(connection: Connection, numbers: list[int]) -> list[Job]:
 
 
 def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[Job]:
-    """Read the jobs on the Board that count on a rubber."""
+    """Read the jobs on the Board that use a rubber."""
     return [
         _job(row)
         for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()
@@ -141,7 +141,7 @@ def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
 
 
 def lock_station(connection: Connection, job_id: int, station: Station) -> tuple[Inputs, int]:
-    """Read a station and hold it against other saves until the transaction ends.
+    """Read a station and lock it against other saves until the transaction ends.
 
     Raises Missing when there is no such job.
     """
@@ -172,5 +172,5 @@ def take_earlier(connection: Connection, job_id: int, station: Station) -> Input
 
 
 def _json(inputs: Inputs) -> Jsonb:
-    # what was not said is not written, so that a later recommendation reaches it
+    # an input that was not filled in is not written, so that a later default applies to it
     return Jsonb({key: value for key, value in asdict(inputs).items() if is_filled_in(value)})

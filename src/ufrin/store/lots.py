@@ -30,7 +30,7 @@ class StoredLot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Move:
-    """What was taken out of a tin, less than nothing when it was put back."""
+    """What was taken out of a tin, negative when it was put back."""
 
     lot_id: int
     at: datetime
@@ -78,7 +78,7 @@ def some(connection: Connection, numbers: Iterable[int]) -> dict[int, StoredLot]
 
 
 def lock(connection: Connection, number: int) -> StoredLot:
-    """Read one and hold it against other saves until the transaction ends.
+    """Read one and lock it against other saves until the transaction ends.
 
     Raises Missing when there is none.
     """
@@ -105,7 +105,7 @@ def add(
 
 
 def change(connection: Connection, number: int, lot: Lot, *, use_by: date | None, opened_on: date | None) -> None:
-    """Keep new words on a tin."""
+    """Keep a tin's new description."""
     connection.execute(_SQL["change"], {**_said(lot, use_by, opened_on), "id": number})
 
 
@@ -117,7 +117,7 @@ def _said(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, An
 def take(
     connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
 ) -> None:
-    """Take rubber out of a tin, and say so in its history.
+    """Take rubber out of a tin, and write it into its history.
 
     Raises Missing when there is no such lot.
     """
@@ -129,7 +129,7 @@ def take(
 def moved(
     connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
 ) -> None:
-    """Say in a tin's history what happened to it."""
+    """Write into a tin's history what happened to it."""
     connection.execute(_SQL["moved"], {"id": number, "grams": grams, "pour_id": pour_id, "number": entry, "why": why})
 
 
@@ -142,7 +142,7 @@ def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) ->
 
 
 def delete(connection: Connection, number: int) -> None:
-    """Take a tin off the Shelf that never was; refused (``InUse``) once it was poured from.
+    """Remove a tin that was entered by mistake; refused (``InUse``) once it was poured from.
 
     Raises Missing when there is none.
     """

@@ -1,4 +1,4 @@
-"""Meshes as they are kept: once, by the hash of the file's content, with the results of work on them and its progress."""
+"""Meshes as they are kept: once, by the hash of the file's content, with the results and progress of work on them."""
 
 import hashlib
 import io
@@ -20,7 +20,7 @@ What = Literal["measure", "attitudes", "directions"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Work:
-    """Where some work on a mesh stands: "waiting", "done", "refused" or "stopped"."""
+    """The progress of some work on a mesh: "waiting", "done", "refused" or "stopped"."""
 
     state: str
     progress: float = 0.0
@@ -39,7 +39,7 @@ class StoredMesh:
 
 
 def hash_of(data: bytes) -> str:
-    """Give the name that a file's content goes by."""
+    """Return the name that a file's content goes by."""
     return hashlib.sha256(data).hexdigest()
 
 
@@ -95,7 +95,7 @@ def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
 
 
 def attitudes(connection: Connection, mesh: str) -> list[dict[str, Any]] | None:
-    """Read the ways it could stand.
+    """Read the attitudes in which it could stand.
 
     Returns None before they were compared.
     """
@@ -113,7 +113,7 @@ def directions(connection: Connection, mesh: str) -> dict[str, Any] | None:
 
 
 def begin(connection: Connection, mesh: str, what: What) -> int | None:
-    """Take work on a mesh up.
+    """Take up work on a mesh.
 
     Returns the number of this try; None when nobody waits for it any more.
     """
@@ -122,19 +122,19 @@ def begin(connection: Connection, mesh: str, what: What) -> int | None:
 
 
 def progress(connection: Connection, mesh: str, what: What, share: float) -> bool:
-    """Say how far the work is."""
+    """Keep the progress of the work."""
     return connection.execute(_SQL["progress"], {"mesh": mesh, "what": what, "progress": share}).fetchone() is not None
 
 
 def keep_measured(connection: Connection, mesh: str, figures: dict[str, Any], whole: Mesh, drawn: Mesh) -> None:
-    """Keep what came out of measuring."""
+    """Keep the result of measuring."""
     said = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
     connection.execute(_SQL["keep_measured"], said)
     finish(connection, mesh, "measure")
 
 
 def keep_attitudes(connection: Connection, mesh: str, found: list[dict[str, Any]]) -> None:
-    """Keep the ways it could stand."""
+    """Keep the attitudes in which it could stand."""
     connection.execute(_SQL["keep_attitudes"], {"mesh": mesh, "attitudes": Jsonb(found)})
     finish(connection, mesh, "attitudes")
 
@@ -153,7 +153,7 @@ def _packed(mesh: Mesh) -> bytes:
 
 
 def finish(connection: Connection, mesh: str, what: What, refused: str | None = None) -> None:
-    """Keep that the work is done, or why nothing came out of it."""
+    """Keep that the work is done, or why it has no result."""
     connection.execute(_SQL["finish"], {"mesh": mesh, "what": what, "refused": refused})
 
 

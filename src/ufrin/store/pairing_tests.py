@@ -61,7 +61,7 @@ def add(connection: Connection, rule: OwnRule) -> bool:
 
 
 def withdraw(connection: Connection, number: int, *, withdrawn: bool) -> None:
-    """Count on a test no longer, or again.
+    """Exclude a test, or include it again.
 
     Raises Missing when there is none.
     """

@@ -103,7 +103,7 @@ def _entry(line: Mapping[str, Any]) -> RecordEntry:
 
 
 def has_token(connection: Connection, number: int, token: str) -> bool:
-    """Tell whether what is sent again is on record already."""
+    """Return whether a line that is sent again is on record already."""
     return connection.execute(_SQL["has_token"], {"pour_id": number, "token": token}).fetchone() is not None
 
 
@@ -129,7 +129,7 @@ def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -
 
 
 def settle(connection: Connection, number: int, *, needed_g: float, used_g: float, wall_s: float) -> None:
-    """Keep what a finished pour came to; when it was finished is kept once."""
+    """Keep the result of a finished pour; the time when it was finished is kept once."""
     connection.execute(_SQL["settle"], {"id": number, "needed_g": needed_g, "used_g": used_g, "wall_s": wall_s})
 
 

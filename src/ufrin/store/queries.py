@@ -1,6 +1,6 @@
-"""Named queries: each ``.sql`` file of this package holds several, each under a line ``-- name.
+"""Named queries: each ``.sql`` file of this package holds several.
 
-What_it_is`` and a line on what it is for.
+Each is under a line ``-- name: what_it_is`` and a line on what it is for.
 """
 
 import re

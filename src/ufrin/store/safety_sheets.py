@@ -14,7 +14,7 @@ COLUMNS: Mapping[str, str] = {"rubbers": "rubber_id", "additives": "additive_id"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SafetySheet:
-    """A safety data sheet: its file's name, what kind of file it is, and the file."""
+    """A safety data sheet: its file's name, the kind of file, and the file."""
 
     name: str
     media: str
@@ -35,7 +35,7 @@ def attach(connection: Connection, kind: str, number: int, sheet: SafetySheet) -
 
 
 def names(connection: Connection) -> dict[tuple[str, int], str]:
-    """Tell which things have a sheet."""
+    """Return which things have a sheet."""
     found = {}
     for row in connection.execute(_SQL["names"]).fetchall():
         kind, number = next((kind, row[column]) for kind, column in COLUMNS.items() if row[column] is not None)

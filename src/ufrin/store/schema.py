@@ -1,4 +1,4 @@
-"""Schema: brings a database to the newest step of ``migrations/``, or back."""
+"""The schema: brings a database to the newest step of ``migrations/``, or back."""
 
 from importlib.resources import as_file, files
 from urllib.parse import quote, urlencode

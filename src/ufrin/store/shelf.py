@@ -1,4 +1,4 @@
-"""What stands on the Shelf, one table for each kind of thing.
+"""The things on the Shelf, one table for each kind.
 
 Rubbers, additives, releases, cups, containers, scales.
 """
@@ -64,7 +64,7 @@ class ShelfTable(Generic[Thing]):
             "values": sql.SQL(", ").join(map(sql.Placeholder, self._columns)),
         }
         self._used = bool(used_as)
-        # put together once: the driver remembers how to read a text, not a composition
+        # put together once: the driver remembers how it parsed a text, not a composition
         self._sql = {key: sql.SQL(text).format(**parts).as_bytes() for key, text in _SQL.items()}
 
     def _kept(self, row: Mapping[str, Any]) -> Stored[Thing]:
@@ -85,7 +85,7 @@ class ShelfTable(Generic[Thing]):
         )
 
     def lock(self, connection: Connection, number: int) -> Stored[Thing]:
-        """Read one and hold it against other saves until the transaction ends.
+        """Read one and lock it against other saves until the transaction ends.
 
         Raises Missing when there is none.
         """

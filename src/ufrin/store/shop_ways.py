@@ -1,4 +1,4 @@
-"""What every job of the shop is checked by, read in one go, since every page of a job needs it."""
+"""What every job of the shop is checked by, read in one query, since every page of a job needs it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields

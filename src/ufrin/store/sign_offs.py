@@ -1,4 +1,4 @@
-"""Sign-offs as they are kept: stops of jobs that somebody took upon themselves."""
+"""Sign-offs as they are kept: stops of jobs that somebody signed off."""
 
 from ufrin.core.job.sign_off import Stop
 from ufrin.store.connection import Connection

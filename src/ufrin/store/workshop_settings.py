@@ -16,7 +16,7 @@ _SQL = named_queries("workshop_settings")
 class Workshop:
     """What holds for every page.
 
-    The unit system, the currency's sign, how sure the allowance is to be, its schools of air and release, and the
+    The unit system, the currency's sign, the confidence of the allowance, the schools of air and release, and the
     version of all.
     """
 
@@ -31,7 +31,7 @@ class Workshop:
 def load(connection: Connection, *, lock: bool = False) -> Workshop:
     """Read the settings.
 
-    Raises Missing when the database was emptied by hand.
+    Raises Missing when somebody emptied the database.
     """
     with connection.cursor(row_factory=class_row(Workshop)) as cursor:
         workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()

@@ -34,7 +34,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     Parameters
     ----------
     database : Database
-        The record book; opened when the application starts, closed when it stops.
+        The database; opened when the application starts, closed when it stops.
     settings : Settings
         Limits and allowed hosts.
 
@@ -103,12 +103,12 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
 
 
 def let_go(app: FastAPI) -> None:
-    """Let go of the scales, and send away the pages that follow them: a server that stops would wait for those.
+    """Release the scales, and end the event streams of open pages: a server that stops would wait for those.
 
     Parameters
     ----------
     app : FastAPI
-        That stops.
+        The one that stops.
     """
     app.state.bells.close()
     app.state.scales.close()

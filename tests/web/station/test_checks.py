@@ -1,4 +1,7 @@
-"""The Checks station on its pages: the sign-off, pairings, own tests, the fault finder, safety data sheets, the interface."""
+"""The Checks station on its pages.
+
+The sign-off, pairings, own tests, the fault finder, safety data sheets, the interface.
+"""
 
 import io
 import json

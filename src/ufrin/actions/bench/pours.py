@@ -1,4 +1,4 @@
-"""Pours: a weighing begun, line after line added to its record, corrected, finished; and what past pours teach."""
+"""Pours: a weighing begun, its record written line by line, corrected and finished; and what past pours teach."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -27,13 +27,13 @@ LONGEST_WHO, LONGEST_TOKEN = 80, 64
 
 
 def new_token() -> str:
-    """Make a token by which a line is known when it is sent again."""
+    """Make a token by which a line is recognised when it is sent again."""
     return token_hex(8)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Bench:
-    """A pour as its page needs it: what is kept, where it stands, and the tins that the next part may come from."""
+    """A pour as its page needs it: what is kept, its current state, and the tins that the next part may come from."""
 
     pour: StoredPour
     state: BenchState
@@ -134,7 +134,7 @@ def _signed_text(stop: Stop) -> str:
 
 
 def look(database: Database, number: int) -> Bench:
-    """Show where a pour stands."""
+    """Show the current state of a pour."""
     with database.reading() as connection:
         return _bench(connection, pours.look(connection, number))
 
@@ -193,7 +193,7 @@ def enter(database: Database, number: int, entry: RecordEntry, *, token: str, su
 
 
 def needed_g(state: BenchState) -> float:
-    """Give what the batches that were really poured were needed for; one that was left out needs nothing."""
+    """Return the amount that the batches really poured were needed for; one that was left out needs nothing."""
     whole = state.plan.total_g
     poured = sum(
         one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch]
@@ -202,7 +202,7 @@ def needed_g(state: BenchState) -> float:
 
 
 def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry: RecordEntry) -> RecordEntry:
-    # takes what was weighed out of its tin, and puts back what a correction says was never taken
+    # takes what was weighed out of its tin, and puts back what a correction cancels
     if entry.kind == "correction":
         about = next(one for one in state.entries if one.number == entry.of_number)
         if about.lot_id and about.kind != "leftover":

@@ -1,6 +1,6 @@
-"""Faults: what may be behind a symptom of a job, by its record.
+"""Faults: the possible causes of a symptom of a job, by its record.
 
-And what it turned out to be, noted for the next time.
+The outcome is noted for the next time.
 """
 
 from dataclasses import dataclass
@@ -18,7 +18,7 @@ from ufrin.store.faults import StoredFault
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FaultSearch:
-    """A job with what may be behind a symptom; ``before`` is what the same pairings came to in any job."""
+    """A job with the possible causes of a symptom; ``before`` is the outcome of the same pairings in any job."""
 
     opened: OpenJob
     pour: BenchState | None
@@ -30,7 +30,7 @@ class FaultSearch:
 def find(
     database: Database, job_id: int, symptom: str, *, demoulded_min: float | None = None, shots: float | None = None
 ) -> FaultSearch:
-    """Rank what may be behind a symptom."""
+    """Rank the possible causes of a symptom."""
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "checks")
         kept_pours = [(kept, bench_state(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
@@ -63,14 +63,14 @@ def find(
 
 
 def _lots(connection: Connection, pour: BenchState | None, on: date | None) -> tuple[tuple[str, ...], bool]:
-    # as old as they were when they were poured, whatever the day is now
+    # lots are as old as they were at the pour, whatever the day is now
     used = {entry.lot_id for entry in pour.entries if entry.lot_id} if pour else set()
     kept = lots.some(connection, used).values()
     return tuple(sorted({one.lot.code for one in kept if one.use_by and on and one.use_by < on})), bool(kept)
 
 
 def note(database: Database, job_id: int, *, symptom: str, cause: str, text: str) -> None:
-    """Note what it turned out to be."""
+    """Note the outcome of a fault."""
     text = one_line(text)
     check_outcome(symptom, cause, text)
     with database.transaction() as connection:
@@ -79,6 +79,6 @@ def note(database: Database, job_id: int, *, symptom: str, cause: str, text: str
 
 
 def forget(database: Database, job_id: int, number: int) -> None:
-    """Take away what was noted by mistake."""
+    """Remove a note that was made by mistake."""
     with database.transaction() as connection:
         faults.delete(connection, job_id, number)

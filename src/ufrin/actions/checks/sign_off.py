@@ -1,4 +1,4 @@
-"""What a maker does at the Checks station: take a remedy, sign a stop off, take that back."""
+"""What a maker does at the Checks station: take a remedy, sign a stop off, take a sign-off back."""
 
 from collections.abc import Mapping
 
@@ -15,9 +15,9 @@ from ufrin.store.connection import Database
 
 
 def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[Station, int]) -> None:
-    """Do what is advised for two things that meet.
+    """Take the advised remedy for a contact.
 
-    Raises Refused when there is nothing that can be done by itself.
+    Raises Refused when there is no remedy that can be taken with one click.
     """
     opened = stations.open_job(database, job_id, "checks")
     pair = opened.plan.checks.pair(key) if opened.plan.checks else None
@@ -29,9 +29,9 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
 
 
 def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
-    """Take a stop upon oneself; the reason is kept with the job, and written into the record of its next pour.
+    """Sign a stop off; the reason is kept with the job, and written into the record of its next pour.
 
-    Raises Refused when the stop is not there any more, or nobody says why.
+    Raises Refused when the stop no longer exists, or reason or name are missing.
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "checks")

@@ -1,4 +1,4 @@
-"""Ways to box a job's master, compared in one table."""
+"""The comparison of the ways to box a job's master, in one table."""
 
 from dataclasses import dataclass
 
@@ -16,7 +16,7 @@ from ufrin.store.meshes import Work
 class WaysTable:
     """The ways to box a job's master.
 
-    ``work`` says where the comparing of attitudes stands, None where there is nothing to wait for.
+    ``work`` is the progress of the comparison of attitudes, None where there is nothing to wait for.
     """
 
     opened: OpenJob

@@ -25,7 +25,7 @@ from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
 from ufrin.store.meshes import StoredMesh, What
 
-LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: more is a worker's
+LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: a larger one is left to a worker
 MOST_TRIES = 2
 FACES_REMEMBERED = 6_000_000
 WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
@@ -37,7 +37,7 @@ def _weight(form: Form) -> int:
     return len(form.mesh.faces) + len(form.drawn.faces) + WORKED_OUT
 
 
-# what was read and stood up, the newest first; a mesh is named by its content, so that nothing here is ever out of date
+# solids and forms, the newest first; a mesh is identified by its content, so that nothing here is ever out of date
 _solids: LRUCache[tuple[str, bool], Mesh] = LRUCache(FACES_REMEMBERED, getsizeof=lambda mesh: len(mesh.faces))
 _forms: LRUCache[Hashable, Form] = LRUCache(FACES_REMEMBERED, getsizeof=_weight)
 _attitudes: LRUCache[str, tuple[Attitude, ...]] = LRUCache(256)
@@ -49,14 +49,14 @@ def _remembered(cache: LRUCache[Key, Value], key: Key, make: Callable[[], Value]
         if key in cache:
             return cache[key]
     value = make()
-    with _lock, suppress(ValueError):  # larger than all that is remembered
+    with _lock, suppress(ValueError):  # larger than the whole cache
         cache[key] = value
     return value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeshState:
-    """Where a job's mesh stands: what is kept of it, its figures in the unit that counts, and that unit."""
+    """The state of a job's mesh: what is kept of it, its figures in the unit that counts, and that unit."""
 
     kept: StoredMesh
     figures: MeshFigures | None
@@ -91,7 +91,7 @@ def take_in(database: Database, name: str, data: bytes) -> str:
 
 
 def work_on(database: Database, mesh: str, what: What) -> str:
-    """Do what somebody waits for, as a worker does."""
+    """Do the work that somebody waits for, as a worker does."""
     with database.transaction() as connection:
         tries = meshes.begin(connection, mesh, what)
         if tries is None:
@@ -172,7 +172,7 @@ def _plain(one: AttitudeFigures) -> dict[str, Any]:
 
 
 def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[AttitudeFigures, ...] | None:
-    """Give the ways a job's mesh could stand, where they were compared.
+    """Return the attitudes in which a job's mesh could stand, where they were compared.
 
     Sizes are in mm; returns None before they were compared.
     """
@@ -195,7 +195,7 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
 
 
 def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> Ranking | None:
-    """Give the ranking of a job's mesh's pull directions, so far.
+    """Return the ranking of the pull directions of a job's mesh, so far.
 
     Sizes are in mm; returns None before anything is known.
     """
@@ -204,7 +204,7 @@ def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState
 
 
 def ask_for(database: Database, state: MeshState, what: What) -> None:
-    """Have something worked out from a mesh by a worker."""
+    """Queue work on a mesh for a worker."""
     with database.transaction() as connection:
         if meshes.ask(connection, state.kept.hash, what):
             meshes.defer(connection, state.kept.hash, what)
@@ -217,7 +217,7 @@ def stop_work(database: Database, mesh: str, what: What) -> None:
 
 
 def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
-    """Tell where a job's mesh stands.
+    """Return the state of a job's mesh.
 
     Returns None without a mesh.
     """
@@ -234,7 +234,7 @@ def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
 
 
 def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -> Mesh:
-    """Give a job's solid, in mm, as drawn."""
+    """Return a job's solid, in mm, as drawn."""
     held = _remembered(
         _solids, (state.kept.hash, drawn), lambda: meshes.solid(connection, state.kept.hash, drawn=drawn)
     )
@@ -269,7 +269,7 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
 
 
 def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
-    """Give the ways a job's mesh could stand, by themselves."""
+    """Return the attitudes in which a job's mesh could stand, without comparing them."""
     if state.figures is None:
         return ()
     return _remembered(_attitudes, state.kept.hash, lambda: attitudes(solid_of(connection, state, drawn=True)))

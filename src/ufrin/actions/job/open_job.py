@@ -59,14 +59,14 @@ class OpenJob:
 
     @property
     def rubber(self) -> Rubber | None:
-        """The rubber chosen."""
+        """The rubber that was chosen."""
         return self.shelf.rubber
 
 
 def _others(
     connection: Connection, inputs: BoxInputs
 ) -> tuple[tuple[Master, ...], tuple[Surface, ...], tuple[str, ...]]:
-    # the masters of other jobs that share the box, what their surfaces are, and the names of those that can't yet
+    # the masters of other jobs that share the box, their surfaces, and the names of those that are not ready
     wanted = [(inputs.other_id, inputs.other_count), (inputs.third_id, inputs.third_count)]
     found, surfaces, not_ready = [], [], []
     for job in jobs.some(connection, [number for number, _ in wanted if number]):
@@ -111,7 +111,7 @@ def planned(
 
 
 def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
-    """Open a job at one of its stations, on a connection that is lent already."""
+    """Open a job at one of its stations, on a connection that is borrowed already."""
     job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
     containers = tuple(CONTAINERS.all(connection)) if station == "box" or job.box.container_id else ()
     at_rubber = station == "rubber"
@@ -142,7 +142,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
 
 
 def pairings(worked_out: Plan) -> list[str]:
-    """Spell a job's pairings as they are kept with a fault."""
+    """Return a job's pairings as they are kept with a fault."""
     return (
         ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.contact.pour and pair.contact.touches]
         if worked_out.checks
@@ -151,7 +151,7 @@ def pairings(worked_out: Plan) -> list[str]:
 
 
 def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:
-    # what the jobs that count on the same rubber take; each is worked out, so only the newest are asked
+    # the needs of the jobs that use the same rubber; each is worked out, so only the newest are included
     others = jobs.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
     shelves = gather(connection, others, settings)
     needs = []

@@ -1,6 +1,6 @@
 """What a maker does at the Opening station.
 
-Look at pulls and take one, tip the master, place gates, vents and keys, hold the mould.
+Search pulls and take one, tip the master, place gates, vents and keys, hold the mould.
 """
 
 from collections.abc import Callable, Sequence
@@ -28,7 +28,7 @@ KINDS = ("gate", "vent", "key")
 class PullSearch:
     """The pull directions of a job's master, so far.
 
-    ``work`` says where the ranking stands, None where there is nothing to wait for.
+    ``work`` is the progress of the ranking, None where there is nothing to wait for.
     """
 
     opened: OpenJob
@@ -56,8 +56,8 @@ def pulls(database: Database, job_id: int) -> PullSearch:
 
 @kept_by_form(16)
 def _of_standin(form: Form) -> Ranking:
-    # a stand-in is simple: the first of the rankings comes within a moment, and says all that it can; directions
-    # are told as it was described
+    # a stand-in is simple: the first ranking takes a moment and is complete; directions are those of its
+    # description
     found = next(rankings(form.mesh))
     turned = [replace(one, pull=_own(form, one.pull)) for one in found.scored]
     own = [
@@ -100,19 +100,19 @@ def hold(database: Database, job_id: int, *, version: int, up: str | None) -> No
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Placement:
-    """What happens to a gate, a vent or a key.
+    """A change to a gate, a vent or a key.
 
     Parameters
     ----------
     kind : "gate", "vent" or "key"
-        What.
+        The kind.
     number : int
         Which of them, from 1; 0 is a new one.
     act : "move", "take" or "auto"
-        Put it there, take it away, or let all of that kind be placed again.
+        Place it there, remove it, or let all of that kind be proposed again.
     across_mm, up_mm, deep_mm : float or None
-        Where: of a gate or vent as the mould is held, x to the right, z upwards, y to the back; of a key across
-        and deep. None is where it is.
+        The place: of a gate or vent as the mould is held, x to the right, z upwards, y to the back; of a key across
+        and deep. None keeps it.
     """
 
     kind: str
@@ -131,7 +131,7 @@ class Placement:
 
 
 def place(database: Database, job_id: int, *, version: int, placing: Placement) -> None:
-    """Place a gate, a vent or a key by hand; it is put on the nearest surface of the cavity, and checked again.
+    """Place a gate, a vent or a key by hand; it is moved to the nearest surface of the cavity and checked again.
 
     Raises Refused where there is no mould to place it in.
     """

@@ -47,7 +47,7 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StationForm:
-    """A job as it is kept, with what a form needs to be read; nothing is worked out."""
+    """A job as it is kept, with what is needed to read a form; nothing is worked out."""
 
     job: Job
     mesh: MeshState | None
@@ -56,7 +56,7 @@ class StationForm:
 
 
 def glance(database: Database, job_id: int, station: Station = "master") -> StationForm:
-    """Look at a job without working it out."""
+    """Read a job without working it out."""
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
@@ -97,7 +97,7 @@ def _change(connection: Connection, job_id: int, station: Station, version: int,
 
 
 def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
-    """Give a job a mesh, in place of the one it has; how it was turned is forgotten with that."""
+    """Give a job a mesh, in place of the one it has; its rotation is reset."""
     with database.reading() as connection:
         jobs.load(connection, job_id)
     mesh = meshes.take_in(database, name, data)
@@ -115,7 +115,7 @@ def use_way(
     master: Mapping[str, object],
     box: Mapping[str, object],
 ) -> None:
-    """Take one way to box a master: how it stands and what it stands in, in one go."""
+    """Take one way to box a master: its attitude and its box, in one step."""
     with database.transaction() as connection:
         _change(connection, job_id, "master", versions["master"], master)
         _change(connection, job_id, "box", versions["box"], box)

@@ -58,6 +58,6 @@ def log(database: Database, rubber_id: int, coupon: Coupon, *, thinner_id: int |
 
 
 def withdraw(database: Database, rubber_id: int, coupon_id: int, *, withdrawn: bool) -> None:
-    """Let a coupon count no more, or again."""
+    """Exclude a coupon, or include it again."""
     with database.transaction() as connection:
         coupons.withdraw(connection, rubber_id, coupon_id, withdrawn=withdrawn)

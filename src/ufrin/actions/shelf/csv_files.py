@@ -16,7 +16,7 @@ from ufrin.store.lots import StoredLot
 from ufrin.store.shelf import ADDITIVES, RUBBERS, ShelfTable, Stored
 
 What = Literal["new", "changed", "same"]
-# a lot's line names its thing first; what is left stands beside what came
+# a lot's line names its thing first; what is left is beside what came
 LOT_COLUMNS: Mapping[str, Term] = {
     "of": Term(label="Of", kind="text"),
     **LOT_TERMS,
@@ -27,7 +27,7 @@ LOT_KEY = ("of", "part", "code")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CsvChange:
-    """What a line of a file would do: to which thing, and each field's value before and after."""
+    """The effect of a line of a file: on which thing, and each field's value before and after."""
 
     line: int
     name: str
@@ -37,7 +37,7 @@ class CsvChange:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CsvPreview:
-    """What a file would do to the Shelf."""
+    """The effect of a file on the Shelf."""
 
     changes: tuple[CsvChange, ...]
     wrong: tuple[CsvError, ...]
@@ -72,9 +72,9 @@ def _lot_row(one: StoredLot) -> dict[str, object]:
 def things_in(
     database: Database, table: ShelfTable[Any], terms: Mapping[str, Term], text: str, *, keep: bool
 ) -> CsvPreview:
-    """Read a file of things, and keep what it says if that is wanted.
+    """Read a file of things, and keep it if that is wanted.
 
-    A thing is known by its name; an empty cell leaves a figure as it is.
+    A thing is identified by its name; an empty cell leaves a figure as it is.
     """
     taken = read(text, terms)
     with database.transaction() as connection:
@@ -118,14 +118,14 @@ def _compared(
 
 
 def _differs(kept: object, said: object) -> bool:
-    # what was written with ten digits comes back as the same figure
+    # a figure that was written with ten digits is read back as the same figure
     if isinstance(kept, float) and isinstance(said, float):
         return abs(kept - said) > 1e-9 * max(abs(kept), abs(said))
     return kept != said
 
 
 def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
-    """Read a file of lots, and keep what it says if that is wanted. A lot is known by its thing, part and code."""
+    """Read a file of lots, and keep it if that is wanted. A lot is identified by its thing, part and code."""
     taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
     with database.transaction() as connection:
         places = {

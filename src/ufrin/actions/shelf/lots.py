@@ -36,7 +36,7 @@ def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[s
 def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], said: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf inside a transaction.
 
-    Raises Refused when it does not say how much came, or a date can't be.
+    Raises Refused when the amount is missing, or a date is impossible.
     """
     got_g = said.get("got_g")
     if not got_g:
@@ -80,7 +80,7 @@ def read_date(field: str, text: object) -> date | None:
 
 
 def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, Any]) -> None:
-    """Count a tin again, or correct what stands on it.
+    """Count a tin again, or correct its label.
 
     Raises Stale when it was poured from or changed meanwhile and the two differ.
     """
@@ -94,9 +94,9 @@ def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, 
 
 
 def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *, why: str) -> None:
-    """Keep what is newly known of a tin, and say in its history what was counted.
+    """Keep what is newly known of a tin, and write the count into its history.
 
-    Raises Refused when nothing stands where the weight was, or a date can't be.
+    Raises Refused when the weight is missing, or a date is impossible.
     """
     dates = {key: read_date(key, said[key]) if key in said else getattr(kept, key) for key in ("use_by", "opened_on")}
     words = {key: said[key] for key in ("code", "got_g", "left_g", "price") if key in said}
@@ -115,7 +115,7 @@ def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *,
 
 
 def delete(database: Database, lot_id: int) -> None:
-    """Take a tin off the Shelf that never was."""
+    """Remove a tin that was entered by mistake."""
     with database.transaction() as connection:
         lots.lock(connection, lot_id)
         lots.delete(connection, lot_id)

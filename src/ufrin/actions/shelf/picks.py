@@ -63,7 +63,7 @@ def _named(said: Sequence[RubberInputs], *fields: str) -> set[int]:
 
 
 def counts(one: StoredCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:
-    """Tell whether a coupon is a point of the curve of a rubber with a thinner."""
+    """Return whether a coupon is a point of the curve of a rubber with a thinner."""
     if one.withdrawn_at or one.rubber_id != rubber_id:
         return False
     return one.thinner_id is None or thinner_id is None or one.thinner_id == thinner_id

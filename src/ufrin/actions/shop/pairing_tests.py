@@ -20,7 +20,7 @@ def note(database: Database, rule: OwnRule) -> None:
 
 
 def withdraw(database: Database, number: int, *, withdrawn: bool) -> None:
-    """Count on a test no longer, or again."""
+    """Exclude a test, or include it again."""
     with database.transaction() as connection:
         pairing_tests.withdraw(connection, number, withdrawn=withdrawn)
 

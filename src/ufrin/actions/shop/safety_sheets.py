@@ -6,7 +6,7 @@ from ufrin.store.connection import Database
 from ufrin.store.safety_sheets import SafetySheet
 
 MOST_BYTES = 20_000_000
-# how a file begins, and what it is then sent as; nothing that a browser would run
+# how a file begins, and the type it is then sent as; none that a browser would run
 _KINDS = ((b"%PDF-", "application/pdf"), (b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
 
 
@@ -35,7 +35,7 @@ def open_sheet(database: Database, kind: str, number: int) -> SafetySheet:
 
 
 def name_of(database: Database, kind: str, number: int) -> str:
-    """Tell the name of a thing's sheet."""
+    """Return the name of a thing's sheet."""
     with database.reading() as connection:
         return safety_sheets.names(connection).get((kind, number), "")
 

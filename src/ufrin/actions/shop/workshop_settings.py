@@ -28,7 +28,7 @@ def change_settings(
 ) -> None:
     """Change the settings: how things are shown, never what is kept.
 
-    Raises Refused for a currency that is none. Raises Stale when someone saved meanwhile and the two differ.
+    Raises Refused for an unknown currency. Raises Stale when someone saved meanwhile and the two differ.
     """
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():

@@ -1,4 +1,4 @@
-"""Bench words: what the page at the bench says at each step, in the workshop's units."""
+"""The wording of the bench at each step, in the workshop's units."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -26,7 +26,7 @@ class Bar:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BenchWording:
-    """What a step says: its head, the sentence under it, and the word on its button."""
+    """The wording of a step: its heading, the sentence under it, and the label of its button."""
 
     head: str
     sentence: str
@@ -34,7 +34,7 @@ class BenchWording:
 
 
 def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
-    """Return how many decimals the scale of this bench shows; one more for what is weighed in small amounts."""
+    """Return the decimals that the scale of this bench shows; one more for small amounts."""
     step = scale_step_g or bench.state.plan.step_g
     shown = max(0, ceil(-log10(step) - 1e-9)) if step < 1 else 0
     if ingredient and ingredient.g < 20 * step:
@@ -43,7 +43,7 @@ def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | 
 
 
 def bar(step: Step) -> Bar | None:
-    """Measure the bar of a weighing step."""
+    """Return the bar of a weighing step."""
     if step.kind != "weigh" or step.target_g <= 0:
         return None
     whole = max(step.target_g * BAR_BEYOND, step.high_g * 1.1)
@@ -56,7 +56,7 @@ def bar(step: Step) -> Bar | None:
 
 
 def words(bench: Bench, say: UnitFormatter) -> BenchWording:
-    """Return what to do next."""
+    """Return the wording of the next step."""
     state, step = bench.state, bench.state.step
     one = step.ingredient
     if step.kind == "cup":
@@ -170,7 +170,7 @@ def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     )
 
 
-# what the clock says at each phase: on the page, and spoken by the script when the phase begins
+# what the clock shows at each phase, and what the script speaks when the phase begins
 PHASE_WORDS: Mapping[Phase, tuple[str, str]] = {
     "calm": ("", ""),
     "soon": ("Pour soon.", "pour soon"),
@@ -180,7 +180,7 @@ PHASE_WORDS: Mapping[Phase, tuple[str, str]] = {
         "pot life is over",
     ),
 }
-# all that the script of the bench shows or speaks by itself between two answers of the server; {0} is a weight
+# everything that the script of the bench shows or speaks between two answers of the server; {0} is a weight
 SCRIPT_WORDS: Mapping[str, object] = {
     "phases": [
         {"phase": phase, "from": share, "text": PHASE_WORDS[phase][0], "spoken": PHASE_WORDS[phase][1]}
@@ -201,5 +201,5 @@ SCRIPT_WORDS: Mapping[str, object] = {
 
 
 def clock_words(clock: PotLife, say: UnitFormatter) -> str:
-    """Return what the clock of the pot life says."""
+    """Return what the clock of the pot life shows."""
     return PHASE_WORDS[clock.phase][0] or f"left of {say.plain(clock.whole_min, 'time')}"

@@ -1,6 +1,6 @@
-"""What the Checks station's page receives.
+"""What the templates of the Checks station receive.
 
-Pairs with what can be done, the preparation drawn, air, and safety data sheets.
+Contacts with their remedies, the preparation drawn, air removal, and safety data sheets.
 """
 
 from collections.abc import Sequence
@@ -23,7 +23,7 @@ from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import STATION_WORDS, UnitFormatter
 
 MOST_OFFERS = 6
-# what stands in the table of pairs already is not told a second time under it
+# what is in the table of contacts is not repeated below it
 IN_THE_TABLE = {
     "touch-not-said",
     "touch-will-not-set",
@@ -38,7 +38,7 @@ IN_THE_TABLE = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ContactRow:
-    """A pair in the table: what can be done about it at a click, where its field is, and what came of it before."""
+    """A contact in the table: its remedy, its field, and earlier faults with it."""
 
     pair: JudgedContact
     click: str
@@ -50,7 +50,7 @@ class ContactRow:
 
     @property
     def level(self) -> str:
-        """How it is marked: ready, warning, stop, or empty where it is for later."""
+        """Its mark: ready, warning, stop, or empty where it is for later."""
         if not self.pair.contact.pour:
             return "empty"
         level = LEVELS[self.pair.ruling.verdict] if self.pair.ruling.known else "warn"
@@ -70,16 +70,16 @@ class StepsBeforePour:
 
     @property
     def ready_s(self) -> float:
-        """When it can be poured, if the first step is begun now: seconds since 1970."""
+        """The time of the pour, if the first step is begun now: seconds since 1970."""
         return self.now_s + 60 * self.begin_min
 
     def at_s(self, step: PrepStep) -> float:
-        """Return when a step is begun, if the first one is begun now: seconds since 1970."""
+        """Return the time of a step, if the first one is begun now: seconds since 1970."""
         return self.ready_s - 60 * step.before_min
 
 
 def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list[StepsBeforePour]:
-    """Lay the preparation out, pour by pour.
+    """Return the preparation, pour by pour.
 
     Parameters
     ----------
@@ -88,12 +88,12 @@ def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list
     say : UnitFormatter
         In the workshop's units.
     now_s : float
-        Seconds since 1970: when the first step could be begun.
+        Seconds since 1970: when the first step could begin.
 
     Returns
     -------
     list of StepsBeforePour
-        Pours that want nothing are left out.
+        Pours without preparation are left out.
     """
     begins = begin_min(steps)
     found = []
@@ -114,7 +114,7 @@ def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list
 
 
 def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Return what the Checks station's templates receive besides.
+    """Return what the templates of the Checks station receive in addition.
 
     Parameters
     ----------
@@ -126,7 +126,7 @@ def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     Returns
     -------
     dict
-        By the names that the templates use.
+        By the names in the templates.
     """
     made = opened.plan.checks
     if made is None:
@@ -175,7 +175,7 @@ def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
 
 
 def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
-    # what of the Shelf is in the job: its name, its address there, its sheet's name and address
+    # what of the Shelf is in the job: name, address there, name and address of its sheet
     said, shelf = opened.job.rubber, opened.shelf
     named: list[tuple[str, int | None, Rubber | Additive | Product | None]] = [
         ("rubbers", said.rubber_id, shelf.rubber),
@@ -199,7 +199,7 @@ def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
 
 
 def stops_context(opened: OpenJob, say: UnitFormatter) -> list[dict[str, Any]]:
-    """Lay out the stops of a job for its gate.
+    """Return the stops of a job for its sign-off.
 
     Parameters
     ----------

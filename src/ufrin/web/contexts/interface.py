@@ -15,7 +15,7 @@ Share = Annotated[float, Field(gt=0, le=1e6)]
 
 
 class KnownFieldsModel(BaseModel):
-    """What a caller sends: a field that is not known is refused, and so is a number without end."""
+    """What a caller sends: an unknown field is refused, and so is an infinite number."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 

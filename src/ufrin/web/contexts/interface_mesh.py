@@ -21,7 +21,7 @@ MOST_BLOCK_FACES, COARSER_CELLS = 150_000, 48
 
 
 async def only_known_fields(request: Request) -> None:
-    """Refuse a form field that the call does not know: the framework would pass it over in silence."""
+    """Refuse an unknown form field, which the framework would ignore."""
     route = request.scope["route"]
     known = {field.name for field in route.dependant.body_params}
     for name in await request.form():
@@ -31,14 +31,14 @@ async def only_known_fields(request: Request) -> None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SentMesh:
-    """A mesh as it was sent: measured, in mm."""
+    """The mesh of a call: measured, in mm."""
 
     measured: MeasuredMesh
     notes: tuple[CoreFinding, ...]
 
 
 def check_file_size(request: Request, file: UploadFile) -> None:
-    """Refuse a file that is larger than the server takes."""
+    """Refuse a file that is larger than the server accepts."""
     limit = request.app.state.settings.mesh_limit_bytes
     if (file.size or 0) > limit:
         raise TooLarge(limit, file=True)
@@ -90,7 +90,7 @@ def direction_of(field: str, text: str) -> Point3:
 
 
 def cell_findings(solid: Cells, asked: int, took: int, longest_mm: float) -> list[CoreFinding]:
-    """Return where walls were thinner than the cells asked for, or finer cells were taken."""
+    """Return the finding where walls were thinner than the requested cells, or finer cells were used."""
     if solid.thin_mm is not None:
         cells = str(int(1.3 * longest_mm / max(solid.thin_mm, longest_mm / 9999)) + 1)
         return [CoreFinding(code="wall-too-thin", facts={"thin": Amount(solid.thin_mm, "length", 2), "cells": cells})]

@@ -1,4 +1,4 @@
-"""What the Opening station's page receives: choices in words, drawings, and lists of what was placed."""
+"""What the templates of the Opening station receive: choices in words, drawings, and lists of what was placed."""
 
 from dataclasses import dataclass
 from typing import Any
@@ -51,7 +51,7 @@ class PlacedHole:
 
 
 def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Return what the Opening station's templates receive besides.
+    """Return what the templates of the Opening station receive in addition.
 
     Parameters
     ----------
@@ -63,7 +63,7 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     Returns
     -------
     dict
-        By the names that the templates use.
+        By the names in the templates.
     """
     made, form = opened.plan.opening, opened.plan.master.form
     scene, held = mould_scene(opened), cast_scene(opened)
@@ -90,7 +90,8 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
 
 
 def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
-    # the six straight ways as the master stands, in its own coordinates, and the one kept where it is none of them
+    # the six straight attitudes as the master stands, in its own coordinates, and the kept one where it is none
+    # of them
     if form is None:
         return []
     offered = [(own_direction(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]
@@ -211,7 +212,7 @@ def _thinned(form: Form) -> Mesh:
 
 @kept_by_form(24)
 def _painted(form: Form, *, under_too: bool) -> list[int]:
-    # corners of the master beside rubber that is locked: a step off along the normal lies in it
+    # corners of the master beside locked rubber: a step along the normal ends in it
     drawn = _thinned(form)
     try:
         solid = cells_of(form)

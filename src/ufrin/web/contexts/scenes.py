@@ -1,4 +1,4 @@
-"""Scenes: a job as its drawings need it."""
+"""The scenes that the drawings of a job show."""
 
 import numpy as np
 from scipy import ndimage
@@ -61,7 +61,7 @@ def views_of_master(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
 
 
 def mould_scene(opened: OpenJob) -> MouldScene | None:
-    """Return what the views of the mould in its box show.
+    """Return the scene of the mould in its box.
 
     Parameters
     ----------
@@ -81,8 +81,7 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
         for place in box.layout.places
         if (other := plan.masters[place.kind].form) is not None
     )
-    # a mould in two halves that is only advised is drawn with rubber below already, under the board that the box
-    # knows of
+    # a mould in two halves that is only advised is already drawn with rubber below, under the board of the box
     floor = min(0.0, made.parting_surface.floor_mm) if made.parting_surface is not None else 0.0
     return MouldScene(
         opening=made,
@@ -103,7 +102,8 @@ def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
     except Refused:  # no ray meets it
         return {}
     mask = locked_cells(solid, under_too=under_too)
-    # nothing is locked under the board, and a cell's thickness of it is a wall that leans by a hair
+    # nothing is locked under the board, and locked rubber one cell thick only means a wall that leans very
+    # slightly
     mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = False
     mask = ndimage.binary_opening(mask, np.ones((3, 3, 3), dtype=bool))
     if float(mask.sum()) * solid.cell_mm**3 / 1000 < LITTLE_LOCKED * form.volume_ml:
@@ -116,7 +116,7 @@ def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
 
 
 def cast_scene(opened: OpenJob) -> CastScene | None:
-    """Return what the views of the mould as it is held show.
+    """Return the scene of the mould as it is held for casting.
 
     Parameters
     ----------

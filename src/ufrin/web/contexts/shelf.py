@@ -1,6 +1,6 @@
-"""The kinds of things on the Shelf.
+"""The kinds of things on the Shelf, as pages show them.
 
-For each its table, its inputs, how its form is laid out, and the columns of its list.
+For each: its table, its inputs, the layout of its form, and the columns of its list.
 """
 
 from collections.abc import Callable, Mapping
@@ -27,7 +27,7 @@ NOTHING = "–"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Column:
-    """A column of a list: its head, what it says of a thing, and whether it is a figure."""
+    """A column of a list: its head, its text for a thing, and whether it is a figure."""
 
     head: str
     says: Callable[[Any, UnitFormatter], str]
@@ -35,7 +35,7 @@ class Column:
 
 
 class Blank:
-    """A thing nobody has described yet: everything unsaid."""
+    """A thing that nobody has described yet: every field is empty."""
 
     def __init__(self, terms: Mapping[str, Term]) -> None:
         self._terms = terms
@@ -59,7 +59,7 @@ class Kind:
     has_sheet: bool = False
 
     def blank(self) -> object:
-        """Return a thing nobody has described yet."""
+        """Return a thing that nobody has described yet."""
         return Blank(self.terms)
 
 

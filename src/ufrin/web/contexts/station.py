@@ -39,7 +39,7 @@ from ufrin.web.frame.wording_in_units import UnitFormatter, headlines
 
 
 def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Term]:
-    """Return a station's inputs, with what is recommended for this very job."""
+    """Return the terms of a station, with the defaults of this job."""
     terms = TERMS[station]
     if station == "rubber" and opened.spare_pct is not None:
         return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
@@ -60,7 +60,7 @@ Conflict = list[tuple[str, str, str, str]]
 
 
 def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
-    """Lay both sides of a stale save beside each other: key, label, the text kept, the text refused."""
+    """Set both sides of a stale save beside each other: key, label, the kept text, the refused text."""
     return [
         (key, terms[key].label, shown_text(terms[key], stale.theirs[key], units), shown_text(terms[key], mine, units))
         for key, mine in stale.mine.items()
@@ -100,7 +100,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
 
 
 def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    """Return what the Rubber station's templates receive besides: what the Shelf offers, and drawings."""
+    """Return what the templates of the Rubber station receive in addition: what the Shelf offers, and drawings."""
     said, pour = opened.job.rubber, opened.plan.pour
 
     def offered(kept: Sequence[Stored[Any]], chosen: int | None) -> list[tuple[int, str]]:
@@ -176,9 +176,9 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
 
 
 def done(request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]) -> Response:
-    """Do a deed of a station, and show the station as it is then.
+    """Do an action of a station, and show the station as it is then.
 
-    What was refused, or overtaken by somebody, is told on it.
+    A refusal, or a save by somebody else meanwhile, is shown on it.
     """
     refused: Refused | None = None
     status = 200

@@ -1,4 +1,4 @@
-"""Evidence: what past pours used over what they needed, as points on one line, with the allowance learnt from them."""
+"""The allowance drawn: what past pours used over what they needed, as points on one line."""
 
 from collections.abc import Sequence
 from math import ceil, floor
@@ -21,7 +21,7 @@ def evidence(over_pct: Sequence[float], spare_pct: float) -> Drawing:
     Returns
     -------
     Drawing
-        One point a pour, up to as many as can be told apart.
+        One point for each pour, up to as many as can be distinguished.
     """
     low = floor(min([0.0, *over_pct]) / 5) * 5
     high = max(ceil(max([spare_pct, 10.0, *over_pct]) / 5) * 5, low + 20)

@@ -37,7 +37,7 @@ def views(scene: BoxScene, said: QuantityText) -> tuple[View, ...]:
     scene : BoxScene
         What to show.
     said : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------
@@ -53,7 +53,7 @@ def views(scene: BoxScene, said: QuantityText) -> tuple[View, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Frame:
-    """Where an upright view stands on its sheet, in px; heights count downwards."""
+    """The layout of an upright view on its sheet, in px; heights count downwards."""
 
     key: ViewKey
     inside_mm: float
@@ -70,7 +70,7 @@ class _Frame:
         return (self.left + self.right) / 2
 
     def y(self, height_mm: float) -> float:
-        """Return where a height above the board lies."""
+        """Return the position of a height above the board."""
         return self.foot - height_mm * self.px
 
 
@@ -111,7 +111,8 @@ def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
         width_px(inside) + 4,
     ]
     steps, shorts = _steps(scene, at, said), _shorts(scene, at, said)
-    # under the board, and under the chain of heights where that runs lower than a low box; the same in front and side
+    # under the board, and under the chain of heights where that reaches lower than a low box; the same in front
+    # and side
     y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
     if front:
         if scene.lift:
@@ -131,7 +132,7 @@ def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
         widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [
             x2 + 9 + width_px(words) for _, x2, words in shorts
         ]
-    # below the turned text at the wall too, which may be longer than a low wall; its extension lines begin under
+    # also below the turned text at the wall, which may be longer than a low wall; its extension lines begin under
     # the texts above
     y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
     made.append(across(at.middle - half, at.middle + half, y, inside, y - 8))
@@ -212,7 +213,7 @@ def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk:
 
 
 def _steps(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
-    """Heights from the fill line down: top, foot and text of each that is not nothing."""
+    """Heights from the fill line down: top, foot and text of each that is more than 0."""
     plan, top_mm = scene.plan, scene.plan.foot_mm + scene.plan.height_mm
     lip_mm = plan.lip_mm if plan.kind == "tray" else 0.0
     steps = [
@@ -229,14 +230,14 @@ def _steps(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float,
 
 
 def _shorts(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
-    """Short widths: the gap above the side, whose extension lines then pass left of every word."""
+    """Short widths: the gap above the side, whose extension lines then pass left of every text."""
     px, box = at.px, scene.box
     spans = sorted(
         (middle - _across(scene, place) / 2 * px, middle + _across(scene, place) / 2 * px)
         for middle, place in _places(scene, at)
     )
     wall, edge = at.middle - scene.half_at(scene.plan.foot_mm, at.inside_mm) * px, spans[0][0]
-    if scene.tightest is not None:  # in a pot it is told where the wall comes nearest
+    if scene.tightest is not None:  # in a pot the nearest point of the wall is marked
         clear_mm, height_mm = scene.tightest
         wall = at.middle - scene.half_at(height_mm, at.inside_mm) * px
         edge = wall + clear_mm * px
@@ -257,7 +258,7 @@ def _across(scene: BoxScene, place: Place) -> float:
 
 
 def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> str:
-    # the level mark: a triangle standing on the line with two strokes under it
+    # the level mark: a triangle on the line with two strokes under it
     x = left + 12
     mark = f'<path d="M{x - 5:.2f},{y - 8:.2f} h10 l-5,8 z" class="d-level"/>'
     strokes = line(x - 4, y + 3, x + 4, y + 3, "d-fill") + line(x - 2, y + 5.5, x + 2, y + 5.5, "d-fill")

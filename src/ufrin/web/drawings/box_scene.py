@@ -26,7 +26,7 @@ class BoxScene:
     wall_mm : float
         Thickness of the walls.
     lift : str
-        What lifts the master, said; empty when nothing does.
+        The lift on the master as text; empty when there is none.
     """
 
     box: Box
@@ -53,7 +53,7 @@ class BoxScene:
 
     @property
     def beyond_mm(self) -> tuple[float, float]:
-        """How far masters stand out through the walls on either side, where they do not fit."""
+        """How far masters protrude through the walls on either side, where they do not fit."""
         layout = self.box.layout
         return tuple(
             max(0.0, (over - inside) / 2 - self.wall_mm)

@@ -56,7 +56,7 @@ def cast_views(scene: CastScene, said: QuantityText) -> tuple[View, ...]:
     scene : CastScene
         What to show.
     said : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------
@@ -118,7 +118,7 @@ def _line_work_held(form: Form, view: ViewKey, turn: tuple[float, ...]) -> LineW
 
 
 def _risers(on: ViewPlacement, holes: Sequence[tuple[str, int, Riser]], axis: int, hull: shapely.Geometry) -> list[str]:
-    # each leads from the cavity out of the mould; its name stands in a row over the drawing
+    # each leads from the cavity out of the mould; its name is in a row over the drawing
     made, ends = [], []
     for _, _, riser in holes:
         at = (riser.at_mm[axis], riser.at_mm[2])

@@ -1,6 +1,6 @@
 """Drawings of the Checks station.
 
-The preparation along a line of time, and the bubbles that each school gets rid of.
+The preparation along a time line, and the bubbles that each school removes.
 """
 
 from collections.abc import Callable, Sequence
@@ -28,7 +28,7 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
     steps : sequence of PrepStep
         Of one phase, earliest first.
     say : callable
-        Says a quantity.
+        Shows a quantity.
 
     Returns
     -------
@@ -85,18 +85,18 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
 
 
 def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], str]) -> str:
-    """Draw which bubbles each school gets rid of, along a line of sizes.
+    """Draw the bubbles that each school removes, along a line of sizes.
 
-    Solid where they are gone for sure, hatched between its two bounds.
+    Solid where they are removed for certain, hatched between the two bounds.
 
     Parameters
     ----------
     schools : sequence of School
-        Side by side.
+        The schools side by side.
     chosen : str
         The one that counts.
     say : callable
-        Says a quantity.
+        Shows a quantity.
 
     Returns
     -------

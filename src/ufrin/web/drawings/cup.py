@@ -20,7 +20,7 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
     marks : sequence of Mark
         From the lowest.
     say : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------
@@ -87,7 +87,7 @@ def true_size_strip(cup: Cup, marks: Sequence[Mark], say: Says, title: str) -> s
     marks : sequence of Mark
         From the lowest.
     say : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
     title : str
         What it is for.
 

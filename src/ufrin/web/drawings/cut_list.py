@@ -1,4 +1,4 @@
-"""Cutting: the panels of a box as DXF and as true-size SVG, and how they lie on sheets."""
+"""The cut list drawn: the panels of a box as DXF and as true-size SVG, and how they lie on sheets."""
 
 import io
 from collections.abc import Callable
@@ -21,7 +21,7 @@ def sheet_drawings(cut: CutList, said: Callable[[float, str], str]) -> tuple[Dra
     cut : CutList
         Nested.
     said : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------

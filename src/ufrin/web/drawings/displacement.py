@@ -1,4 +1,4 @@
-"""Readings: measurements of one master beside each other, each with its plus-minus, on one scale."""
+"""Displacement drawn: measurements of one master side by side, each with its error, on one scale."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

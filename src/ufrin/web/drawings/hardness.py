@@ -1,4 +1,4 @@
-"""Hardness against thinner, drawn: what is data, what is fitted, what is guessed.
+"""Hardness against thinner, drawn: measured, fitted and modelled parts of the curve.
 
 With the scales A and 00 side by side.
 """

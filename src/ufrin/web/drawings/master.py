@@ -20,7 +20,7 @@ def master_views(form: Form, said: Callable[[float, str], str]) -> tuple[View, .
     form : Form
         As it stands.
     said : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------
@@ -38,7 +38,7 @@ def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]
     length, width, height = form.size_mm
     wide = (width if key == "side" else length) * px
     high = (width if key == "plan" else height) * px
-    # a text longer than a short side still stands on the sheet
+    # a text longer than a short side stays on the sheet
     words, upright = said(wide / px, "length"), said(high / px, "length")
     top = TOP_PX + max(0.0, width_px(upright) / 2 + 2 - high / 2 - TOP_PX)
     left = LEFT_PX + max(0.0, width_px(words) / 2 + 4 - wide / 2 - LEFT_PX)

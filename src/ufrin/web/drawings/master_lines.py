@@ -1,4 +1,4 @@
-"""Figures: a master's line work as marks on a drawing, from its form or, where there is none, from its outside."""
+"""Line work of a master as marks on a drawing, from its form or, where there is none, from its outside."""
 
 from collections.abc import Callable, Sequence
 

@@ -97,7 +97,7 @@ def mould_views(scene: MouldScene, said: QuantityText) -> tuple[View, ...]:
     scene : MouldScene
         What to show.
     said : callable of (value, kind) to str
-        Says a quantity in the workshop's units.
+        Shows a quantity in the workshop's units.
 
     Returns
     -------
@@ -287,7 +287,7 @@ def _contours(
         runs = [np.asarray(run, dtype=float) for run in lines.lines(float(level)) or () if len(run) > 3]
         made.append(strokes([[on.to_px(float(x), float(y)) for x, y in run[::2]] for run in runs], "d-contour"))
         ends = [on.to_px(float(run[index][0]), float(run[index][1])) for run in runs for index in (0, -1)]
-        if ends:  # the word stands where the line leaves the box nearest to the right
+        if ends:  # the label is where the line leaves the box nearest to the right
             x, y = max(ends)
             words.append((x, y, said(float(level) - parted.floor_mm, "length")))
     return "".join(made), tuple(words)

@@ -1,4 +1,4 @@
-"""Directions looked at, drawn on the two halves of a sphere."""
+"""Searched pull directions, drawn on the two halves of a sphere."""
 
 from collections.abc import Sequence
 
@@ -8,14 +8,14 @@ from ufrin.web.drawings.svg_marks import sheet, text
 def sphere_of(
     scored: Sequence[tuple[tuple[float, float, float], float]], chosen: tuple[float, float, float] | None
 ) -> str:
-    """Draw the directions looked at.
+    """Draw the searched directions.
 
     Two discs, the upper and the lower half of the sphere, a dot for each, darker the more is locked.
 
     Parameters
     ----------
     scored : sequence of ((x, y, z), share)
-        Directions, and the rubber locked along each in shares of the worst.
+        Directions, and the rubber locked along each as fractions of the worst.
     chosen : (x, y, z) or None
         The one that counts.
 

@@ -1,7 +1,7 @@
-"""Ink: the few marks that workshop drawings are made of, as SVG text.
+"""SVG marks: the few shapes and texts that workshop drawings are made of.
 
-Each substance has one class, with one colour and one hatch in ``static/drawing.css`` and here; hatch says it too, never
-colour alone.
+Each substance has one class, with one colour and one hatch in ``static/drawing.css`` and here; the hatch identifies
+it too, never colour alone.
 """
 
 from collections.abc import Iterable, Sequence
@@ -10,7 +10,7 @@ from html import escape
 
 TEXT_PX = 12.5
 LINE_PX = 15.0  # least distance between two lines of text
-WIDE_PX = 0.62 * TEXT_PX  # what a character takes at most on average, figures and lower case
+WIDE_PX = 0.62 * TEXT_PX  # the average width of a character, on the safe side, for figures and lower case
 
 # substance -> strokes of its hatch in a tile of 8 x 8
 HATCHES: dict[str, tuple[int, str]] = {
@@ -29,7 +29,7 @@ def patterns(prefix: str) -> str:
     Parameters
     ----------
     prefix : str
-        Keeps the names of several drawings in one page apart.
+        Keeps the ids of several drawings in one page apart.
 
     Returns
     -------
@@ -77,12 +77,12 @@ def line(x1: float, y1: float, x2: float, y2: float, kind: str = "d-thin") -> st
 
 
 def text(x: float, y: float, said: str, anchor: str = "start", kind: str = "d-text") -> str:
-    """Write text whose middle stands at a height."""
+    """Write text centred at a height."""
     return f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" class="{kind}">{escape(said)}</text>'
 
 
 def width_px(said: str) -> float:
-    """Estimate the width of a text, rather too much than too little."""
+    """Estimate the width of a text, on the safe side."""
     return len(said) * WIDE_PX
 
 
@@ -93,7 +93,7 @@ def across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
 
 
 def short_across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
-    """Draw a horizontal dimension too short for its text, which stands right of it."""
+    """Draw a horizontal dimension too short for its text, which is right of it."""
     return _dimension(x1, x2, y, from_y) + text(x2 + 7, y, said)
 
 
@@ -171,7 +171,7 @@ def spread(wanted: Iterable[float], gap: float, low: float, high: float) -> list
     """
     wanted = list(wanted)
     order = sorted(range(len(wanted)), key=lambda index: wanted[index])
-    # clusters of neighbours that touch move as one, about the mean of where they want to be
+    # clusters of neighbours that touch move as one, about the mean of their wanted places
     clusters: list[list[int]] = []
     for index in order:
         clusters.append([index])
@@ -208,7 +208,7 @@ class Drawing:
 
 
 def sheet(width: float, height: float, label: str, content: str) -> Drawing:
-    """Close a drawing.
+    """Finish a drawing.
 
     Parameters
     ----------

@@ -1,6 +1,6 @@
-"""Laid: how an upright view lies on its sheet, and what such views share.
+"""The layout of an upright view on its sheet, and what such views share.
 
-Liquid that a slider raises, pockets of air, numbers beside.
+The liquid that a slider raises, pockets of air, numbers beside the drawing.
 """
 
 from collections.abc import Sequence
@@ -22,7 +22,7 @@ Ring = Sequence[tuple[float, float]]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ViewPlacement:
-    """Where a view lies on its sheet."""
+    """The placement of a view on its sheet."""
 
     key: str
     px: float
@@ -84,7 +84,10 @@ def projected(
 def tags_beside(
     tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float
 ) -> tuple[str, float]:
-    """Draw numbers in a column right of the drawing, each led to its pocket; and say how far right that reaches."""
+    """Draw numbers in a column right of the drawing, each connected to its pocket.
+
+    And return how far right that reaches.
+    """
     if not tags:
         return "", x
     made = []
@@ -101,7 +104,7 @@ def tag(x: float, y: float, said: str, kind: str = "d-tag") -> str:
 
 
 def measured(drawing: Drawing, on: ViewPlacement, view: str) -> Drawing:
-    """Return on the drawing how it is laid over the thing, for what can be dragged on it."""
+    """Return the drawing with its scale and origin, for what can be dragged on it."""
     attributes = (
         f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" '
         f'data-across="{on.low[0]:.3f}" data-up="{on.low[1]:.3f}" '

@@ -1,4 +1,4 @@
-"""What every page stands in: links, forms, the template environment, errors, the request guard.
+"""What every page is built on: links, forms, the template environment, errors, the request guard.
 
 Imports nothing of ``web``.
 """

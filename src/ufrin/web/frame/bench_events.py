@@ -1,4 +1,4 @@
-"""Bells: rung when a pour's record has a new line, so that other benches and tabs look again."""
+"""Bench events: published when a pour's record has a new line, so that other benches and tabs look again."""
 
 import asyncio
 from collections.abc import Iterator
@@ -8,7 +8,7 @@ Ear = asyncio.Queue[object]
 
 
 class BenchEvents:
-    """One bell for each pour, in this process; a page that hears none looks again by itself now and then."""
+    """One channel for each pour, in this process; a page that receives nothing looks again by itself now and then."""
 
     def __init__(self) -> None:
         self._ears: dict[int, set[tuple[asyncio.AbstractEventLoop, Ear]]] = {}
@@ -16,7 +16,7 @@ class BenchEvents:
 
     @contextmanager
     def ear(self, pour: int) -> Iterator[Ear]:
-        """Listen for a pour's bell.
+        """Subscribe to the events of a pour.
 
         Parameters
         ----------
@@ -26,7 +26,7 @@ class BenchEvents:
         Yields
         ------
         Queue
-            Gets a "changed" at each ring, and None at the end.
+            Receives "changed" at each event, and None at the end.
         """
         mine = (asyncio.get_running_loop(), Ear(1000))
         self._ears.setdefault(pour, set()).add(mine)
@@ -40,7 +40,7 @@ class BenchEvents:
                 del self._ears[pour]
 
     def ring(self, pour: int) -> None:
-        """Ring a pour's bell, from any thread.
+        """Publish an event of a pour, from any thread.
 
         Parameters
         ----------
@@ -50,7 +50,7 @@ class BenchEvents:
         self._tell(tuple(self._ears.get(pour, ())), "changed")
 
     def close(self) -> None:
-        """Send away who listens."""
+        """End all subscriptions."""
         self.is_closed = True
         self._tell([ear for ears in tuple(self._ears.values()) for ear in tuple(ears)], None)
 

@@ -1,4 +1,4 @@
-"""Forms: typed text to values and back. What is declared in ``core.terms`` is all a form knows."""
+"""Forms: typed text to values and back, for inputs declared as terms."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -51,7 +51,7 @@ class Field:
 
 
 def shown_text(term: Term, value: object, units: Units) -> str:
-    """Return the text that stands in a field for a value.
+    """Return the text in a field for a value.
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ def shown_text(term: Term, value: object, units: Units) -> str:
     Returns
     -------
     str
-        What an unchanged field sends back.
+        The text that an unchanged field sends back.
     """
     value = term.default if value is None else value
     if term.kind == "flag":
@@ -113,8 +113,8 @@ def fields(
 def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, units: Units) -> FormReading:
     """Read what was posted.
 
-    A field whose text is still what the page showed keeps its stored value to the last digit, and a recommendation
-    stays one: so neither rounding for display nor a change of units ever changes what is kept.
+    A field whose text is still what the page showed keeps its stored value to the last digit, and a default stays
+    one: so neither rounding for display nor a change of units ever changes what is kept.
 
     Parameters
     ----------
@@ -183,12 +183,12 @@ def _plain(key: str, term: Term, text: str) -> str:
 
 
 def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
-    """Return in which units the page was that a form comes from; a bare number in it means those."""
+    """Return the units of the page that a form comes from; a bare number in it means those."""
     said = form.get("units")
     return "us" if said == "us" else "metric" if said == "metric" else otherwise
 
 
 def form_version(form: Mapping[str, str]) -> int:
-    """Return which version a form was filled in on; 0, which never is, when it does not say."""
+    """Return the version that a form was filled in on; 0, which never exists, when it is missing."""
     said = form.get("version", "")
     return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0

@@ -18,7 +18,7 @@ class Links:
 
     @staticmethod
     def board(search: str = "", page: int = 1, put_away: bool = False) -> str:
-        """Return the Board's address, with what it is narrowed to.
+        """Return the address of the Board, with its filters.
 
         Parameters
         ----------
@@ -49,14 +49,14 @@ class Links:
     def job(job_id: int, station: str = "master") -> str:
         """Return the address of a job's station.
 
-        "sheet" is one too, and "sheet.pdf", "mesh", "ways", "use", "cut.dxf" and the like hang from it as well.
+        "sheet", "sheet.pdf", "mesh", "ways", "use", "cut.dxf" and the like follow the job's number as well.
 
         Parameters
         ----------
         job_id : int
             The job's number.
         station : str
-            What of it.
+            The page or file of the job.
 
         Returns
         -------
@@ -111,7 +111,7 @@ class Links:
         job_id : int
             The job's number.
         station : str
-            Which.
+            The station.
 
         Returns
         -------
@@ -156,7 +156,7 @@ class Links:
 
     @staticmethod
     def pour(number: int, what: str = "") -> str:
-        """Return the address of a pour's bench, or of what hangs from it.
+        """Return the address of a pour's bench, or of a page below it.
 
         Parameters
         ----------

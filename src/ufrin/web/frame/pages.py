@@ -24,7 +24,7 @@ STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!",
 
 
 def with_words(text: str) -> Markup:
-    """Link the terms of a text to the list of words.
+    """Link the terms in a text to the glossary.
 
     Parameters
     ----------
@@ -48,9 +48,9 @@ def tell(finding: Finding, say: UnitFormatter) -> str:
     Parameters
     ----------
     finding : Finding
-        What was found.
+        The finding.
     say : UnitFormatter
-        Of the page.
+        Units of the page.
 
     Returns
     -------
@@ -76,7 +76,7 @@ environment.globals.update(
     state_signs=STATE_SIGNS,
     level_words=LEVEL_WORDS,
 )
-# times are kept in UTC and shown as the workshop's own clock has them
+# times are kept in UTC and shown by the workshop's own clock
 environment.filters["local"] = datetime.astimezone
 environment.filters["soon"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%a %H:%M")
 environment.filters["moment"] = lambda seconds: (
@@ -100,7 +100,7 @@ def static_folder() -> str:
 
 
 def is_htmx(request: Request) -> bool:
-    """Return whether a part of a page is asked for, not a whole one.
+    """Return whether a part of a page is requested, not a whole one.
 
     Parameters
     ----------
@@ -140,7 +140,7 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
 
 
 def go_to(request: Request, address: str) -> Response:
-    """Send the browser on after something was done.
+    """Send the browser on after an action.
 
     Parameters
     ----------
@@ -160,7 +160,7 @@ def go_to(request: Request, address: str) -> Response:
 
 
 async def posted(request: Request) -> dict[str, str]:
-    """Read a posted form; where a name stands more than once, its last value counts (a checkbox after its hidden "no").
+    """Read a posted form; where a name occurs more than once, its last value counts (a checkbox after its hidden "no").
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Paper: a sheet turned into PDF from shipped styles and fonts alone."""
+"""PDF: a sheet printed from shipped styles and fonts alone."""
 
 import re
 from functools import cache
@@ -13,12 +13,12 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
-# type in pt, highest drawing and rows to write in, in mm; tried until everything stands on one page
+# type in pt, highest drawing and rows to write in, in mm; tried in order until everything fits on one page
 SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0), (7.2, 24, 5.2))
 
 
 class _OnlyShipped(URLFetcher):  # type: ignore[misc]
-    """Fetches what ships with Ufrin and nothing else, whatever a sheet may name."""
+    """Fetches shipped files and nothing else, whatever a sheet refers to."""
 
     def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
         """Fetch one file below ``static/``.
@@ -36,7 +36,7 @@ class _OnlyShipped(URLFetcher):  # type: ignore[misc]
 
 @cache
 def drawing_style() -> str:
-    """Return the drawings' style with its colours written out, since a drawing on paper has no page to take them from.
+    """Return the drawings' style with its colours written out: on paper there is no page to inherit them from.
 
     Returns
     -------

@@ -1,4 +1,4 @@
-"""Guard: what every request passes through.
+"""The request guard: what every request passes through.
 
 A reference, the log, the origin, the size, and the headers of the answer.
 """
@@ -27,12 +27,12 @@ POLICY = (
 DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 6
-ROUND_A_FILE_BYTES = 65_536  # what a form puts round a file
+ROUND_A_FILE_BYTES = 65_536  # the overhead of a form round a file
 _TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet)$")
 
 
 class Failure(UfrinError):
-    """Something broke that should not have."""
+    """An unexpected error."""
 
     status = 500
     title = "Ufrin tripped"
@@ -50,7 +50,7 @@ class Guard:
     Parameters
     ----------
     app : ASGIApp
-        What it guards.
+        The application that it guards.
     body_limit_bytes, mesh_limit_bytes : int
         The most a request may send, and the most that one with a mesh file may.
     """
@@ -102,9 +102,8 @@ class Guard:
         said = headers.get("content-length", "0")
         if not (said.isascii() and said.isdigit()) or int(said) <= limit:
             return None
-        # the framework's own limit answers in its own words and hangs up on the sender;
-        # a browser shows the answer only if what it is still sending is taken in, so a little too much is
-        # read and thrown away
+        # the framework's own limit answers in its own words and closes the connection; a browser shows the
+        # answer only if the rest of its request is accepted, so a little too much is read and discarded
         left = min(int(said), limit * DRAINED_TIMES)
         while left > 0 and (message := await receive())["type"] == "http.request":
             left -= len(message.get("body", b""))
@@ -127,7 +126,7 @@ class Guard:
 
 
 def _same_origin(headers: Headers) -> bool:
-    """Browsers say where a change comes from; scripts say nothing and hold no one's session."""
+    """Browsers state the origin of a change; scripts state none and hold no one's session."""
     if headers.get("sec-fetch-site", "same-origin") not in {"same-origin", "none"}:
         return False
     origin = headers.get("origin")

@@ -1,4 +1,4 @@
-"""Speech: figures and sentences of a page in the workshop's units."""
+"""Quantities, money, findings and sentences of a page in the workshop's units."""
 
 from dataclasses import dataclass
 
@@ -35,7 +35,7 @@ STATION_WORDS: dict[Station, str] = {
 
 @dataclass(frozen=True, slots=True)
 class UnitFormatter:
-    """Says quantities in one unit system. Templates know it as ``say``."""
+    """Formats quantities in one unit system. Templates know it as ``say``."""
 
     units: Units
     currency: str = ""
@@ -48,7 +48,7 @@ class UnitFormatter:
         value : float
             In the base unit of the kind.
         kind : str
-            One of ``quantities.KINDS``.
+            One of ``KINDS``.
         decimals : int, optional
             Instead of the kind's.
 
@@ -67,7 +67,7 @@ class UnitFormatter:
         value : float
             In the base unit of the kind.
         kind : str
-            One of ``quantities.KINDS``.
+            One of ``KINDS``.
         decimals : int, optional
             Instead of the kind's.
 
@@ -86,7 +86,7 @@ class UnitFormatter:
         value : float
             In the base unit of the kind.
         kind : str
-            One of ``quantities.KINDS``.
+            One of ``KINDS``.
         decimals : int, optional
             Instead of the kind's.
 
@@ -129,7 +129,7 @@ class UnitFormatter:
         return escape(found.text(self.units))
 
     def refusal(self, refused: Refused) -> str:
-        """Return why something can't be worked out.
+        """Return a refusal as a sentence.
 
         Parameters
         ----------
@@ -159,19 +159,19 @@ class UnitFormatter:
         return say_amounts(term.help, self.units)
 
     def signed(self, value: float, kind: str) -> str:
-        """Return a distance that may lie on either side, to be typed over.
+        """Return a distance to either side, for a field that may be typed over.
 
         Parameters
         ----------
         value : float
             In the base unit of the kind.
         kind : str
-            One of ``quantities.KINDS``.
+            One of ``KINDS``.
 
         Returns
         -------
         str
-            A minus sign before it where it is less than nothing.
+            A minus sign before it where it is negative.
         """
         near = round(value, 1)
         return ("-" if near < 0 else "") + field_text(abs(near), kind, self.units)
@@ -202,7 +202,7 @@ class UnitFormatter:
         Returns
         -------
         str
-            Such as "A 12, 60 on 00"; one scale where the other says little.
+            Such as "A 12, 60 on 00"; one scale where the other is not reliable.
         """
         said: list[str] = []
         scales: tuple[ShoreScale, ...] = ("A", "00", "D")
@@ -213,7 +213,7 @@ class UnitFormatter:
         return ", ".join(said[:2]) or "too soft for any gauge"
 
     def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product) -> str:
-        """Name a thing of the Shelf in a list to choose from.
+        """Return the name of a thing of the Shelf in a list to choose from.
 
         Parameters
         ----------
@@ -223,7 +223,7 @@ class UnitFormatter:
         Returns
         -------
         str
-            With what tells it from the others.
+            With what distinguishes it from the others.
         """
         if isinstance(thing, Rubber) and thing.hardness is not None:
             return f"{thing.name}, {thing.hardness_scale}{thing.hardness:g}"
@@ -239,7 +239,7 @@ class UnitFormatter:
         low, high : float
             In the base unit of the kind.
         kind : str
-            One of ``quantities.KINDS``.
+            One of ``KINDS``.
 
         Returns
         -------
@@ -255,7 +255,7 @@ class UnitFormatter:
         Parameters
         ----------
         seconds : float
-            Less than nothing is past.
+            Negative when it is past.
 
         Returns
         -------
@@ -292,14 +292,14 @@ class UnitFormatter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobState:
-    """Where a job stands, in words for the Board."""
+    """The state of a job, in words for the Board."""
 
     level: State
     words: str
 
 
 def job_state(plan: Plan) -> JobState:
-    """Return where a job stands: what stops it, what is to be done next, or that it is ready to pour.
+    """Return the state of a job: what stops it, what is to be done next, or that it is ready to pour.
 
     Parameters
     ----------
@@ -324,7 +324,7 @@ def job_state(plan: Plan) -> JobState:
 
 
 def headlines(plan: Plan, say: UnitFormatter, scale_step_g: float | None) -> dict[Station, str]:
-    """Give each station's headline figure.
+    """Return each station's headline figure.
 
     Parameters
     ----------

@@ -1,6 +1,6 @@
-"""The bench: one step of a weighing at a time, the scale's readings as they come.
+"""The bench: one step of a weighing at a time, with the scale's readings as they come.
 
-Each accepted line kept at once.
+Each accepted line is kept at once.
 """
 
 import asyncio
@@ -57,7 +57,7 @@ def show(request: Request, database: TheDatabase, number: Number) -> Response:
 
 @router.get("/pours/{number}/now")
 def now(request: Request, database: TheDatabase, number: Number) -> Response:
-    """Show where the pour stands, for a page that is open already."""
+    """Show the current state of the pour, for a page that is open already."""
     return _page(request, database, pours.look(database, number), "bench/_bench.html")
 
 
@@ -177,7 +177,7 @@ def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[i
 async def stream(
     scales: TheScales, bells: TheBenchEvents, followed: Annotated[tuple[int, Stored[Scale] | None], Depends(_followed)]
 ) -> AsyncIterator[ServerSentEvent]:
-    """Tell a bench each reading of its scale, and when the record has a new line."""
+    """Send a bench each reading of its scale, and an event when the record has a new line."""
     number, scale = followed
     with bells.ear(number) as ear:
         following = asyncio.create_task(_follow(scales, scale, ear)) if scale else None
@@ -201,7 +201,7 @@ async def _follow(scales: Scales, scale: Stored[Scale], ear: asyncio.Queue[objec
 
 
 def told(heard: ScaleReading) -> ServerSentEvent:
-    """Say what is known of a scale."""
+    """Return a reading as an event."""
     line = heard.line
     said = {
         "n": heard.count,
@@ -221,14 +221,14 @@ def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
 async def scale_stream(
     scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]
 ) -> AsyncIterator[ServerSentEvent]:
-    """Tell each reading of a scale, for its own page."""
+    """Send each reading of a scale, for its own page."""
     async for heard in scales.listen(scale.id, scale.thing):
         yield told(heard)
 
 
 @router.post("/scales/{number}/tare")
 def tare(scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]) -> Response:
-    """Ask a scale to show nothing for what is on it."""
+    """Tare a scale."""
     if not scales.reader(scale.id, scale.thing).tare():
         raise Refused("scale", f"{scale.thing.name} can't be reached. Look at its plug.")
     return Response(status_code=204)

@@ -67,7 +67,7 @@ def start(request: Request, database: TheDatabase, job_id: Number, form: Posted)
 
 @router.post("/jobs/{job_id}/pour/sign")
 def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
-    """Take a stop upon oneself."""
+    """Sign a stop off."""
     typed = {key: form.get(key, "")[:500] for key in ("about", "reason", "who")}
     try:
         sign_off.sign_off(database, job_id, typed["about"], reason=typed["reason"], who=typed["who"])

@@ -23,13 +23,13 @@ TOLD = ("demoulded", "shots")
 def show(
     request: Request, database: TheDatabase, job_id: Number, symptom: str = "", demoulded: str = "", shots: str = ""
 ) -> Response:
-    """Show what may be behind a symptom."""
+    """Show the possible causes of a symptom."""
     return _page(request, database, job_id, {"symptom": symptom[:40], "demoulded": demoulded[:60], "shots": shots[:60]})
 
 
 @router.post("/jobs/{job_id}/faults")
 def note(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
-    """Note what it turned out to be."""
+    """Note the outcome."""
     said = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *TOLD)}
     try:
         faults.note(database, job_id, symptom=said["symptom"], cause=said["cause"], text=said["note"])
@@ -40,7 +40,7 @@ def note(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
 
 @router.post("/jobs/{job_id}/faults/{number}/forget")
 def forget(request: Request, database: TheDatabase, job_id: Number, number: Number) -> Response:
-    """Take away what was noted by mistake."""
+    """Remove a note that was made by mistake."""
     faults.forget(database, job_id, number)
     return go_to(request, Links.job(job_id, "faults") + "#noted")
 

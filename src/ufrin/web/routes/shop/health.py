@@ -12,7 +12,7 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/healthz")
 def health(database: TheDatabase) -> Response:
-    """Say whether all is well: 200, or 503 while the database is away."""
+    """Return 200 when all is well, or 503 while the database is away."""
     try:
         settings(database)
     except DatabaseAway:

@@ -76,7 +76,7 @@ def note(request: Request, database: TheDatabase, form: Posted) -> Response:
 
 @router.post("/pairings/{number}/{what}")
 def withdraw(request: Request, database: TheDatabase, number: Number, what: str) -> Response:
-    """Count on a test no longer, or again."""
+    """Exclude a test, or include it again."""
     if what in {"withdraw", "count"}:
         pairing_tests.withdraw(database, number, withdrawn=what == "withdraw")
     return go_to(request, Links.pairings + "#own")
@@ -94,7 +94,7 @@ def give(database: TheDatabase) -> Response:
 
 @router.get("/pairings/tests.schema.json")
 def schema() -> Response:
-    """Give the form of that file."""
+    """Return the schema of that file."""
     return JSONResponse(SCHEMA)
 
 

@@ -24,7 +24,7 @@ ORDERS = {"rubber": "least rubber", "height": "least height", "cost": "least cos
 
 @router.get("/jobs/{job_id}/ways")
 def show(request: Request, database: TheDatabase, job_id: Number, order: str = "rubber") -> Response:
-    """Show the table; asked again by itself while attitudes are still being compared."""
+    """Show the table; it is requested again by itself while attitudes are still being compared."""
     table = box_comparison.compared(database, job_id)
     keys: dict[str, Any] = {
         "height": lambda way: (not way.fits, way.fill_mm),
@@ -47,7 +47,7 @@ def show(request: Request, database: TheDatabase, job_id: Number, order: str = "
 
 @router.post("/jobs/{job_id}/ways/stop")
 def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
-    """Give the comparing of attitudes up."""
+    """Give up the comparison of attitudes."""
     opened = stations.open_job(database, job_id, "box")
     if opened.mesh:
         meshes.stop_work(database, opened.mesh.kept.hash, "attitudes")

@@ -1,4 +1,4 @@
-"""Hardness of a job: what is recommended, the dose for it, the curve, and the price of thinner."""
+"""Hardness of a job: what is recommended, the dose for it, the curve, and the side effects of thinner."""
 
 from typing import Any
 

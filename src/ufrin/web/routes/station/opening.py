@@ -1,6 +1,6 @@
-"""The Opening station's deeds.
+"""Actions of the Opening station.
 
-Pulls looked at and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view.
+Pulls searched and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view.
 """
 
 from fastapi import APIRouter, Request
@@ -26,7 +26,7 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/jobs/{job_id}/opening/pulls")
 def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
-    """Show the pull directions ranked so far; asked again by itself while the ranking goes on."""
+    """Show the pull directions ranked so far; it is requested again by itself while the ranking goes on."""
     found = openings.pulls(database, job_id)
     opened, ranking = found.opened, found.ranking
     opening, form = opened.plan.opening, opened.plan.master.form
@@ -58,7 +58,7 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
 
 @router.post("/jobs/{job_id}/opening/stop")
 def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
-    """Give the ranking of pull directions up; what is known stays."""
+    """Give up the ranking of pull directions; what is known stays."""
     opened = stations.open_job(database, job_id, "master")
     if opened.mesh:
         meshes.stop_work(database, opened.mesh.kept.hash, "directions")
@@ -127,7 +127,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
 
 @router.get("/jobs/{job_id}/opening/scene.json")
 def scene(database: TheDatabase, job_id: Number) -> Response:
-    """Give what the turning view draws."""
+    """Return what the turning view draws."""
     return JSONResponse(turning_scene(stations.open_job(database, job_id, "opening")))
 
 

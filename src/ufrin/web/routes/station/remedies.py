@@ -1,4 +1,4 @@
-"""The Checks station's deed: what is advised for a pair is done."""
+"""The action of the Checks station: the advised remedy of a contact is taken."""
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -14,7 +14,7 @@ router = APIRouter(include_in_schema=False)
 
 @router.post("/jobs/{job_id}/checks/remedy/{key}")
 def remedy(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
-    """Do what is advised for a pair."""
+    """Take the advised remedy of a contact."""
     names: tuple[tuple[Station, str], ...] = (
         ("checks", "version"),
         ("master", "master_version"),

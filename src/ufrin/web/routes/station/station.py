@@ -21,7 +21,7 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/jobs/{job_id}")
 def first(request: Request, job_id: Number) -> Response:
-    """Send a bare job's address on to its first station."""
+    """Redirect a bare job's address to its first station."""
     return go_to(request, Links.job(job_id))
 
 
@@ -33,7 +33,7 @@ def show(request: Request, database: TheDatabase, job_id: Number, station: Stati
 
 @router.post("/jobs/{job_id}/{station}")
 def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
-    """Save what can be read, and show what can't beside its field."""
+    """Save what can be read, and show what can't be read beside its field."""
     seen = jobs.glance(database, job_id, station)
     taken = read(terms_of(seen, station), form, seen.job.inputs[station], form_units(form, seen.workshop.units))
     try:
@@ -71,7 +71,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, place: str) -
 
 
 def _waiting(form: Mapping[str, str], station: Station, saved: OpenJob) -> Conflict:
-    # values refused by an earlier save that nobody has chosen about yet, and that were not typed again since
+    # values refused by an earlier save that nobody has decided on yet, and that were not typed again since
     refused = {key: text for key, text in form.items() if key.startswith("mine:") and key[5:] in TERMS[station]}
     rows = []
     for key, mine in ((key[5:], text[:200]) for key, text in refused.items()):
