@@ -11,7 +11,7 @@ from pathlib import Path
 from ufrin.actions.job import meshes, stations
 from ufrin.core.master.stand_ins import fitted
 from ufrin.core.mesh.files import write_stl
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
@@ -33,7 +33,7 @@ def wait_until(so: Callable[[], bool], patience_s: float) -> None:
 def many_eggs() -> Mesh:
     """Some 900,000 triangles, so that the work takes a while."""
     egg = fitted(60, 44, 50, 60)
-    return together(
+    return joined(
         [egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)]
     )
 

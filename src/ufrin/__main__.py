@@ -25,7 +25,7 @@ from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
-from ufrin.web.app import create_app, let_go
+from ufrin.web.app import create_app, release_devices
 
 
 class PortTaken(UfrinError):
@@ -134,7 +134,7 @@ class _Server(uvicorn.Server):
         self._app = app
 
     async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
-        let_go(self._app)
+        release_devices(self._app)
         await super().shutdown(sockets)
 
 

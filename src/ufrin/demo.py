@@ -58,8 +58,8 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
         if mesh:
             jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
         named = {
-            station: {key: numbers[value] if key.endswith("_id") else value for key, value in said.items()}
-            for station, said in stations.items()
+            station: {key: numbers[value] if key.endswith("_id") else value for key, value in values.items()}
+            for station, values in stations.items()
         }
         jobs.fill_in(database, job_id, named)
         if name == PUT_AWAY:
@@ -72,8 +72,8 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
 def _fill_shelf(database: Database, numbers: Mapping[object, int]) -> None:
     rubbers = {rubber.name for rubber in RUBBERS}
     for name, part, code, got_g, use_by, opened_on, price in LOTS:
-        said = {"code": code, "part": part, "got_g": got_g, "use_by": use_by, "opened_on": opened_on, "price": price}
-        lots.add(database, RUBBER_TABLE if name in rubbers else ADDITIVE_TABLE, numbers[name], said)
+        values = {"code": code, "part": part, "got_g": got_g, "use_by": use_by, "opened_on": opened_on, "price": price}
+        lots.add(database, RUBBER_TABLE if name in rubbers else ADDITIVE_TABLE, numbers[name], values)
     for name, thinner, parts, gauge, readings in COUPONS:
         coupon = Coupon(scale=gauge, readings=readings)  # type: ignore[arg-type]
         coupons.log(database, numbers[name], coupon, thinner_id=numbers[thinner], parts=parts)

@@ -17,7 +17,7 @@ from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
-from ufrin.web.app import create_app, let_go
+from ufrin.web.app import create_app, release_devices
 
 
 @contextmanager
@@ -110,6 +110,6 @@ def trial_server(conninfo: str) -> Iterator[str]:
         try:
             yield f"http://127.0.0.1:{listening.getsockname()[1]}"
         finally:
-            let_go(app)
+            release_devices(app)
             server.should_exit = True
             thread.join(10)

@@ -141,10 +141,10 @@ class Cluster:
             command = ["runuser", "-u", DATABASE_USER, "--", *command]
         # the server keeps its standard output for life, so that goes nowhere and its messages are read from a
         # file
-        with tempfile.TemporaryFile() as said:
-            done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=said, stderr=said, cwd="/", check=False)  # noqa: S603 - our own words
-            said.seek(0)
-            text = said.read().decode(errors="replace").strip()
+        with tempfile.TemporaryFile() as output:
+            done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=output, stderr=output, cwd="/", check=False)  # noqa: S603 - our own words
+            output.seek(0)
+            text = output.read().decode(errors="replace").strip()
         if done.returncode and not may_fail:
             log = self.folder / "postgresql.log"
             tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:]) if log.exists() else ""

@@ -49,7 +49,7 @@ def of(connection: Connection, rubbers: Sequence[int]) -> list[StoredCoupon]:
 
 def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: int | None, parts: float) -> None:
     """Keep a coupon."""
-    said = {
+    values = {
         "rubber_id": rubber_id,
         "thinner_id": thinner_id,
         "parts": parts,
@@ -57,7 +57,7 @@ def log(connection: Connection, coupon: Coupon, *, rubber_id: int, thinner_id: i
         "readings": list(coupon.readings),
     }
     sizes = {key: getattr(coupon, key) for key in ("thickness_mm", "edge_mm", "apart_mm")}
-    connection.execute(_SQL["log"], {**said, **sizes})
+    connection.execute(_SQL["log"], {**values, **sizes})
 
 
 def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: bool) -> None:

@@ -98,9 +98,9 @@ def load(connection: Connection, job_id: int, station: Station = "master") -> Jo
 def page(connection: Connection, *, search: str, put_away: bool, limit: int, offset: int) -> tuple[list[Job], int]:
     """Read a page of jobs, newest first."""
     escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    said = {"pattern": f"%{escaped}%" if search else "%", "put_away": put_away, "limit": limit, "offset": offset}
-    rows = connection.execute(_SQL["page"], said).fetchall()
-    total = connection.execute(_SQL["count"], said).fetchone()
+    values = {"pattern": f"%{escaped}%" if search else "%", "put_away": put_away, "limit": limit, "offset": offset}
+    rows = connection.execute(_SQL["page"], values).fetchall()
+    total = connection.execute(_SQL["count"], values).fetchone()
     return [_job(row) for row in rows], int(total["jobs"]) if total else 0
 
 
@@ -155,11 +155,11 @@ def save_station(
     connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int
 ) -> None:
     """Keep a station's new inputs, and what it held before for undo."""
-    said = {"job_id": job_id, "station": station, "version": version, "one_step_s": ONE_STEP_S, "keep": STEPS_KEPT}
+    values = {"job_id": job_id, "station": station, "version": version, "one_step_s": ONE_STEP_S, "keep": STEPS_KEPT}
     if before is not None:
-        connection.execute(_SQL["keep_earlier"], {**said, "inputs": _json(before)})
-        connection.execute(_SQL["forget_oldest"], said)
-    connection.execute(_SQL["save_station"], {**said, "inputs": _json(inputs)})
+        connection.execute(_SQL["keep_earlier"], {**values, "inputs": _json(before)})
+        connection.execute(_SQL["forget_oldest"], values)
+    connection.execute(_SQL["save_station"], {**values, "inputs": _json(inputs)})
 
 
 def take_earlier(connection: Connection, job_id: int, station: Station) -> Inputs | None:

@@ -68,7 +68,7 @@ def facts(connection: Connection, mesh: str) -> StoredMesh | None:
     row = connection.execute(_SQL["facts"], {"mesh": mesh}).fetchone()
     if row is None:
         return None
-    return StoredMesh(**{**row, "work": {what: Work(**said) for what, said in (row["work"] or {}).items()}})
+    return StoredMesh(**{**row, "work": {what: Work(**values) for what, values in (row["work"] or {}).items()}})
 
 
 def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
@@ -128,8 +128,8 @@ def progress(connection: Connection, mesh: str, what: What, share: float) -> boo
 
 def keep_measured(connection: Connection, mesh: str, figures: dict[str, Any], whole: Mesh, drawn: Mesh) -> None:
     """Keep the result of measuring."""
-    said = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
-    connection.execute(_SQL["keep_measured"], said)
+    values = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
+    connection.execute(_SQL["keep_measured"], values)
     finish(connection, mesh, "measure")
 
 

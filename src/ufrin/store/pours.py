@@ -110,7 +110,7 @@ def has_token(connection: Connection, number: int, token: str) -> bool:
 def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -> None:
     """Add a line to a record."""
     moment = {"wall_s": entry.at.wall_s, "steady_s": entry.at.steady_s, "machine": entry.at.machine}
-    said = {
+    values = {
         key: getattr(entry, key)
         for key in (
             "number",
@@ -125,7 +125,7 @@ def enter(connection: Connection, number: int, entry: RecordEntry, token: str) -
             "text",
         )
     }
-    connection.execute(_SQL["enter"], {**said, **moment, "pour_id": number, "token": token})
+    connection.execute(_SQL["enter"], {**values, **moment, "pour_id": number, "token": token})
 
 
 def settle(connection: Connection, number: int, *, needed_g: float, used_g: float, wall_s: float) -> None:

@@ -10,19 +10,19 @@ from yoyo.backends import DatabaseBackend
 
 def _backend(conninfo: str) -> DatabaseBackend:
     # the migration library wants a URL of its own; whatever psycopg understands is turned into one
-    said = {key: str(value) for key, value in conninfo_to_dict(conninfo).items() if value is not None}
+    parts = {key: str(value) for key, value in conninfo_to_dict(conninfo).items() if value is not None}
     user, password, port, name = (
-        said.pop("user", ""),
-        said.pop("password", ""),
-        said.pop("port", ""),
-        said.pop("dbname", ""),
+        parts.pop("user", ""),
+        parts.pop("password", ""),
+        parts.pop("port", ""),
+        parts.pop("dbname", ""),
     )
-    host = said.pop("host", "")
+    host = parts.pop("host", "")
     if host.startswith("/"):
-        said["host"], host = host, ""
+        parts["host"], host = host, ""
     who = quote(user, safe="") + (f":{quote(password, safe='')}" if password else "") + "@" if user else ""
     where = f"{host}:{port}" if port and host else host
-    return get_backend(f"postgresql+psycopg://{who}{where}/{quote(name)}?{urlencode(said)}")
+    return get_backend(f"postgresql+psycopg://{who}{where}/{quote(name)}?{urlencode(parts)}")
 
 
 def bring_up_to_date(conninfo: str) -> int:

@@ -42,5 +42,5 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
 
 def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float, air: str, release: str) -> None:
     """Keep new settings."""
-    said = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
-    connection.execute(_SQL["save"], said)
+    values = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
+    connection.execute(_SQL["save"], values)

@@ -48,7 +48,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.open()
         yield
-        let_go(app)
+        release_devices(app)
         database.close()
 
     app = FastAPI(
@@ -61,7 +61,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.database, app.state.settings = database, settings
-    app.state.scales, app.state.bells = Scales(), BenchEvents()
+    app.state.scales, app.state.events = Scales(), BenchEvents()
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
@@ -102,7 +102,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     return app
 
 
-def let_go(app: FastAPI) -> None:
+def release_devices(app: FastAPI) -> None:
     """Release the scales, and end the event streams of open pages: a server that stops would wait for those.
 
     Parameters
@@ -110,5 +110,5 @@ def let_go(app: FastAPI) -> None:
     app : FastAPI
         The one that stops.
     """
-    app.state.bells.close()
+    app.state.events.close()
     app.state.scales.close()

@@ -93,7 +93,7 @@ def test_a_line_that_is_refused_leaves_tin_and_record_as_they_were(filled: Datab
     for missing in (
         lambda: pours.look(filled, 999),
         lambda: lots.delete(filled, 999),
-        lambda: lots.change(filled, 999, version=1, said={}),
+        lambda: lots.change(filled, 999, version=1, values={}),
     ):
         with pytest.raises(Missing):
             missing()
@@ -108,7 +108,7 @@ def test_a_tin_that_was_fuller_than_thought_is_empty_and_its_history_has_it_all(
     assert next(one for one in tins if one.id == a.id).lot.left_g == 20
     assert [(move.grams, move.why) for move in moves[:2]] == [(-20.0, "corrected"), (1500.0, "poured: a big one")]
     with pytest.raises(Stale):
-        lots.change(filled, a.id, version=a.version, said={"left_g": 3.0})
+        lots.change(filled, a.id, version=a.version, values={"left_g": 3.0})
 
 
 def test_what_was_planned_stays_when_the_shelf_changes_meanwhile(filled: Database) -> None:

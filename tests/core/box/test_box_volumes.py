@@ -24,7 +24,7 @@ from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.master.stand_ins import block, cone, turned
 from ufrin.core.materials.tables import BOARDS
 from ufrin.core.mesh.sections import section
-from ufrin.core.mesh.triangles import together
+from ufrin.core.mesh.triangles import joined
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.errors import Refused
@@ -167,7 +167,7 @@ def test_sections_have_their_holes_and_parts() -> None:
     (ring,) = section(hollow, 10).geoms
     assert len(ring.interiors) == 1
     assert section(hollow, 38).area == pytest.approx(shapely.Polygon(ring.exterior).area)
-    assert len(section(together([hollow, moved(block(5, 5, 50), 60, 0, 0)]), 45).geoms) == 1
+    assert len(section(joined([hollow, moved(block(5, 5, 50), 60, 0, 0)]), 45).geoms) == 1
     assert section(hollow, 41).is_empty
     assert section(hollow, -1).is_empty
 

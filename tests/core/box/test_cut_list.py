@@ -186,7 +186,7 @@ def test_a_box_too_small_or_thin_to_print_is_refused(
 
 def test_both_prints_lie_side_by_side() -> None:
     made = printable_box(OUTLINES["rectangle"], rim_mm=40, thickness_mm=3, pour_mm=18)
-    both = made.together
+    both = made.side_by_side
     assert isinstance(both, Mesh)
     assert both.volume_mm3 == pytest.approx(made.walls.volume_mm3 + made.board.volume_mm3)
     assert float(np.ptp(both.vertices_mm[:, 0])) > 2 * float(made.walls.extents_mm[0])

@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 from records import ADDITION, MASTER, PARTED, Hand, worked_out
 
-from ufrin.core.faults.causes import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, suspects
+from ufrin.core.faults.causes import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, ranked_causes
 from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
@@ -46,7 +46,7 @@ def looked(**more: object) -> JobEvidence:
 
 
 def likeliest(symptom: str, **more: object) -> str:
-    return suspects(symptom, evidence(looked(**more)))[0].cause.key
+    return ranked_causes(symptom, evidence(looked(**more)))[0].cause.key
 
 
 def test_every_symptom_has_causes_with_a_test_and_a_remedy() -> None:
@@ -57,7 +57,7 @@ def test_every_symptom_has_causes_with_a_test_and_a_remedy() -> None:
     for cause in CAUSES.values():
         assert set(cause.symptoms) <= set(SYMPTOMS)
         assert all(text.endswith(".") for text in (cause.says, cause.test, cause.now, cause.next)), cause.key
-    for found in (suspects(symptom, ()) for symptom in SYMPTOMS):
+    for found in (ranked_causes(symptom, ()) for symptom in SYMPTOMS):
         assert sum(one.share for one in found) == pytest.approx(1)
 
 
@@ -151,7 +151,7 @@ def test_what_touches_moves_the_cause_to_the_top() -> None:
 def test_four_good_batches_do_not_excuse_the_fifth() -> None:
     def mixed(*factors: float) -> float:
         lines = [Evidence(key="short-mix", factor=factor, says="") for factor in factors]
-        return {one.cause.key: one.share for one in suspects("sticky-all", lines)}["mixing"]
+        return {one.cause.key: one.share for one in ranked_causes("sticky-all", lines)}["mixing"]
 
     assert (
         mixed(AGAINST, AGAINST, FOR, AGAINST, AGAINST)
@@ -163,7 +163,7 @@ def test_four_good_batches_do_not_excuse_the_fifth() -> None:
 
 
 def test_what_it_was_before_weighs_more() -> None:
-    before, after = suspects("leaks", ()), suspects("leaks", (), ["crept-under"])
+    before, after = ranked_causes("leaks", ()), ranked_causes("leaks", (), ["crept-under"])
     share = {one.cause.key: one.share for one in before}
     assert {one.cause.key: one.share for one in after}["crept-under"] > share["crept-under"]
 
@@ -182,4 +182,4 @@ def test_an_outcome_that_says_nothing_is_refused(symptom: str, cause: str, note:
     with pytest.raises(Refused):
         check_outcome(symptom, cause, note)
     with pytest.raises(Refused):
-        suspects("green", ())
+        ranked_causes("green", ())

@@ -28,7 +28,7 @@ from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import Product, release_offers
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.pairing.surface_finish import FINISHES, finish_findings, finish_of
-from ufrin.core.wording.glossary import WORDS, spotted
+from ufrin.core.wording.glossary import WORDS, cut_at_terms
 from ufrin.errors import Refused
 
 
@@ -392,7 +392,7 @@ def test_a_stop_that_changes_must_be_signed_again() -> None:
 @given(st.text(max_size=200))
 def test_words_are_spotted_without_losing_a_letter(text: str) -> None:
     told = f"{text} pot life {text} Release"
-    pieces = spotted(told)
+    pieces = cut_at_terms(told)
     assert "".join(piece for piece, _ in pieces) == told
     found = [word.term for _, word in pieces if word]
     assert len(found) == len(set(found))
@@ -456,7 +456,7 @@ def test_every_term_of_the_trade_is_on_the_list() -> None:
     assert set(SPOKEN) <= set(anchors)
     assert len(anchors) == len(set(anchors))
     assert all(word.says.endswith(".") for word in WORDS)
-    assert all(spotted(spelt)[0][1] == word for word in WORDS for spelt in word.spelt)
+    assert all(cut_at_terms(spelt)[0][1] == word for word in WORDS for spelt in word.spelt)
 
 
 def test_every_between_is_told() -> None:

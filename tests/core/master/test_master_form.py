@@ -17,11 +17,11 @@ from ufrin.core.box.wall_bow import PanelStock, bow_mm
 from ufrin.core.master.attitudes import attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, Master
 from ufrin.core.master.stand_ins import block, cone, fitted, slab, turned
-from ufrin.core.master.turned_profiles import direction_of, keep_direction
+from ufrin.core.master.turned_profiles import direction_vector, parse_direction
 from ufrin.core.mesh.line_work import outline, reduced, shadow
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.sections import volume_below_ml
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.undercuts import under_a_master
 from ufrin.core.shelf.containers import Container, Pot
 
@@ -61,9 +61,9 @@ def test_net_rubber_against_cells_counted_another_way(
     assert made.net_ml + made.displaced_ml + made.bed_ml == pytest.approx(made.gross_ml)
     # the whole scene as a mesh, filled by rays along another axis
     places = [moved(form.mesh, place.x_mm, place.y_mm, made.foot_mm) for place in made.layout.places]
-    solid = together(places)
+    solid = joined(places)
     inside = made.inside_polygon()
-    low, cell, size = grid(together([solid, block(*made.inside_mm, made.fill_mm)]), 90)
+    low, cell, size = grid(joined([solid, block(*made.inside_mm, made.fill_mm)]), 90)
     xs, ys, zs = (low[axis] + (np.arange(size[axis]) + 0.5) * cell for axis in range(3))
     within = shapely.contains_xy(inside, *np.meshgrid(xs, ys, indexing="ij"))
     level = (zs > made.fill_mm - made.fill_mm + plan.bed_mm) & (zs < made.fill_mm)
@@ -191,11 +191,11 @@ def test_thinning_out_keeps_the_form() -> None:
 def test_a_block_rests_on_six_sides_and_a_turned_master_does_not_rest_on_its_tip() -> None:
     assert [way.stable for way in attitudes(block(10, 20, 30))] == [True] * 6
     ways = attitudes(turned([(0, 40), (10, 40), (60, 0)]))
-    assert {way.said: way.stable for way in ways if way.said in {"as drawn", "upside down"}} == {
+    assert {way.words: way.stable for way in ways if way.words in {"as drawn", "upside down"}} == {
         "as drawn": True,
         "upside down": False,
     }
-    lying = [way for way in ways if "flat" in way.said]
+    lying = [way for way in ways if "flat" in way.words]
     assert len(lying) == 1  # of its many like flats one is enough
     assert lying[0].stable
 
@@ -203,8 +203,8 @@ def test_a_block_rests_on_six_sides_and_a_turned_master_does_not_rest_on_its_tip
 @pytest.mark.parametrize("mesh", [turned([(0, 40), (10, 40), (60, 0)]), VASE, cup(), egg()])
 def test_every_way_to_stand_can_be_typed_and_kept(mesh: Mesh) -> None:
     for way in attitudes(mesh):
-        assert keep_direction(way.kept) == way.kept
-        assert direction_of(way.kept) == pytest.approx(way.up, abs=1e-4)
+        assert parse_direction(way.kept) == way.kept
+        assert direction_vector(way.kept) == pytest.approx(way.up, abs=1e-4)
 
 
 def test_air_under_a_cup_is_all_that_is_in_it() -> None:

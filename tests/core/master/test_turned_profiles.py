@@ -4,7 +4,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ufrin.core.master.turned_profiles import direction_of, keep_direction, keep_profile, pairs_of, show_profile
+from ufrin.core.master.turned_profiles import (
+    direction_vector,
+    parse_direction,
+    parse_profile,
+    profile_points,
+    show_profile,
+)
 from ufrin.errors import Refused
 
 sizes = st.floats(0, 900).map(lambda size: round(size, 1))
@@ -12,11 +18,11 @@ sizes = st.floats(0, 900).map(lambda size: round(size, 1))
 
 @given(st.lists(st.tuples(sizes, sizes), min_size=1, max_size=30), st.sampled_from(["metric", "us"]))
 def test_a_profile_that_was_shown_and_sent_back_is_the_same(pairs: list[tuple[float, float]], units: str) -> None:
-    kept = keep_profile(", ".join(f"{height} {diameter}" for height, diameter in pairs), "metric")
-    assert pairs_of(kept) == [pytest.approx(pair) for pair in pairs]
-    again = keep_profile(show_profile(kept, units), units)
+    kept = parse_profile(", ".join(f"{height} {diameter}" for height, diameter in pairs), "metric")
+    assert profile_points(kept) == [pytest.approx(pair) for pair in pairs]
+    again = parse_profile(show_profile(kept, units), units)
     # a field shows inches to four places
-    assert pairs_of(again) == [pytest.approx(pair, abs=0.02) for pair in pairs]
+    assert profile_points(again) == [pytest.approx(pair, abs=0.02) for pair in pairs]
 
 
 @pytest.mark.parametrize(
@@ -33,7 +39,7 @@ def test_a_profile_that_was_shown_and_sent_back_is_the_same(pairs: list[tuple[fl
     ],
 )
 def test_profiles_are_read_however_they_are_parted(typed: str, kept: str) -> None:
-    assert keep_profile(typed, "metric") == kept
+    assert parse_profile(typed, "metric") == kept
 
 
 @pytest.mark.parametrize(
@@ -51,14 +57,14 @@ def test_profiles_are_read_however_they_are_parted(typed: str, kept: str) -> Non
 )
 def test_a_pair_that_cannot_be_read_is_named(typed: str, says: str) -> None:
     with pytest.raises(Refused, match=says) as refused:
-        keep_profile(typed, "metric")
+        parse_profile(typed, "metric")
     assert refused.value.field == "profile"
 
 
 @given(st.tuples(*[st.integers(-999, 999).map(lambda whole: whole / 100)] * 3).filter(any))
 def test_a_direction_that_was_typed_is_kept(direction: tuple[float, float, float]) -> None:
     for parted in (", ", " ", ";"):
-        assert direction_of(keep_direction(parted.join(f"{number:.2f}" for number in direction))) == pytest.approx(
+        assert direction_vector(parse_direction(parted.join(f"{number:.2f}" for number in direction))) == pytest.approx(
             direction
         )
 
@@ -66,4 +72,4 @@ def test_a_direction_that_was_typed_is_kept(direction: tuple[float, float, float
 @pytest.mark.parametrize("typed", ["", "up", "0, 0", "0, 0, 0", "0 0 1 1", "nan 0 1", "1e5 0 0", "0, 0, inf"])
 def test_what_is_no_direction(typed: str) -> None:
     with pytest.raises(Refused, match="direction"):
-        keep_direction(typed)
+        parse_direction(typed)

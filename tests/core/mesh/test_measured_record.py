@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, torn
 
 from ufrin.core.mesh.files import UNITS_MM, in_mm, read, write_stl
-from ufrin.core.mesh.measured_record import MeshFigures, about_as_large_as, figures_of, worked_out
+from ufrin.core.mesh.measured_record import MeshFigures, figures_of, measured_for_keeping, size_in_words
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.triangles import Mesh
 
 
 def figures(mesh: Mesh) -> MeshFigures:
-    return worked_out(read(write_stl(mesh)))[0]
+    return measured_for_keeping(read(write_stl(mesh)))[0]
 
 
 @pytest.mark.parametrize("mesh", [CUBE, egg(), cup(), torn()])
@@ -55,6 +55,6 @@ def test_the_unit_is_the_one_in_which_it_is_as_large_as_masters_are(longest: flo
 
 
 def test_sizes_in_words_grow_with_the_size() -> None:
-    words = [about_as_large_as(size) for size in (3, 20, 35, 55, 82, 150, 300, 600, 1500, 9000, 20_000)]
+    words = [size_in_words(size) for size in (3, 20, 35, 55, 82, 150, 300, 600, 1500, 9000, 20_000)]
     assert len(set(words)) == len(words)
     assert words[4] == "a fist"

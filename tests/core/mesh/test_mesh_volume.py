@@ -21,7 +21,7 @@ from ufrin.core.mesh.mesh_filling import blocks
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.sections import section, volume_below_ml
-from ufrin.core.mesh.triangles import Mesh, edges, from_triangles, together, wound_one_way
+from ufrin.core.mesh.triangles import Mesh, edges, from_triangles, joined, wound_one_way
 from ufrin.errors import Refused
 
 direction = st.tuples(*[st.floats(-1, 1)] * 3).filter(lambda up: sum(x * x for x in up) > 0.01)
@@ -88,10 +88,10 @@ def test_a_cut_agrees_with_another_library_and_with_its_own_sections(
     [
         (inside_out(CUBE), 6.0, "exact", "mesh-flipped"),
         (shuffled_winding(egg()), egg().volume_mm3 / 1000, "exact", "mesh-flipped"),
-        (together([CUBE, moved(CUBE, 10, 5, 3)]), 12 - 20 * 15 * 7 / 1000, "union", "mesh-united"),
-        (together([CUBE, moved(block(10, 8, 4), 0, 0, 3)]), 6.0, "union", "mesh-united"),
-        (together([CUBE, inside_out(moved(block(10, 8, 4), 0, 0, 3))]), 6 - 0.32, "exact", "mesh-cavity"),
-        (together([CUBE, inside_out(moved(CUBE, 100, 0, 0))]), 12.0, "exact", "mesh-flipped"),
+        (joined([CUBE, moved(CUBE, 10, 5, 3)]), 12 - 20 * 15 * 7 / 1000, "union", "mesh-united"),
+        (joined([CUBE, moved(block(10, 8, 4), 0, 0, 3)]), 6.0, "union", "mesh-united"),
+        (joined([CUBE, inside_out(moved(block(10, 8, 4), 0, 0, 3))]), 6 - 0.32, "exact", "mesh-cavity"),
+        (joined([CUBE, inside_out(moved(CUBE, 100, 0, 0))]), 12.0, "exact", "mesh-flipped"),
         (without(egg(), 50), egg().volume_mm3 / 1000, "voxel", "mesh-capped"),
         (without(CUBE, 2, 3), 6.0, "voxel", "mesh-capped"),
     ],
@@ -163,7 +163,7 @@ def test_shared_corners_are_exactly_the_different_ones(corners: list[tuple[int, 
 
 @given(st.integers(20, 70), direction)
 def test_rays_balance_and_their_volume_nears_the_exact_one(cells: int, up: tuple[float, float, float]) -> None:
-    mesh = stand(together([egg(), moved(block(10, 10, 10), 60, 0, 0)]), up)
+    mesh = stand(joined([egg(), moved(block(10, 10, 10), 60, 0, 0)]), up)
     low, cell, shape = grid(mesh, cells)
     for axis in range(3):
         cast = columns(mesh, axis=axis, low_mm=low, cell_mm=cell, shape=shape)

@@ -236,8 +236,8 @@ def test_the_halves_are_closed_and_hold_the_rubber(mesh: Mesh) -> None:
     assert (keyed.lower.volume_mm3 - plain.lower.volume_mm3) == pytest.approx(domes, rel=0.05)
     # the halves go together: nothing of one lies in the other
     assert (manifold(keyed.lower) ^ manifold(keyed.upper)).volume() < 1.0
-    assert edges(keyed.together).is_closed
-    assert np.ptp([keyed.lower.bounds_mm[0, 2], keyed.together.bounds_mm[0, 2]]) < 1e-6
+    assert edges(keyed.side_by_side).is_closed
+    assert np.ptp([keyed.lower.bounds_mm[0, 2], keyed.side_by_side.bounds_mm[0, 2]]) < 1e-6
     plate = parting_plate(made, inside)
     assert edges(plate).is_closed
     assert plate.volume_mm3 == pytest.approx((inside.area - made.seen.area) * 1.6, rel=0.03)

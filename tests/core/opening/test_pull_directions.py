@@ -24,7 +24,7 @@ from ufrin.core.opening.feature_checklist import FeatureChecklist, places_of_air
 from ufrin.core.opening.mould_features import MasterFeatures
 from ufrin.core.opening.mould_styles import STYLES, advise
 from ufrin.core.opening.pull_directions import both_ways, coarse, different, ranked, refined, scored, sphere
-from ufrin.core.opening.pull_ranking import Ranking, rankings, said_direction
+from ufrin.core.opening.pull_ranking import Ranking, direction_words, rankings
 from ufrin.core.opening.undercuts import locked_cells, locked_ml
 
 
@@ -127,8 +127,8 @@ def test_rankings_come_coarse_first_and_survive_being_kept() -> None:
 def test_directions_that_differ_and_words_for_them() -> None:
     kept = different(coarse(egg(), 60, 32), 5)
     assert all(np.dot(a.pull, b.pull) < np.cos(np.radians(12)) for i, a in enumerate(kept) for b in kept[:i])
-    assert said_direction((0.0, 0.0, 1.0)) == "its z upwards"
-    assert said_direction((0.6, -0.8, 0.0)) == "37° off its y downwards"
+    assert direction_words((0.0, 0.0, 1.0)) == "its z upwards"
+    assert direction_words((0.6, -0.8, 0.0)) == "37° off its y downwards"
 
 
 # the adviser: common practice, without a source

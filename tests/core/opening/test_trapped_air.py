@@ -18,7 +18,7 @@ from ufrin.core.master.stand_ins import block
 from ufrin.core.mesh.cells import cells_of_mesh, refined_cells
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.manifolds import from_manifold
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.casting_attitudes import casting_attitudes
 from ufrin.core.opening.gates_and_vents import plan_cast, way_out
 from ufrin.core.opening.tilt import best_tilt
@@ -124,7 +124,7 @@ def test_round_things_and_mushrooms_keep_nothing(mesh: Mesh) -> None:
 
 
 def test_a_closed_void_is_trapped_and_told() -> None:
-    hollow = together([block(40, 40, 40), inside_out(moved(block(20, 20, 20), 0, 0, 10))])
+    hollow = joined([block(40, 40, 40), inside_out(moved(block(20, 20, 20), 0, 0, 10))])
     air = rubber(hollow)
     assert air.trapped_ml == pytest.approx(8, rel=1e-3)
     assert air.closed_ml == pytest.approx(8, rel=1e-3)
@@ -133,7 +133,7 @@ def test_a_closed_void_is_trapped_and_told() -> None:
 @settings(max_examples=20)
 @given(st.integers(0, 3), st.booleans(), st.floats(0, 50), st.floats(0, 50))
 def test_turned_and_mirrored_masters_keep_as_much(quarters: int, mirrored: bool, x: float, y: float) -> None:
-    lopsided = together([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)])
+    lopsided = joined([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)])
     plain, other = (
         rubber(lopsided, 64),
         rubber(moved(turned_about(lopsided, quarters=quarters, mirrored=mirrored), x, y, 3), 64),
@@ -142,7 +142,7 @@ def test_turned_and_mirrored_masters_keep_as_much(quarters: int, mirrored: bool,
 
 
 def test_two_bodies_have_two_pockets_the_larger_first() -> None:
-    air = rubber(together([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)]))
+    air = rubber(joined([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)]))
     assert [pocket.ml for pocket in air.pockets] == pytest.approx(
         [CUP_ML, pi * 8**2 * 15 * drum_share() / 1000], rel=0.01
     )
@@ -171,7 +171,7 @@ def test_a_cast_cup_upside_down_wants_its_vent_in_the_bottom() -> None:
 
 
 def test_a_second_body_that_no_gate_reaches_is_shut_off() -> None:
-    mould = cavity(together([block(20, 20, 20), moved(block(10, 10, 10), 40, 0, 0)]))
+    mould = cavity(joined([block(20, 20, 20), moved(block(10, 10, 10), 40, 0, 0)]))
     air = mould.air(mould.outlets([(0, 0, 20)]))
     assert air.trapped_ml == pytest.approx(1, rel=0.01)
     assert air.closed_ml == pytest.approx(1, rel=0.01)

@@ -22,10 +22,10 @@ from ufrin.core.pairing.rules import (
     VERDICTS,
     WORST,
     OwnRule,
+    check_kinds,
     contradictions,
     judge,
     judge_layers,
-    named,
 )
 from ufrin.errors import Refused
 
@@ -129,7 +129,7 @@ def test_what_nobody_knows_is_never_fine(pour: str, touches: str) -> None:
     ruling = judge(pour + "?", touches)
     assert (ruling.verdict, ruling.says, ruling.known) == ("may-not-set", "not known: test a spot", False)
     with pytest.raises(Refused, match="not a kind"):
-        named(pour + "?", touches, "none")
+        check_kinds(pour + "?", touches, "none")
 
 
 @given(st.sampled_from(CASES), st.sampled_from(list(BETWEENS)))

@@ -24,11 +24,11 @@ from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.job.terms.opening import OPENING_TERMS
 from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.master.attitudes import turn_up
-from ufrin.core.master.master_form import Master, stood_up
+from ufrin.core.master.master_form import Master, stand_form
 from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.mesh_volume import measure
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.keys import Key, check_keys, flange
 from ufrin.core.opening.parting_surface import box_round, parting_surface
 from ufrin.core.pairing.contacts import Contact, judged
@@ -140,7 +140,7 @@ def soft_and_thinned() -> list[Finding]:
 def opened(
     mesh: Mesh, said: OpeningInputs, box: BoxInputs | None = None, rubber: Rubber | None = None
 ) -> list[Finding]:
-    beside = JobContext(shelf=ShelfPicks(rubber=rubber), mesh=stood_up(mesh, (0, 0, 1)))
+    beside = JobContext(shelf=ShelfPicks(rubber=rubber), mesh=stand_form(mesh, (0, 0, 1)))
     return list(plan(MasterInputs(), box or BoxInputs(), RubberInputs(rubber_id=1), beside, said).findings["opening"])
 
 
@@ -165,7 +165,7 @@ def how_they_open() -> list[Finding]:
     pot = BoxInputs(shape="container", container_id=1, side_mm=1.0)
     alike = OpeningInputs(style="two-part", keys="24, 24; -24, 24; -24, -24; 24, -24")
     wide = Container(name="pot", shape="tapered", bottom_mm=90, top_mm=110, height_mm=120)
-    beside = JobContext(shelf=ShelfPicks(rubber=None), mesh=stood_up(ball(40, 48), (0, 0, 1)), container=wide)
+    beside = JobContext(shelf=ShelfPicks(rubber=None), mesh=stand_form(ball(40, 48), (0, 0, 1)), container=wide)
     found += plan(MasterInputs(), pot, RubberInputs(), beside, alike).findings["opening"]
     found += check_keys(
         tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)),
@@ -273,8 +273,8 @@ def broken_meshes() -> list[Finding]:
     hollow = inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))
     faulty = [
         inside_out(CUBE),
-        together([CUBE, hollow]),
-        together([CUBE, moved(CUBE, 5, 5, 5)]),
+        joined([CUBE, hollow]),
+        joined([CUBE, moved(CUBE, 5, 5, 5)]),
         without(egg(), 7),
         torn(),
         figure_of_eight(),

@@ -178,7 +178,7 @@ def test_a_box_to_print_reads_back_closed_and_holds_what_it_should(write: object
     inside = shapely.box(-40, -30, 40, 30)
     made = printable_box(inside, rim_mm=45, thickness_mm=3, pour_mm=20)
     mesh = trimesh.load(
-        io.BytesIO(write(made.together)), file_type="stl" if write is write_stl else "3mf", force="mesh"
+        io.BytesIO(write(made.side_by_side)), file_type="stl" if write is write_stl else "3mf", force="mesh"
     )
     assert mesh.is_watertight
     assert mesh.volume / 1000 == pytest.approx((made.walls.volume_mm3 + made.board.volume_mm3) / 1000, rel=1e-5)

@@ -16,7 +16,7 @@ from ufrin.core.master.stand_ins import block, turned
 from ufrin.core.measures.display import show
 from ufrin.core.mesh.files import read
 from ufrin.core.mesh.line_work import LineWork, ViewKey
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.demo_masters import MASTERS, as_file
 from ufrin.web.drawings.box import views
 from ufrin.web.drawings.box_scene import BoxScene
@@ -29,7 +29,7 @@ HEAVIEST_PAGE_BYTES = 120_000
 
 def lopsided() -> Mesh:
     """Nothing about it is alike from two sides."""
-    return together([block(50, 20, 10), moved(block(12, 18, 30), 15, 1, 10), moved(block(8, 6, 9), -18, 6, 10)])
+    return joined([block(50, 20, 10), moved(block(12, 18, 30), 15, 1, 10), moved(block(8, 6, 9), -18, 6, 10)])
 
 
 def area(outline: LineWork) -> shapely.Geometry:

@@ -38,7 +38,7 @@ def test_whatever_a_cell_holds_it_comes_back_and_never_begins_like_a_formula(tex
 )
 def test_a_file_that_was_written_is_read_as_it_was(names: list[str]) -> None:
     taken = read(write(["name", "sg_mixed"], [{"name": name, "sg_mixed": 1.13} for name in names]), RUBBER_TIN_TERMS)
-    assert [row.said for row in taken.rows] == [{"name": name, "sg_mixed": 1.13} for name in names]
+    assert [row.values for row in taken.rows] == [{"name": name, "sg_mixed": 1.13} for name in names]
 
 
 def test_out_and_in_again_changes_nothing(client: TestClient, database: Database) -> None:

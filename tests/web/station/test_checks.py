@@ -263,7 +263,7 @@ def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(
 def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, planted: int, database: Database) -> None:
     assert "What does it look like?" in page(client, f"/jobs/{planted}/faults").text
     found = client.get(f"/jobs/{planted}/faults?symptom=sticky-skin").context["found"]
-    assert found.suspects[0].cause.key == "inhibited-master"
+    assert found.ranked_causes[0].cause.key == "inhibited-master"
     client.post(
         f"/jobs/{planted}/faults",
         data={"symptom": "sticky-skin", "cause": "inhibited-master", "note": "it <i>was</i> the print"},

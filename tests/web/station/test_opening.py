@@ -18,7 +18,7 @@ from ufrin.actions.job.board import board
 from ufrin.actions.shelf import things
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.mesh.files import write_stl
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.rubber.tins import Rubber
 from ufrin.store.connection import Database
 
@@ -290,7 +290,7 @@ def test_the_turning_view_gets_the_whole_scene(client: TestClient, database: Dat
 
 
 def test_texts_of_the_drawings_do_not_touch(client: TestClient, database: Database) -> None:
-    spikes = together(
+    spikes = joined(
         [
             CUBE,
             *(
@@ -345,7 +345,7 @@ def test_air_by_the_interface(client: TestClient) -> None:
     assert call(client, "air", u_tube(), **cast).json()["trapped_ml"] == pytest.approx(4, rel=0.02)
     assert call(client, "air", u_tube(), **cast, vents="45,5,50").json()["trapped_ml"] == 0
     assert call(client, "air", u_tube(), phase="cast").json()["trapped_ml"] == 0  # both tops are the highest point
-    hollow = together([CUBE, inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))])
+    hollow = joined([CUBE, inside_out(Mesh(vertices_mm=CUBE.vertices_mm * 0.5 + [0, 0, 2], faces=CUBE.faces))])
     assert call(client, "air", hollow, phase="rubber").json()["trapped_ml"] == pytest.approx(
         CUBE.volume_mm3 / 8000, rel=0.01
     )

@@ -129,8 +129,8 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
 def _signed_text(stop: Stop) -> str:
     if stop.signed is None:
         return ""
-    said = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.says)}"
-    return said if len(said) <= LONGEST_TEXT else f"{said[: LONGEST_TEXT - 1]}…"
+    sentence = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.says)}"
+    return sentence if len(sentence) <= LONGEST_TEXT else f"{sentence[: LONGEST_TEXT - 1]}…"
 
 
 def look(database: Database, number: int) -> Bench:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from ufrin.actions.job.open_job import OpenJob, opened_at, pairings
-from ufrin.core.faults.causes import Suspect, check_outcome, suspects
+from ufrin.core.faults.causes import RankedCause, check_outcome, ranked_causes
 from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
 from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.wording.one_line import one_line
@@ -22,7 +22,7 @@ class FaultSearch:
 
     opened: OpenJob
     pour: BenchState | None
-    suspects: tuple[Suspect, ...]
+    ranked_causes: tuple[RankedCause, ...]
     noted: tuple[StoredFault, ...]
     before: tuple[StoredFault, ...]
 
@@ -56,7 +56,7 @@ def find(
     return FaultSearch(
         opened=opened,
         pour=pour,
-        suspects=suspects(symptom, evidence(looked), same) if symptom else (),
+        ranked_causes=ranked_causes(symptom, evidence(looked), same) if symptom else (),
         noted=noted,
         before=before,
     )

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ufrin.actions.job import meshes
-from ufrin.actions.job.open_job import planned
+from ufrin.actions.job.open_job import plan_of
 from ufrin.actions.shelf.picks import gather
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.job.job_plan import Plan
@@ -54,7 +54,7 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         for job in found:
             container = held.get(job.box.container_id or 0)
             mesh = meshes.state_of(connection, job.master)
-            worked_out = planned(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
+            worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
             listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.box.box_comparison import AttitudeFigures, BoxOption, attitude_figures, box_options, like
+from ufrin.core.box.box_comparison import AttitudeFigures, BoxOption, are_alike, attitude_figures, box_options
 from ufrin.core.master.attitudes import attitudes
 from ufrin.core.master.stand_in_choice import stand_in_mesh
 from ufrin.core.rubber.tins import Rubber
@@ -47,7 +47,7 @@ def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures,
             return as_it_is, None
         found: list[AttitudeFigures] = []
         for one in (attitude_figures(mesh, mesh, way, form.volume_ml) for way in attitudes(mesh)):
-            if not any(like(one, other) for other in found):
+            if not any(are_alike(one, other) for other in found):
                 found.append(one)
         return tuple(found), None
     if opened.mesh is None:

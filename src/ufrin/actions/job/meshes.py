@@ -8,14 +8,14 @@ from typing import Any, TypeVar
 
 from cachetools import LRUCache
 
-from ufrin.core.box.box_comparison import AttitudeFigures, attitude_figures, like
+from ufrin.core.box.box_comparison import AttitudeFigures, are_alike, attitude_figures
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.master.attitudes import Attitude, attitudes, stand
-from ufrin.core.master.master_form import Form, KnownForm, stood_up
-from ufrin.core.master.turned_profiles import direction_of
+from ufrin.core.master.master_form import Form, KnownForm, stand_form
+from ufrin.core.master.turned_profiles import direction_vector
 from ufrin.core.mesh.files import UNITS_MM, kind_of, read
 from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.measured_record import MeshFigures, figures_of, worked_out
+from ufrin.core.mesh.measured_record import MeshFigures, figures_of, measured_for_keeping
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.opening.pull_ranking import Ranking, rankings
@@ -82,7 +82,7 @@ def take_in(database: Database, name: str, data: bytes) -> str:
             if meshes.ask(connection, mesh, "measure"):
                 meshes.defer(connection, mesh, "measure")
         return mesh
-    figures, whole, drawn = worked_out(read(data, name))
+    figures, whole, drawn = measured_for_keeping(read(data, name))
     with database.transaction() as connection:
         mesh = meshes.keep(connection, name, data)
         if meshes.ask(connection, mesh, "measure"):
@@ -142,7 +142,7 @@ def _compare(database: Database, mesh: str) -> bool:
     ways = attitudes(drawn)
     for number, attitude in enumerate(ways, 1):
         one = attitude_figures(whole, drawn, attitude, volume_ml)
-        if not any(like(one, other) for other in found):
+        if not any(are_alike(one, other) for other in found):
             found.append(one)
         if not _told(database, mesh, "attitudes", number / len(ways) * 0.98):
             return False
@@ -165,7 +165,7 @@ def _rank(database: Database, mesh: str) -> bool:
 def _plain(one: AttitudeFigures) -> dict[str, Any]:
     attitude, form, under = one.attitude, one.form, one.under
     return {
-        "attitude": asdict(attitude) if attitude else None,
+        "attitude": {"up": attitude.up, "said": attitude.words, "stable": attitude.stable} if attitude else None,
         "form": form.to_plain() if form else None,
         "under": asdict(under) if under else None,
     }
@@ -182,7 +182,9 @@ def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState)
     k = UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)
     return tuple(
         AttitudeFigures(
-            attitude=Attitude(**{**one["attitude"], "up": tuple(one["attitude"]["up"])}),
+            attitude=Attitude(
+                up=tuple(one["attitude"]["up"]), words=one["attitude"]["said"], stable=one["attitude"]["stable"]
+            ),
             form=KnownForm(one["form"], k),
             under=UnderAMaster(
                 trapped_ml=one["under"]["trapped_ml"] * k**3,
@@ -254,8 +256,8 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
     key = (state.kept.hash, state.unit, settled.up, settled.spin_deg, settled.shrink_pct)
 
     def stand_up() -> Form:
-        up, scale = direction_of(settled.up), 1 + settled.shrink_pct / 100
-        return stood_up(
+        up, scale = direction_vector(settled.up), 1 + settled.shrink_pct / 100
+        return stand_form(
             solid_of(connection, state),
             up,
             settled.spin_deg,

@@ -85,7 +85,7 @@ def _others(
     return tuple(found), tuple(surfaces), tuple(not_ready)
 
 
-def planned(
+def plan_of(
     connection: Connection,
     job: Job,
     shelf: ShelfPicks,
@@ -121,7 +121,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         shelf = replace(shelf, waiting=_waiting(connection, job, settings))
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
-    worked_out = planned(connection, job, shelf, container, mesh, shop=shops(connection, [job], settings)[job.id])
+    worked_out = plan_of(connection, job, shelf, container, mesh, shop=shops(connection, [job], settings)[job.id])
     at_checks = station == "checks"
     return OpenJob(
         job=job,
@@ -157,7 +157,7 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
     needs = []
     for other in others:
         held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        made = planned(
+        made = plan_of(
             connection,
             other,
             shelves[other.id],

@@ -13,9 +13,9 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
-from ufrin.core.master.turned_profiles import direction_of, keep_direction
-from ufrin.core.opening.point_lists import kept_points, turned_by
-from ufrin.core.opening.pull_ranking import Ranking, own_direction, rankings
+from ufrin.core.master.turned_profiles import direction_vector, parse_direction
+from ufrin.core.opening.point_lists import points_text, tipped
+from ufrin.core.opening.pull_ranking import Ranking, direction_text, rankings
 from ufrin.errors import Refused
 from ufrin.store.connection import Database
 from ufrin.store.meshes import Work
@@ -75,7 +75,7 @@ def _own(form: Form, pull: Sequence[float]) -> tuple[float, float, float]:
 def take_pull(database: Database, job_id: int, *, version: int, pull: str) -> None:
     """Lay the master so that it is pulled straight up."""
     stations.change_station(
-        database, job_id, "master", version=version, changes={"up": keep_direction(pull), "spin_deg": None}
+        database, job_id, "master", version=version, changes={"up": parse_direction(pull), "spin_deg": None}
     )
 
 
@@ -86,13 +86,13 @@ def tip(database: Database, job_id: int, *, version: int, towards: str, degrees:
     """
     if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
         raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
-    way = turned_by(direction_of(stations.glance(database, job_id).job.master.up), towards, degrees)
-    stations.change_station(database, job_id, "master", version=version, changes={"up": own_direction(way)})
+    way = tipped(direction_vector(stations.station_form(database, job_id).job.master.up), towards, degrees)
+    stations.change_station(database, job_id, "master", version=version, changes={"up": direction_text(way)})
 
 
 def hold(database: Database, job_id: int, *, version: int, up: str | None) -> None:
     """Hold the mould another way while it is cast in."""
-    kept = keep_direction(up) if up else None
+    kept = parse_direction(up) if up else None
     stations.change_station(
         database, job_id, "opening", version=version, changes={"cast_up": kept, "gates": None, "vents": None}
     )
@@ -156,14 +156,14 @@ def place(database: Database, job_id: int, *, version: int, placing: Placement) 
         changed = _changed(
             spots, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0)
         )
-        kept = kept_points(changed) if changed else None
+        kept = points_text(changed) if changed else None
     else:
-        kept = kept_points(_holes(opening, form, placing))
+        kept = points_text(_holes(opening, form, placing))
     stations.change_station(database, job_id, "opening", version=version, changes={field: kept})
 
 
-def _or(said: float | None, was: float) -> float:
-    return was if said is None else said
+def _or(typed: float | None, was: float) -> float:
+    return was if typed is None else typed
 
 
 Spot = tuple[float, ...]

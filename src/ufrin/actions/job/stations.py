@@ -55,7 +55,7 @@ class StationForm:
     spare_pct: float | None
 
 
-def glance(database: Database, job_id: int, station: Station = "master") -> StationForm:
+def station_form(database: Database, job_id: int, station: Station = "master") -> StationForm:
     """Read a job without working it out."""
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
@@ -81,9 +81,9 @@ def change_station(
 def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[str, object]]) -> None:
     """Fill in stations of a job that nobody else works on; nothing is worked out."""
     with database.transaction() as connection:
-        for station, said in stations.items():
+        for station, inputs in stations.items():
             _, version = jobs.lock_station(connection, job_id, station)
-            _change(connection, job_id, station, version, said)
+            _change(connection, job_id, station, version, inputs)
 
 
 def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:

@@ -82,12 +82,14 @@ def things_in(
         changes, wrong, ready = [], list(taken.wrong), []
         for row in taken.rows:
             try:
-                change, thing = _compared(table, terms, known.get(str(row.said["name"]).lower()), row.said, row.line)
+                change, thing = _compared(
+                    table, terms, known.get(str(row.values["name"]).lower()), row.values, row.line
+                )
             except Refused as refused:
                 wrong.append(CsvError(line=row.line, column=refused.field, why=str(refused)))
                 continue
             changes.append(change)
-            ready.append((change, known.get(str(row.said["name"]).lower()), thing))
+            ready.append((change, known.get(str(row.values["name"]).lower()), thing))
         if keep and not wrong:
             for change, kept, thing in ready:
                 if change.what == "new":
@@ -98,30 +100,30 @@ def things_in(
 
 
 def _compared(
-    table: ShelfTable[Any], terms: Mapping[str, Term], kept: Stored[Any] | None, said: Mapping[str, Any], line: int
+    table: ShelfTable[Any], terms: Mapping[str, Term], kept: Stored[Any] | None, values: Mapping[str, Any], line: int
 ) -> tuple[CsvChange, Any]:
     if kept is None:
-        filled = {key: term.default for key, term in terms.items() if term.default is not None} | dict(said)
+        filled = {key: term.default for key, term in terms.items() if term.default is not None} | dict(values)
         thing = table.kind(**filled)
         return CsvChange(
             line=line,
             name=thing.name,
             what="new",
-            fields=tuple((key, None, value) for key, value in said.items() if key != "name"),
+            fields=tuple((key, None, value) for key, value in values.items() if key != "name"),
         ), thing
     differing = {
-        key: value for key, value in said.items() if _differs(getattr(kept.thing, key), value) and key != "name"
+        key: value for key, value in values.items() if _differs(getattr(kept.thing, key), value) and key != "name"
     }
     thing = replace(kept.thing, **differing)
     told = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
     return CsvChange(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
 
 
-def _differs(kept: object, said: object) -> bool:
+def _differs(kept: object, values: object) -> bool:
     # a figure that was written with ten digits is read back as the same figure
-    if isinstance(kept, float) and isinstance(said, float):
-        return abs(kept - said) > 1e-9 * max(abs(kept), abs(said))
-    return kept != said
+    if isinstance(kept, float) and isinstance(values, float):
+        return abs(kept - values) > 1e-9 * max(abs(kept), abs(values))
+    return kept != values
 
 
 def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
@@ -135,12 +137,12 @@ def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
         changes, wrong = [], list(taken.wrong)
         for row in taken.rows:
             try:
-                changes.append(_lot_compared(places, known, row.said, row.line))
+                changes.append(_lot_compared(places, known, row.values, row.line))
             except Refused as refused:
                 wrong.append(CsvError(line=row.line, column=refused.field, why=str(refused)))
         if keep and not wrong:
             for change, row in zip(changes, taken.rows, strict=True):
-                _keep_lot(connection, places, known, change, row.said)
+                _keep_lot(connection, places, known, change, row.values)
     return CsvPreview(changes=tuple(changes), wrong=tuple(sorted(wrong, key=lambda one: one.line)))
 
 
@@ -148,40 +150,42 @@ Places = Mapping[str, tuple[ShelfTable[Any], Stored[Any]]]
 Known = Mapping[tuple[str, Part, str], StoredLot]
 
 
-def _known(known: Known, said: Mapping[str, Any]) -> StoredLot | None:
-    part: Part = said.get("part") or "all"
-    return known.get((str(said["of"]).lower(), part, str(said["code"]).lower()))
+def _known(known: Known, values: Mapping[str, Any]) -> StoredLot | None:
+    part: Part = values.get("part") or "all"
+    return known.get((str(values["of"]).lower(), part, str(values["code"]).lower()))
 
 
-def _lot_compared(places: Places, known: Known, said: Mapping[str, Any], line: int) -> CsvChange:
-    if str(said["of"]).lower() not in places:
-        raise Refused("of", f"“{said['of']}” is not on the Shelf. Put it there first.")
-    table, kept = places[str(said["of"]).lower()]
-    if "code" not in said:
+def _lot_compared(places: Places, known: Known, values: Mapping[str, Any], line: int) -> CsvChange:
+    if str(values["of"]).lower() not in places:
+        raise Refused("of", f"“{values['of']}” is not on the Shelf. Put it there first.")
+    table, kept = places[str(values["of"]).lower()]
+    if "code" not in values:
         raise Refused("code", "A lot has a code. A date will do where there is none.")
-    if table is ADDITIVES and said.get("part") not in {None, "all"}:
+    if table is ADDITIVES and values.get("part") not in {None, "all"}:
         raise Refused("part", "Only rubbers have a part A and a part B.")
     for key in ("use_by", "opened_on"):
-        lot_actions.read_date(key, said.get(key))
-    name, one = f"{kept.thing.name} {said['code']}", _known(known, said)
-    words = [key for key in ("got_g", "left_g", "price", "use_by", "opened_on") if key in said]
+        lot_actions.read_date(key, values.get(key))
+    name, one = f"{kept.thing.name} {values['code']}", _known(known, values)
+    words = [key for key in ("got_g", "left_g", "price", "use_by", "opened_on") if key in values]
     if one is None:
-        if not said.get("got_g"):
+        if not values.get("got_g"):
             raise Refused("got_g", "How much came? A new lot needs it.")
-        return CsvChange(line=line, name=name, what="new", fields=tuple((key, None, said[key]) for key in words))
+        return CsvChange(line=line, name=name, what="new", fields=tuple((key, None, values[key]) for key in words))
     before = _lot_row(one)
     told = tuple(
-        (key, before[key], said[key])
+        (key, before[key], values[key])
         for key in words
-        if _differs(before[key], said[key]) and str(before[key]) != str(said[key])
+        if _differs(before[key], values[key]) and str(before[key]) != str(values[key])
     )
     return CsvChange(line=line, name=name, what="changed" if told else "same", fields=told)
 
 
-def _keep_lot(connection: Connection, places: Places, known: Known, change: CsvChange, said: Mapping[str, Any]) -> None:
+def _keep_lot(
+    connection: Connection, places: Places, known: Known, change: CsvChange, values: Mapping[str, Any]
+) -> None:
     if change.what == "new":
-        lot_actions.enter(connection, *places[str(said["of"]).lower()], said)
-    elif change.what == "changed" and (one := _known(known, said)):
+        lot_actions.enter(connection, *places[str(values["of"]).lower()], values)
+    elif change.what == "changed" and (one := _known(known, values)):
         lot_actions.rewrite(
             connection, one, {key: after for key, _, after in change.fields}, why="counted again, by a file"
         )

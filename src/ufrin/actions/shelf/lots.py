@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from ufrin.core.shelf.lots import Lot
+from ufrin.core.shelf.lots import Lot, Part
 from ufrin.errors import Refused, Stale
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
@@ -27,29 +27,31 @@ def _place(table: ShelfTable[Any], number: int) -> dict[str, list[int]]:
     return {"additives": [number]} if table is ADDITIVES else {}
 
 
-def add(database: Database, table: ShelfTable[Any], number: int, said: Mapping[str, Any]) -> None:
+def add(database: Database, table: ShelfTable[Any], number: int, values: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf; a kit of a rubber, "all" of it, becomes a tin of A and one of B."""
     with database.transaction() as connection:
-        enter(connection, table, table.lock(connection, number), said)
+        enter(connection, table, table.lock(connection, number), values)
 
 
-def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], said: Mapping[str, Any]) -> None:
+def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], values: Mapping[str, Any]) -> None:
     """Put a tin on the Shelf inside a transaction.
 
     Raises Refused when the amount is missing, or a date is impossible.
     """
-    got_g = said.get("got_g")
+    got_g = values.get("got_g")
     if not got_g:
         raise Refused("got_g", "How much came? Type what the tin holds.")
-    dates = {key: read_date(key, said.get(key)) for key in ("use_by", "opened_on")}
-    shares = {said.get("part") or "all": 1.0}
+    dates = {key: read_date(key, values.get(key)) for key in ("use_by", "opened_on")}
+    shares: dict[Part, float] = {values.get("part") or "all": 1.0}
     if table is RUBBERS and "all" in shares:
         a, b = kept.thing.weight_ratio
         shares = {"A": a / (a + b), "B": b / (a + b)}
     for part, share in shares.items():
-        left_g = said["left_g"] if said.get("left_g") is not None else got_g
-        price = said["price"] * share if said.get("price") is not None else None
-        lot = Lot(code=str(said.get("code") or ""), part=part, got_g=got_g * share, left_g=left_g * share, price=price)  # type: ignore[arg-type]
+        left_g = values["left_g"] if values.get("left_g") is not None else got_g
+        price = values["price"] * share if values.get("price") is not None else None
+        lot = Lot(
+            code=str(values.get("code") or ""), part=part, got_g=got_g * share, left_g=left_g * share, price=price
+        )
         rubber_id, additive_id = (kept.id, None) if table is RUBBERS else (None, kept.id)
         lots.add(
             connection,
@@ -71,35 +73,37 @@ def read_date(field: str, text: object) -> date | None:
     if isinstance(text, date):
         return text
     try:
-        said = date.fromisoformat(str(text).strip())
+        day = date.fromisoformat(str(text).strip())
     except ValueError:
         raise Refused(field, "Type a date as year-month-day, such as 2027-03-31.") from None
-    if not 2000 <= said.year <= 2100:
+    if not 2000 <= day.year <= 2100:
         raise Refused(field, "That year is a slip of the finger. Type a date such as 2027-03-31.")
-    return said
+    return day
 
 
-def change(database: Database, lot_id: int, *, version: int, said: Mapping[str, Any]) -> None:
+def change(database: Database, lot_id: int, *, version: int, values: Mapping[str, Any]) -> None:
     """Count a tin again, or correct its label.
 
     Raises Stale when it was poured from or changed meanwhile and the two differ.
     """
     with database.transaction() as connection:
         kept = lots.lock(connection, lot_id)
-        words = {key: said[key] for key in ("code", "left_g", "price") if key in said}
+        words = {key: values[key] for key in ("code", "left_g", "price") if key in values}
         differing = {key: value for key, value in words.items() if getattr(kept.lot, key) != value}
         if differing and version != kept.version:
             raise Stale({key: getattr(kept.lot, key) for key in differing}, differing, kept.version)
-        rewrite(connection, kept, said, why="counted again")
+        rewrite(connection, kept, values, why="counted again")
 
 
-def rewrite(connection: Connection, kept: StoredLot, said: Mapping[str, Any], *, why: str) -> None:
+def rewrite(connection: Connection, kept: StoredLot, values: Mapping[str, Any], *, why: str) -> None:
     """Keep what is newly known of a tin, and write the count into its history.
 
     Raises Refused when the weight is missing, or a date is impossible.
     """
-    dates = {key: read_date(key, said[key]) if key in said else getattr(kept, key) for key in ("use_by", "opened_on")}
-    words = {key: said[key] for key in ("code", "got_g", "left_g", "price") if key in said}
+    dates = {
+        key: read_date(key, values[key]) if key in values else getattr(kept, key) for key in ("use_by", "opened_on")
+    }
+    words = {key: values[key] for key in ("code", "got_g", "left_g", "price") if key in values}
     if words.get("left_g", 0.0) is None:
         raise Refused("left_g", "What is left? Type 0 when the tin is empty.")
     lot = replace(kept.lot, **words)

@@ -22,16 +22,16 @@ def gather(
     on_shelf: Sequence[Stored[Rubber]] = (),
 ) -> Mapping[int, ShelfPicks]:
     """Gather what the Rubber stations of some jobs point to."""
-    said = [job.rubber for job in listed]
-    rubber_ids = sorted(_named(said, "rubber_id", "blend_id"))
+    rubber_inputs = [job.rubber for job in listed]
+    rubber_ids = sorted(_named(rubber_inputs, "rubber_id", "blend_id"))
     settings = settings or workshop_settings.load(connection)
     past = pours.past_over_pct(connection)
     if not rubber_ids:
         return {job.id: ShelfPicks(past_over_pct=past, confidence_pct=settings.confidence_pct) for job in listed}
-    additive_ids = sorted(_named(said, "thinner_id", "thickener_id", "pigment_id"))
+    additive_ids = sorted(_named(rubber_inputs, "thinner_id", "thickener_id", "pigment_id"))
     rubbers = {kept.id: kept for kept in on_shelf} or RUBBERS.some(connection, rubber_ids)
     additives = ADDITIVES.some(connection, additive_ids)
-    cups = CUPS.some(connection, _named(said, "cup_id"))
+    cups = CUPS.some(connection, _named(rubber_inputs, "cup_id"))
     stocked = lots.of(connection, rubbers=rubber_ids, additives=additive_ids)
     tested = coupons.of(connection, rubber_ids)
     gathered = {}
@@ -58,8 +58,8 @@ def gather(
     return gathered
 
 
-def _named(said: Sequence[RubberInputs], *fields: str) -> set[int]:
-    return {number for inputs in said for number in (getattr(inputs, field) for field in fields) if number}
+def _named(rubber_inputs: Sequence[RubberInputs], *fields: str) -> set[int]:
+    return {number for inputs in rubber_inputs for number in (getattr(inputs, field) for field in fields) if number}
 
 
 def counts(one: StoredCoupon, rubber_id: int | None, thinner_id: int | None) -> bool:

@@ -49,7 +49,7 @@ def attitude_figures(mesh: Mesh, drawn: Mesh, attitude: Attitude, volume_ml: flo
     return AttitudeFigures(attitude=attitude, form=form, under=under_a_master(stand(drawn, attitude.up)))
 
 
-def like(one: AttitudeFigures, other: AttitudeFigures) -> bool:
+def are_alike(one: AttitudeFigures, other: AttitudeFigures) -> bool:
     """Return whether two attitudes come to the same, as those of a turned or mirrored master do.
 
     Parameters

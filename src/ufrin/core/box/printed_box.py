@@ -25,7 +25,7 @@ class PrintableBox:
     board: Mesh
 
     @property
-    def together(self) -> Mesh:
+    def side_by_side(self) -> Mesh:
         """Both side by side, as they are laid on a print bed."""
         gap = float(self.walls.bounds_mm[1][0] - self.board.bounds_mm[0][0]) + 10.0
         moved = self.board.vertices_mm + np.array([gap, 0, 0])

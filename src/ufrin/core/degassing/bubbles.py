@@ -74,13 +74,13 @@ def smallest_mm(
     return sqrt(depth_mm / time_min / rise_mm_per_min(1.0, viscosity_mpa_s, sg, surface))
 
 
-def _check(**said: float) -> None:
-    for name, value in said.items():
+def _check(**values: float) -> None:
+    for name, value in values.items():
         if not value > 0 or value == float("inf"):
             raise Refused(
                 name, "Nothing at all can't be worked with here. Type what was measured, or what the data sheet says."
             )
-    if said.get("sg", 1.0) <= GAS_SG:
+    if values.get("sg", 1.0) <= GAS_SG:
         raise Refused(
             "sg", "A liquid lighter than air can't be. Its specific gravity is on the data sheet, mostly near 1.1."
         )

@@ -24,7 +24,7 @@ class CsvRow:
     """One line that was read: its number in the file, and its values by field, without the empty cells."""
 
     line: int
-    said: Mapping[str, Any]
+    values: Mapping[str, Any]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -157,16 +157,16 @@ def read(
     for number, cells in enumerate(lines[1:], start=2):
         if not any(cell.strip() for cell in cells):
             continue
-        said, faults = _row(number, head, cells, terms)
-        name = tuple(str(said.get(column, "")).lower() for column in key)
-        if not faults and not said.get(key[0]):
+        values, faults = _row(number, head, cells, terms)
+        name = tuple(str(values.get(column, "")).lower() for column in key)
+        if not faults and not values.get(key[0]):
             faults = [CsvError(line=number, column=key[0], why="This is needed: it tells one from another.")]
         if not faults and name in seen:
             faults = [CsvError(line=number, column=key[0], why="This stands in the file twice.")]
         seen.add(name)
         wrong += faults
         if not faults:
-            rows.append(CsvRow(line=number, said=said))
+            rows.append(CsvRow(line=number, values=values))
     return CsvTable(rows=tuple(rows), wrong=tuple(wrong))
 
 
@@ -199,15 +199,15 @@ def _row(
                 "stand in quotes.",
             )
         ]
-    said, wrong = {}, []
+    values, wrong = {}, []
     for column, cell in zip(head, cells, strict=False):
         if not cell.strip():
             continue
         try:
-            said[column] = _value(column, terms[column], plain(cell.strip()))
+            values[column] = _value(column, terms[column], plain(cell.strip()))
         except Refused as refused:
             wrong.append(CsvError(line=number, column=column, why=str(refused)))
-    return said, wrong
+    return values, wrong
 
 
 def _value(column: str, term: Term, text: str) -> object:

@@ -138,8 +138,8 @@ def _rule(number: int, test: object) -> OwnRule:
     if unknown or missing:
         what = f"“{str(min(unknown))[:40]}” is not one of its fields" if unknown else f"“{min(missing)}” is missing"
         raise Refused("file", f"{where}{what}.")
-    said: dict[str, Any] = {key: one_line(value) for key, value in test.items()}
+    fields: dict[str, Any] = {key: one_line(value) for key, value in test.items()}
     try:
-        return OwnRule(**{"between": "none", **said})
+        return OwnRule(**{"between": "none", **fields})
     except Refused as refused:
         raise Refused("file", where + refused.why) from refused

@@ -59,7 +59,7 @@ class Evidence:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Suspect:
+class RankedCause:
     """A cause as it ranks in this job: its share of all, and the evidence for and against it."""
 
     cause: Cause
@@ -87,7 +87,7 @@ def _read() -> tuple[Mapping[str, str], Mapping[str, Cause]]:
 SYMPTOMS, CAUSES = _read()
 
 
-def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = ()) -> tuple[Suspect, ...]:
+def ranked_causes(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = ()) -> tuple[RankedCause, ...]:
     """Rank the possible causes of a symptom.
 
     Parameters
@@ -101,7 +101,7 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
 
     Returns
     -------
-    tuple of Suspect
+    tuple of RankedCause
         The likeliest first; shares add up to 1.
 
     Raises
@@ -129,7 +129,7 @@ def suspects(symptom: str, evidence: Sequence[Evidence], known: Sequence[str] = 
         scored.append((weight, cause, tuple(sorted(seen, key=lambda one: -one.factor))))
     whole = sum(weight for weight, _, _ in scored)
     scored.sort(key=lambda row: -row[0])
-    return tuple(Suspect(cause=cause, share=weight / whole, evidence=seen) for weight, cause, seen in scored)
+    return tuple(RankedCause(cause=cause, share=weight / whole, evidence=seen) for weight, cause, seen in scored)
 
 
 def check_outcome(symptom: str, cause: str, note: str) -> None:

@@ -8,7 +8,7 @@ from shapely.geometry import Polygon
 from ufrin.core.box.mould_box import Box
 from ufrin.core.inputs.opening import OpeningInputs, SettledOpening
 from ufrin.core.master.master_form import Form, Master
-from ufrin.core.master.turned_profiles import direction_of
+from ufrin.core.master.turned_profiles import direction_vector
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.cast_layout import CastLayout, CastWishes, cast_layout
 from ufrin.core.opening.casting_attitudes import CastingAttitude
@@ -20,7 +20,7 @@ from ufrin.core.opening.mould_features import MasterFeatures, features_of_shape,
 from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, StyleAdvice, advise
 from ufrin.core.opening.parted_box import KeyWishes, PartedBox, PlacedForm, bores_near, keyed, parted
 from ufrin.core.opening.parting_surface import PartingSurface
-from ufrin.core.opening.point_lists import pairs, triples
+from ufrin.core.opening.point_lists import plan_points, space_points
 from ufrin.core.opening.slit import Slit, slit_side
 from ufrin.core.opening.stretch import Stretch, allowed_stretch
 from ufrin.core.opening.tilt import Tilt
@@ -220,7 +220,7 @@ def _with_shape(inputs: OpeningInputs, context: OpeningContext, form: Form) -> O
     )
     advice = advise(features)
     style = inputs.style or advice[0].style
-    shown = None if not settled.show else form.turn @ _unit(direction_of(settled.show))
+    shown = None if not settled.show else form.turn @ _unit(direction_vector(settled.show))
     made = Opening(
         style=style,
         is_chosen=bool(inputs.style),
@@ -302,7 +302,7 @@ def _parted_box(inputs: OpeningInputs, context: OpeningContext, box: Box) -> Par
 
 def _cast_wishes(inputs: OpeningInputs, settled: SettledOpening, form: Form, made: Opening) -> CastWishes:
     return CastWishes(
-        up=_point(form.turn @ _unit(direction_of(settled.cast_up))) if settled.cast_up else None,
+        up=_point(form.turn @ _unit(direction_vector(settled.cast_up))) if settled.cast_up else None,
         shown=None if made.shown is None else _point(made.shown),
         gates=_standing(form, inputs.gates),
         vents=_standing(form, inputs.vents),
@@ -314,7 +314,7 @@ def _cast_wishes(inputs: OpeningInputs, settled: SettledOpening, form: Form, mad
 def _standing(form: Form, kept: str | None) -> tuple[Point3, ...] | None:
     if not kept:
         return None
-    return tuple(_point(one) for one in form.to_standing_mm(np.array(triples(kept)).reshape(-1, 3)))
+    return tuple(_point(one) for one in form.to_standing_mm(np.array(space_points(kept)).reshape(-1, 3)))
 
 
 def _keyed(
@@ -325,7 +325,9 @@ def _keyed(
         return made
     own = tuple((place.x_mm, place.y_mm) for place in box.layout.places if place.kind == 0)
     bores = bores_near(layout, surface, own, context.foot_mm) if layout else ()
-    wishes = KeyWishes(places=tuple(pairs(inputs.keys)) if inputs.keys else None, diameter_mm=inputs.settled().key_mm)
+    wishes = KeyWishes(
+        places=tuple(plan_points(inputs.keys)) if inputs.keys else None, diameter_mm=inputs.settled().key_mm
+    )
     keys, findings = keyed(form, _parted_box(inputs, context, box), wishes, bores)
     return replace(made, keys=keys, keys_by_hand=bool(inputs.keys), key_findings=findings)
 

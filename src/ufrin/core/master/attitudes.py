@@ -81,14 +81,14 @@ class Attitude:
     ----------
     up : (x, y, z)
         Upright direction in the mesh's coordinates.
-    said : str
+    words : str
         In words.
     stable : bool
         Whether it would stand so on a board by itself.
     """
 
     up: tuple[float, float, float]
-    said: str
+    words: str
     stable: bool
 
     @property
@@ -113,8 +113,8 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
     """
     rests = _different(_resting(mesh), mesh)
     found = [
-        Attitude(up=axis, said=said, stable=any(np.dot(axis, up) > 1 - 1e-6 for up, _ in rests))
-        for axis, said in zip(AXES, AXIS_WORDS, strict=True)
+        Attitude(up=axis, words=words, stable=any(np.dot(axis, up) > 1 - 1e-6 for up, _ in rests))
+        for axis, words in zip(AXES, AXIS_WORDS, strict=True)
     ]
     number = 0
     for up, _ in rests:
@@ -122,7 +122,7 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
             number += 1
             found.append(
                 Attitude(
-                    up=(float(up[0]), float(up[1]), float(up[2])), said=f"on flat {number} of its hull", stable=True
+                    up=(float(up[0]), float(up[1]), float(up[2])), words=f"on flat {number} of its hull", stable=True
                 )
             )
     return tuple(found)

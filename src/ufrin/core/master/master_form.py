@@ -211,7 +211,7 @@ class Form:
         }
 
 
-def stood_up(
+def stand_form(
     mesh: Mesh,
     up: tuple[float, float, float],
     spin_deg: float = 0.0,

@@ -7,9 +7,9 @@ from cachetools import LRUCache, cached
 
 from ufrin.core.inputs.master import MasterInputs, SettledMaster
 from ufrin.core.master.displacement import MeasuredVolume
-from ufrin.core.master.master_form import Form, stood_up
+from ufrin.core.master.master_form import Form, stand_form
 from ufrin.core.master.stand_ins import ball, block, cone, fitted, ring, slab, turned
-from ufrin.core.master.turned_profiles import direction_of, pairs_of
+from ufrin.core.master.turned_profiles import direction_vector, profile_points
 from ufrin.core.mesh.triangles import Mesh
 
 # what each stand-in is made from; a relief may be left out
@@ -68,7 +68,7 @@ _SHAPES: Mapping[str, Callable[[SettledMaster, float], Mesh]] = {
     "ball": lambda of, _: ball(_size(of)[0]),
     "ring": lambda of, _: ring(_size(of)[0], of.ring_mm or 0.0),
     "slab": lambda of, _: slab(*_size(of), of.slab_base_mm or 0.0, of.relief_ml),
-    "profile": lambda of, _: turned(pairs_of(of.profile)),
+    "profile": lambda of, _: turned(profile_points(of.profile)),
     "fitted": lambda of, volume_ml: fitted(*_size(of), volume_ml),
 }
 
@@ -98,4 +98,4 @@ def stand_in_form(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form
     if made is None:
         return None
     settled = inputs.settled()
-    return stood_up(made, direction_of(settled.up), settled.spin_deg, is_standin=True)
+    return stand_form(made, direction_vector(settled.up), settled.spin_deg, is_standin=True)

@@ -9,7 +9,7 @@ from math import gamma, pi, sin, sqrt
 import numpy as np
 from scipy.optimize import brentq
 
-from ufrin.core.mesh.triangles import Mesh, merged, together
+from ufrin.core.mesh.triangles import Mesh, joined, merged
 from ufrin.errors import Refused
 
 SIDES = 96  # of what is round
@@ -243,7 +243,7 @@ def _stepped(lower: Mesh, upper: Mesh) -> Mesh:
     for i in range(4):
         j = (i + 1) % 4
         frame += [[outer[i], outer[j], inner[j]], [outer[i], inner[j], inner[i]]]
-    both = together([lower, upper])
+    both = joined([lower, upper])
     faces = np.concatenate([lower.faces[keep_lower], upper.faces[keep_upper] + 8, np.array(frame, dtype=np.int32)])
     return Mesh(vertices_mm=both.vertices_mm, faces=faces.astype(np.int32))
 

@@ -10,13 +10,13 @@ from ufrin.errors import Refused
 MOST_PAIRS = 40
 
 
-def pairs_of(kept: str) -> list[tuple[float, float]]:
+def profile_points(kept: str) -> list[tuple[float, float]]:
     """Read a kept profile.
 
     Parameters
     ----------
     kept : str
-        As ``keep_profile`` gives it: "height diameter; …" in mm.
+        As ``parse_profile`` gives it: "height diameter; …" in mm.
 
     Returns
     -------
@@ -25,7 +25,7 @@ def pairs_of(kept: str) -> list[tuple[float, float]]:
 
     Examples
     --------
-    >>> pairs_of("0 46; 12.5 30")
+    >>> profile_points("0 46; 12.5 30")
     [(0.0, 46.0), (12.5, 30.0)]
     """
     return [
@@ -34,7 +34,7 @@ def pairs_of(kept: str) -> list[tuple[float, float]]:
     ]
 
 
-def keep_profile(typed: str, units: Units) -> str:
+def parse_profile(typed: str, units: Units) -> str:
     """Read a profile as people type it.
 
     Parameters
@@ -91,14 +91,14 @@ def show_profile(kept: str, units: Units) -> str:
     str
         As it stands in the field.
     """
-    return ", ".join(" ".join(_bare(value, units) for value in pair) for pair in pairs_of(kept))
+    return ", ".join(" ".join(_bare(value, units) for value in pair) for pair in profile_points(kept))
 
 
 def _bare(value_mm: float, units: Units) -> str:
     return field_text(value_mm, "length", units).rsplit(" ", 1)[0]
 
 
-def direction_of(kept: str | None) -> tuple[float, float, float]:
+def direction_vector(kept: str | None) -> tuple[float, float, float]:
     """Read a kept direction; an empty one is as drawn.
 
     Returns
@@ -110,7 +110,7 @@ def direction_of(kept: str | None) -> tuple[float, float, float]:
     return x, y, z
 
 
-def keep_direction(typed: str) -> str:
+def parse_direction(typed: str) -> str:
     """Read a direction as people type it: three numbers.
 
     Parameters
@@ -130,7 +130,7 @@ def keep_direction(typed: str) -> str:
 
     Examples
     --------
-    >>> keep_direction("0 0 -1")
+    >>> parse_direction("0 0 -1")
     '0, 0, -1'
     """
     words = re.split(r"[\s,;]+", typed.strip())

@@ -64,13 +64,13 @@ def _betweens() -> Mapping[str, Between]:
     found = {NOTHING_BETWEEN: Between(key=NOTHING_BETWEEN, label=BETWEENS[NOTHING_BETWEEN])}
     for key, label in BETWEENS.items():
         if key != NOTHING_BETWEEN:
-            said = told[key]
-            steps = tuple(StepOf(**step) for step in said["steps"])
+            row = told[key]
+            steps = tuple(StepOf(**step) for step in row["steps"])
             found[key] = Between(
                 key=key,
                 label=label,
                 steps=steps,
-                **{name: said[name] for name in ("seals", "how", "renew", "finish", "paint")},
+                **{name: row[name] for name in ("seals", "how", "renew", "finish", "paint")},
             )
     return found
 

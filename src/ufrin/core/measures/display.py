@@ -41,8 +41,8 @@ def figure(value: float, kind_key: str, units: Units = "metric", decimals: int |
 
 
 def _rounded(value: float, places: int) -> str:
-    said = f"{value:.{places}f}"
-    return said.removeprefix("-") if float(said) == 0 else said
+    text = f"{value:.{places}f}"
+    return text.removeprefix("-") if float(text) == 0 else text
 
 
 def _clock(minutes: float) -> tuple[str, str]:
@@ -136,9 +136,9 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     'from 12 in up'
     """
 
-    def said(found: re.Match[str]) -> str:
+    def shown(found: re.Match[str]) -> str:
         if found[3] is None:
             return field_text(float(found[1]), found[2], units)
         return show(float(found[1]), found[2], units, int(found[3]) if found[3] else None)
 
-    return _AMOUNT.sub(said, sentence)
+    return _AMOUNT.sub(shown, sentence)

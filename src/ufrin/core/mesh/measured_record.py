@@ -117,7 +117,7 @@ class MeshFigures:
         return {
             **plain,
             "findings": [
-                {"code": finding.code, "facts": said} for finding, said in zip(self.findings, facts, strict=True)
+                {"code": finding.code, "facts": shown} for finding, shown in zip(self.findings, facts, strict=True)
             ],
         }
 
@@ -174,7 +174,7 @@ def figures_of(got: MeshFile, measured: MeasuredMesh) -> MeshFigures:
     )
 
 
-def about_as_large_as(longest_mm: float) -> str:
+def size_in_words(longest_mm: float) -> str:
     """Return how large something is, in terms of an object that everybody knows.
 
     Parameters
@@ -189,13 +189,13 @@ def about_as_large_as(longest_mm: float) -> str:
 
     Examples
     --------
-    >>> about_as_large_as(82)
+    >>> size_in_words(82)
     'a fist'
     """
     return next((like for limit, like in _LIKE if longest_mm <= limit), "a house")
 
 
-def worked_out(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
+def measured_for_keeping(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
     """Measure a mesh and thin it out for drawing.
 
     Parameters

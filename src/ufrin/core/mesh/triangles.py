@@ -101,7 +101,7 @@ class Mesh:
         return Mesh(vertices_mm=self.vertices_mm[used], faces=faces.reshape(-1, 3).astype(np.int32))
 
 
-def together(meshes: list[Mesh]) -> Mesh:
+def joined(meshes: list[Mesh]) -> Mesh:
     """Put meshes side by side into one, without uniting overlaps.
 
     Parameters

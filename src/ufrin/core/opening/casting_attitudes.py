@@ -16,7 +16,7 @@ class CastingAttitude:
     """An attitude of the mould while it is cast in: upright direction, in words, and its costs."""
 
     up: Point3
-    said: str
+    words: str
     bare_ml: float
     vents: int
     left_ml: float
@@ -49,8 +49,8 @@ def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CE
         The six straight ones and eight on an edge; the fewest vents first.
     """
     slanted = [
-        ((x, y, 1.0), said)
-        for x, y, said in (
+        ((x, y, 1.0), words)
+        for x, y, words in (
             (1, 0, "leaning left"),
             (-1, 0, "leaning right"),
             (0, 1, "leaning to the front"),
@@ -58,18 +58,18 @@ def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CE
         )
     ]
     ups: list[tuple[Point3, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
-    ups += [((x, y, z), said) for (x, y, z), said in slanted] + [
-        ((x, y, -z), f"upside down, {said}") for (x, y, z), said in slanted
+    ups += [((x, y, z), words) for (x, y, z), words in slanted] + [
+        ((x, y, -z), f"upside down, {words}") for (x, y, z), words in slanted
     ]
     found = []
-    for up, said in ups:
+    for up, words in ups:
         turn = turn_up(up)
         plan = plan_cast(Cavity(solid=cells_of_mesh(mesh.moved(turn), cells)), None if shown is None else turn @ shown)
         holes = (*plan.gates, *plan.vents)
         found.append(
             CastingAttitude(
                 up=up,
-                said=said,
+                words=words,
                 bare_ml=plan.bare_ml,
                 vents=len(plan.vents),
                 left_ml=sum(pocket.ml for pocket in plan.left),

@@ -38,7 +38,7 @@ class Halves:
     lower: Mesh
 
     @property
-    def together(self) -> Mesh:
+    def side_by_side(self) -> Mesh:
         """Side by side as they are printed: the lower one as it lies, the upper one turned over."""
         over = self.upper.moved(np.diag([1.0, -1.0, -1.0]))
         gap = float(self.lower.bounds_mm[1][0] - over.bounds_mm[0][0]) + 10.0

@@ -8,7 +8,7 @@ from shapely.geometry import Polygon
 
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import QUARTER, Form
-from ufrin.core.mesh.triangles import together
+from ufrin.core.mesh.triangles import joined
 from ufrin.core.opening.cast_layout import CastLayout
 from ufrin.core.opening.form_analysis import analysed_mesh
 from ufrin.core.opening.keys import FIRST_LARGER, Key, check_keys, flange, key_size_mm, place_keys
@@ -91,7 +91,7 @@ def parted(form: Form, box: PartedBox) -> PartingSurface:
             whole.moved(QUARTER if place.is_turned else np.eye(3), np.array([place.x_mm, place.y_mm, box.foot_mm]))
         )
         volume_ml += place.form.volume_ml
-    scene = together(copies) if len(copies) > 1 else copies[0]
+    scene = joined(copies) if len(copies) > 1 else copies[0]
     cells = int(SPLIT_CELLS * max(1.0, float(scene.extents_mm.max()) / float(own.extents_mm.max()) * 0.6))
     is_alone = len(box.places) == 1 and not box.places[0].is_turned and own is form.mesh
     return parting_surface(

@@ -10,7 +10,7 @@ from ufrin.core.opening.trapped_air import Point3
 NONE = "none"
 
 
-def pairs(kept: str) -> list[tuple[float, float]]:
+def plan_points(kept: str) -> list[tuple[float, float]]:
     """Read kept points of a plan.
 
     Parameters
@@ -26,7 +26,7 @@ def pairs(kept: str) -> list[tuple[float, float]]:
     return [(float(x), float(y)) for x, y in (one.split(",") for one in kept.split(";"))]
 
 
-def triples(kept: str) -> list[Point3]:
+def space_points(kept: str) -> list[Point3]:
     """Read kept points in space.
 
     Parameters
@@ -46,7 +46,7 @@ def triples(kept: str) -> list[Point3]:
     )
 
 
-def kept_points(points: Sequence[Sequence[float]]) -> str:
+def points_text(points: Sequence[Sequence[float]]) -> str:
     """Write points as they are kept.
 
     Parameters
@@ -62,7 +62,7 @@ def kept_points(points: Sequence[Sequence[float]]) -> str:
     return "; ".join(", ".join(f"{round(float(number), 3) + 0.0:g}" for number in point) for point in points) or NONE
 
 
-def turned_by(up: Point3, about: str, degrees: float) -> Point3:
+def tipped(up: Point3, about: str, degrees: float) -> Point3:
     """Turn an upright direction a little, as if the master were tipped on its board.
 
     Parameters

@@ -300,7 +300,7 @@ def pull_along(mesh: Mesh, one: ScoredDirection) -> Pull:
     )
 
 
-def own_direction(pull: Direction) -> str:
+def direction_text(pull: Direction) -> str:
     """Write a direction as it is typed and kept.
 
     Parameters
@@ -316,7 +316,7 @@ def own_direction(pull: Direction) -> str:
     return ", ".join(f"{round(number, 4) + 0.0:g}" for number in pull)
 
 
-def said_direction(pull: Direction) -> str:
+def direction_words(pull: Direction) -> str:
     """Return a direction in words, by the nearest axis of the master.
 
     Parameters
@@ -331,7 +331,7 @@ def said_direction(pull: Direction) -> str:
 
     Examples
     --------
-    >>> said_direction((0.0, -1.0, 0.0))
+    >>> direction_words((0.0, -1.0, 0.0))
     'its y downwards'
     """
     axis = int(np.argmax(np.abs(pull)))

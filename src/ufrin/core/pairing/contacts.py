@@ -369,5 +369,7 @@ def _on_master(on: Contact, number: int, master: Surface) -> Contact:
 
 
 def _with(parts: PartsThatMeet, contact: Contact) -> Contact:
-    said = parts.between.get(contact.key)
-    return replace(contact, layers=(said,) if said else (), is_known=said is not None, field=f"between_{contact.key}")
+    layer = parts.between.get(contact.key)
+    return replace(
+        contact, layers=(layer,) if layer else (), is_known=layer is not None, field=f"between_{contact.key}"
+    )

@@ -364,7 +364,7 @@ def contradictions(own: Sequence[OwnRule]) -> tuple[tuple[OwnRule, OwnRule], ...
     return tuple(found)
 
 
-def named(pour: str, touches: str, between: str) -> None:
+def check_kinds(pour: str, touches: str, between: str) -> None:
     """Refuse names that are not kinds.
 
     Parameters

@@ -59,11 +59,11 @@ class Finding:
         str
             What, why and what to do.
         """
-        said = {
+        shown = {
             name: show(fact.value, fact.kind, units, fact.decimals) if isinstance(fact, Amount) else fact
             for name, fact in self.facts.items()
         }
-        sentence = say_amounts(SENTENCES[self.code][1].format(**said), units)
+        sentence = say_amounts(SENTENCES[self.code][1].format(**shown), units)
         return sentence[:1].upper() + sentence[1:]
 
 

@@ -33,7 +33,7 @@ _ANY = re.compile(
 )
 
 
-def spotted(text: str) -> list[tuple[str, Word | None]]:
+def cut_at_terms(text: str) -> list[tuple[str, Word | None]]:
     """Cut a text at the terms of the glossary; each term is found once.
 
     Parameters
@@ -48,7 +48,7 @@ def spotted(text: str) -> list[tuple[str, Word | None]]:
 
     Examples
     --------
-    >>> [piece for piece, word in spotted("Vibrate it within the pot life.") if word]
+    >>> [piece for piece, word in cut_at_terms("Vibrate it within the pot life.") if word]
     ['Vibrate', 'pot life']
     """
     pieces: list[tuple[str, Word | None]] = []

@@ -176,13 +176,13 @@ def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
 
 def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     # what of the Shelf is in the job: name, address there, name and address of its sheet
-    said, shelf = opened.job.rubber, opened.shelf
+    inputs, shelf = opened.job.rubber, opened.shelf
     named: list[tuple[str, int | None, Rubber | Additive | Product | None]] = [
-        ("rubbers", said.rubber_id, shelf.rubber),
-        ("rubbers", said.blend_id, shelf.blend),
-        ("additives", said.thinner_id, shelf.thinner),
-        ("additives", said.thickener_id, shelf.thickener),
-        ("additives", said.pigment_id, shelf.pigment),
+        ("rubbers", inputs.rubber_id, shelf.rubber),
+        ("rubbers", inputs.blend_id, shelf.blend),
+        ("additives", inputs.thinner_id, shelf.thinner),
+        ("additives", inputs.thickener_id, shelf.thickener),
+        ("additives", inputs.pigment_id, shelf.pigment),
     ]
     used = {layer for pair in (opened.plan.checks.pairs if opened.plan.checks else ()) for layer in pair.layers}
     named += [

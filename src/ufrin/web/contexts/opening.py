@@ -19,7 +19,7 @@ from ufrin.core.opening.feature_checklist import places_of_air
 from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.gates_and_vents import Riser
 from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT
-from ufrin.core.opening.pull_ranking import own_direction
+from ufrin.core.opening.pull_ranking import direction_text
 from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.errors import Refused
@@ -94,7 +94,7 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
     # of them
     if form is None:
         return []
-    offered = [(own_direction(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]
+    offered = [(direction_text(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]
     known = {value for value, _ in offered}
     return [
         ("", "nothing is marked"),
@@ -106,7 +106,7 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
 def _own_up(form: Form, one: CastingAttitude) -> str:
     x, y, z = np.array(one.up) @ form.turn
     length = float(np.hypot(np.hypot(x, y), z))
-    return own_direction((float(x) / length, float(y) / length, float(z) / length))
+    return direction_text((float(x) / length, float(y) / length, float(z) / length))
 
 
 def _holes(made: Opening | None) -> list[PlacedHole]:

@@ -20,7 +20,7 @@ from ufrin.core.job.terms.master import WAYS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.measures.quantity_kinds import Units
-from ufrin.core.mesh.measured_record import about_as_large_as
+from ufrin.core.mesh.measured_record import size_in_words
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.rubber.shore import feel_of
 from ufrin.core.rubber.tins import FAMILIES
@@ -59,7 +59,7 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
 Conflict = list[tuple[str, str, str, str]]
 
 
-def conflict(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
+def conflict_rows(terms: Mapping[str, Any], stale: Stale, units: Units) -> Conflict:
     """Set both sides of a stale save beside each other: key, label, the kept text, the refused text."""
     return [
         (key, terms[key].label, shown_text(terms[key], stale.theirs[key], units), shown_text(terms[key], mine, units))
@@ -101,7 +101,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
 
 def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     """Return what the templates of the Rubber station receive in addition: what the Shelf offers, and drawings."""
-    said, pour = opened.job.rubber, opened.plan.pour
+    inputs, pour = opened.job.rubber, opened.plan.pour
 
     def offered(kept: Sequence[Stored[Any]], chosen: int | None) -> list[tuple[int, str]]:
         return [
@@ -115,19 +115,19 @@ def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
 
     thinned = pour.thinned if pour else None
     return {
-        "rubbers": offered(opened.rubbers, said.rubber_id),
+        "rubbers": offered(opened.rubbers, inputs.rubber_id),
         "blends": [
-            (number, name) for number, name in offered(opened.rubbers, said.blend_id) if number != said.rubber_id
+            (number, name) for number, name in offered(opened.rubbers, inputs.blend_id) if number != inputs.rubber_id
         ],
-        "thinners": offered(of_kind("thinner"), said.thinner_id),
-        "thickeners": offered(of_kind("thickener"), said.thickener_id),
-        "pigments": offered(of_kind("pigment"), said.pigment_id),
-        "cups": offered(opened.cups, said.cup_id),
+        "thinners": offered(of_kind("thinner"), inputs.thinner_id),
+        "thickeners": offered(of_kind("thickener"), inputs.thickener_id),
+        "pigments": offered(of_kind("pigment"), inputs.pigment_id),
+        "cups": offered(opened.cups, inputs.cup_id),
         "allowance": pour.allowance if pour else None,
         "hardness_said": say.hardness(thinned.modulus_mpa) if thinned else "",
         "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
-        "by_volume": said.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
-        "settled": said.settled(),
+        "by_volume": inputs.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
+        "settled": inputs.settled(),
         "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain)
         if pour and pour.cup_marks and opened.shelf.cup
         else None,
@@ -167,7 +167,7 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
         "results": {way.key: way for way in answer.ways},
         "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
         "views": views_of_master(opened, say),
-        "size_words": about_as_large_as(max(form.size_mm)) if form else "",
+        "size_words": size_in_words(max(form.size_mm)) if form else "",
         "stances": opened.stances,
         "standin_needs": STAND_IN_NEEDS.get(opened.job.master.standin or "", ()),
         # a round master has one size across; it is kept as its length
@@ -175,7 +175,9 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
     }
 
 
-def done(request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]) -> Response:
+def act_and_show(
+    request: Request, database: Database, job_id: int, station: Station, act: Callable[[], None]
+) -> Response:
     """Do an action of a station, and show the station as it is then.
 
     A refusal, or a save by somebody else meanwhile, is shown on it.

@@ -48,14 +48,14 @@ def evidence(over_pct: Sequence[float], spare_pct: float) -> Drawing:
         line(x(value), foot, x(value), foot + 5) + text(x(value), foot + 15, f"{value} %", "middle")
         for value in range(first, high + 1, every)
     ]
-    said = f"spare {spare_pct:.1f} %"
+    show_quantity = f"spare {spare_pct:.1f} %"
     at = x(spare_pct)
     made.append(line(at, 22, at, foot, "d-lift"))
     made.append(
         text(
-            min(max(at, LEFT_PX + width_px(said) / 2), LEFT_PX + WIDE_PX - width_px(said) / 2),
+            min(max(at, LEFT_PX + width_px(show_quantity) / 2), LEFT_PX + WIDE_PX - width_px(show_quantity) / 2),
             11,
-            said,
+            show_quantity,
             "middle",
             "d-text d-title",
         )

@@ -10,17 +10,17 @@ from ufrin.web.drawings.master_lines import draw, plain
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
-    across,
     area,
-    beside,
-    chain,
+    dimension_chain,
     disc,
+    horizontal_dimension,
     line,
     path,
     patterns,
     sheet,
-    short_across,
+    short_horizontal_dimension,
     text,
+    vertical_dimension,
     width_px,
 )
 
@@ -29,14 +29,14 @@ LEFT_PX: dict[ViewKey, float] = {"front": 40.0, "side": 12.0, "plan": 40.0}
 LEAST_NUMBER_PX, LEAST_STEP_PX, ROW_GAP_PX = 18.0, 0.01, LINE_PX + 3
 
 
-def views(scene: BoxScene, said: QuantityText) -> tuple[View, ...]:
+def views(scene: BoxScene, show_quantity: QuantityText) -> tuple[View, ...]:
     """Draw the box.
 
     Parameters
     ----------
     scene : BoxScene
         What to show.
-    said : callable of (value, kind) to str
+    show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
 
     Returns
@@ -45,9 +45,9 @@ def views(scene: BoxScene, said: QuantityText) -> tuple[View, ...]:
         Front, side and plan.
     """
     return (
-        View(key="front", title="Front", drawing=_upright(scene, said, "front")),
-        View(key="side", title="Side", drawing=_upright(scene, said, "side")),
-        View(key="plan", title="Plan", drawing=_plan(scene, said)),
+        View(key="front", title="Front", drawing=_upright(scene, show_quantity, "front")),
+        View(key="side", title="Side", drawing=_upright(scene, show_quantity, "side")),
+        View(key="plan", title="Plan", drawing=_plan(scene, show_quantity)),
     )
 
 
@@ -91,11 +91,11 @@ def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
     )
 
 
-def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
+def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Drawing:
     at, front, box = _frame(scene, key), key == "front", scene.box
     across_mm = box.inside_mm[0 if front else 1]
     filled, walled, inside = (
-        f"{word} {said(size, 'length')}"
+        f"{word} {show_quantity(size, 'length')}"
         for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
     )
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
@@ -110,7 +110,7 @@ def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
         at.middle + width_px(inside) / 2 + 2,
         width_px(inside) + 4,
     ]
-    steps, shorts = _steps(scene, at, said), _shorts(scene, at, said)
+    steps, shorts = _steps(scene, at, show_quantity), _shorts(scene, at, show_quantity)
     # under the board, and under the chain of heights where that reaches lower than a low box; the same in front
     # and side
     y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
@@ -123,10 +123,10 @@ def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
                     at.y(scene.plan.foot_mm),
                 )
             )
-        made.append(beside(at.edge - 16, at.y(box.rim_mm), at.foot, walled, at.edge - 2))
-        made.append(chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
+        made.append(vertical_dimension(at.edge - 16, at.y(box.rim_mm), at.foot, walled, at.edge - 2))
+        made.append(dimension_chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
         made += [
-            short_across(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1)
+            short_horizontal_dimension(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1)
             for row, (x1, x2, words) in enumerate(shorts)
         ]
         widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [
@@ -135,8 +135,8 @@ def _upright(scene: BoxScene, said: QuantityText, key: ViewKey) -> Drawing:
     # also below the turned text at the wall, which may be longer than a low wall; its extension lines begin under
     # the texts above
     y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
-    made.append(across(at.middle - half, at.middle + half, y, inside, y - 8))
-    label = f"{key.capitalize()} view of the box: {inside}, fill line at {said(box.fill_mm, 'length')}"
+    made.append(horizontal_dimension(at.middle - half, at.middle + half, y, inside, y - 8))
+    label = f"{key.capitalize()} view of the box: {inside}, fill line at {show_quantity(box.fill_mm, 'length')}"
     return sheet(max(widest), y + 26, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
 
 
@@ -212,7 +212,7 @@ def _standing(scene: BoxScene, at: _Frame, middle: float, place: Place, *, sunk:
     return made
 
 
-def _steps(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
+def _steps(scene: BoxScene, at: _Frame, show_quantity: QuantityText) -> list[tuple[float, float, str]]:
     """Heights from the fill line down: top, foot and text of each that is more than 0."""
     plan, top_mm = scene.plan, scene.plan.foot_mm + scene.plan.height_mm
     lip_mm = plan.lip_mm if plan.kind == "tray" else 0.0
@@ -223,13 +223,13 @@ def _steps(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float,
         (0.0, plan.bed_mm, "bed", plan.bed_mm),
     ]
     return [
-        (at.y(high), at.y(low), f"{word} {said(size, 'length')}")
+        (at.y(high), at.y(low), f"{word} {show_quantity(size, 'length')}")
         for low, high, word, size in steps
         if (high - low) * at.px > LEAST_STEP_PX
     ]
 
 
-def _shorts(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float, float, str]]:
+def _shorts(scene: BoxScene, at: _Frame, show_quantity: QuantityText) -> list[tuple[float, float, str]]:
     """Short widths: the gap above the side, whose extension lines then pass left of every text."""
     px, box = at.px, scene.box
     spans = sorted(
@@ -243,12 +243,12 @@ def _shorts(scene: BoxScene, at: _Frame, said: QuantityText) -> list[tuple[float
         edge = wall + clear_mm * px
     shorts = []
     if edge - wall > LEAST_STEP_PX:
-        shorts.append((wall, edge, f"side {said((edge - wall) / px, 'length')}"))
+        shorts.append((wall, edge, f"side {show_quantity((edge - wall) / px, 'length')}"))
     gaps = [
         (left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX
     ]
     if gaps and box.columns > 1:
-        shorts.insert(0, (*gaps[0], f"gap {said((gaps[0][1] - gaps[0][0]) / px, 'length')}"))
+        shorts.insert(0, (*gaps[0], f"gap {show_quantity((gaps[0][1] - gaps[0][0]) / px, 'length')}"))
     return shorts
 
 
@@ -257,7 +257,7 @@ def _across(scene: BoxScene, place: Place) -> float:
     return master.width_mm if place.turned else master.length_mm
 
 
-def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> str:
+def _fill_line(left: float, right: float, y: float, show_quantity: str, rim: float) -> str:
     # the level mark: a triangle on the line with two strokes under it
     x = left + 12
     mark = f'<path d="M{x - 5:.2f},{y - 8:.2f} h10 l-5,8 z" class="d-level"/>'
@@ -268,7 +268,7 @@ def _fill_line(left: float, right: float, y: float, said: str, rim: float) -> st
         + mark
         + strokes
         + line(x, y - 8, x, above + LINE_PX * 0.5, "d-thin")
-        + text(x - 6, above, said, kind="d-text d-strong")
+        + text(x - 6, above, show_quantity, kind="d-text d-strong")
     )
 
 
@@ -280,7 +280,7 @@ def _lift(x: float, top: float, base: float) -> str:
     )
 
 
-def _plan(scene: BoxScene, said: QuantityText) -> Drawing:
+def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
     px, (length_mm, width_mm), box = scene.px_per_mm, scene.inside_mm, scene.box
     wall = max(3.0, scene.wall_mm * px)
     beyond_x, beyond_y = (beyond * px for beyond in scene.beyond_mm)
@@ -307,13 +307,15 @@ def _plan(scene: BoxScene, said: QuantityText) -> Drawing:
                 f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle")
             )
     round_mm = box.diameter_mm
-    words = ("Ø " if round_mm else "") + said(round_mm or length_mm, "length")
+    words = ("Ø " if round_mm else "") + show_quantity(round_mm or length_mm, "length")
     half, below = (round_mm or length_mm) * px / 2, foot + wall + beyond_y
-    made.append(across(middle_x - half, middle_x + half, below + 10, words, foot + wall + 1))
+    made.append(horizontal_dimension(middle_x - half, middle_x + half, below + 10, words, foot + wall + 1))
     low = below + 10 + 26
     if round_mm is None:
-        made.append(beside(edge - 16, top, foot, said(width_mm, "length"), edge - 2))
-        low = max(low, width_px(said(width_mm, "length")) + 6)  # a long text over a narrow box stays on the sheet
+        made.append(vertical_dimension(edge - 16, top, foot, show_quantity(width_mm, "length"), edge - 2))
+        low = max(
+            low, width_px(show_quantity(width_mm, "length")) + 6
+        )  # a long text over a narrow box stays on the sheet
     label = f"Plan of the box: {len(box.layout.places)} in it"
     return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), low, label, "".join(made))
 

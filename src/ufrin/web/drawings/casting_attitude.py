@@ -14,7 +14,7 @@ from ufrin.core.mesh.line_work import LineWork, ViewKey, outline
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.gates_and_vents import Riser
 from ufrin.web.drawings.box_scene import View
-from ufrin.web.drawings.svg_marks import Drawing, across, line, path, patterns, sheet, spread, strokes
+from ufrin.web.drawings.svg_marks import Drawing, horizontal_dimension, line, path, patterns, sheet, spread, strokes
 from ufrin.web.drawings.view_layout import (
     HIGHEST_PX,
     LEFT_PX,
@@ -24,13 +24,13 @@ from ufrin.web.drawings.view_layout import (
     TOP_PX,
     WIDEST_PX,
     ViewPlacement,
+    drawn_pockets,
     liquid,
-    matter,
-    measured,
+    number_column,
     projected,
     tag,
-    tags_beside,
     unhatched,
+    with_scale,
 )
 
 QuantityText = Callable[[float, str], str]
@@ -48,14 +48,14 @@ class CastScene:
     corners_mm: Floats
 
 
-def cast_views(scene: CastScene, said: QuantityText) -> tuple[View, ...]:
+def cast_views(scene: CastScene, show_quantity: QuantityText) -> tuple[View, ...]:
     """Draw the mould as it is held while it is cast in.
 
     Parameters
     ----------
     scene : CastScene
         What to show.
-    said : callable of (value, kind) to str
+    show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
 
     Returns
@@ -68,12 +68,12 @@ def cast_views(scene: CastScene, said: QuantityText) -> tuple[View, ...]:
     spans = np.ptp(scene.corners_mm, axis=0)
     px = min(ROW_PX / (spans[0] + spans[1]), WIDEST_PX / max(spans[0], spans[1]), HIGHEST_PX / spans[2])
     return tuple(
-        View(key=f"cast-{view}", title=TITLES[view], drawing=_held(scene, view, float(px), said))
+        View(key=f"cast-{view}", title=TITLES[view], drawing=_held(scene, view, float(px), show_quantity))
         for view in ("front", "side")
     )
 
 
-def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Drawing:
+def _held(scene: CastScene, view: ViewKey, px: float, show_quantity: QuantityText) -> Drawing:
     opening, axis = scene.opening, 0 if view == "front" else 1
     cast, key = opening.cast, f"cast-{view}"
     if cast is None:
@@ -93,7 +93,7 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Dra
     made.append(liquid(on, seen.rings, "cast", span, (min(z), max(z))))
     made.append(strokes(on.rings(seen.lines), "d-inner"))
     tags = []
-    for number, pocket in enumerate(matter(cast.air), 1):
+    for number, pocket in enumerate(drawn_pockets(cast.air), 1):
         rings, peak = projected(cast.air, pocket, view, (0.0, 0.0))
         made.append(path(key, "air", on.rings(rings), "d-air-edge"))
         tags.append((on.to_px(*peak), chr(96 + number) if number <= 26 else str(number)))
@@ -101,15 +101,15 @@ def _held(scene: CastScene, view: ViewKey, px: float, said: QuantityText) -> Dra
         ("vent", number, riser) for number, riser in enumerate(cast.vents, 1)
     ]
     made += _risers(on, holes, axis, hull)
-    marks, widest = tags_beside(tags, right + 20, TOP_PX, on.foot)
+    marks, widest = number_column(tags, right + 20, TOP_PX, on.foot)
     made.append(marks)
     across_mm = float(high[0] - low[0])
-    made.append(across(on.left, right, on.foot + 12, said(across_mm, "length"), on.foot + 2))
+    made.append(horizontal_dimension(on.left, right, on.foot + 12, show_quantity(across_mm, "length"), on.foot + 2))
     label = (
         f"{TITLES[view]} view of the mould as it is held for casting: {len(cast.gates)} gates, {len(cast.vents)} "
         f"vents, {len(tags)} pockets"
     )
-    return measured(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
+    return with_scale(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
 
 
 @kept_by_form(48)

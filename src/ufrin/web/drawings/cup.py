@@ -63,14 +63,14 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
     ]
     at_x = middle + wide / 2 + 14
     levels = [foot - mark.level_mm * px for mark in marks]
-    for level, placed, said in zip(levels, spread(levels, 17, 20, foot), names, strict=True):
+    for level, placed, show_quantity in zip(levels, spread(levels, 17, 20, foot), names, strict=True):
         made.append(
             line(middle - wide / 2, level, at_x - 6, level, "d-fill")
             + line(at_x - 6, level, at_x + 4, placed)
-            + text(at_x + 8, placed, said, kind="d-text d-strong")
+            + text(at_x + 8, placed, show_quantity, kind="d-text d-strong")
         )
     return sheet(
-        at_x + 16 + max(width_px(said) for said in names),
+        at_x + 16 + max(width_px(show_quantity) for show_quantity in names),
         foot + 8,
         "The cup with the levels of its parts",
         "".join(made),

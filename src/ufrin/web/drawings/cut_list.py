@@ -13,14 +13,14 @@ WIDE_PX = 520.0
 LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}  # layer and colour number
 
 
-def sheet_drawings(cut: CutList, said: Callable[[float, str], str]) -> tuple[Drawing, ...]:
+def sheet_drawings(cut: CutList, show_quantity: Callable[[float, str], str]) -> tuple[Drawing, ...]:
     """Draw the sheets with the pieces on them.
 
     Parameters
     ----------
     cut : CutList
         Nested.
-    said : callable of (value, kind) to str
+    show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
 
     Returns
@@ -52,7 +52,9 @@ def sheet_drawings(cut: CutList, said: Callable[[float, str], str]) -> tuple[Dra
                     f'width="{width_px(words) + 4:.1f}" height="17" class="d-back"/>'
                 )
                 marks.append(f"<g{turned}>{back}{text(x + wide / 2, y + high / 2, words, 'middle')}</g>")
-        label = f"Sheet {number + 1} of {cut.sheets}, {said(length, 'length')} by {said(width, 'length')}"
+        label = (
+            f"Sheet {number + 1} of {cut.sheets}, {show_quantity(length, 'length')} by {show_quantity(width, 'length')}"
+        )
         made.append(sheet(length * px + 2, width * px + 2, label, "".join(marks)))
     return tuple(made)
 

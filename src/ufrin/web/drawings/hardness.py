@@ -143,21 +143,26 @@ def _chosen(curve: Curve, chosen: ChosenDose, x, y, foot: float) -> str:  # type
         made.append(
             line(at_x, at_y, at_x, foot, "d-fill") + f'<circle cx="{at_x:.1f}" cy="{at_y:.1f}" r="4" class="d-level"/>'
         )
-        said = f"{dose:.3g} parts: {_both(modulus)}"
-        leftwards = at_x + 12 + width_px(said) > LEFT_PX + WIDE_PX
-        labels.append((at_x - 12 if leftwards else at_x + 12, at_y - 14, said, "end" if leftwards else "start"))
+        show_quantity = f"{dose:.3g} parts: {_both(modulus)}"
+        leftwards = at_x + 12 + width_px(show_quantity) > LEFT_PX + WIDE_PX
+        labels.append(
+            (at_x - 12 if leftwards else at_x + 12, at_y - 14, show_quantity, "end" if leftwards else "start")
+        )
     placed = spread([at_y for _, at_y, _, _ in labels], LINE_PX + 2, TOP_PX + 4, foot - 8)
-    made += [_haloed(at_x, at_y, said, anchor) for (at_x, _, said, anchor), at_y in zip(labels, placed, strict=True)]
+    made += [
+        _haloed(at_x, at_y, show_quantity, anchor)
+        for (at_x, _, show_quantity, anchor), at_y in zip(labels, placed, strict=True)
+    ]
     return "".join(made)
 
 
-def _haloed(x: float, y: float, said: str, anchor: str) -> str:
+def _haloed(x: float, y: float, show_quantity: str, anchor: str) -> str:
     # a label over a curve is read against the paper, not against the line
-    return text(x, y, said, anchor, "d-text d-strong d-haloed")
+    return text(x, y, show_quantity, anchor, "d-text d-strong d-haloed")
 
 
 def _both(modulus_mpa: float) -> str:
     a, soft = reading(modulus_mpa, "A"), reading(modulus_mpa, "00")
-    said = [f"A {a:.0f}"] if a is not None else []
-    said += [f"00 {soft:.0f}"] if soft is not None and soft <= GOOD_TO else []
-    return ", ".join(said) or f"{modulus_mpa:.2g} MPa"
+    show_quantity = [f"A {a:.0f}"] if a is not None else []
+    show_quantity += [f"00 {soft:.0f}"] if soft is not None and soft <= GOOD_TO else []
+    return ", ".join(show_quantity) or f"{modulus_mpa:.2g} MPa"

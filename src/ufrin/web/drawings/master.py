@@ -6,20 +6,20 @@ from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw
-from ufrin.web.drawings.svg_marks import Drawing, across, beside, patterns, sheet, width_px
+from ufrin.web.drawings.svg_marks import Drawing, horizontal_dimension, patterns, sheet, vertical_dimension, width_px
 
 ROW_PX, HIGHEST_PX, LEFT_PX, TOP_PX = 400.0, 200.0, 36.0, 6.0
 TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}
 
 
-def master_views(form: Form, said: Callable[[float, str], str]) -> tuple[View, ...]:
+def master_views(form: Form, show_quantity: Callable[[float, str], str]) -> tuple[View, ...]:
     """Draw a master by its form.
 
     Parameters
     ----------
     form : Form
         As it stands.
-    said : callable of (value, kind) to str
+    show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
 
     Returns
@@ -30,16 +30,17 @@ def master_views(form: Form, said: Callable[[float, str], str]) -> tuple[View, .
     length, width, height = form.size_mm
     px = min(ROW_PX / (length + width), HIGHEST_PX / max(height, width))
     return tuple(
-        View(key=f"master-{key}", title=title, drawing=_view(form, key, px, said)) for key, title in TITLES.items()
+        View(key=f"master-{key}", title=title, drawing=_view(form, key, px, show_quantity))
+        for key, title in TITLES.items()
     )
 
 
-def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]) -> Drawing:
+def _view(form: Form, key: ViewKey, px: float, show_quantity: Callable[[float, str], str]) -> Drawing:
     length, width, height = form.size_mm
     wide = (width if key == "side" else length) * px
     high = (width if key == "plan" else height) * px
     # a text longer than a short side stays on the sheet
-    words, upright = said(wide / px, "length"), said(high / px, "length")
+    words, upright = show_quantity(wide / px, "length"), show_quantity(high / px, "length")
     top = TOP_PX + max(0.0, width_px(upright) / 2 + 2 - high / 2 - TOP_PX)
     left = LEFT_PX + max(0.0, width_px(words) / 2 + 4 - wide / 2 - LEFT_PX)
     middle, foot = left + wide / 2, top + high
@@ -49,8 +50,8 @@ def _view(form: Form, key: ViewKey, px: float, said: Callable[[float, str], str]
     made = (
         patterns(key)
         + drawn
-        + beside(left - 14, top, foot, upright, left - 3)
-        + across(left, left + wide, below + 12, words, below + 3)
+        + vertical_dimension(left - 14, top, foot, upright, left - 3)
+        + horizontal_dimension(left, left + wide, below + 12, words, below + 3)
     )
     return sheet(
         max(left + wide, middle + width_px(words) / 2) + 8,

@@ -23,7 +23,7 @@ from ufrin.web.drawings.master_lines import draw
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
-    across,
+    horizontal_dimension,
     line,
     path,
     patterns,
@@ -42,12 +42,12 @@ from ufrin.web.drawings.view_layout import (
     TOP_PX,
     WIDEST_PX,
     ViewPlacement,
+    drawn_pockets,
     liquid,
-    matter,
-    measured,
+    number_column,
     projected,
-    tags_beside,
     unhatched,
+    with_scale,
 )
 
 CONTOURS = 7
@@ -89,14 +89,14 @@ class MouldScene:
         return self.fill_mm - self.floor_mm
 
 
-def mould_views(scene: MouldScene, said: QuantityText) -> tuple[View, ...]:
+def mould_views(scene: MouldScene, show_quantity: QuantityText) -> tuple[View, ...]:
     """Draw the mould in its box.
 
     Parameters
     ----------
     scene : MouldScene
         What to show.
-    said : callable of (value, kind) to str
+    show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
 
     Returns
@@ -111,13 +111,15 @@ def mould_views(scene: MouldScene, said: QuantityText) -> tuple[View, ...]:
         HIGHEST_PX / max(scene.high_mm, north - south),
     )
     return (
-        View(key="mould-front", title="Front", drawing=_upright(scene, said, "front", px, (west, east))),
-        View(key="mould-side", title="Side", drawing=_upright(scene, said, "side", px, (south, north))),
-        View(key="mould-plan", title="Plan", drawing=_plan(scene, said, px)),
+        View(key="mould-front", title="Front", drawing=_upright(scene, show_quantity, "front", px, (west, east))),
+        View(key="mould-side", title="Side", drawing=_upright(scene, show_quantity, "side", px, (south, north))),
+        View(key="mould-plan", title="Plan", drawing=_plan(scene, show_quantity, px)),
     )
 
 
-def _upright(scene: MouldScene, said: QuantityText, view: ViewKey, px: float, span: tuple[float, float]) -> Drawing:
+def _upright(
+    scene: MouldScene, show_quantity: QuantityText, view: ViewKey, px: float, span: tuple[float, float]
+) -> Drawing:
     key, opening = f"mould-{view}", scene.opening
     on = ViewPlacement(key=key, px=px, left=LEFT_PX, foot=TOP_PX + scene.high_mm * px, low=(span[0], scene.floor_mm))
     right = on.to_px(span[1], 0)[0]
@@ -133,7 +135,7 @@ def _upright(scene: MouldScene, said: QuantityText, view: ViewKey, px: float, sp
         at = x if view == "front" else y
         made.append(draw(key, form.seen(view, turned=turned), lambda u, v, at=at: on.to_px(at + u, scene.foot_mm + v)))  # type: ignore[misc]
     made.append(_locked(scene, view, on))
-    pockets = matter(opening.under) if opening.parting_surface is None else ()
+    pockets = drawn_pockets(opening.under) if opening.parting_surface is None else ()
     if opening.parting_surface is not None:
         made += [_seam(on, seam, view) for seam in opening.parting_surface.seams]
         made += [_dome(on, view, key_.x_mm, key_.y_mm, key_.diameter_mm, opening) for key_ in opening.keys]
@@ -145,19 +147,23 @@ def _upright(scene: MouldScene, said: QuantityText, view: ViewKey, px: float, sp
         rings, peak = projected(opening.under, pocket, view, (_first_place(scene, view), scene.foot_mm))
         made.append(path(key, "air", on.rings(rings), "d-air-edge"))
         tags.append((on.to_px(*peak), str(number)))
-    marks, widest = tags_beside(tags, right + 20, TOP_PX, on.foot)
+    marks, widest = number_column(tags, right + 20, TOP_PX, on.foot)
     made.append(marks)
-    filled = f"fill {said(scene.fill_mm, 'length')}"
+    filled = f"fill {show_quantity(scene.fill_mm, 'length')}"
     x, y = on.to_px(span[0], scene.fill_mm)
     made.append(line(x, y, right, y, "d-fill") + text(x, y - LINE_PX * 0.7, filled, kind="d-text d-strong"))
-    made.append(across(x, right, on.foot + 12, f"inside {said(span[1] - span[0], 'length')}", on.foot + 2))
+    made.append(
+        horizontal_dimension(
+            x, right, on.foot + 12, f"inside {show_quantity(span[1] - span[0], 'length')}", on.foot + 2
+        )
+    )
     label = f"{TITLES[view]} view of the mould in its box"
     return sheet(max(right + 12, widest, x + width_px(filled) + 4), on.foot + 40, label, "".join(made))
 
 
 def _locked(scene: MouldScene, view: ViewKey, on: ViewPlacement) -> str:
     rings = [ring for ring in scene.locked.get(view, ()) if len(ring) > 2]
-    said = " ".join(
+    show_quantity = " ".join(
         "M"
         + " L".join(
             "{:.1f},{:.1f}".format(*on.to_px(x + _first_place(scene, view), z + scene.foot_mm)) for x, z in ring
@@ -165,7 +171,7 @@ def _locked(scene: MouldScene, view: ViewKey, on: ViewPlacement) -> str:
         + " z"
         for ring in rings
     )
-    return f'<path d="{said}" fill-rule="evenodd" class="d-locked"/>' if said else ""
+    return f'<path d="{show_quantity}" fill-rule="evenodd" class="d-locked"/>' if show_quantity else ""
 
 
 def _under_surface(scene: MouldScene, view: ViewKey, span: tuple[float, float]) -> list[tuple[float, float]]:
@@ -223,7 +229,7 @@ def _dome(on: ViewPlacement, view: ViewKey, x: float, y: float, diameter: float,
     )
 
 
-def _plan(scene: MouldScene, said: QuantityText, px: float) -> Drawing:
+def _plan(scene: MouldScene, show_quantity: QuantityText, px: float) -> Drawing:
     key, opening = "mould-plan", scene.opening
     west, south, east, north = scene.inside.bounds
     on = ViewPlacement(key=key, px=px, left=LEFT_PX, foot=14 + (north - south) * px, low=(west, south))
@@ -232,7 +238,7 @@ def _plan(scene: MouldScene, said: QuantityText, px: float) -> Drawing:
         patterns(key),
         path(key, "bed" if opening.parting_surface is not None else "rubber", on.rings(polygon_rings(scene.inside))),
     ]
-    levels = _contours(scene, on, said) if opening.parting_surface is not None else ("", ())
+    levels = _contours(scene, on, show_quantity) if opening.parting_surface is not None else ("", ())
     made.append(levels[0])
     for form, x, y, turned in scene.places:
         made.append(draw(key, form.seen("plan", turned=turned), lambda u, v, x=x, y=y: on.to_px(x + u, y + v)))  # type: ignore[misc]
@@ -256,18 +262,18 @@ def _plan(scene: MouldScene, said: QuantityText, px: float) -> Drawing:
     if levels[1]:
         marks, widest = _beside_words(levels[1], right + 16, top, on.foot)
         made.append(marks)
-    made.append(across(on.left, right, on.foot + 12, said(east - west, "length"), on.foot + 2))
+    made.append(horizontal_dimension(on.left, right, on.foot + 12, show_quantity(east - west, "length"), on.foot + 2))
     drawing = sheet(
         widest,
         on.foot + 40,
         "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.parting_surface else ""),
         "".join(made),
     )
-    return measured(drawing, on, "plan")
+    return with_scale(drawing, on, "plan")
 
 
 def _contours(
-    scene: MouldScene, on: ViewPlacement, said: QuantityText
+    scene: MouldScene, on: ViewPlacement, show_quantity: QuantityText
 ) -> tuple[str, tuple[tuple[float, float, str], ...]]:
     parted = scene.opening.parting_surface
     if parted is None:
@@ -280,7 +286,7 @@ def _contours(
     xs, ys = (parted.low_mm[axis] + (np.arange(size) + 0.5) * parted.cell_mm for axis, size in ((0, nx), (1, ny)))
     if high - low < 0.4:
         x, y = on.to_px(scene.inside.bounds[2], scene.inside.bounds[3])
-        return "", ((x, y + 8, f"clay level at {said(low - parted.floor_mm, 'length')}"),)
+        return "", ((x, y + 8, f"clay level at {show_quantity(low - parted.floor_mm, 'length')}"),)
     lines = contour_generator(x=xs, y=ys, z=np.ma.masked_invalid(heights.T))
     made, words = [], []
     for level in np.arange(ceil(low / step), floor(high / step) + 1) * step:
@@ -289,7 +295,7 @@ def _contours(
         ends = [on.to_px(float(run[index][0]), float(run[index][1])) for run in runs for index in (0, -1)]
         if ends:  # the label is where the line leaves the box nearest to the right
             x, y = max(ends)
-            words.append((x, y, said(float(level) - parted.floor_mm, "length")))
+            words.append((x, y, show_quantity(float(level) - parted.floor_mm, "length")))
     return "".join(made), tuple(words)
 
 
@@ -302,11 +308,11 @@ def _round_step(step: float) -> float:
 
 def _beside_words(words: Sequence[tuple[float, float, str]], x: float, top: float, foot: float) -> tuple[str, float]:
     made, widest = [], x
-    for (at_x, at_y, said), y in zip(
+    for (at_x, at_y, show_quantity), y in zip(
         words, spread([at for _, at, _ in words], LINE_PX, top + 4, max(foot, top + 4)), strict=True
     ):
-        made.append(line(at_x, at_y, x - 3, y, "d-leader") + text(x, y, said))
-        widest = max(widest, x + width_px(said) + 4)
+        made.append(line(at_x, at_y, x - 3, y, "d-leader") + text(x, y, show_quantity))
+        widest = max(widest, x + width_px(show_quantity) + 4)
     return "".join(made), widest
 
 

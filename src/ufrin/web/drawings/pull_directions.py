@@ -26,8 +26,8 @@ def sphere_of(
     """
     radius, made = 62.0, []
     middles = ((radius + 4, radius + 18), (3 * radius + 24, radius + 18))
-    for (x, y), said in zip(middles, ("pulled upwards", "pulled downwards"), strict=True):
-        made.append(f'<circle cx="{x}" cy="{y}" r="{radius}" class="d-disc"/>' + text(x, 7, said, "middle"))
+    for (x, y), show_quantity in zip(middles, ("pulled upwards", "pulled downwards"), strict=True):
+        made.append(f'<circle cx="{x}" cy="{y}" r="{radius}" class="d-disc"/>' + text(x, 7, show_quantity, "middle"))
 
     def at(way: tuple[float, float, float]) -> tuple[float, float]:
         upper = way[2] >= 0

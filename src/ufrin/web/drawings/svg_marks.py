@@ -56,14 +56,14 @@ def area(prefix: str, substance: str, x: float, y: float, width: float, height: 
 
 def path(prefix: str, substance: str, rings: Sequence[Sequence[tuple[float, float]]], kind: str = "d-edge") -> str:
     """Draw an area of a substance by its rings; a ring inside another is a hole."""
-    said = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
-    return f'<path d="{said}" fill="url(#{prefix}-{substance})" fill-rule="evenodd" class="{kind}"/>' if said else ""
+    label = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
+    return f'<path d="{label}" fill="url(#{prefix}-{substance})" fill-rule="evenodd" class="{kind}"/>' if label else ""
 
 
 def strokes(lines: Sequence[Sequence[tuple[float, float]]], kind: str) -> str:
     """Draw broken lines, all in one mark."""
-    said = "".join("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in line) for line in lines)
-    return f'<path d="{said}" class="{kind}"/>' if said else ""
+    label = "".join("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in line) for line in lines)
+    return f'<path d="{label}" class="{kind}"/>' if label else ""
 
 
 def disc(prefix: str, substance: str, x: float, y: float, radius: float, kind: str = "d-edge") -> str:
@@ -76,25 +76,25 @@ def line(x1: float, y1: float, x2: float, y2: float, kind: str = "d-thin") -> st
     return f'<line x1="{x1:.2f}" y1="{y1:.2f}" x2="{x2:.2f}" y2="{y2:.2f}" class="{kind}"/>'
 
 
-def text(x: float, y: float, said: str, anchor: str = "start", kind: str = "d-text") -> str:
+def text(x: float, y: float, label: str, anchor: str = "start", kind: str = "d-text") -> str:
     """Write text centred at a height."""
-    return f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" class="{kind}">{escape(said)}</text>'
+    return f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" class="{kind}">{escape(label)}</text>'
 
 
-def width_px(said: str) -> float:
+def width_px(label: str) -> float:
     """Estimate the width of a text, on the safe side."""
-    return len(said) * WIDE_PX
+    return len(label) * WIDE_PX
 
 
-def across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
+def horizontal_dimension(x1: float, x2: float, y: float, label: str, from_y: float) -> str:
     """Draw a horizontal dimension: extension lines from a height, ticks, and its text under the line."""
-    middle = max((x1 + x2) / 2, width_px(said) / 2 + 2)  # a long text over a short step stays on the sheet
-    return _dimension(x1, x2, y, from_y) + text(middle, y + LINE_PX * 0.75, said, "middle")
+    middle = max((x1 + x2) / 2, width_px(label) / 2 + 2)  # a long text over a short step stays on the sheet
+    return _dimension(x1, x2, y, from_y) + text(middle, y + LINE_PX * 0.75, label, "middle")
 
 
-def short_across(x1: float, x2: float, y: float, said: str, from_y: float) -> str:
+def short_horizontal_dimension(x1: float, x2: float, y: float, label: str, from_y: float) -> str:
     """Draw a horizontal dimension too short for its text, which is right of it."""
-    return _dimension(x1, x2, y, from_y) + text(x2 + 7, y, said)
+    return _dimension(x1, x2, y, from_y) + text(x2 + 7, y, label)
 
 
 def _dimension(x1: float, x2: float, y: float, from_y: float) -> str:
@@ -103,11 +103,11 @@ def _dimension(x1: float, x2: float, y: float, from_y: float) -> str:
     )
 
 
-def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
+def vertical_dimension(x: float, y1: float, y2: float, label: str, from_x: float) -> str:
     """Draw a vertical dimension left of the drawing, with its text turned along the line."""
-    middle = max((y1 + y2) / 2, width_px(said) / 2 + 2)
+    middle = max((y1 + y2) / 2, width_px(label) / 2 + 2)
     ticks = "".join(line(from_x, y, x - 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for y in (y1, y2))
-    turned = text(0, 0, said, "middle")
+    turned = text(0, 0, label, "middle")
     return (
         ticks
         + line(x, y1, x, y2)
@@ -115,7 +115,7 @@ def beside(x: float, y1: float, y2: float, said: str, from_x: float) -> str:
     )
 
 
-def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
+def dimension_chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
     """Draw a chain of vertical dimensions right of the drawing.
 
     Texts that would touch are moved apart and led back to their step.
@@ -141,9 +141,9 @@ def chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, lo
     made = []
     for y in sorted({edge for top, foot, _ in steps for edge in (top, foot)}):
         made.append(line(from_x, y, x + 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick"))
-    for (top, foot, said), middle, at in zip(steps, middles, placed, strict=True):
+    for (top, foot, label), middle, at in zip(steps, middles, placed, strict=True):
         made.append(line(x, top, x, foot))
-        made.append(line(x + 2, middle, x + 9, at) + text(x + 12, at, said))
+        made.append(line(x + 2, middle, x + 9, at) + text(x + 12, at, label))
     return "".join(made)
 
 

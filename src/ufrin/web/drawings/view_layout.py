@@ -41,8 +41,8 @@ class ViewPlacement:
 
 def unhatched(rings: Sequence[Ring]) -> str:
     """Return rings as one bare area; a ring inside another is a hole."""
-    said = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
-    return f'<path d="{said}" fill-rule="evenodd"/>' if said else ""
+    label = " ".join("M" + " L".join(f"{x:.1f},{y:.1f}" for x, y in ring) + " z" for ring in rings if len(ring) > 2)
+    return f'<path d="{label}" fill-rule="evenodd"/>' if label else ""
 
 
 def liquid(
@@ -62,7 +62,7 @@ def _edge(rings: Sequence[Ring]) -> str:
     return f'<g class="d-outline">{unhatched(rings)}</g>'
 
 
-def matter(air: Air | None) -> tuple[Pocket, ...]:
+def drawn_pockets(air: Air | None) -> tuple[Pocket, ...]:
     """Return the pockets that are drawn: those that matter, two dozen at most."""
     return tuple(pocket for pocket in air.pockets if pocket.matters)[:24] if air else ()
 
@@ -81,7 +81,7 @@ def projected(
     return rings_of(mask, corner, cell), (pocket.peak_mm[axis] + shift[0], pocket.peak_mm[2] + shift[1])
 
 
-def tags_beside(
+def number_column(
     tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float
 ) -> tuple[str, float]:
     """Draw numbers in a column right of the drawing, each connected to its pocket.
@@ -91,19 +91,19 @@ def tags_beside(
     if not tags:
         return "", x
     made = []
-    for ((at_x, at_y), said), y in zip(
+    for ((at_x, at_y), label), y in zip(
         tags, spread([at[1] for at, _ in tags], 2 * TAG_PX + 3, top + TAG_PX, max(foot, top + TAG_PX)), strict=True
     ):
-        made.append(line(at_x, at_y, x - TAG_PX, y, "d-leader") + tag(x, y, said))
+        made.append(line(at_x, at_y, x - TAG_PX, y, "d-leader") + tag(x, y, label))
     return "".join(made), x + TAG_PX + 6
 
 
-def tag(x: float, y: float, said: str, kind: str = "d-tag") -> str:
+def tag(x: float, y: float, label: str, kind: str = "d-tag") -> str:
     """Draw a number in a circle."""
-    return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{TAG_PX}" class="{kind}"/>' + text(x, y, said, "middle")
+    return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{TAG_PX}" class="{kind}"/>' + text(x, y, label, "middle")
 
 
-def measured(drawing: Drawing, on: ViewPlacement, view: str) -> Drawing:
+def with_scale(drawing: Drawing, on: ViewPlacement, view: str) -> Drawing:
     """Return the drawing with its scale and origin, for what can be dragged on it."""
     attributes = (
         f'data-view="{view}" data-px="{on.px:.5f}" data-left="{on.left:.2f}" data-foot="{on.foot:.2f}" '

@@ -1,21 +1,23 @@
 """Bench events: published when a pour's record has a new line, so that other benches and tabs look again."""
 
 import asyncio
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager, suppress
 
-Ear = asyncio.Queue[object]
+EventQueue = asyncio.Queue[object]
+Subscriber = tuple[asyncio.AbstractEventLoop, EventQueue]
+MOST_WAITING = 1000
 
 
 class BenchEvents:
     """One channel for each pour, in this process; a page that receives nothing looks again by itself now and then."""
 
     def __init__(self) -> None:
-        self._ears: dict[int, set[tuple[asyncio.AbstractEventLoop, Ear]]] = {}
+        self._subscribers: dict[int, set[Subscriber]] = {}
         self.is_closed = False
 
     @contextmanager
-    def ear(self, pour: int) -> Iterator[Ear]:
+    def subscribe(self, pour: int) -> Iterator[EventQueue]:
         """Subscribe to the events of a pour.
 
         Parameters
@@ -28,18 +30,18 @@ class BenchEvents:
         Queue
             Receives "changed" at each event, and None at the end.
         """
-        mine = (asyncio.get_running_loop(), Ear(1000))
-        self._ears.setdefault(pour, set()).add(mine)
+        loop, queue = asyncio.get_running_loop(), EventQueue(MOST_WAITING)
+        self._subscribers.setdefault(pour, set()).add((loop, queue))
         if self.is_closed:
-            mine[1].put_nowait(None)
+            queue.put_nowait(None)
         try:
-            yield mine[1]
+            yield queue
         finally:
-            self._ears[pour].discard(mine)
-            if not self._ears[pour]:
-                del self._ears[pour]
+            self._subscribers[pour].discard((loop, queue))
+            if not self._subscribers[pour]:
+                del self._subscribers[pour]
 
-    def ring(self, pour: int) -> None:
+    def publish(self, pour: int) -> None:
         """Publish an event of a pour, from any thread.
 
         Parameters
@@ -47,15 +49,15 @@ class BenchEvents:
         pour : int
             Its number.
         """
-        self._tell(tuple(self._ears.get(pour, ())), "changed")
+        self._send(tuple(self._subscribers.get(pour, ())), "changed")
 
     def close(self) -> None:
         """End all subscriptions."""
         self.is_closed = True
-        self._tell([ear for ears in tuple(self._ears.values()) for ear in tuple(ears)], None)
+        self._send([one for subscribers in tuple(self._subscribers.values()) for one in tuple(subscribers)], None)
 
     @staticmethod
-    def _tell(ears: object, word: str | None) -> None:
-        for loop, ear in ears:  # type: ignore[attr-defined]
+    def _send(subscribers: Iterable[Subscriber], event: str | None) -> None:
+        for loop, queue in subscribers:
             with suppress(RuntimeError, asyncio.QueueFull):  # a page that is closing has no loop any more
-                loop.call_soon_threadsafe(ear.put_nowait, word)
+                loop.call_soon_threadsafe(queue.put_nowait, event)

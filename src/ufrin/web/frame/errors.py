@@ -106,9 +106,9 @@ def sentence(errors: Sequence[Any]) -> str:
     str
         Of at most five fields.
     """
-    said = []
+    sentences = []
     for error in errors[:5]:
         place = ".".join(str(step) for step in error["loc"] if step != "body") or "the body"
         message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
-        said.append(f"{place} {_PLAIN.get(error['type'], message)}".replace(" should ", " must "))
-    return "; ".join(said) + "." if said else "What was sent can't be read."
+        sentences.append(f"{place} {_PLAIN.get(error['type'], message)}".replace(" should ", " must "))
+    return "; ".join(sentences) + "." if sentences else "What was sent can't be read."

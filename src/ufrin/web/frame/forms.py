@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ufrin.core.inputs.term import Term
-from ufrin.core.master.turned_profiles import keep_direction, keep_profile, show_profile
+from ufrin.core.master.turned_profiles import parse_direction, parse_profile, show_profile
 from ufrin.core.measures.display import field_text
 from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import KINDS, Units
@@ -154,9 +154,9 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
     if not text.strip():
         return "" if term.kind == "profile" else None
     if term.kind == "profile":
-        return keep_profile(_plain(key, term, text), units)
+        return parse_profile(_plain(key, term, text), units)
     if term.kind == "direction":
-        return keep_direction(_plain(key, term, text))
+        return parse_direction(_plain(key, term, text))
     if term.kind == "choice":
         if text not in (term.choices or {}):
             raise Refused(key, "That is not one of the choices. Choose again.")
@@ -184,11 +184,11 @@ def _plain(key: str, term: Term, text: str) -> str:
 
 def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
     """Return the units of the page that a form comes from; a bare number in it means those."""
-    said = form.get("units")
-    return "us" if said == "us" else "metric" if said == "metric" else otherwise
+    units = form.get("units")
+    return "us" if units == "us" else "metric" if units == "metric" else otherwise
 
 
 def form_version(form: Mapping[str, str]) -> int:
     """Return the version that a form was filled in on; 0, which never exists, when it is missing."""
-    said = form.get("version", "")
-    return int(said) if said.isascii() and said.isdigit() and len(said) < 10 else 0
+    text = form.get("version", "")
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else 0

@@ -14,7 +14,7 @@ from starlette.templating import Jinja2Templates
 
 from ufrin.core.inputs.stations import STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
-from ufrin.core.wording.glossary import spotted
+from ufrin.core.wording.glossary import cut_at_terms
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, UnitFormatter
 
@@ -38,7 +38,7 @@ def with_words(text: str) -> Markup:
     """
     return Markup("").join(
         Markup('<a class="word" href="{}">{}</a>').format(Links.word(word.anchor), piece) if word else escape(piece)
-        for piece, word in spotted(str(text))
+        for piece, word in cut_at_terms(str(text))
     )
 
 

@@ -99,12 +99,12 @@ class Guard:
         headers = Headers(scope=scope)
         if scope["method"] not in _SAFE_METHODS and not _same_origin(headers):
             return NotOurs()
-        said = headers.get("content-length", "0")
-        if not (said.isascii() and said.isdigit()) or int(said) <= limit:
+        length = headers.get("content-length", "0")
+        if not (length.isascii() and length.isdigit()) or int(length) <= limit:
             return None
         # the framework's own limit answers in its own words and closes the connection; a browser shows the
         # answer only if the rest of its request is accepted, so a little too much is read and discarded
-        left = min(int(said), limit * DRAINED_TIMES)
+        left = min(int(length), limit * DRAINED_TIMES)
         while left > 0 and (message := await receive())["type"] == "http.request":
             left -= len(message.get("body", b""))
             if not message.get("more_body"):

@@ -204,13 +204,13 @@ class UnitFormatter:
         str
             Such as "A 12, 60 on 00"; one scale where the other is not reliable.
         """
-        said: list[str] = []
+        readings: list[str] = []
         scales: tuple[ShoreScale, ...] = ("A", "00", "D")
         for scale in scales:
             shore = reading(modulus_mpa, scale)
             if shore is not None and 10 <= shore <= 90:
-                said.append(f"{scale} {shore:.0f}" if not said else f"{shore:.0f} on {scale}")
-        return ", ".join(said[:2]) or "too soft for any gauge"
+                readings.append(f"{scale} {shore:.0f}" if not readings else f"{shore:.0f} on {scale}")
+        return ", ".join(readings[:2]) or "too soft for any gauge"
 
     def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product) -> str:
         """Return the name of a thing of the Shelf in a list to choose from.
@@ -340,27 +340,27 @@ def headlines(plan: Plan, say: UnitFormatter, scale_step_g: float | None) -> dic
     dict of Station to str
         Empty where there is none yet.
     """
-    said: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": "", "checks": ""}
+    shown: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": "", "checks": ""}
     if plan.master.measured:
-        said["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
+        shown["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
     if plan.opening:
-        said["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else "?")
+        shown["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else "?")
     if plan.box:
-        said["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
+        shown["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
     if plan.pour:
         decimals = say.grams(plan.pour, scale_step_g)
-        said["rubber"] = (
+        shown["rubber"] = (
             " + ".join(say.number(part.g, "mass", decimals) for part in plan.pour.mix.parts.values())
             + f" {say.plain(0, 'mass').split()[1]}"
         )
     if plan.checks:
         begins = begin_min(plan.checks.steps).get("first")
         waiting = sum(stop.station == "checks" for stop in open_stops(plan.stops))
-        said["checks"] = (
+        shown["checks"] = (
             f"{waiting} {'stop' if waiting == 1 else 'stops'}"
             if waiting
             else f"begin {say.plain(begins, 'time')} before"
             if begins
             else "nothing to prepare"
         )
-    return said
+    return shown

@@ -20,13 +20,13 @@ def _scales(request: Request) -> Scales:
     return scales
 
 
-def _bells(request: Request) -> BenchEvents:
-    bells: BenchEvents = request.app.state.bells
-    return bells
+def _events(request: Request) -> BenchEvents:
+    events: BenchEvents = request.app.state.events
+    return events
 
 
 TheDatabase = Annotated[Database, Depends(_database)]
 TheScales = Annotated[Scales, Depends(_scales)]
-TheBenchEvents = Annotated[BenchEvents, Depends(_bells)]
+TheBenchEvents = Annotated[BenchEvents, Depends(_events)]
 Posted = Annotated[dict[str, str], Depends(posted)]
 Number = Annotated[int, Path(ge=1, le=2**63 - 1)]

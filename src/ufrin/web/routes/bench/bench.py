@@ -42,11 +42,11 @@ WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
 
 def _chosen(request: Request, scales: tuple[Stored[Scale], ...]) -> Stored[Scale] | None:
     # the scale of this device: as just chosen, as chosen before, or the first there is
-    said = request.query_params.get("scale") or request.cookies.get(COOKIE) or ""
-    if said == TYPED:
+    chosen = request.query_params.get("scale") or request.cookies.get(COOKIE) or ""
+    if chosen == TYPED:
         return None
     offered = [kept for kept in scales if not kept.retired_at]
-    return next((kept for kept in offered if str(kept.id) == said), offered[0] if offered else None)
+    return next((kept for kept in offered if str(kept.id) == chosen), offered[0] if offered else None)
 
 
 @router.get("/pours/{number}")
@@ -63,7 +63,7 @@ def now(request: Request, database: TheDatabase, number: Number) -> Response:
 
 @router.post("/pours/{number}/enter")
 def enter(
-    request: Request, database: TheDatabase, scales: TheScales, bells: TheBenchEvents, number: Number, form: Posted
+    request: Request, database: TheDatabase, scales: TheScales, events: TheBenchEvents, number: Number, form: Posted
 ) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
@@ -75,7 +75,7 @@ def enter(
         return _page(request, database, pours.look(database, number), template, refused=refused, typed=typed)
     except Overtaken as overtaken:
         return _page(request, database, pours.look(database, number), template, overtaken=overtaken)
-    bells.ring(number)
+    events.publish(number)
     return _page(request, database, bench, template) if is_htmx(request) else go_to(request, Links.pour(number))
 
 
@@ -175,42 +175,42 @@ def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[i
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)
 async def stream(
-    scales: TheScales, bells: TheBenchEvents, followed: Annotated[tuple[int, Stored[Scale] | None], Depends(_followed)]
+    scales: TheScales, events: TheBenchEvents, followed: Annotated[tuple[int, Stored[Scale] | None], Depends(_followed)]
 ) -> AsyncIterator[ServerSentEvent]:
     """Send a bench each reading of its scale, and an event when the record has a new line."""
     number, scale = followed
-    with bells.ear(number) as ear:
-        following = asyncio.create_task(_follow(scales, scale, ear)) if scale else None
+    with events.subscribe(number) as queue:
+        following = asyncio.create_task(_follow(scales, scale, queue)) if scale else None
         try:
-            while (item := await ear.get()) is not None:
+            while (item := await queue.get()) is not None:
                 yield (
                     ServerSentEvent(event="changed", raw_data="1")
                     if item == "changed"
-                    else told(cast(ScaleReading, item))
+                    else reading_event(cast(ScaleReading, item))
                 )
         finally:
             if following:
                 following.cancel()
 
 
-async def _follow(scales: Scales, scale: Stored[Scale], ear: asyncio.Queue[object]) -> None:
+async def _follow(scales: Scales, scale: Stored[Scale], queue: asyncio.Queue[object]) -> None:
     async for heard in scales.listen(scale.id, scale.thing):
-        if ear.full():  # nobody takes them: the newest counts
-            ear.get_nowait()
-        ear.put_nowait(heard)
+        if queue.full():  # nobody takes them: the newest counts
+            queue.get_nowait()
+        queue.put_nowait(heard)
 
 
-def told(heard: ScaleReading) -> ServerSentEvent:
+def reading_event(heard: ScaleReading) -> ServerSentEvent:
     """Return a reading as an event."""
     line = heard.line
-    said = {
+    fields = {
         "n": heard.count,
         "g": round(line.g, 4) if line and line.state == "ok" else None,
         "state": line.state if line else "ok",
         "settled": heard.is_settled,
         "link": heard.link,
     }
-    return ServerSentEvent(event="reading", raw_data=json.dumps(said))
+    return ServerSentEvent(event="reading", raw_data=json.dumps(fields))
 
 
 def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
@@ -223,7 +223,7 @@ async def scale_stream(
 ) -> AsyncIterator[ServerSentEvent]:
     """Send each reading of a scale, for its own page."""
     async for heard in scales.listen(scale.id, scale.thing):
-        yield told(heard)
+        yield reading_event(heard)
 
 
 @router.post("/scales/{number}/tare")

@@ -161,7 +161,7 @@ def record_csv(database: TheDatabase, number: Number) -> Response:
 
 
 @router.post("/pours/{number}/record")
-def correct(request: Request, database: TheDatabase, bells: TheBenchEvents, number: Number, form: Posted) -> Response:
+def correct(request: Request, database: TheDatabase, events: TheBenchEvents, number: Number, form: Posted) -> Response:
     """Add a correction or a note to a record: what was written stays."""
     typed = {key: text[:500] for key, text in form.items()}
     try:
@@ -181,7 +181,7 @@ def correct(request: Request, database: TheDatabase, bells: TheBenchEvents, numb
         return _record(request, database, number, {refused.field: str(refused)}, typed)
     except Overtaken as overtaken:
         return _record(request, database, number, {"": str(overtaken)}, typed)
-    bells.ring(number)
+    events.publish(number)
     return go_to(request, Links.pour(number, "record"))
 
 

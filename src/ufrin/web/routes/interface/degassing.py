@@ -48,7 +48,7 @@ class BubblesOut(BaseModel):
 )
 def bubbles(asked: BubblesIn) -> BubblesOut:
     """Work out the smallest bubble that clears."""
-    said: dict[str, Any] = {
+    liquid: dict[str, Any] = {
         "depth_mm": asked.depth_mm,
         "time_min": asked.pot_life_min,
         "viscosity_mpa_s": asked.viscosity_mpa_s,
@@ -59,6 +59,6 @@ def bubbles(asked: BubblesIn) -> BubblesOut:
         ratio = air.pot_ratio(convert(asked.pressure_psi_gauge, "psi", "kPa"))
         pot = PotOut(volume_ratio=ratio, diameter_ratio=air.diameter_ratio(ratio))
     clears = ClearsOut(
-        stokes=air.smallest_mm(**said, surface="dirty"), hadamard=air.smallest_mm(**said, surface="clean")
+        stokes=air.smallest_mm(**liquid, surface="dirty"), hadamard=air.smallest_mm(**liquid, surface="clean")
     )
     return BubblesOut(clears_mm=clears, pressure_pot=pot)

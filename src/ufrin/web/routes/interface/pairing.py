@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from ufrin.actions.shop import pairing_tests
 from ufrin.core.materials.kinds import BETWEENS, NOTHING_BETWEEN, POURS, SURFACES
-from ufrin.core.pairing.rules import Verdict, judge, named
+from ufrin.core.pairing.rules import Verdict, check_kinds, judge
 from ufrin.web.contexts.interface import KnownFieldsModel
 from ufrin.web.routes import TheDatabase
 
@@ -45,7 +45,7 @@ class KindsOut(BaseModel):
 @router.post("/api/v1/pairing", summary="What happens where a thing poured touches a surface")
 def pairing(database: TheDatabase, asked: PairingIn) -> PairingOut:
     """Judge a pairing; the workshop's own tests come first."""
-    named(asked.pour, asked.touches, asked.between)
+    check_kinds(asked.pour, asked.touches, asked.between)
     own = [kept.rule for kept in pairing_tests.own_rules(database)]
     ruling = judge(asked.pour, asked.touches, asked.between, own, asked.rubber)
     return PairingOut(

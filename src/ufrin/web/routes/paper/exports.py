@@ -16,7 +16,7 @@ from ufrin.core.job.box_station import cuts
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.master_form import QUARTER
 from ufrin.core.mesh.files import write_3mf, write_stl
-from ufrin.core.mesh.triangles import Mesh, together
+from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.half_solids import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.errors import Missing, Refused
@@ -70,7 +70,7 @@ def _halves(opened: OpenJob) -> Mesh:
     form, scene = opened.plan.master.form, mould_scene(opened)
     if form is None or scene is None or made.cast is None:
         raise Refused("mesh", "This master has no mesh and no stand-in.")
-    masters = together(
+    masters = joined(
         [
             other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm]))
             for other, x, y, turned in scene.places
@@ -84,7 +84,7 @@ def _halves(opened: OpenJob) -> Mesh:
         ]:
             at = np.array(riser.at_mm) @ made.cast_turn + np.array([x, y, scene.foot_mm])
             bores.append(bore_through(at, np.array(riser.way or (0.0, 0.0, 1.0)) @ made.cast_turn, across))
-    return both_halves(parted, inside, masters, made.keys, bores).together
+    return both_halves(parted, inside, masters, made.keys, bores).side_by_side
 
 
 def _plan_dxf(opened: OpenJob) -> bytes:
@@ -112,8 +112,8 @@ def _cup_paper(opened: OpenJob) -> bytes:
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
     "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
-    "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).together)),
-    "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).together)),
+    "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).side_by_side)),
+    "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).side_by_side)),
     "master.stl": ("model/stl", _master),
     "parting.stl": ("model/stl", lambda opened: write_stl(parting_plate(*_parted(opened)[:2]))),
     "halves.stl": ("model/stl", lambda opened: write_stl(_halves(opened))),

@@ -14,7 +14,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.shelf import KINDS, Blank, KindName
-from ufrin.web.contexts.station import conflict
+from ufrin.web.contexts.station import conflict_rows
 from ufrin.web.frame.forms import YES, FormReading, fields, form_units, form_version, read
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -58,9 +58,9 @@ def add(request: Request, database: TheDatabase, kind: KindName, form: Posted) -
     if taken.errors:
         return _form(request, database, kind, None, taken, form=form)
     try:
-        said = {key: term.default for key, term in terms.items() if term.default is not None and key != "name"}
+        defaults = {key: term.default for key, term in terms.items() if term.default is not None and key != "name"}
         values: dict[str, Any] = {
-            **said,
+            **defaults,
             **{key: terms[key].default if value is None else value for key, value in taken.changes.items()},
         }
         things.add(database, table, table.kind(**{"name": "", **values}))
@@ -130,7 +130,7 @@ def change_lot(
     errors = dict(taken.errors)
     try:
         if not errors:
-            lots.change(database, lot_id, version=form_version(form), said=taken.changes)
+            lots.change(database, lot_id, version=form_version(form), values=taken.changes)
     except Refused as refused:
         errors = {refused.field: str(refused)}
     if errors:
@@ -176,7 +176,7 @@ def _form(
         "general": taken.errors.get("", ""),
         "findings": kept.thing.findings() if kept and isinstance(kept.thing, Rubber) else (),
         "version": form_version(form) if form and lot_errors is None else kept.version if kept else 0,
-        "conflict": conflict(the_kind.terms, stale, workshop.units) if stale else [],
+        "conflict": conflict_rows(the_kind.terms, stale, workshop.units) if stale else [],
         "tins": tins,
         "moves": moves,
         "sheet": safety_sheets.name_of(database, kind, kept.id) if kept and the_kind.has_sheet else "",

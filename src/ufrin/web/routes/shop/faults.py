@@ -30,11 +30,11 @@ def show(
 @router.post("/jobs/{job_id}/faults")
 def note(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Note the outcome."""
-    said = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *TOLD)}
+    typed = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *TOLD)}
     try:
-        faults.note(database, job_id, symptom=said["symptom"], cause=said["cause"], text=said["note"])
+        faults.note(database, job_id, symptom=typed["symptom"], cause=typed["cause"], text=typed["note"])
     except Refused as refused:
-        return _page(request, database, job_id, said, errors={refused.field: str(refused)})
+        return _page(request, database, job_id, typed, errors={refused.field: str(refused)})
     return go_to(request, Links.job(job_id, "faults") + "#noted")
 
 
@@ -46,16 +46,16 @@ def forget(request: Request, database: TheDatabase, job_id: Number, number: Numb
 
 
 def _page(
-    request: Request, database: Database, job_id: int, said: dict[str, str], *, errors: dict[str, str] | None = None
+    request: Request, database: Database, job_id: int, typed: dict[str, str], *, errors: dict[str, str] | None = None
 ) -> Response:
     wrong = dict(errors or {})
     told: dict[str, float | None] = {"demoulded": None, "shots": None}
     for key, kind in (("demoulded", "time"), ("shots", "number")):
         try:
-            told[key] = parse(said[key], kind, field=key) if said.get(key, "").strip() else None
+            told[key] = parse(typed[key], kind, field=key) if typed.get(key, "").strip() else None
         except Refused as refused:
             wrong[key] = str(refused)
-    symptom = said.get("symptom", "")
+    symptom = typed.get("symptom", "")
     if symptom and symptom not in SYMPTOMS:
         wrong["symptom"], symptom = "What does it look like? Choose from the list what comes nearest.", ""
     found = faults.find(database, job_id, symptom, demoulded_min=told["demoulded"], shots=told["shots"])
@@ -69,7 +69,7 @@ def _page(
         "other": OTHER,
         "symptom": symptom,
         "errors": wrong,
-        "typed": said,
+        "typed": typed,
         "say": UnitFormatter(opened.workshop.units, opened.workshop.currency),
     }
     return render(request, "shop/faults.html", context, status_code=422 if wrong else 200)

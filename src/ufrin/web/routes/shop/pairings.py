@@ -53,25 +53,25 @@ def show(
 @router.post("/pairings")
 def note(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Note a test."""
-    said = {key: one_line(form.get(key, "")) for key in (*LOOKED_UP, "rubber")}
+    asked = {key: one_line(form.get(key, "")) for key in (*LOOKED_UP, "rubber")}
     typed = {key: form.get(key, "")[:500] for key in TEST}
     try:
         text = one_line(typed["why"])
         pairing_tests.note(
             database,
             OwnRule(
-                pour=said["pour"],
-                touches=said["touches"],
-                between=said["between"],
-                rubber=said["rubber"],
+                pour=asked["pour"],
+                touches=asked["touches"],
+                between=asked["between"],
+                rubber=asked["rubber"],
                 verdict=typed["verdict"],
                 why=text,
                 tried_on=typed["tried_on"].strip(),
             ),
         )
     except Refused as refused:
-        return _page(request, database, said, errors={refused.field: str(refused)}, typed=typed)
-    return go_to(request, Links.pairing(**said))
+        return _page(request, database, asked, errors={refused.field: str(refused)}, typed=typed)
+    return go_to(request, Links.pairing(**asked))
 
 
 @router.post("/pairings/{number}/{what}")

@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions.job import box_comparison, meshes, stations
 from ufrin.core.job.terms.box import SHAPES
-from ufrin.core.master.turned_profiles import keep_direction
+from ufrin.core.master.turned_profiles import parse_direction
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import job_context
@@ -64,7 +64,7 @@ def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
         raise Refused("shape", "That is not one of the ways in the table. Open it again.")
     box: dict[str, object] = {"shape": shape, "container_id": int(container) if container else None}
     box |= {"bed_mm": round(parse(bed, "length", "metric", field="bed_mm"), 2), "sunk_mm": None} if bed else {}
-    master = {"up": keep_direction(form["up"]), "spin_deg": None} if form.get("up") else {}
+    master = {"up": parse_direction(form["up"]), "spin_deg": None} if form.get("up") else {}
     versions = {"master": form_version({"version": form.get("master_version", "")}), "box": form_version(form)}
     try:
         stations.use_way(database, job_id, versions=versions, master=master, box=box)  # type: ignore[arg-type]

@@ -39,11 +39,11 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
     thinner = _number(form.get("thinner", ""))
     if not errors:
         try:
-            said = {
+            values = {
                 key: term.default if taken.changes.get(key) is None else taken.changes[key]
                 for key, term in COUPON_TERMS.items()
             }
-            _log(database, number, said, thinner)
+            _log(database, number, values, thinner)
         except Refused as refused:
             errors = {refused.field.removeprefix("points.").replace("parts_per_100", "parts"): str(refused)}
     if errors:
@@ -53,14 +53,14 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
     return go_to(request, Links.thing("rubbers", number, "coupons"))
 
 
-def _log(database: Database, number: int, said: dict[str, Any], thinner: int | None) -> None:
-    if said["parts"] and thinner is None:
+def _log(database: Database, number: int, values: dict[str, Any], thinner: int | None) -> None:
+    if values["parts"] and thinner is None:
         raise Refused("thinner", "Which thinner was in it? A curve belongs to one thinner.")
-    if not 0 <= said["parts"] <= MOST_PARTS:
+    if not 0 <= values["parts"] <= MOST_PARTS:
         raise Refused("parts", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100.")
-    sizes = {key: said[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
-    coupon = Coupon(scale=cast(ShoreScale, said["scale"]), readings=read_readings(said["readings"] or ""), **sizes)
-    coupons.log(database, number, coupon, thinner_id=thinner if said["parts"] else None, parts=said["parts"])
+    sizes = {key: values[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
+    coupon = Coupon(scale=cast(ShoreScale, values["scale"]), readings=read_readings(values["readings"] or ""), **sizes)
+    coupons.log(database, number, coupon, thinner_id=thinner if values["parts"] else None, parts=values["parts"])
 
 
 @router.post("/shelf/rubbers/{number}/coupons/{coupon_id}/{what}")

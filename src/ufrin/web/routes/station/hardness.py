@@ -16,7 +16,7 @@ from ufrin.core.rubber.shore import FEELS, Hardness, feel_of
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
 from ufrin.core.rubber.thinner_side_effects import side_effects
 from ufrin.errors import Refused, Stale
-from ufrin.web.contexts.station import conflict, job_context, terms_of
+from ufrin.web.contexts.station import conflict_rows, job_context, terms_of
 from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read
 from ufrin.web.frame.links import Links
@@ -36,7 +36,7 @@ def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
 @router.post("/jobs/{job_id}/hardness")
 def change(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Save what was typed or chosen here; it is part of the Rubber station."""
-    seen = stations.glance(database, job_id, "rubber")
+    seen = stations.station_form(database, job_id, "rubber")
     taken = read(terms_of(seen, "rubber"), form, seen.job.inputs["rubber"], form_units(form, seen.workshop.units))
     try:
         saved = stations.change_station(database, job_id, "rubber", version=form_version(form), changes=taken.changes)
@@ -61,7 +61,7 @@ def undo(request: Request, database: TheDatabase, job_id: Number) -> Response:
 def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale | None = None) -> Response:
     say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     context = {**job_context(opened, "rubber", taken), **_worked_out(opened, say)}
-    context["conflict"] = conflict(RUBBER_TERMS, stale, say.units) if stale else []
+    context["conflict"] = conflict_rows(RUBBER_TERMS, stale, say.units) if stale else []
     return render(
         request,
         "station/_hardness.html" if is_htmx(request) else "station/hardness.html",

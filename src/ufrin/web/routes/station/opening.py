@@ -10,10 +10,10 @@ from starlette.responses import Response
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job import opening as openings
 from ufrin.core.measures.parsing import parse
-from ufrin.core.opening.pull_ranking import own_direction, said_direction
+from ufrin.core.opening.pull_ranking import direction_text, direction_words
 from ufrin.errors import Refused
 from ufrin.web.contexts.opening import turning_scene
-from ufrin.web.contexts.station import done
+from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
 from ufrin.web.frame.forms import form_units, form_version
 from ufrin.web.frame.links import Links
@@ -43,14 +43,15 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
         "ranking": ranking,
         "shown": shown,
         "pulls": [
-            (pull, own_direction(pull.scored.pull), said_direction(pull.scored.pull)) for pull in ranking.ranked(shown)
+            (pull, direction_text(pull.scored.pull), direction_words(pull.scored.pull))
+            for pull in ranking.ranked(shown)
         ]
         if ranking
         else [],
         "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None)
         if dots
         else "",
-        "current": own_direction((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
+        "current": direction_text((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
         "is_waiting": found.work is not None and found.work.state == "waiting",
     }
     return render(request, "station/_pull_directions.html", context)
@@ -68,7 +69,7 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
 @router.post("/jobs/{job_id}/opening/pull")
 def pull(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Lay the master so that it is pulled straight up along a direction."""
-    return done(
+    return act_and_show(
         request,
         database,
         job_id,
@@ -85,14 +86,14 @@ def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
         degrees = parse(form.get("degrees", "5")[:20], "angle", "metric", field="up")
         openings.tip(database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees)
 
-    return done(request, database, job_id, "opening", act)
+    return act_and_show(request, database, job_id, "opening", act)
 
 
 @router.post("/jobs/{job_id}/opening/hold")
 def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Hold the mould another way for casting."""
     up = form.get("up", "")[:200] or None
-    return done(
+    return act_and_show(
         request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up)
     )
 
@@ -103,11 +104,11 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
     number, units = form.get("number", "0"), form_units(form, "metric")
 
     def where(name: str) -> float | None:
-        said = form.get(name, "").strip()[:60]
-        if not said:
+        text = form.get(name, "").strip()[:60]
+        if not text:
             return None
-        away = parse(said.lstrip("-−+ "), "length", units, field=name)
-        return -away if said[0] in "-−" else away
+        away = parse(text.lstrip("-−+ "), "length", units, field=name)
+        return -away if text[0] in "-−" else away
 
     def act() -> None:
         if not (number.isascii() and number.isdigit() and len(number) < 4):
@@ -122,7 +123,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         )
         openings.place(database, job_id, version=form_version(form), placing=placing)
 
-    return done(request, database, job_id, "opening", act)
+    return act_and_show(request, database, job_id, "opening", act)
 
 
 @router.get("/jobs/{job_id}/opening/scene.json")

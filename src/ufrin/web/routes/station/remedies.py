@@ -5,7 +5,7 @@ from starlette.responses import Response
 
 from ufrin.actions.checks import sign_off
 from ufrin.core.inputs.stations import Station
-from ufrin.web.contexts.station import done
+from ufrin.web.contexts.station import act_and_show
 from ufrin.web.frame.forms import form_version
 from ufrin.web.routes import Number, Posted, TheDatabase
 
@@ -21,6 +21,6 @@ def remedy(request: Request, database: TheDatabase, job_id: Number, key: str, fo
         ("box", "box_version"),
     )
     versions: dict[Station, int] = {station: form_version({"version": form.get(name, "")}) for station, name in names}
-    return done(
+    return act_and_show(
         request, database, job_id, "checks", lambda: sign_off.take_remedy(database, job_id, key[:40], versions=versions)
     )

@@ -10,7 +10,7 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.errors import Stale
-from ufrin.web.contexts.station import Conflict, conflict, job_context, terms_of
+from ufrin.web.contexts.station import Conflict, conflict_rows, job_context, terms_of
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -34,7 +34,7 @@ def show(request: Request, database: TheDatabase, job_id: Number, station: Stati
 @router.post("/jobs/{job_id}/{station}")
 def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Save what can be read, and show what can't be read beside its field."""
-    seen = jobs.glance(database, job_id, station)
+    seen = jobs.station_form(database, job_id, station)
     taken = read(terms_of(seen, station), form, seen.job.inputs[station], form_units(form, seen.workshop.units))
     try:
         saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
@@ -92,7 +92,7 @@ def _page(
     waiting: Conflict | None = None,
 ) -> Response:
     context = job_context(opened, station, taken)
-    context["conflict"] = conflict(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
+    context["conflict"] = conflict_rows(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
     status = 409 if stale else 422 if taken.errors else 200
     return render(
         request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status
