@@ -51,7 +51,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
             *("degassing", "pairing", "weighing"),
         },
         "faults": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "weighing", "job"},
-        "exchange": {"inputs", "measures", "wording", "materials", "pairing", "job"},
+        "exchange": {"inputs", "measures", "wording", "materials", "master", "pairing", "job"},
     },
     "actions": {
         "shop": set(),

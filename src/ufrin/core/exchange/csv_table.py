@@ -9,10 +9,8 @@ from dataclasses import dataclass
 from io import StringIO
 from typing import Any
 
+from ufrin.core.exchange.typed_values import read_typed
 from ufrin.core.inputs.term import Term
-from ufrin.core.measures.parsing import parse
-from ufrin.core.measures.quantity_kinds import KINDS
-from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
 
 MOST_ROWS, LONGEST_CELL = 2000, 400
@@ -213,13 +211,4 @@ def _row(
 def _value(column: str, term: Term, text: str) -> object:
     if len(text) > LONGEST_CELL:
         raise Refused(column, f"That is {len(text)} characters; {LONGEST_CELL} is the most.")
-    if term.kind in KINDS:
-        return parse(text, term.kind, "metric", field=column)
-    if term.kind == "choice" and text not in (term.choices or {}):
-        raise Refused(
-            column, f"“{text[:40]}” is not one of: {', '.join(choice for choice in term.choices or {} if choice)}."
-        )
-    clean = one_line(text)
-    if len(clean) > term.longest:
-        raise Refused(column, f"That is {len(clean)} characters; {term.longest} is the most.")
-    return clean
+    return read_typed(column, term, text, lists_choices=True)

@@ -4,12 +4,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ufrin.core.exchange.typed_values import read_typed
 from ufrin.core.inputs.term import Term
-from ufrin.core.master.turned_profiles import parse_direction, parse_profile, show_profile
+from ufrin.core.master.turned_profiles import show_profile
 from ufrin.core.measures.display import field_text
-from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import KINDS, Units
-from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
 
 YES, NO = "yes", "no"
@@ -149,37 +148,16 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
 def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.kind == "flag":
         return text == YES
-    if term.kind in {"text", "date"}:
-        return _plain(key, term, text)
-    if not text.strip():
+    if not text.strip() and term.kind not in {"text", "date"}:
         return "" if term.kind == "profile" else None
-    if term.kind == "profile":
-        return parse_profile(_plain(key, term, text), units)
-    if term.kind == "direction":
-        return parse_direction(_plain(key, term, text))
-    if term.kind == "choice":
-        if text not in (term.choices or {}):
-            raise Refused(key, "That is not one of the choices. Choose again.")
-        return text
-    if term.kind == "reference":
-        if not (text.isascii() and text.isdigit() and len(text) < 19):
-            raise Refused(key, "That is not one of the choices. Choose again.")
-        return int(text)
-    value = parse(text, term.kind, units, field=key)
-    if term.positive and not value > 0:
+    value = read_typed(key, term, text, units)
+    if term.positive and not (isinstance(value, float) and value > 0):
         raise Refused(
             key,
             f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as "
             f"{KINDS[term.kind].example}, or leave it empty.",
         )
     return value
-
-
-def _plain(key: str, term: Term, text: str) -> str:
-    plain = one_line(text)
-    if len(plain) > term.longest:
-        raise Refused(key, f"That is {len(plain)} characters; {term.longest} is the most. Shorten it.")
-    return plain
 
 
 def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
