@@ -51,6 +51,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
             *("degassing", "pairing", "weighing"),
         },
         "faults": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "weighing", "job"},
+        "quick_sums": {"measures", "rubber"},
         "exchange": {"inputs", "measures", "wording", "materials", "master", "pairing", "job"},
     },
     "actions": {

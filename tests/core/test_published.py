@@ -11,20 +11,29 @@ import pytest
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.hold_down import lift_gf
 from ufrin.core.box.mould_box import box
-from ufrin.core.box.wall_bow import GRAVITY_M_PER_S2, PanelStock, bow_mm, wall_load
+from ufrin.core.box.wall_bow import PanelStock, bow_mm, wall_load
 from ufrin.core.degassing import bubbles
-from ufrin.core.master.displacement import dip, dip_worst_ml, hung_from_scale, hung_in_beaker
+from ufrin.core.master.displacement import dip, hung_from_scale, hung_in_beaker
 from ufrin.core.master.master_form import Master
 from ufrin.core.materials.tables import BOARDS
 from ufrin.core.measures import plain_volumes
+from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.water_density import water_density_g_per_ml
-from ufrin.core.rubber.blends import blend_mpa, parts_for_viscosity, viscosity_of_mix
+from ufrin.core.quick_sums import plain_solids
+from ufrin.core.quick_sums.error_bounds import dip_worst_ml, standard_ratio_error_pct
+from ufrin.core.quick_sums.rubber_laws import (
+    activation_energy_kj_per_mol,
+    parts_for_viscosity,
+    qi_mpa,
+    time_by_arrhenius,
+)
+from ufrin.core.rubber.blends import blend_mpa, viscosity_of_mix
 from ufrin.core.rubber.coupons import Coupon
-from ufrin.core.rubber.cure_times import activation_energy_kj_per_mol, time_at, time_by_arrhenius
-from ufrin.core.rubber.shore import Hardness, gent_mpa, gent_shore_a, qi_mpa
+from ufrin.core.rubber.cure_times import time_at
+from ufrin.core.rubber.shore import Hardness, gent_mpa, gent_shore_a
 from ufrin.core.rubber.thinner_curve import Curve, diluted_mpa, polymer_fraction
-from ufrin.core.shelf.scales import smallest_batch_g, standard_ratio_error_pct, worst_ratio_error_pct
+from ufrin.core.shelf.scales import smallest_batch_g, worst_ratio_error_pct
 from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix
 from ufrin.core.weighing.ratio import mixed_sg, weight_shares
 from ufrin.core.weighing.ratio_mend import check
@@ -201,7 +210,11 @@ def batches(g: Row) -> Row:
 
 def buoyancy(g: Row) -> Row:
     up = lift_gf(displaced_ml=g["master_volume_ml"], mass_g=g["master_mass_g"], sg=g["rubber_density_g_per_ml"])
-    return {"buoyancy_gf": up + g["master_mass_g"], "net_upward_gf": up, "net_upward_n": up * GRAVITY_M_PER_S2 / 1000}
+    return {
+        "buoyancy_gf": up + g["master_mass_g"],
+        "net_upward_gf": up,
+        "net_upward_n": up * STANDARD_GRAVITY_M_PER_S2 / 1000,
+    }
 
 
 def hydrostatic(g: Row) -> Row:
@@ -333,7 +346,7 @@ def by_gauge(g: Row) -> Row:
 
 
 def deep_down(g: Row) -> Row:
-    head_mbar = g["density_g_per_ml"] * bubbles.G_M_PER_S2 * g["depth_mm"] / 100
+    head_mbar = g["density_g_per_ml"] * bubbles.STANDARD_GRAVITY_M_PER_S2 * g["depth_mm"] / 100
     more = grown(g["absolute_pressure_mbar"] / 10, depth_mm=g["depth_mm"], sg=g["density_g_per_ml"])
     return {"local_pressure_mbar": g["absolute_pressure_mbar"] + head_mbar, **more}
 
@@ -347,14 +360,14 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "cylinder": volume_of(plain_volumes.drum_ml, "diameter_mm", "height_mm"),
     "cone_frustum": volume_of(plain_volumes.frustum_ml, "bottom_diameter_mm", "top_diameter_mm", "height_mm"),
     "fill_height_in_tapered_cup": tapered_cup,
-    "spherical_cap": volume_of(plain_volumes.cap_ml, "sphere_diameter_mm", "cap_height_mm"),
-    "spherical_cap_from_base": volume_of(plain_volumes.dome_ml, "base_diameter_mm", "cap_height_mm"),
-    "torus": volume_of(plain_volumes.ring_ml, "centreline_diameter_mm", "tube_diameter_mm"),
-    "ellipsoid": volume_of(plain_volumes.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
-    "regular_polygon_prism": volume_of(plain_volumes.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
+    "spherical_cap": volume_of(plain_solids.cap_ml, "sphere_diameter_mm", "cap_height_mm"),
+    "spherical_cap_from_base": volume_of(plain_solids.dome_ml, "base_diameter_mm", "cap_height_mm"),
+    "torus": volume_of(plain_solids.ring_ml, "centreline_diameter_mm", "tube_diameter_mm"),
+    "ellipsoid": volume_of(plain_solids.ellipsoid_ml, "length_mm", "width_mm", "height_mm"),
+    "regular_polygon_prism": volume_of(plain_solids.polygon_prism_ml, "sides", "side_length_mm", "height_mm"),
     "regular_polygon_prism_across_flats": lambda g: {
-        "volume_ml": plain_volumes.polygon_prism_ml(
-            g["sides"], plain_volumes.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"]
+        "volume_ml": plain_solids.polygon_prism_ml(
+            g["sides"], plain_solids.flats_to_side_mm(g["sides"], g["across_flats_mm"]), g["height_mm"]
         )
     },
     "box_around_master": box_round_master,

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, cast
 
+from psycopg.rows import class_row
+
 from ufrin.core.shelf.lots import Lot, Part
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
@@ -137,8 +139,8 @@ def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) ->
     """Read what last happened to some tins."""
     if not numbers:
         return []
-    rows = connection.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
-    return [Move(**{key: row[key] for key in ("lot_id", "at", "grams", "pour_id", "why")}) for row in rows]
+    with connection.cursor(row_factory=class_row(Move)) as cursor:
+        return cursor.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
 
 
 def delete(connection: Connection, number: int) -> None:

@@ -42,7 +42,7 @@ insert into lot_moves (lot_id, grams, pour_id, number, why) values (%(id)s, %(gr
 
 -- name: moves
 -- What last happened to some tins.
-select * from lot_moves where lot_id = any(%(ids)s) order by id desc limit %(limit)s
+select lot_id, at, grams, pour_id, why from lot_moves where lot_id = any(%(ids)s) order by id desc limit %(limit)s
 
 -- name: delete
 -- A tin that never was; the database refuses once it was poured from.

@@ -4,6 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from psycopg.rows import class_row
+
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -48,10 +50,11 @@ def load(connection: Connection, kind: str, number: int) -> SafetySheet:
 
     Raises Missing when there is none.
     """
-    row = connection.execute(_SQL["open"], _of(kind, number)).fetchone()
-    if row is None:
+    with connection.cursor(row_factory=class_row(SafetySheet)) as cursor:
+        sheet = cursor.execute(_SQL["open"], _of(kind, number)).fetchone()
+    if sheet is None:
         raise Missing("this safety data sheet")
-    return SafetySheet(name=row["name"], media=row["media"], data=bytes(row["data"]))
+    return sheet
 
 
 def take_off(connection: Connection, kind: str, number: int) -> None:

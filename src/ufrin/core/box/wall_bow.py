@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
 Floats = NDArray[np.floating[Any]]
-GRAVITY_M_PER_S2 = 9.80665  # standard gravity, CGPM 1901
 TERMS, HEIGHTS = (
     41,
     41,
@@ -66,7 +66,7 @@ def wall_load(*, depth_mm: float, wall_length_mm: float, sg: float) -> WallLoad:
         raise Refused("depth_mm", "A depth can't be less than nothing.")
     if not sg > 0:
         raise Refused("rubber_sg", "The specific gravity must be more than nothing.")
-    base_kpa = sg * GRAVITY_M_PER_S2 * depth_mm / 1000
+    base_kpa = sg * STANDARD_GRAVITY_M_PER_S2 * depth_mm / 1000
     force_n = base_kpa / 2 * depth_mm * wall_length_mm / 1000
     return WallLoad(base_kpa=base_kpa, mean_kpa=base_kpa / 2, force_n=force_n, force_height_mm=depth_mm / 3)
 

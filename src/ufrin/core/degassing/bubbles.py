@@ -11,9 +11,9 @@ times volume is constant; gas that dissolves is left out.
 from math import sqrt
 from typing import Literal
 
+from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.errors import Refused
 
-G_M_PER_S2 = 9.80665
 ATMOSPHERE_KPA = 101.325
 GAS_SG, GAS_MPA_S = 0.0012, 0.018  # air at room temperature, from memory
 Surface = Literal["dirty", "clean"]
@@ -43,7 +43,14 @@ def rise_mm_per_min(diameter_mm: float, viscosity_mpa_s: float, sg: float, surfa
     """
     _check(viscosity_mpa_s=viscosity_mpa_s, sg=sg, diameter_mm=diameter_mm)
     # kg/m3, m/s2 and m2 over Pa s give m/s; mm and mPa s contribute 1e-6 / 1e-3, and 60 000 turns m/s into mm/min
-    stokes = (sg - GAS_SG) * 1000 * G_M_PER_S2 * (diameter_mm * 1e-3) ** 2 / (18 * viscosity_mpa_s * 1e-3) * 60_000
+    stokes = (
+        (sg - GAS_SG)
+        * 1000
+        * STANDARD_GRAVITY_M_PER_S2
+        * (diameter_mm * 1e-3) ** 2
+        / (18 * viscosity_mpa_s * 1e-3)
+        * 60_000
+    )
     return stokes * (_mobility(viscosity_mpa_s) if surface == "clean" else 1.0)
 
 
@@ -107,7 +114,7 @@ def volume_ratio(from_kpa: float, to_kpa: float, *, depth_mm: float = 0.0, sg: f
     33.8
     """
     _check(from_kpa=from_kpa, to_kpa=to_kpa)
-    head_kpa = sg * G_M_PER_S2 * depth_mm * 1e-3
+    head_kpa = sg * STANDARD_GRAVITY_M_PER_S2 * depth_mm * 1e-3
     return (from_kpa + head_kpa) / (to_kpa + head_kpa)
 
 

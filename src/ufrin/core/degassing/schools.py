@@ -8,15 +8,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from math import pi, sqrt
 
-from ufrin.core.degassing.bubbles import (
-    ATMOSPHERE_KPA,
-    G_M_PER_S2,
-    diameter_ratio,
-    pot_ratio,
-    smallest_mm,
-    volume_ratio,
-)
+from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA, diameter_ratio, pot_ratio, smallest_mm, volume_ratio
 from ufrin.core.inputs.usual import USUAL
+from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.measures.display import show
 from ufrin.core.wording.findings import Amount, Finding
 
@@ -176,7 +170,7 @@ def stream_mm(flow_ml_per_min: float, drop_mm: float) -> float:
     >>> round(stream_mm(100, 300), 2)
     0.94
     """
-    speed_mm_per_s = sqrt(2 * G_M_PER_S2 * 1000 * drop_mm)
+    speed_mm_per_s = sqrt(2 * STANDARD_GRAVITY_M_PER_S2 * 1000 * drop_mm)
     return sqrt(4 * flow_ml_per_min * 1000 / 60 / (pi * speed_mm_per_s))
 
 

@@ -183,22 +183,6 @@ def dip(
     )
 
 
-def dip_worst_ml(diameter_mm: float, step_mm: float) -> float:
-    """Return the worst error of a rise read in whole steps: each reading off by half a step, the rise by one.
-
-    Parameters
-    ----------
-    diameter_mm, step_mm : float
-        The vessel and the ruler.
-
-    Returns
-    -------
-    float
-        In ml.
-    """
-    return drum_ml(diameter_mm, step_mm)
-
-
 def boxed(
     *,
     length_mm: float,

@@ -9,13 +9,13 @@ from scipy import ndimage
 
 from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.triangles import Flags, Floats
+from ufrin.core.opening.show_face import ON_SHOW_COSINE
 from ufrin.core.opening.trapped_air import Air, Cavity, Pocket, Point3
 from ufrin.errors import Refused
 
 MOST_VENTS = 12
 WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
 PLAN_CELLS = 80
-ON_SHOW = 0.5  # cosine: a face within 60 degrees of the direction of the show face belongs to it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,7 +189,7 @@ def _shows(cavity: Cavity, at: np.ndarray, shown: Floats | None) -> Flags:
     # whether cells lie on the show face: the cavity's surface there faces the same way
     if shown is None:
         return np.zeros(len(at), dtype=bool)
-    return np.asarray(_outward(cavity, at) @ shown > ON_SHOW)
+    return np.asarray(_outward(cavity, at) @ shown > ON_SHOW_COSINE)
 
 
 def _outward(cavity: Cavity, at: np.ndarray) -> Floats:

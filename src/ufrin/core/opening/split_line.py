@@ -10,6 +10,7 @@ from shapely.strtree import STRtree
 
 from ufrin.core.mesh.line_work import contours
 from ufrin.core.mesh.triangles import Floats, Mesh
+from ufrin.core.opening.show_face import ON_SHOW_COSINE
 
 SNAP = 1e-6  # of the size: how far the edge of a shadow may lie off the edges that throw it
 
@@ -131,6 +132,6 @@ def seam_mm(seams: tuple[Seam, ...], shown: Floats | None = None) -> float:
     for seam in seams:
         steps = np.linalg.norm(np.roll(seam.points_mm, -1, axis=0) - seam.points_mm, axis=1)
         if shown is not None:
-            steps = steps[seam.outward @ shown[:2] > 0.5]
+            steps = steps[seam.outward @ shown[:2] > ON_SHOW_COSINE]
         total += float(steps.sum())
     return total

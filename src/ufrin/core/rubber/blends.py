@@ -128,29 +128,3 @@ def viscosity_of_mix(masses_g: Sequence[float], viscosities_mpa_s: Sequence[floa
     """
     whole = sum(masses_g)
     return exp(sum(mass / whole * log(viscosity) for mass, viscosity in zip(masses_g, viscosities_mpa_s, strict=True)))
-
-
-def parts_for_viscosity(base_mpa_s: float, thinner_mpa_s: float, target_mpa_s: float) -> float:
-    """Find the thinner that brings a viscosity down.
-
-    W = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
-
-    Parameters
-    ----------
-    base_mpa_s, thinner_mpa_s, target_mpa_s : float
-        Of the rubber, of the thinner, and wanted.
-
-    Returns
-    -------
-    float
-        Parts per 100 of A + B, by mass.
-
-    Raises
-    ------
-    Refused
-        When the target does not lie between the two.
-    """
-    if not thinner_mpa_s < target_mpa_s <= base_mpa_s:
-        raise Refused("target_mpa_s", "The viscosity wanted must lie between the thinner's and the rubber's own.")
-    share = log(base_mpa_s / target_mpa_s) / log(base_mpa_s / thinner_mpa_s)
-    return 100 * share / (1 - share)

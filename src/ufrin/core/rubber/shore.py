@@ -115,23 +115,6 @@ def gent_shore_a(modulus_mpa: float) -> float:
     return (254 * k - 0.0981 * 56) / (2.54 * k + 0.0981 * 7.62336)
 
 
-def qi_mpa(shore: float) -> float:
-    """Return Young's modulus by the log-linear relation, log10 E = 0.0235 S - 0.6403, for 20 < S < 80.
-
-    Parameters
-    ----------
-    shore : float
-        On A; on D with 50 added.
-
-    Returns
-    -------
-    float
-        In MPa. H. J. Qi, K. Joyce and M. C. Boyce, Rubber Chemistry and Technology 76 (2003); coefficients from
-        memory. It agrees with Gent within 8 % from A 20 to A 32 only, and is 1.4 times his at A 50.
-    """
-    return float(10 ** (0.0235 * shore - 0.6403))
-
-
 @lru_cache(maxsize=4096)
 def reading(modulus_mpa: float, scale: ShoreScale) -> float | None:
     """Return the reading of a gauge.

@@ -126,23 +126,3 @@ def marks(cup: Cup, parts_ml: Mapping[str, float]) -> tuple[Mark, ...]:
         level = cup.level_mm(min(together, cup.holds_ml))
         made.append(Mark(part=part, level_mm=level, wall_mm=cup.along_wall_mm(level), upto_ml=together))
     return tuple(made)
-
-
-def level_error_ml(cup: Cup, level_mm: float, reading_mm: float = 0.5) -> float:
-    """Return the error of a level that is read half a millimetre off.
-
-    Parameters
-    ----------
-    cup : Cup
-        Its width at that height counts.
-    level_mm, reading_mm : float
-        The level, and how exactly it is read.
-
-    Returns
-    -------
-    float
-        In ml.
-    """
-    bottom, top, height = cup.ends_mm
-    across = bottom + (top - bottom) * level_mm / height
-    return frustum_ml(across, across, reading_mm)

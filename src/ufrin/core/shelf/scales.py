@@ -3,7 +3,6 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import hypot, sqrt
 
 from ufrin.errors import Refused
 
@@ -69,24 +68,6 @@ def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | No
         return None
     # the other part half a step high and A half a step low is always the worst corner
     return 100 * max((amount + half) / (a - half) * a / amount - 1 for name, amount in parts.items() if name != "A")
-
-
-def standard_ratio_error_pct(a_g: float, b_g: float, scale_step_g: float) -> float:
-    """Return the standard uncertainty of B/A.
-
-    Each reading is spread evenly over a step, u = step / sqrt(12), in quadrature.
-
-    Parameters
-    ----------
-    a_g, b_g, scale_step_g : float
-        What is weighed, and the scale's step.
-
-    Returns
-    -------
-    float
-        In percent of the ratio.
-    """
-    return 100 * hypot(scale_step_g / a_g, scale_step_g / b_g) / sqrt(12)
 
 
 def smallest_batch_g(shares: Mapping[str, float], scale_step_g: float, tolerance_pct: float) -> float:

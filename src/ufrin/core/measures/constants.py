@@ -1,0 +1,3 @@
+"""Physical constants."""
+
+STANDARD_GRAVITY_M_PER_S2 = 9.80665  # CGPM 1901
