@@ -41,6 +41,15 @@ def test_every_shipped_package_has_its_version_and_licence() -> None:
         assert (VENDOR / name.split("/")[-1] / "LICENSE").exists()
 
 
+def test_the_notice_names_every_package_that_is_shipped() -> None:
+    notice = " ".join((ROOT / "NOTICE").read_text().split())
+    for versions in (VENDOR, ROOT / "tests" / "browser" / "vendor"):
+        for name, row in tomllib.loads((versions / "versions.toml").read_text()).items():
+            assert name in notice
+            assert row["version"] in notice
+            assert row["licence"] in notice
+
+
 @pytest.mark.parametrize("file", SHIPPED, ids=lambda file: file.name)
 def test_pages_fetch_nothing_from_elsewhere_and_need_no_inline_style_or_script(file: Path) -> None:
     text = re.sub(r'xmlns="[^"]+"', "", file.read_text())
