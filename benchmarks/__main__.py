@@ -101,7 +101,9 @@ def per_second(port: int, path: str) -> float:
 def box_recompute_ms(port: int) -> float:
     """Change the side clearance again and again, as htmx does; give the server's own time, median."""
     browser, taken = Browser(port), []
-    version = int(re.search(rb'name="version" id="version" value="(\d+)"', browser.load(BOX)[1])[1])  # type: ignore[index]
+    found = re.search(rb'name="version" id="version" value="(\d+)"', browser.load(BOX)[1])
+    assert found is not None
+    version = int(found[1])
     for turn in range(LOADS):
         _, body, answer = browser.load(
             BOX, {"version": str(version), "units": "metric", "side_mm": f"{12 + turn % 5} mm"}

@@ -115,7 +115,8 @@ def _table_s(mesh: Mesh) -> float:
 def _peak_bytes(data: bytes) -> int:
     # in a process of its own, over what the program takes before it has a file
     code = (
-        "import re,sys;from pathlib import Path;from ufrin.core.mesh.mesh_volume import measure;from ufrin.core.mesh.files import read;"
+        "import re,sys;from pathlib import Path;"
+        "from ufrin.core.mesh.mesh_volume import measure;from ufrin.core.mesh.files import read;"
         "peak=lambda: int(re.search(r'VmHWM:\\s+(\\d+)',Path('/proc/self/status').read_text())[1])*1024;before=peak();"
         "data=sys.stdin.buffer.read();measure(read(data,'x.stl').mesh);print(peak()-before)"
     )

@@ -25,7 +25,10 @@ def typed(page: Page, key: str, text: str) -> None:
 
 
 def planted(page: Page) -> None:
-    """A new job: an unsealed photopolymer print over a bed of clay with sulphur, a release with silicone between the halves."""
+    """A new job: an unsealed photopolymer print over a bed of clay with sulphur.
+
+    A release with silicone lies between the halves.
+    """
     page.goto("/")
     page.get_by_label("New job").fill("Bosun's whistle")
     page.get_by_role("button", name="Start job").click()

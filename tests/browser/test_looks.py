@@ -82,9 +82,11 @@ NARROW = (
 OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg => {
   const texts = [...svg.querySelectorAll('text')].map(t => [t.textContent, t.getBoundingClientRect()]);
   const sheet = svg.getBoundingClientRect();
-  const out = texts.filter(([, r]) => r.left < sheet.left - 1 || r.right > sheet.right + 1 || r.top < sheet.top - 1 || r.bottom > sheet.bottom + 1);
+  const out = texts.filter(([, r]) => r.left < sheet.left - 1 || r.right > sheet.right + 1 ||
+    r.top < sheet.top - 1 || r.bottom > sheet.bottom + 1);
   const on = texts.flatMap(([a, r], i) => texts.slice(i + 1).filter(([, q]) =>
-    Math.min(r.right, q.right) - Math.max(r.left, q.left) > 1 && Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 3).map(([b]) => `${a} / ${b}`));
+    Math.min(r.right, q.right) - Math.max(r.left, q.left) > 1 &&
+    Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 3).map(([b]) => `${a} / ${b}`));
   return [...out.map(([t]) => `off the sheet: ${t}`), ...on];
 })"""
 
@@ -149,7 +151,8 @@ def test_a_phone_shows_all_of_it_with_targets_for_a_finger(page: Page) -> None:
 
 def too_small(page: Page) -> list[str]:
     found: list[str] = page.evaluate(
-        "[...document.querySelectorAll('.asked input:not([type=hidden]), .asked select, .asked button, .stations a, .head a, .head button')]"
+        "[...document.querySelectorAll('.asked input:not([type=hidden]), .asked select, .asked button, .stations a, "
+        ".head a, .head button')]"
         ".filter(e => e.getClientRects().length && e.getBoundingClientRect().height < 55.5).map(e => e.outerHTML)"
     )
     return found

@@ -17,7 +17,8 @@ _STABLE, _MOVING, _OVER = (
     {"ol", "over", "overload", "hi", "err", "eee"},
 )
 _LINE = re.compile(
-    r"\s*(?P<words>(?:[a-z]{1,10}[\s,;:]+)*)(?P<sign>[-+])?\s*(?P<number>\d{1,9}(?:\.\d{1,6})?)\s*(?P<unit>[a-z]{1,4})?(?P<after>(?:[\s,;]+[a-z]{1,10})*)\s*",
+    r"\s*(?P<words>(?:[a-z]{1,10}[\s,;:]+)*)(?P<sign>[-+])?\s*(?P<number>\d{1,9}(?:\.\d{1,6})?)"
+    r"\s*(?P<unit>[a-z]{1,4})?(?P<after>(?:[\s,;]+[a-z]{1,10})*)\s*",
     re.IGNORECASE | re.ASCII,
 )
 

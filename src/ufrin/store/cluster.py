@@ -6,7 +6,9 @@ import pwd
 import shutil
 import subprocess
 import tempfile
+from collections.abc import Sequence
 from pathlib import Path
+from typing import IO
 
 import psycopg
 from psycopg import sql
@@ -142,7 +144,7 @@ class Cluster:
         # the server keeps its standard output for life, so that goes nowhere and its messages are read from a
         # file
         with tempfile.TemporaryFile() as output:
-            done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=output, stderr=output, cwd="/", check=False)  # noqa: S603 - our own words
+            done = _run(command, output)
             output.seek(0)
             text = output.read().decode(errors="replace").strip()
         if done.returncode and not may_fail:
@@ -190,7 +192,12 @@ def _reachable(folder: Path, as_root: bool) -> Path:
             "PostgreSQL is not installed: the user postgres is missing. Install Debian's package postgresql."
         ) from error
     above = next(parent for parent in folder.parents if parent.exists())
-    looked = subprocess.run(["runuser", "-u", DATABASE_USER, "--", "test", "-x", str(above)], cwd="/", check=False)  # noqa: S603, S607 - our own words
+    looked = _run(["runuser", "-u", DATABASE_USER, "--", "test", "-x", str(above)])
     if looked.returncode == 0:
         return folder
     return Path("/var/lib/postgresql") / f"ufrin-{hashlib.sha256(str(folder).encode()).hexdigest()[:12]}"
+
+
+def _run(command: Sequence[str], output: int | IO[bytes] | None = None) -> subprocess.CompletedProcess[bytes]:
+    # every word of the command is our own, and the program is one of the system's
+    return subprocess.run(command, stdin=subprocess.DEVNULL, stdout=output, stderr=output, cwd="/", check=False)  # noqa: S603

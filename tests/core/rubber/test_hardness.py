@@ -49,7 +49,10 @@ def test_a_harder_reading_is_a_stiffer_rubber(scale: str) -> None:
 
 @pytest.mark.parametrize("shore", [15, 25, 35, 45])
 def test_the_soft_scale_agrees_with_its_gauge(shore: float) -> None:
-    """Hertz's contact of a ball, F = 16/9 E sqrt(R) h^1.5, with the 00 gauge's spring 0.203 to 1.111 N, ball 1.19 mm, travel 2.54 mm (from memory)."""
+    """Hertz's contact of a ball, F = 16/9 E sqrt(R) h^1.5.
+
+    The 00 gauge's spring takes 0.203 to 1.111 N, its ball is 1.19 mm and its travel 2.54 mm (from memory).
+    """
     force, depth = 0.2034 + 0.9079 * shore / 100, 2.54 * (1 - shore / 100)
     by_gauge = force * 9 / 16 / (sqrt(1.19) * depth**1.5)
     assert soft(shore).modulus_mpa == pytest.approx(by_gauge, rel=0.2)
@@ -57,7 +60,10 @@ def test_the_soft_scale_agrees_with_its_gauge(shore: float) -> None:
 
 @pytest.mark.parametrize("shore", [30, 50, 70])
 def test_scale_a_agrees_with_a_flat_punch(shore: float) -> None:
-    """Sneddon's flat punch, E = 3 F / (8 R h), with the A gauge's spring 0.55 + 0.075 S N, travel 2.5 mm, mean cone radius 0.515 mm (from memory)."""
+    """Sneddon's flat punch, E = 3 F / (8 R h).
+
+    The A gauge's spring takes 0.55 + 0.075 S N, its travel is 2.5 mm and its cone's mean radius 0.515 mm (from memory).
+    """
     by_gauge = 3 * (0.55 + 0.075 * shore) / (8 * 0.515 * 2.5 * (1 - shore / 100))
     assert gent_mpa(shore) == pytest.approx(by_gauge, rel=0.03)
     assert gent_shore_a(gent_mpa(shore)) == pytest.approx(shore)
@@ -78,7 +84,10 @@ def test_readings_off_the_good_part_name_the_scale_to_use() -> None:
 
 
 def test_fifty_parts_on_an_a5_end_just_over_20_on_00() -> None:
-    """Common practice: 50 parts per 100 took an A 5 rubber, about 50 on 00, to just over 20 on 00 and doubled its time to demould."""
+    """Common practice: 50 parts per 100 take an A 5 rubber, about 50 on 00, to just over 20 on 00.
+
+    They also double its time to demould.
+    """
     assert reading(a(5).modulus_mpa, "00") == pytest.approx(50, abs=3)
     # fitted to smaller doses alone, as a shop would test them first, the curve lands where practice says
     fitted = Curve(

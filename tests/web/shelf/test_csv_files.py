@@ -127,7 +127,8 @@ def test_lots_are_counted_by_a_file(client: TestClient, database: Database) -> N
     assert client.post("/shelf/lots/csv", data={"csv": text}).context["preview"].counts["new"] == 2
     client.post("/shelf/lots/csv", data={"csv": text, "keep": "yes"})
     counted = head + "saltmarsh 25,A,sm-9,,420,\n"
-    assert "1000 → 420" in BeautifulSoup(client.post("/shelf/lots/csv", data={"csv": counted}).text, "html.parser").text
+    page = client.post("/shelf/lots/csv", data={"csv": counted}).text
+    assert "1000 → 420" in BeautifulSoup(page, "html.parser").text
     client.post("/shelf/lots/csv", data={"csv": counted, "keep": "yes"})
     tins = client.get("/shelf/lots").context["tins"]
     assert [(tin.lot.part, tin.lot.left_g) for tin in tins] == [("A", 420), ("B", 80)]

@@ -143,7 +143,8 @@ def _clear(of: Liquid) -> School:
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come [{of.depth_mm:.1f} "
+        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come "
+        f"[{of.depth_mm:.1f} "
         f"length ~] up stays.{thin}",
     )
 
@@ -182,7 +183,8 @@ def _stream(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(thick, fast) if fast else thick,
         slow_mm=min(thick, slow) if slow else thick,
         is_estimate=True,
-        says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in {show(of.pour_min, 'time')}: the stream is then about "
+        says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in "
+        f"{show(of.pour_min, 'time')}: the stream is then about "
         f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
     )
 
@@ -203,7 +205,8 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=True,
-        says=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small ones join, so the better of the two "
+        says=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small "
+        f"ones join, so the better of the two "
         "figures is the likelier. Stop before it thickens, or it traps what it moves.",
     )
 
@@ -224,9 +227,10 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The mix rises to about {ways.rise_factor:g} times "
-        f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop {show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin "
-        f"stream, or new air is folded in.{small}",
+        says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The "
+        f"mix rises to about {ways.rise_factor:g} times "
+        f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop "
+        f"{show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin stream, or new air is folded in.{small}",
     )
 
 
@@ -239,7 +243,8 @@ def _pressure(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(unseen, fast) if fast else unseen,
         slow_mm=min(unseen, slow) if slow else unseen,
         is_estimate=False,
-        says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so one of [{unseen:.3f} fine ~] is no longer "
+        says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so "
+        f"one of [{unseen:.3f} fine ~] is no longer "
         f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
     )
 

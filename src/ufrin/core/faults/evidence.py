@@ -141,7 +141,8 @@ def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
 
 def _named(pair: JudgedContact) -> str:
     return (
-        f"{pair.contact.pour_name[:1].upper()}{pair.contact.pour_name[1:]} on {pair.contact.touches_name} ({pair.touches_kind}), "
+        f"{pair.contact.pour_name[:1].upper()}{pair.contact.pour_name[1:]} on {pair.contact.touches_name} "
+        f"({pair.touches_kind}), "
         f"with {pair.between_words} between: {pair.ruling.says}."
     )
 

@@ -184,15 +184,7 @@ def plan(
         "rubber": rubber_findings(made_pour, rubber_inputs, context.shelf),
         "checks": checks.findings if checks else (),
     }
-    made: dict[Station, bool] = {
-        "master": measured.size_mm is not None,
-        "opening": bool(boxed.masters),
-        "box": boxed.box is not None,
-        "rubber": made_pour is not None,
-        "checks": checks is not None,
-    }
     all_stops = stops(findings, refusals, context.shop.signed)
-    stopped = {stop.station for stop in open_stops(all_stops)}
     return Plan(
         master=measured,
         masters=boxed.masters,
@@ -207,7 +199,7 @@ def plan(
         stops=all_stops,
         refusals=refusals,
         findings=findings,
-        states={one: _state(made[one], is_stopped=one in stopped, findings=findings[one]) for one in STATIONS},
+        states=_states(_stations_made(measured, boxed, made_pour, checks), all_stops, findings),
     )
 
 
@@ -283,8 +275,7 @@ def _opening_findings(opens: Opening | None, inputs: OpeningInputs, box_plan: Bo
 
 
 def _net_pm_ml(measured: MasterAnswer, boxed: _Boxed, inputs: BoxInputs, context: JobContext) -> float | None:
-    # the error of the net volume follows from the master's own error; that of other jobs' masters is not known
-    # here
+    # the error follows from the master's own; that of other jobs' masters is not known here
     if boxed.box is None or measured.measured is None or context.others:
         return None
     return measured.measured.plus_minus_ml * (inputs.settled().count or 1)
@@ -294,6 +285,25 @@ def _hold_down(boxed: _Boxed) -> HoldDown | None:
     if boxed.plan is None or not boxed.plan.rubber_sg:
         return None
     return hold_down(boxed.masters[0], boxed.plan.rubber_sg, boxed.plan.sunk_mm)
+
+
+def _stations_made(
+    measured: MasterAnswer, boxed: _Boxed, made_pour: Pour | None, checks: Checks | None
+) -> dict[Station, bool]:
+    return {
+        "master": measured.size_mm is not None,
+        "opening": bool(boxed.masters),
+        "box": boxed.box is not None,
+        "rubber": made_pour is not None,
+        "checks": checks is not None,
+    }
+
+
+def _states(
+    made: Mapping[Station, bool], all_stops: tuple[Stop, ...], findings: Mapping[Station, tuple[Finding, ...]]
+) -> dict[Station, State]:
+    stopped = {stop.station for stop in open_stops(all_stops)}
+    return {one: _state(made[one], is_stopped=one in stopped, findings=findings[one]) for one in STATIONS}
 
 
 def _state(made: bool, *, is_stopped: bool, findings: tuple[Finding, ...]) -> State:

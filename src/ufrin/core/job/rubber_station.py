@@ -233,8 +233,8 @@ def _need_ml(target: PourTarget, settled: SettledRubber, how: str, planned: Sequ
     if not half_ml > 0:
         raise Refused(
             "half",
-            "This half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under and "
-            "over it.",
+            "This half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under "
+            "and over it.",
         )
     return half_ml
 

@@ -325,7 +325,8 @@ class Master:
         if self.volume_ml is not None and not 0 < self.volume_ml <= self.outside_ml * CLOSE_ENOUGH:
             raise Refused(
                 "volume_ml",
-                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x [{self.width_mm:g} length] x [{self.height_mm:g} length], "
+                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x "
+                f"[{self.width_mm:g} length] x [{self.height_mm:g} length], "
                 f"which holds [{self.outside_ml:.1f} volume]. Check both.",
             )
         if self.mass_g is not None and not 0 < self.mass_g <= 1e7:

@@ -173,7 +173,10 @@ _FRACTIONS = {
     "⅓": "1/3",
     "⅔": "2/3",
 }
-_NUMBER = r"(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+)?(?P<top>\d+)\s*/\s*(?P<under>\d+)|(?P<sign2>[-+−]?)\s*(?P<plain>\d+(?:[.,]\d+)?|[.,]\d+)"
+_NUMBER = (
+    r"(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+)?(?P<top>\d+)\s*/\s*(?P<under>\d+)|"
+    r"(?P<sign2>[-+−]?)\s*(?P<plain>\d+(?:[.,]\d+)?|[.,]\d+)"
+)
 _TERM = re.compile(rf"\s*(?:{_NUMBER})\s*(?P<unit>[^\d\s.,+−-][^\d,+−-]*?[³3]?)?\s*(?=$|[-+−]?(?:\d|[.,]\d))")
 _SPACES = re.compile(r"\s+")
 

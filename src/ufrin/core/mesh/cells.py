@@ -9,7 +9,9 @@ from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
 
-THIN_SHARE = 0.004  # share of the rays' stretches without the middle of a cell; edges and points have fewer, so a wall must be thinner than a cell
+# share of the rays' stretches without the middle of a cell; edges and points have fewer, so a wall must be thinner
+# than a cell
+THIN_SHARE = 0.004
 MOST_CELLS = 320
 
 

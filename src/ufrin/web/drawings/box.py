@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from ufrin.core.box.layouts import Place
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.web.drawings.box_scene import BoxScene, QuantityText, View
-from ufrin.web.drawings.master_lines import draw, plain
+from ufrin.web.drawings.master_lines import draw, plain, shifted
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
@@ -300,7 +300,7 @@ def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
         outline = (
             master.form.seen("plan", turned=place.turned) if master.form else plain(master, "plan", turned=place.turned)
         )
-        made.append(draw("plan", outline, lambda x, y, place=place: to_px(place.x_mm + x, place.y_mm + y)))  # type: ignore[misc]
+        made.append(draw("plan", outline, shifted(to_px, place.x_mm, place.y_mm)))
         if numbered and min(master.length_mm, master.width_mm) * px >= LEAST_NUMBER_PX:
             x, y = to_px(place.x_mm, place.y_mm)
             made.append(

@@ -133,7 +133,8 @@ def _risers(on: ViewPlacement, holes: Sequence[tuple[str, int, Riser]], axis: in
         bore = "d-gate" if kind == "gate" else "d-vent"
         made.append(
             f"{line(x, y, far_x, far_y, bore)}{line(far_x, far_y, tag_x, tag_y + TAG_PX, 'd-leader')}"
-            f'<g class="d-holds" data-place="{kind}" data-number="{number}"><circle cx="{x:.1f}" cy="{y:.1f}" r="{TAG_PX * 0.6:.1f}" class="d-hole"/>'
+            f'<g class="d-holds" data-place="{kind}" data-number="{number}"><circle cx="{x:.1f}" cy="{y:.1f}" '
+            f'r="{TAG_PX * 0.6:.1f}" class="d-hole"/>'
             f"{tag(tag_x, tag_y, 'G' if kind == 'gate' else str(number), 'd-tag')}</g>"
         )
     return made

@@ -130,6 +130,7 @@ def true_size_strip(cup: Cup, marks: Sequence[Mark], say: Says, title: str) -> s
     )
     high = rule + 8
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.2f}mm" viewBox="0 0 {wide:g} {high:.2f}" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.2f}mm" viewBox="0 0 {wide:g} '
+        f'{high:.2f}" '
         f'font-family="Hyperlegible, sans-serif">{"".join(made)}</svg>'
     )

@@ -124,6 +124,7 @@ def true_size_svg(cut: CutList) -> str:
             f'stroke="#f00"><title>{piece.name}</title></rect>'
         )
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{width:g}mm" viewBox="0 0 {wide:g} {width:g}" fill="none" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{width:g}mm" viewBox="0 0 {wide:g} '
+        f'{width:g}" fill="none" '
         f'stroke-width="0.1">{"".join(marks)}</svg>'
     )

@@ -3,7 +3,7 @@
 With the scales A and 00 side by side.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import log
 
@@ -12,6 +12,7 @@ from ufrin.core.rubber.thinner_curve import MOST_PARTS, Curve
 from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 62.0, 62.0, 34.0, 300.0, 520.0, 46.0
+ToPx = Callable[[float], float]
 STEPS = 60
 TICKS: dict[ShoreScale, tuple[float, ...]] = {
     "A": (0, 2, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90),
@@ -85,7 +86,7 @@ def hardness_curve(curve: Curve, chosen: ChosenDose) -> Drawing:
     )
 
 
-def _guess(curve: Curve, doses: Sequence[float], x, y) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _guess(curve: Curve, doses: Sequence[float], x: ToPx, y: ToPx) -> str:
     ends = [(dose, curve.range_mpa(dose)) for dose in doses]
     spread_out = [(dose, pair) for dose, pair in ends if pair]
     if not spread_out:
@@ -108,7 +109,7 @@ def _frame(foot: float) -> str:
     )
 
 
-def _doses(x, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _doses(x: ToPx, foot: float) -> str:
     marks = "".join(
         line(x(dose), foot, x(dose), foot + 5) + text(x(dose), foot + 14, f"{dose:g}", "middle")
         for dose in range(0, 51, 10)
@@ -116,7 +117,7 @@ def _doses(x, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN0
     return marks + text(LEFT_PX + WIDE_PX / 2, foot + 34, "parts of thinner per 100 of A + B", "middle")
 
 
-def _axis(scale: ShoreScale, at: float, side: int, low: float, high: float, y) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _axis(scale: ShoreScale, at: float, side: int, low: float, high: float, y: ToPx) -> str:
     title = text(at, TOP_PX - 18, f"Shore {scale}", "start" if side < 0 else "end", "d-text d-title")
     shown: list[tuple[float, float]] = []
     for shore in TICKS[scale]:
@@ -130,7 +131,7 @@ def _axis(scale: ShoreScale, at: float, side: int, low: float, high: float, y) -
     return title + marks
 
 
-def _chosen(curve: Curve, chosen: ChosenDose, x, y, foot: float) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _chosen(curve: Curve, chosen: ChosenDose, x: ToPx, y: ToPx, foot: float) -> str:
     made, labels = [], []
     if chosen.target:
         at = y(log(chosen.target.modulus_mpa))

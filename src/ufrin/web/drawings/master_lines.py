@@ -9,6 +9,11 @@ from ufrin.web.drawings.svg_marks import path, strokes
 ToPx = Callable[[float, float], tuple[float, float]]
 
 
+def shifted(to_px: ToPx, x_mm: float, y_mm: float) -> ToPx:
+    """Return the way to the sheet for a thing whose own middle lies at ``x_mm``, ``y_mm``."""
+    return lambda x, y: to_px(x_mm + x, y_mm + y)
+
+
 def draw(prefix: str, outline: LineWork, to_px: ToPx, *, kind: str = "d-edge") -> str:
     """Draw line work: the shadow filled with the master's hatch, the lines inside it thinner.
 

@@ -19,7 +19,7 @@ from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.slit import TOWARDS
 from ufrin.core.opening.split_line import Seam
 from ufrin.web.drawings.box_scene import View
-from ufrin.web.drawings.master_lines import draw
+from ufrin.web.drawings.master_lines import draw, shifted
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
@@ -133,7 +133,7 @@ def _upright(
         made.append(path(key, "bed", on.rings([_under_surface(scene, view, span)])))
     for form, x, y, turned in scene.places:
         at = x if view == "front" else y
-        made.append(draw(key, form.seen(view, turned=turned), lambda u, v, at=at: on.to_px(at + u, scene.foot_mm + v)))  # type: ignore[misc]
+        made.append(draw(key, form.seen(view, turned=turned), shifted(on.to_px, at, scene.foot_mm)))
     made.append(_locked(scene, view, on))
     pockets = drawn_pockets(opening.under) if opening.parting_surface is None else ()
     if opening.parting_surface is not None:
@@ -241,7 +241,7 @@ def _plan(scene: MouldScene, show_quantity: QuantityText, px: float) -> Drawing:
     levels = _contours(scene, on, show_quantity) if opening.parting_surface is not None else ("", ())
     made.append(levels[0])
     for form, x, y, turned in scene.places:
-        made.append(draw(key, form.seen("plan", turned=turned), lambda u, v, x=x, y=y: on.to_px(x + u, y + v)))  # type: ignore[misc]
+        made.append(draw(key, form.seen("plan", turned=turned), shifted(on.to_px, x, y)))
     if opening.parting_surface is not None:
         made += [
             strokes([[on.to_px(x, y) for x, y, _ in np.vstack([seam.points_mm, seam.points_mm[:1]])[::2]]], "d-seam")
@@ -251,7 +251,8 @@ def _plan(scene: MouldScene, show_quantity: QuantityText, px: float) -> Drawing:
             x, y = on.to_px(one.x_mm, one.y_mm)
             radius = max(one.diameter_mm / 2 * px, TAG_PX)
             made.append(
-                f'<g class="d-holds" data-place="key" data-number="{number}"><circle cx="{x:.1f}" cy="{y:.1f}" r="{radius:.1f}" class="d-key"/>'
+                f'<g class="d-holds" data-place="key" data-number="{number}"><circle cx="{x:.1f}" cy="{y:.1f}" '
+                f'r="{radius:.1f}" class="d-key"/>'
                 f"{text(x, y, str(number), 'middle')}</g>"
             )
     elif opening.slit is not None:
@@ -348,6 +349,7 @@ def _eye(on: ViewPlacement, scene: MouldScene, shown: Floats) -> str:
     x, y = on.to_px(*tip)
     dx, dy = float(way[0]), -float(way[1])
     return (
-        f'<path d="M{x + 12 * dx - 5 * dy:.1f},{y + 12 * dy + 5 * dx:.1f} L{x + 2 * dx:.1f},{y + 2 * dy:.1f} L{x + 12 * dx + 5 * dy:.1f},{y + 12 * dy - 5 * dx:.1f} '
+        f'<path d="M{x + 12 * dx - 5 * dy:.1f},{y + 12 * dy + 5 * dx:.1f} L{x + 2 * dx:.1f},{y + 2 * dy:.1f} '
+        f"L{x + 12 * dx + 5 * dy:.1f},{y + 12 * dy - 5 * dx:.1f} "
         'z" class="d-show"/>'
     )

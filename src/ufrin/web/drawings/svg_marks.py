@@ -38,7 +38,8 @@ def patterns(prefix: str) -> str:
     """
     made = [
         f'<pattern id="{prefix}-{name}" width="{size}" height="{size}" patternUnits="userSpaceOnUse">'
-        f'<rect width="{size}" height="{size}" class="d-{name}-ground"/><path d="{path}" class="d-{name}-hatch"/></pattern>'
+        f'<rect width="{size}" height="{size}" class="d-{name}-ground"/><path d="{path}" '
+        f'class="d-{name}-hatch"/></pattern>'
         for name, (size, path) in HATCHES.items()
     ]
     return f"<defs>{''.join(made)}</defs>"
@@ -78,7 +79,10 @@ def line(x1: float, y1: float, x2: float, y2: float, kind: str = "d-thin") -> st
 
 def text(x: float, y: float, label: str, anchor: str = "start", kind: str = "d-text") -> str:
     """Write text centred at a height."""
-    return f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" class="{kind}">{escape(label)}</text>'
+    return (
+        f'<text x="{x:.2f}" y="{y + TEXT_PX * 0.35:.2f}" text-anchor="{anchor}" font-size="{TEXT_PX}" '
+        f'class="{kind}">{escape(label)}</text>'
+    )
 
 
 def width_px(label: str) -> float:

@@ -53,8 +53,10 @@ def liquid(
     right, foot = on.to_px(span[1], levels[0])
     clip = f'<clipPath id="{on.key}-room">{unhatched(on.rings(rings))}</clipPath>'
     return (
-        f'{clip}<g clip-path="url(#{on.key}-room)"><rect class="d-liquid" data-top="{top:.1f}" data-foot="{foot:.1f}" x="{x - 1:.1f}" y="{top:.1f}" '
-        f'width="{right - x + 2:.1f}" height="{foot - top + 1:.1f}" fill="url(#{on.key}-{substance})"/></g>{_edge(on.rings(rings))}'
+        f'{clip}<g clip-path="url(#{on.key}-room)"><rect class="d-liquid" data-top="{top:.1f}" '
+        f'data-foot="{foot:.1f}" x="{x - 1:.1f}" y="{top:.1f}" '
+        f'width="{right - x + 2:.1f}" height="{foot - top + 1:.1f}" '
+        f'fill="url(#{on.key}-{substance})"/></g>{_edge(on.rings(rings))}'
     )
 
 

@@ -104,7 +104,8 @@ def _cup_strip(opened: OpenJob) -> str:
 
 
 def _cup_paper(opened: OpenJob) -> bytes:
-    from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+    # it takes a second to load, which a server that starts need not wait for
+    from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
 
     return true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)
 

@@ -64,7 +64,8 @@ def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
 @router.get("/jobs/{job_id}/sheet.pdf")
 def download(database: TheDatabase, job_id: Number) -> Response:
     """Give the sheet as PDF."""
-    from ufrin.web.frame.pdf import pdf  # noqa: PLC0415 - it takes a second to load, which a server that starts need not wait for
+    # it takes a second to load, which a server that starts need not wait for
+    from ufrin.web.frame.pdf import pdf  # noqa: PLC0415
 
     opened = stations.open_job(database, job_id)
     made = pdf(
