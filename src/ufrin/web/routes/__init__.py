@@ -10,17 +10,18 @@ from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import posted
 
 
-def _database(request: Request) -> Database:
+# asynchronous though they await nothing: the framework would otherwise look each of them up in a thread of its own
+async def _database(request: Request) -> Database:
     database: Database = request.app.state.database
     return database
 
 
-def _scales(request: Request) -> Scales:
+async def _scales(request: Request) -> Scales:
     scales: Scales = request.app.state.scales
     return scales
 
 
-def _events(request: Request) -> BenchEvents:
+async def _events(request: Request) -> BenchEvents:
     events: BenchEvents = request.app.state.events
     return events
 
