@@ -9,8 +9,7 @@ from ufrin.actions import PRODUCTS as PRODUCT_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
 from ufrin.actions import Database
-from ufrin.actions.job import board
-from ufrin.actions.job import stations as jobs
+from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import coupons, lots, things
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
@@ -53,17 +52,17 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
             SCALE_TABLE,
             Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g),
         )
-    for name, mesh, stations in JOBS:
-        job_id = jobs.start_job(database, name)
+    for name, mesh, inputs_by_station in JOBS:
+        job_id = stations.start_job(database, name)
         if mesh:
-            jobs.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
+            stations.give_mesh(database, job_id, f"{mesh}.stl", as_file(mesh))
         named = {
             station: {key: numbers[value] if key.endswith("_id") else value for key, value in values.items()}
-            for station, values in stations.items()
+            for station, values in inputs_by_station.items()
         }
-        jobs.fill_in(database, job_id, named)
+        stations.fill_in(database, job_id, named)
         if name == PUT_AWAY:
-            jobs.put_job_away(database, job_id, away=True)
+            stations.put_job_away(database, job_id, away=True)
     pour_before(database)
     _fill_shelf(database, numbers)
     return True

@@ -6,8 +6,7 @@ from threading import Barrier
 import pytest
 
 from ufrin.actions import CONTAINERS, RUBBERS
-from ufrin.actions.job import board
-from ufrin.actions.job import stations as jobs
+from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import things
 from ufrin.actions.shop import workshop_settings
 from ufrin.core.rubber.tins import Rubber
@@ -18,13 +17,13 @@ TIN = Rubber(name="Tideline 15", weight_a=1, weight_b=1, sg_mixed=1.08)
 
 
 def test_of_two_who_save_at_once_one_is_told(database: Database) -> None:
-    job_id = jobs.start_job(database, "Ammonite")
+    job_id = stations.start_job(database, "Ammonite")
     together = Barrier(2)
 
     def save(side: float) -> str:
         together.wait()
         try:
-            jobs.change_station(database, job_id, "box", version=1, changes={"side_mm": side})
+            stations.change_station(database, job_id, "box", version=1, changes={"side_mm": side})
         except Stale as stale:
             return f"told {sorted([stale.theirs['side_mm'], stale.mine['side_mm']])}"
         return "saved"
@@ -38,27 +37,27 @@ def test_of_two_who_save_at_once_one_is_told(database: Database) -> None:
 
 
 def test_a_refused_change_leaves_everything_as_it_was(database: Database) -> None:
-    job_id = jobs.start_job(database, "Ammonite")
+    job_id = stations.start_job(database, "Ammonite")
     with pytest.raises(Refused, match="not on the Shelf"):
-        jobs.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": 12, "spare_pct": 3.0})
-    opened = jobs.open_job(database, job_id, "rubber")
+        stations.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": 12, "spare_pct": 3.0})
+    opened = stations.open_job(database, job_id, "rubber")
     assert (opened.job.rubber.spare_pct, opened.job.versions["rubber"], opened.job.can_undo) == (None, 1, False)
 
 
 def test_undo_brings_back_one_step_and_counts_as_a_change(database: Database) -> None:
-    job_id = jobs.start_job(database, "Ammonite")
-    jobs.change_station(database, job_id, "box", version=1, changes={"side_mm": 20.0})
-    undone = jobs.undo(database, job_id, "box")
+    job_id = stations.start_job(database, "Ammonite")
+    stations.change_station(database, job_id, "box", version=1, changes={"side_mm": 20.0})
+    undone = stations.undo(database, job_id, "box")
     assert (undone.job.box.side_mm, undone.job.versions["box"]) == (None, 3)
     with pytest.raises(Stale):  # a page opened before the undo
-        jobs.change_station(database, job_id, "box", version=2, changes={"side_mm": 25.0})
+        stations.change_station(database, job_id, "box", version=2, changes={"side_mm": 25.0})
 
 
 def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> None:
     number = things.add(database, RUBBERS, TIN)
-    job_id = jobs.start_job(database, "Ammonite")
-    jobs.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": number})
-    jobs.change_station(
+    job_id = stations.start_job(database, "Ammonite")
+    stations.change_station(database, job_id, "rubber", version=1, changes={"rubber_id": number})
+    stations.change_station(
         database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0}
     )
     before = board.board(database).listed[0].plan.pour
@@ -78,9 +77,9 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
 @pytest.mark.parametrize(
     "what",
     [
-        jobs.open_job,
-        lambda db, n: jobs.undo(db, n, "box"),
-        lambda db, n: jobs.rename_job(db, n, "x"),
+        stations.open_job,
+        lambda db, n: stations.undo(db, n, "box"),
+        lambda db, n: stations.rename_job(db, n, "x"),
         lambda db, n: things.look(db, RUBBERS, n),
         lambda db, n: things.delete(db, CONTAINERS, n),
     ],

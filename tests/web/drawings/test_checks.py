@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from ufrin.core.degassing.schools import SCHOOLS, School
 from ufrin.core.measures.display import show
-from ufrin.core.pairing.preparation_steps import PrepStep
+from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.web.drawings.checks import LARGEST_MM, SMALLEST_MM, WIDTH, bubbles, preparation
 
 SVG = "{http://www.w3.org/2000/svg}"

@@ -18,7 +18,8 @@ from ufrin.core.job.sign_off import SignOff
 from ufrin.core.materials.kinds import SEALED
 from ufrin.core.pairing.cautions import Caution, UsedInJob, cautions
 from ufrin.core.pairing.contacts import Contact, JudgedContact, PartsThatMeet, Surface, contacts_of, judged
-from ufrin.core.pairing.preparation_steps import PrepStep, steps_for
+from ufrin.core.pairing.prep_step import PrepStep
+from ufrin.core.pairing.preparation_steps import steps_for
 from ufrin.core.pairing.releases import Product, ReleaseOffer, release_offers
 from ufrin.core.pairing.rules import VERDICT_WORDS, OwnRule
 from ufrin.core.pairing.surface_finish import Finish, finish_findings, finish_of

@@ -1,38 +1,11 @@
 """Preparation: what is applied before a pour, as steps with drying times, ready when the tin is opened."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase
+from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.pairing.releases import Product, steps_with
-
-SPOT_TEST_WORK_MIN = 10.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PrepStep:
-    """One step of the preparation.
-
-    Parameters
-    ----------
-    phase : str
-        Before which pour.
-    do : str
-        What is done, on what.
-    before_min : float
-        The latest time to begin, before that pour.
-    work_min, dry_min : float
-        The time that it takes.
-    pairs : tuple of str
-        Keys of the contacts that it is for.
-    """
-
-    phase: Phase
-    do: str
-    before_min: float
-    work_min: float
-    dry_min: float
-    pairs: tuple[str, ...]
+from ufrin.core.pairing.spot_test import SPOT_TEST_WORK_MIN, needs_spot_test, spot_test
 
 
 def steps_for(
@@ -61,22 +34,15 @@ def steps_for(
     found = []
     for (phase, layers), alike in together.items():
         # a spot is tested with its coats on, so these come before the test
-        after_min = test_min + SPOT_TEST_WORK_MIN if any(_wants_a_test(pair) for pair in alike) else 0.0
+        after_min = test_min + SPOT_TEST_WORK_MIN if any(needs_spot_test(pair) for pair in alike) else 0.0
         found += _chain(phase, layers, alike, after_min, {one.kind: one for one in reversed(products)})
     found += [
-        _spot_test(pair, test_min)
+        spot_test(pair, test_min)
         for pair in pairs
-        if pair.contact.pour and pair.contact.touches and _wants_a_test(pair)
+        if pair.contact.pour and pair.contact.touches and needs_spot_test(pair)
     ]
     order = list(PHASES)
     return tuple(sorted(found, key=lambda step: (order.index(step.phase), -step.before_min)))
-
-
-def _wants_a_test(pair: JudgedContact) -> bool:
-    if pair.ruling.own is not None:
-        return False
-    kept_back = pair.bare.verdict in {"may-not-set", "will-not-set"} and pair.ruling.verdict == "fine"
-    return not pair.ruling.known or pair.ruling.verdict == "may-not-set" or kept_back
 
 
 def _chain(
@@ -103,22 +69,6 @@ def _chain(
             )
         )
     return found[::-1]
-
-
-def _spot_test(pair: JudgedContact, test_min: float) -> PrepStep:
-    over = f" over {pair.between_words}" if pair.layers else ""
-    do = (
-        f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.contact.touches_name}{over}; it "
-        "must set as in its cup"
-    )
-    return PrepStep(
-        phase=pair.contact.phase,
-        do=do,
-        before_min=test_min + SPOT_TEST_WORK_MIN,
-        work_min=SPOT_TEST_WORK_MIN,
-        dry_min=test_min,
-        pairs=(pair.contact.key,),
-    )
 
 
 def begin_min(steps: Sequence[PrepStep]) -> Mapping[Phase, float]:

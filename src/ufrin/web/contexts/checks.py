@@ -11,7 +11,8 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.pairing.cautions import DEFERS
 from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase, remedy_of
-from ufrin.core.pairing.preparation_steps import PrepStep, begin_min
+from ufrin.core.pairing.prep_step import PrepStep
+from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Product, ReleaseOffer
 from ufrin.core.pairing.rules import LEVELS
 from ufrin.core.rubber.additives import Additive

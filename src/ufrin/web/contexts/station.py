@@ -8,7 +8,7 @@ from fastapi import Request
 from starlette.responses import Response
 
 from ufrin.actions import Database, Stored
-from ufrin.actions.job import stations as jobs
+from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.actions.job.stations import StationForm
 from ufrin.core.box.bed import plaster_for
@@ -197,7 +197,7 @@ def act_and_show(
         refused, status = why, 422
     if refused is None and not is_htmx(request):
         return go_to(request, Links.job(job_id, station))
-    context = job_context(jobs.open_job(database, job_id, station), station, FormReading(changes={}))
+    context = job_context(stations.open_job(database, job_id, station), station, FormReading(changes={}))
     context["refusals"] = [*([context["say"].refusal(refused)] if refused else []), *context["refusals"]]
     return render(
         request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status

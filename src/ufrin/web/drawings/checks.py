@@ -9,7 +9,7 @@ from math import log10
 from markupsafe import escape
 
 from ufrin.core.degassing.schools import School
-from ufrin.core.pairing.preparation_steps import PrepStep
+from ufrin.core.pairing.prep_step import PrepStep
 
 WIDTH, NAMES, ROW, TOP = 640.0, 208.0, 30.0, 26.0
 SMALLEST_MM, LARGEST_MM = 0.08, 6.0

@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions.bench import pours
-from ufrin.actions.job import board as boards
+from ufrin.actions.job import board as board_actions
 from ufrin.actions.job import stations
 from ufrin.devices import clock
 from ufrin.errors import Refused
@@ -20,7 +20,7 @@ router = APIRouter(include_in_schema=False)
 def show(request: Request, database: TheDatabase, search: str = "", page: str = "1", away: str = "") -> Response:
     """Show a page of the Board; htmx asks for the list alone while someone searches."""
     number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
-    board = boards.board(database, search=search, put_away=bool(away), page=number)
+    board = board_actions.board(database, search=search, put_away=bool(away), page=number)
     say = UnitFormatter(board.workshop.units, board.workshop.currency)
     rows = [
         (listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g))

@@ -8,7 +8,7 @@ from fastapi.responses import JSONResponse
 from starlette.responses import Response
 
 from ufrin.actions.job import meshes, stations
-from ufrin.actions.job import opening as openings
+from ufrin.actions.job import opening as opening_actions
 from ufrin.core.measures.parsing import parse
 from ufrin.core.opening.pull_ranking import direction_text, direction_words
 from ufrin.errors import Refused
@@ -27,7 +27,7 @@ router = APIRouter(include_in_schema=False)
 @router.get("/jobs/{job_id}/opening/pulls")
 def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show the pull directions ranked so far; it is requested again by itself while the ranking goes on."""
-    found = openings.pulls(database, job_id)
+    found = opening_actions.pulls(database, job_id)
     opened, ranking = found.opened, found.ranking
     opening, form = opened.plan.opening, opened.plan.master.form
     shown = (
@@ -74,7 +74,9 @@ def pull(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
         database,
         job_id,
         "opening",
-        lambda: openings.take_pull(database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200]),
+        lambda: opening_actions.take_pull(
+            database, job_id, version=_master_version(form), pull=form.get("pull", "")[:200]
+        ),
     )
 
 
@@ -84,7 +86,9 @@ def tip(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
 
     def act() -> None:
         degrees = parse(form.get("degrees", "5")[:20], "angle", "metric", field="up")
-        openings.tip(database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees)
+        opening_actions.tip(
+            database, job_id, version=_master_version(form), towards=form.get("towards", ""), degrees=degrees
+        )
 
     return act_and_show(request, database, job_id, "opening", act)
 
@@ -94,7 +98,11 @@ def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
     """Hold the mould another way for casting."""
     up = form.get("up", "")[:200] or None
     return act_and_show(
-        request, database, job_id, "opening", lambda: openings.hold(database, job_id, version=form_version(form), up=up)
+        request,
+        database,
+        job_id,
+        "opening",
+        lambda: opening_actions.hold(database, job_id, version=form_version(form), up=up),
     )
 
 
@@ -113,7 +121,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
     def act() -> None:
         if not (number.isascii() and number.isdigit() and len(number) < 4):
             raise Refused("", "That is not something that can be placed. Open the page again.")
-        placing = openings.Placement(
+        placing = opening_actions.Placement(
             kind=form.get("kind", ""),
             number=int(number),
             act=form.get("act", ""),
@@ -121,7 +129,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
             up_mm=where("up"),
             deep_mm=where("deep"),
         )
-        openings.place(database, job_id, version=form_version(form), placing=placing)
+        opening_actions.place(database, job_id, version=form_version(form), placing=placing)
 
     return act_and_show(request, database, job_id, "opening", act)
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions.job import stations as jobs
+from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
@@ -28,18 +28,18 @@ def first(request: Request, job_id: Number) -> Response:
 @router.get("/jobs/{job_id}/{station}")
 def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Show a station."""
-    return _page(request, jobs.open_job(database, job_id, station), station, FormReading(changes={}))
+    return _page(request, stations.open_job(database, job_id, station), station, FormReading(changes={}))
 
 
 @router.post("/jobs/{job_id}/{station}")
 def change(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Save what can be read, and show what can't be read beside its field."""
-    seen = jobs.station_form(database, job_id, station)
+    seen = stations.station_form(database, job_id, station)
     taken = read(terms_of(seen, station), form, seen.job.inputs[station], form_units(form, seen.workshop.units))
     try:
-        saved = jobs.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
+        saved = stations.change_station(database, job_id, station, version=form_version(form), changes=taken.changes)
     except Stale as stale:
-        return _page(request, jobs.open_job(database, job_id, station), station, taken, stale=stale)
+        return _page(request, stations.open_job(database, job_id, station), station, taken, stale=stale)
     if not is_htmx(request) and not taken.errors:
         return go_to(request, Links.job(job_id, station))
     return _page(request, saved, station, taken, waiting=_waiting(form, station, saved))
@@ -48,7 +48,7 @@ def change(request: Request, database: TheDatabase, job_id: Number, station: Sta
 @router.post("/jobs/{job_id}/{station}/undo")
 def undo(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Take a station's last change back."""
-    undone = jobs.undo(database, job_id, station)
+    undone = stations.undo(database, job_id, station)
     return (
         _page(request, undone, station, FormReading(changes={}))
         if is_htmx(request)
@@ -59,14 +59,14 @@ def undo(request: Request, database: TheDatabase, job_id: Number, station: Stati
 @router.post("/jobs/{job_id}")
 def rename(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Give the job another name."""
-    jobs.rename_job(database, job_id, form.get("name", ""))
+    stations.rename_job(database, job_id, form.get("name", ""))
     return go_to(request, Links.job(job_id))
 
 
 @router.post("/jobs/{job_id}/place/{place}")
 def place(request: Request, database: TheDatabase, job_id: Number, place: str) -> Response:
     """Put the job away, or bring it back to the Board."""
-    jobs.put_job_away(database, job_id, away=place == "away")
+    stations.put_job_away(database, job_id, away=place == "away")
     return go_to(request, Links.board())
 
 

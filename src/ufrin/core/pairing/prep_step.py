@@ -1,0 +1,31 @@
+"""One step of the preparation, with its working and drying time."""
+
+from dataclasses import dataclass
+
+from ufrin.core.pairing.contacts import Phase
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PrepStep:
+    """One step of the preparation.
+
+    Parameters
+    ----------
+    phase : str
+        Before which pour.
+    do : str
+        What is done, on what.
+    before_min : float
+        The latest time to begin, before that pour.
+    work_min, dry_min : float
+        The time that it takes.
+    pairs : tuple of str
+        Keys of the contacts that it is for.
+    """
+
+    phase: Phase
+    do: str
+    before_min: float
+    work_min: float
+    dry_min: float
+    pairs: tuple[str, ...]
