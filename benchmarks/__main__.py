@@ -51,10 +51,10 @@ class Browser:
 
 
 @contextmanager
-def server(kind: str, told: str) -> Iterator[tuple[int, int]]:
+def server(kind: str, argument: str) -> Iterator[tuple[int, int]]:
     """Run a server in a process of its own; give its port and process number."""
     process = subprocess.Popen(
-        [sys.executable, str(Path(__file__).parent / "serve.py"), kind, told], stdout=subprocess.PIPE, text=True
+        [sys.executable, str(Path(__file__).parent / "serve.py"), kind, argument], stdout=subprocess.PIPE, text=True
     )
     try:
         port = int(process.stdout.readline()) if process.stdout else 0
@@ -115,8 +115,8 @@ def box_recompute_ms(port: int) -> float:
 
 def peak_kb(process: int) -> int:
     """Give the most memory a process has held."""
-    said = Path(f"/proc/{process}/status").read_text()
-    return int(re.search(r"VmHWM:\s+(\d+)", said)[1])  # type: ignore[index]
+    text = Path(f"/proc/{process}/status").read_text()
+    return int(re.search(r"VmHWM:\s+(\d+)", text)[1])  # type: ignore[index]
 
 
 def tell(what: str, got: float, aim: str, more: str = "") -> None:
@@ -160,7 +160,7 @@ def moving_ms(port: int) -> list[float]:
             if kind == "gate"
             else {"across": f"{60 - turn / 2} mm", "deep": "48 mm"}
         )
-        said = {
+        form = {
             "version": version.group(1).decode() if version else "0",
             "units": "metric",
             "kind": kind,
@@ -168,7 +168,7 @@ def moving_ms(port: int) -> list[float]:
             "act": "move",
             **where,
         }
-        taken.append(browser.load(page + "/place", said)[0] * 1000)
+        taken.append(browser.load(page + "/place", form)[0] * 1000)
     return taken
 
 

@@ -99,14 +99,14 @@ def _table_s(mesh: Mesh) -> float:
 
     def compare() -> None:
         volume_ml = mesh.volume_mm3 / 1000
-        stoods = []
+        figures = []
         for way in attitudes(drawn):
             form = Form(stand(mesh, way.up), volume_ml=volume_ml)
-            stoods.append(AttitudeFigures(attitude=way, form=form, under=under_a_master(stand(drawn, way.up))))
-        form = stoods[0].form or Form(mesh)
+            figures.append(AttitudeFigures(attitude=way, form=form, under=under_a_master(stand(drawn, way.up))))
+        form = figures[0].form or Form(mesh)
         length, width, height = form.size_mm
         one = Master(length_mm=length, width_mm=width, height_mm=height, volume_ml=volume_ml, mass_g=100, form=form)
-        found = box_options(BoxPlan(masters=(one,), rubber_sg=1.1), stoods, shelf, 0.03)
+        found = box_options(BoxPlan(masters=(one,), rubber_sg=1.1), figures, shelf, 0.03)
         assert len(found) >= ROWS
 
     return best_s(compare)

@@ -71,13 +71,13 @@ def main(words: list[str] | None = None) -> int:
     parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
-    asked = parser.parse_args(words)
+    arguments = parser.parse_args(words)
     try:
         signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDING)
-        settings = Settings() if asked.port is None else Settings(port=asked.port)
-        if asked.what in {"demo", "start"}:
+        settings = Settings() if arguments.port is None else Settings(port=arguments.port)
+        if arguments.what in {"demo", "start"}:
             _check_port(settings.host, settings.port)
-        _run(settings, asked.what, with_server=asked.with_server)
+        _run(settings, arguments.what, with_server=arguments.with_server)
     except KeyboardInterrupt:
         pass
     except (UfrinError, ValueError) as error:
@@ -122,7 +122,7 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             ),
         )
         print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
-        with _beside(conninfo, settings, scales=what == "demo"):
+        with _helper_programs(conninfo, settings, scales=what == "demo"):
             server.run()
 
 
@@ -139,16 +139,16 @@ class _Server(uvicorn.Server):
 
 
 @contextmanager
-def _beside(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
+def _helper_programs(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
     # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's
     # simulated scales likewise
-    told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
+    environment = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
     programs = [["ufrin", "worker"]] * settings.workers
     programs += [
         ["ufrin.devices", "--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]
     ] * scales
     # each hears on its standard input that this process is gone, however it went
-    started = [_start(program, told) for program in programs]
+    started = [_start(program, environment) for program in programs]
     try:
         yield
     finally:

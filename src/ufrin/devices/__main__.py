@@ -14,8 +14,8 @@ def main() -> None:
     )
     parser.add_argument("--scales", type=int, default=2, choices=range(1, 41), metavar="N", help="how many")
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
-    asked = parser.parse_args()
-    scale_program.run(asked.port, asked.lever_port, number=asked.scales, with_server=asked.with_server)
+    arguments = parser.parse_args()
+    scale_program.run(arguments.port, arguments.lever_port, number=arguments.scales, with_server=arguments.with_server)
 
 
 if __name__ == "__main__":

@@ -124,10 +124,10 @@ def lever_page(bench: Bench) -> FastAPI:
     @app.get("/scales")
     def scales() -> JSONResponse:
         now = time.monotonic()
-        told = []
+        shown = []
         for scale in bench.scales:
             scale.move_on(now)
-            told.append(
+            shown.append(
                 {
                     "load_g": round(scale.load_g, 2),
                     "flow_g_per_s": scale.flow_g_per_s,
@@ -135,7 +135,7 @@ def lever_page(bench: Bench) -> FastAPI:
                     "is_mad": scale.is_mad,
                 }
             )
-        return JSONResponse(told)
+        return JSONResponse(shown)
 
     @app.post("/scales/{index}/{what}")
     def do(index: int, what: str, amount: Annotated[float, Form()] = 0.0) -> Response:

@@ -101,17 +101,17 @@ def add(
 ) -> int:
     """Put a tin on the Shelf."""
     row = connection.execute(
-        _SQL["add"], {**_said(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
+        _SQL["add"], {**_columns(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
     ).fetchone()
     return int(row["id"]) if row else 0
 
 
 def change(connection: Connection, number: int, lot: Lot, *, use_by: date | None, opened_on: date | None) -> None:
     """Keep a tin's new description."""
-    connection.execute(_SQL["change"], {**_said(lot, use_by, opened_on), "id": number})
+    connection.execute(_SQL["change"], {**_columns(lot, use_by, opened_on), "id": number})
 
 
-def _said(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, Any]:
+def _columns(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, Any]:
     same = {key: getattr(lot, key) for key in ("code", "part", "got_g", "left_g", "price")}
     return {**same, "use_by": use_by, "opened_on": opened_on}
 

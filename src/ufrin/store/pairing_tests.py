@@ -52,8 +52,8 @@ def add(connection: Connection, rule: OwnRule) -> bool:
             f"“{rule.rubber[:60]}” is not on the Shelf. Put it there first, or leave the rubber away: the "
             "test then holds for its kind.",
         )
-    held = connection.execute(_SQL["count"]).fetchone()
-    if held and held["rules"] >= MOST_RULES:
+    counted = connection.execute(_SQL["count"]).fetchone()
+    if counted and counted["rules"] >= MOST_RULES:
         raise Refused(
             "", f"There are {MOST_RULES} tests already, the most that Ufrin keeps in use. Withdraw old ones first."
         )

@@ -47,12 +47,12 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         found, total = jobs.page(
             connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE
         )
-        held = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
+        containers = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop_settings.load(connection)
         shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
         listed = []
         for job in found:
-            container = held.get(job.box.container_id or 0)
+            container = containers.get(job.box.container_id or 0)
             mesh = meshes.state_of(connection, job.master)
             worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
             listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber))

@@ -29,15 +29,15 @@ def compared(database: Database, job_id: int) -> WaysTable:
     opened = stations.open_job(database, job_id, "box")
     if opened.plan.box_plan is None:
         return WaysTable(opened=opened, ways=(), work=None)
-    stoods, work = _stoods(database, opened)
+    figures, work = _attitude_figures(database, opened)
     offered = {kept.id: kept.thing for kept in opened.containers if not kept.retired_at}
     ways = box_options(
-        opened.plan.box_plan, stoods, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg)
+        opened.plan.box_plan, figures, offered, _cost_per_ml(opened.rubber, opened.plan.box_plan.rubber_sg)
     )
     return WaysTable(opened=opened, ways=ways, work=work)
 
 
-def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures, ...], Work | None]:
+def _attitude_figures(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures, ...], Work | None]:
     as_it_is, form = (AttitudeFigures(attitude=None, form=None),), opened.plan.master.form
     if form is None:
         return as_it_is, None
@@ -54,7 +54,7 @@ def _stoods(database: Database, opened: OpenJob) -> tuple[tuple[AttitudeFigures,
         return as_it_is, None
     meshes.ask_for(database, opened.mesh, "attitudes")
     with database.reading() as connection:
-        known = meshes.attitudes_of(connection, opened.job.master, opened.mesh)
+        known = meshes.compared_attitudes_of(connection, opened.job.master, opened.mesh)
         if known is not None:
             return known, None
         state = meshes.state_of(connection, opened.job.master)

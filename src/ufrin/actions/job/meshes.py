@@ -113,7 +113,7 @@ def work_on(database: Database, mesh: str, what: What) -> str:
     return "done" if done else "stopped"
 
 
-def _told(database: Database, mesh: str, what: What, share: float) -> bool:
+def _report_progress(database: Database, mesh: str, what: What, share: float) -> bool:
     with database.reading() as connection:
         return meshes.progress(connection, mesh, what, share)
 
@@ -123,10 +123,10 @@ def _measure(database: Database, mesh: str) -> bool:
         name, data = meshes.data(connection, mesh)
     got = read(data, name)
     del data
-    if not _told(database, mesh, "measure", 0.35):
+    if not _report_progress(database, mesh, "measure", 0.35):
         return False
     measured = measure(got.mesh)
-    if not _told(database, mesh, "measure", 0.75):
+    if not _report_progress(database, mesh, "measure", 0.75):
         return False
     drawn = reduced(measured.solid)
     with database.transaction() as connection:
@@ -144,7 +144,7 @@ def _compare(database: Database, mesh: str) -> bool:
         one = attitude_figures(whole, drawn, attitude, volume_ml)
         if not any(are_alike(one, other) for other in found):
             found.append(one)
-        if not _told(database, mesh, "attitudes", number / len(ways) * 0.98):
+        if not _report_progress(database, mesh, "attitudes", number / len(ways) * 0.98):
             return False
     with database.transaction() as connection:
         meshes.keep_attitudes(connection, mesh, [_plain(one) for one in found])
@@ -157,7 +157,7 @@ def _rank(database: Database, mesh: str) -> bool:
     for ranking, share in zip(rankings(whole), (0.2, 0.65, 1.0), strict=True):
         with database.transaction() as connection:
             meshes.keep_directions(connection, mesh, ranking.to_plain(), is_whole=ranking.is_whole)
-        if not ranking.is_whole and not _told(database, mesh, "directions", share):
+        if not ranking.is_whole and not _report_progress(database, mesh, "directions", share):
             return False
     return True
 
@@ -171,7 +171,9 @@ def _plain(one: AttitudeFigures) -> dict[str, Any]:
     }
 
 
-def attitudes_of(connection: Connection, inputs: MasterInputs, state: MeshState) -> tuple[AttitudeFigures, ...] | None:
+def compared_attitudes_of(
+    connection: Connection, inputs: MasterInputs, state: MeshState
+) -> tuple[AttitudeFigures, ...] | None:
     """Return the attitudes in which a job's mesh could stand, where they were compared.
 
     Sizes are in mm; returns None before they were compared.
@@ -237,11 +239,11 @@ def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
 
 def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -> Mesh:
     """Return a job's solid, in mm, as drawn."""
-    held = _remembered(
+    unscaled = _remembered(
         _solids, (state.kept.hash, drawn), lambda: meshes.solid(connection, state.kept.hash, drawn=drawn)
     )
     factor = UNITS_MM[state.unit]
-    return held if factor == 1 else Mesh(vertices_mm=held.vertices_mm * factor, faces=held.faces)
+    return unscaled if factor == 1 else Mesh(vertices_mm=unscaled.vertices_mm * factor, faces=unscaled.faces)
 
 
 def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | None = None) -> Form | None:
@@ -270,7 +272,7 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
     return _remembered(_forms, key, stand_up)
 
 
-def stances_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
+def attitudes_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
     """Return the attitudes in which a job's mesh could stand, without comparing them."""
     if state.figures is None:
         return ()

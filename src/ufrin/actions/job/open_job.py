@@ -46,7 +46,7 @@ class OpenJob:
     shelf: ShelfPicks
     other_jobs: tuple[tuple[int, str], ...]
     mesh: MeshState | None
-    stances: tuple[Attitude, ...]
+    attitudes: tuple[Attitude, ...]
     workshop: Workshop
     products: tuple[Stored[Product], ...] = ()
     happened: tuple[StoredFault, ...] = ()
@@ -97,7 +97,7 @@ def plan_of(
 ) -> Plan:
     """Work out a job with all that it points to."""
     others, surfaces, not_ready = _others(connection, job.box)
-    beside = JobContext(
+    context = JobContext(
         shelf=shelf,
         mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
         container=container.thing if container else None,
@@ -107,7 +107,7 @@ def plan_of(
         shop=shop,
         whole=whole,
     )
-    return plan(job.master, job.box, job.rubber, beside, job.opening, checked=job.checks)
+    return plan(job.master, job.box, job.rubber, context, job.opening, checked=job.checks)
 
 
 def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
@@ -133,7 +133,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         shelf=shelf,
         other_jobs=tuple(jobs.names(connection, besides=job_id)) if station == "box" else (),
         mesh=mesh,
-        stances=meshes.stances_of(connection, mesh) if mesh and station == "master" else (),
+        attitudes=meshes.attitudes_of(connection, mesh) if mesh and station == "master" else (),
         workshop=settings,
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),
         happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
@@ -156,12 +156,12 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
     shelves = gather(connection, others, settings)
     needs = []
     for other in others:
-        held = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
+        their_container = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
         made = plan_of(
             connection,
             other,
             shelves[other.id],
-            held.get(other.box.container_id or 0),
+            their_container.get(other.box.container_id or 0),
             meshes.state_of(connection, other.master),
             shop=ShopWays(),
             whole=False,

@@ -192,8 +192,8 @@ def _holes(opening: Opening, form: Form, placing: Placement) -> list[list[float]
     cavity = opening.cavity
 
     def moved(was: Spot) -> Spot:
-        asked = (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1]), _or(placing.up_mm, was[2]))
-        x, y, z = cavity.surface_near(np.array(asked))
+        wanted_mm = (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1]), _or(placing.up_mm, was[2]))
+        x, y, z = cavity.surface_near(np.array(wanted_mm))
         return (float(x), float(y), float(z))
 
     spots = _changed([riser.at_mm for riser in risers], placing, moved, (float(top[0]), float(top[1]), float(top[2])))

@@ -115,8 +115,8 @@ def _compared(
         key: value for key, value in values.items() if _differs(getattr(kept.thing, key), value) and key != "name"
     }
     thing = replace(kept.thing, **differing)
-    told = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
-    return CsvChange(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=told), thing
+    changed = tuple((key, getattr(kept.thing, key), value) for key, value in differing.items())
+    return CsvChange(line=line, name=kept.thing.name, what="changed" if differing else "same", fields=changed), thing
 
 
 def _differs(kept: object, values: object) -> bool:
@@ -172,12 +172,12 @@ def _lot_compared(places: Places, known: Known, values: Mapping[str, Any], line:
             raise Refused("got_g", "How much came? A new lot needs it.")
         return CsvChange(line=line, name=name, what="new", fields=tuple((key, None, values[key]) for key in words))
     before = _lot_row(one)
-    told = tuple(
+    changed = tuple(
         (key, before[key], values[key])
         for key in words
         if _differs(before[key], values[key]) and str(before[key]) != str(values[key])
     )
-    return CsvChange(line=line, name=name, what="changed" if told else "same", fields=told)
+    return CsvChange(line=line, name=name, what="changed" if changed else "same", fields=changed)
 
 
 def _keep_lot(

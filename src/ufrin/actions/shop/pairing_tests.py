@@ -27,10 +27,10 @@ def withdraw(database: Database, number: int, *, withdrawn: bool) -> None:
 
 def take_in(database: Database, data: bytes) -> tuple[int, int]:
     """Take tests in from a file: all of them, or none."""
-    told = pairing_tests_json.read(data)
+    tests = pairing_tests_json.read(data)
     with database.transaction() as connection:
-        fresh = sum(pairing_tests.add(connection, rule) for rule in told)
-    return fresh, len(told) - fresh
+        fresh = sum(pairing_tests.add(connection, rule) for rule in tests)
+    return fresh, len(tests) - fresh
 
 
 def as_file(database: Database) -> str:

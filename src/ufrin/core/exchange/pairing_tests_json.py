@@ -104,25 +104,25 @@ def read(data: bytes) -> tuple[OwnRule, ...]:
             "file", f"A rule file has at most {MOST_BYTES // 1_000_000} MB; this one is larger. Is it the right file?"
         )
     try:
-        told = json.loads(data.decode("utf-8-sig"), parse_constant=_no_number)
+        document = json.loads(data.decode("utf-8-sig"), parse_constant=_no_number)
     except (ValueError, RecursionError) as error:  # bad JSON, bad UTF-8, NaN, or nested without end
         raise Refused(
             "file", "This is not a rule file: it can't be read as JSON. Export one first to see its form."
         ) from error
     if (
-        not isinstance(told, dict)
-        or told.get("form") != FORM
-        or set(told) != {"form", "tests"}
-        or not isinstance(told["tests"], list)
+        not isinstance(document, dict)
+        or document.get("form") != FORM
+        or set(document) != {"form", "tests"}
+        or not isinstance(document["tests"], list)
     ):
         raise Refused(
             "file",
             f"This is not a rule file: it must hold “form”: “{FORM}” and a list “tests”. Export one first to "
             "see its form.",
         )
-    if len(told["tests"]) > MOST_RULES:
-        raise Refused("file", f"This file holds {len(told['tests'])} tests; {MOST_RULES} are the most.")
-    return tuple(_rule(number, test) for number, test in enumerate(told["tests"], 1))
+    if len(document["tests"]) > MOST_RULES:
+        raise Refused("file", f"This file holds {len(document['tests'])} tests; {MOST_RULES} are the most.")
+    return tuple(_rule(number, test) for number, test in enumerate(document["tests"], 1))
 
 
 def _no_number(text: str) -> float:

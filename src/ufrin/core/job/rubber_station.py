@@ -243,10 +243,13 @@ def _pad_ml(target: PourTarget, settled: SettledRubber) -> float | None:
     if target.size_mm is None:
         return None
     length, width, height = target.size_mm
-    beside = 2 * settled.pad_mm
+    around_mm = 2 * settled.pad_mm
     thick = settled.pad_thickness_mm or height + USUAL["putty"]["over_mm"]
     return Pad(
-        length_mm=length + beside, width_mm=width + beside, thickness_mm=thick, displaced_ml=target.displaced_ml or 0.0
+        length_mm=length + around_mm,
+        width_mm=width + around_mm,
+        thickness_mm=thick,
+        displaced_ml=target.displaced_ml or 0.0,
     ).need_ml
 
 

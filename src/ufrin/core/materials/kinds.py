@@ -60,11 +60,11 @@ NOTHING_BETWEEN = "none"
 
 
 def _betweens() -> Mapping[str, Between]:
-    told = read_data("materials", "betweens")
+    rows = read_data("materials", "betweens")
     found = {NOTHING_BETWEEN: Between(key=NOTHING_BETWEEN, label=BETWEENS[NOTHING_BETWEEN])}
     for key, label in BETWEENS.items():
         if key != NOTHING_BETWEEN:
-            row = told[key]
+            row = rows[key]
             steps = tuple(StepOf(**step) for step in row["steps"])
             found[key] = Between(
                 key=key,

@@ -28,7 +28,7 @@ class Cells:
         Corner of the grid.
     cell_mm : float
         Edge of a cell.
-    upright, beside : Stretches, (Stretches, Stretches)
+    upright, sideways : Stretches, (Stretches, Stretches)
         The lengths that rays along z, and along x and y, spend inside, exactly.
     thin_mm : float or None
         The approximate thickness of walls that are thinner than a cell; None where there are none.
@@ -38,7 +38,7 @@ class Cells:
     low_mm: Floats
     cell_mm: float
     upright: Stretches
-    beside: tuple[Stretches, Stretches]
+    sideways: tuple[Stretches, Stretches]
     thin_mm: float | None = None
 
     @property
@@ -113,7 +113,7 @@ def cells_of_mesh(mesh: Mesh, cells: int = 128) -> Cells:
         low_mm=low,
         cell_mm=cell,
         upright=found[0],
-        beside=(found[1], found[2]),
+        sideways=(found[1], found[2]),
         thin_mm=float(np.median(lengths)) if is_thin else None,
     )
 

@@ -72,8 +72,8 @@ def key_size_mm(inside: Polygon, seen: shapely.Geometry) -> float:
     """
     left, near, right, far = inside.bounds
     west, south, east, north = seen.bounds
-    beside = min(west - left, south - near, right - east, far - north)
-    return float(np.clip(SHARE * beside, LEAST_MM, MOST_MM))
+    clear_mm = min(west - left, south - near, right - east, far - north)
+    return float(np.clip(SHARE * clear_mm, LEAST_MM, MOST_MM))
 
 
 def place_keys(free: shapely.Geometry, inside: Polygon, diameter_mm: float, number: int = 4) -> tuple[Key, ...]:

@@ -162,7 +162,7 @@ def scored(mesh: Mesh, pull: Floats, cells: int = FINE_CELLS) -> ScoredDirection
 
 
 def coarse(
-    mesh: Mesh, count: int, cells: int = COARSE_CELLS, told: Callable[[float], bool] | None = None
+    mesh: Mesh, count: int, cells: int = COARSE_CELLS, report: Callable[[float], bool] | None = None
 ) -> list[ScoredDirection]:
     """Score directions over the whole sphere.
 
@@ -174,7 +174,7 @@ def coarse(
         Directions.
     cells : int, optional
         Along the longest side.
-    told : callable, optional
+    report : callable, optional
         Called with the share that is done; False ends the search.
 
     Returns
@@ -187,7 +187,7 @@ def coarse(
     half = sphere(count)[: max(3, count // 2)]
     for number, pull in enumerate(half, 1):
         found += both_ways(thin, pull, cells)
-        if told is not None and number % 10 == 0 and not told(number / len(half)):
+        if report is not None and number % 10 == 0 and not report(number / len(half)):
             break
     return sorted(found, key=lambda one: one.rank)
 

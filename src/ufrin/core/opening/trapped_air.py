@@ -224,10 +224,10 @@ class Cavity:
                 chosen = at[away <= max(HOLE_CELLS, away.min() + 1e-9)]
                 made[tuple(chosen.T)] = True
                 return
-        asked, nearest = _said(point @ self.turn), _said(self.nearest(point) @ self.turn)
+        wanted, nearest = _coordinates(point @ self.turn), _coordinates(self.nearest(point) @ self.turn)
         raise Refused(
             "gates",
-            f"{asked} is not on the cavity. The nearest point on it is {nearest}: take that, or another on "
+            f"{wanted} is not on the cavity. The nearest point on it is {nearest}: take that, or another on "
             "its surface.",
         )
 
@@ -296,7 +296,7 @@ class Cavity:
         return _air(room, room.solid, trapped, _off(trapped, room, outside=False))
 
 
-def _said(point: Floats) -> str:
+def _coordinates(point: Floats) -> str:
     return ", ".join(f"{number:.1f}" for number in point)
 
 
@@ -314,7 +314,7 @@ def _off(trapped: Flags, room: Cells, *, outside: bool) -> list[_Off]:
     # axes see a slanted face, but there their corrections cancel out
     made = []
     flat, shape = trapped.ravel(), trapped.shape
-    for axis, found in ((2, room.upright), (0, room.beside[0]), (1, room.beside[1])):
+    for axis, found in ((2, room.upright), (0, room.sideways[0]), (1, room.sideways[1])):
         begin, end, _ = cells_of(found, float(room.low_mm[axis]), room.cell_mm)
         first, last = room.low_mm[axis] + begin * room.cell_mm, room.low_mm[axis] + end * room.cell_mm
         sides = (

@@ -49,16 +49,18 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     Finish
         With its reasons.
     """
-    told = []
+    sentences = []
     mould = master
     films = [PUT_ON[key] for key in on_master if key != NOTHING_BETWEEN]
     if films:
         mould = films[-1].finish
-        told.append(f"The mould copies what lies on the master, not the master: {films[-1].label} makes it {mould}.")
+        sentences.append(
+            f"The mould copies what lies on the master, not the master: {films[-1].label} makes it {mould}."
+        )
     elif master:
-        told.append(f"A {master} master makes a {master} mould.")
+        sentences.append(f"A {master} master makes a {master} mould.")
     else:
-        told.append(
+        sentences.append(
             "How shiny the master is was not said: a shiny one makes a shiny mould and a shiny cast, a matt "
             "one a matt cast."
         )
@@ -67,10 +69,10 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     left = release_finish or (over[-1].finish if over else "")
     if left and left != "shiny":
         cast = left
-        told.append(f"What is put in the mould leaves its own finish on the cast: {left}.")
+        sentences.append(f"What is put in the mould leaves its own finish on the cast: {left}.")
     elif cast:
-        told.append(f"The cast comes out {cast}, every scratch and fingerprint of the master with it.")
-    return Finish(mould=mould, cast=cast, sentences=tuple(told))
+        sentences.append(f"The cast comes out {cast}, every scratch and fingerprint of the master with it.")
+    return Finish(mould=mould, cast=cast, sentences=tuple(sentences))
 
 
 def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple[Finding, ...]:

@@ -70,11 +70,11 @@ def check(
             "poured_g", "There must be some A in the cup, no part can be less than nothing, and 10 t is the most."
         )
     shares = weight_shares(ratio, basis, sg_parts)
-    asked = shares["B"] / shares["A"]
-    error_pct = 100 * (poured_g["B"] / poured_g["A"] / asked - 1)
+    wanted_ratio = shares["B"] / shares["A"]
+    error_pct = 100 * (poured_g["B"] / poured_g["A"] / wanted_ratio - 1)
     within = abs(error_pct) <= tolerance_pct * (1 + EXACT)
     part = None if within else "A" if error_pct > 0 else "B"
-    short_g = {"A": poured_g["B"] / asked - poured_g["A"], "B": poured_g["A"] * asked - poured_g["B"]}
+    short_g = {"A": poured_g["B"] / wanted_ratio - poured_g["A"], "B": poured_g["A"] * wanted_ratio - poured_g["B"]}
     add_g = short_g[part] if part else 0.0
     return Checked(
         ratio_error_pct=error_pct,

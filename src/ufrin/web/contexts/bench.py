@@ -157,15 +157,15 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
 
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     error = state.ratio_error_pct(state.attempt)
-    told = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
+    sentence = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
     grams = state.attempt.poured_g
     base = sum(grams.get(one.key, 0.0) for one in state.batch if one.role in {"A", "B"})
     if base and "thinner" in grams:
-        told += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
+        sentence += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
     degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
     return BenchWording(
         head="Mix",
-        sentence=f"{told}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}",
+        sentence=f"{sentence}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}",
         button="It is mixed",
     )
 

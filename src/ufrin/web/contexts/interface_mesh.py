@@ -89,9 +89,9 @@ def direction_of(field: str, text: str) -> Point3:
     return found[0]
 
 
-def cell_findings(solid: Cells, asked: int, took: int, longest_mm: float) -> list[CoreFinding]:
+def cell_findings(solid: Cells, wanted: int, used: int, longest_mm: float) -> list[CoreFinding]:
     """Return the finding where walls were thinner than the requested cells, or finer cells were used."""
     if solid.thin_mm is not None:
         cells = str(int(1.3 * longest_mm / max(solid.thin_mm, longest_mm / 9999)) + 1)
         return [CoreFinding(code="wall-too-thin", facts={"thin": Amount(solid.thin_mm, "length", 2), "cells": cells})]
-    return [CoreFinding(code="cells-raised", facts={"cells": str(took), "asked": str(asked)})] if took > asked else []
+    return [CoreFinding(code="cells-raised", facts={"cells": str(used), "asked": str(wanted)})] if used > wanted else []

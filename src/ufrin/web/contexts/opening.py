@@ -66,7 +66,7 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         By the names in the templates.
     """
     made, form = opened.plan.opening, opened.plan.master.form
-    scene, held = mould_scene(opened), cast_scene(opened)
+    scene, cast = mould_scene(opened), cast_scene(opened)
     return {
         "opens": made,
         "styles": STYLES,
@@ -74,7 +74,7 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "one_piece": made is not None and made.style in ONE_PIECE,
         "shows": _shows(form, opened.job.opening.show),
         "mould_views": mould_views(scene, say.plain) if scene else (),
-        "cast_views": cast_views(held, say.plain) if held else (),
+        "cast_views": cast_views(cast, say.plain) if cast else (),
         "holes": _holes(made),
         "pockets": list(made.cast.left) if made and made.cast else [],
         "rubber_pockets": [pocket for pocket in made.under.pockets if pocket.matters] if made and made.under else [],
@@ -139,8 +139,8 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
         keys, gate, vents, and air in the rubber and in the cast; empty without a form.
     """
     made, form = opened.plan.opening, opened.plan.master.form
-    scene, held = mould_scene(opened), cast_scene(opened)
-    if made is None or form is None or scene is None or held is None or made.cast is None or made.cavity is None:
+    scene, cast = mould_scene(opened), cast_scene(opened)
+    if made is None or form is None or scene is None or cast is None or made.cast is None or made.cavity is None:
         return {}
     drawn = _thinned(form)
     west, south, east, north = scene.inside.bounds

@@ -168,7 +168,7 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
         "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
         "views": views_of_master(opened, say),
         "size_words": size_in_words(max(form.size_mm)) if form else "",
-        "stances": opened.stances,
+        "attitudes": opened.attitudes,
         "standin_needs": STAND_IN_NEEDS.get(opened.job.master.standin or "", ()),
         # a round master has one size across; it is kept as its length
         "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),

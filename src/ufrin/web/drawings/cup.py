@@ -7,10 +7,10 @@ from ufrin.web.drawings.svg_marks import TEXT_PX, Drawing, line, path, patterns,
 
 HIGH_PX, MOST_WIDE_PX = 240.0, 240.0
 STRIP_MM, ABOVE_MM = 24.0, 8.0
-Says = Callable[[float, str], str]
+QuantityText = Callable[[float, str], str]
 
 
-def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
+def cup_section(cup: Cup, marks: Sequence[Mark], say: QuantityText) -> Drawing:
     """Draw a cup from the side, filled to its marks.
 
     Parameters
@@ -77,7 +77,7 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: Says) -> Drawing:
     )
 
 
-def true_size_strip(cup: Cup, marks: Sequence[Mark], say: Says, title: str) -> str:
+def true_size_strip(cup: Cup, marks: Sequence[Mark], say: QuantityText, title: str) -> str:
     """Draw the strip that is stuck on the outside of a cup, from its foot up, at true size.
 
     Parameters

@@ -34,7 +34,7 @@ class Links:
         str
             The address.
         """
-        asked = {
+        query = {
             key: value
             for key, value in (
                 ("search", search),
@@ -43,7 +43,7 @@ class Links:
             )
             if value
         }
-        return "/?" + urlencode(asked) if asked else "/"
+        return "/?" + urlencode(query) if query else "/"
 
     @staticmethod
     def job(job_id: int, station: str = "master") -> str:
@@ -79,12 +79,12 @@ class Links:
         str
             The address.
         """
-        asked = {
+        query = {
             key: value
             for key, value in (("pour", pour), ("touches", touches), ("between", between), ("rubber", rubber))
             if value
         }
-        return "/pairings?" + urlencode(asked) if asked else "/pairings"
+        return "/pairings?" + urlencode(query) if query else "/pairings"
 
     @staticmethod
     def word(anchor: str) -> str:

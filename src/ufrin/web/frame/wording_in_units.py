@@ -264,8 +264,8 @@ class UnitFormatter:
         """
         whole = round(abs(seconds))
         hours, rest = divmod(whole, 3600)
-        told = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
-        return f"−{told}" if seconds < 0 and whole else told
+        clock_text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
+        return f"−{clock_text}" if seconds < 0 and whole else clock_text
 
     def grams(self, pour: Pour, scale_step_g: float | None) -> int:
         """Return how many decimals a scale of this step can show of a weight.

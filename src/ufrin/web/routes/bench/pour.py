@@ -197,14 +197,14 @@ def _record(
 ) -> Response:
     bench = pours.look(database, number)
     state, say = bench.state, UnitFormatter(bench.workshop.units, bench.workshop.currency)
-    told = lines(state)
+    record_lines = lines(state)
     context = {
         "bench": bench,
         "state": state,
-        "lines": told,
+        "lines": record_lines,
         "kinds": KIND_WORDS,
         "names": {one.key: one for batch in state.plan.batches for one in batch},
-        "correctable": [line for line in told if line.entry.kind in CORRECTABLE],
+        "correctable": [line for line in record_lines if line.entry.kind in CORRECTABLE],
         "attempts": [
             (attempt, state.ratio_error_pct(attempt), _demould_at(state, attempt)) for attempt in state.attempts
         ],

@@ -92,17 +92,17 @@ class BoxOut(BaseModel):
 
 
 @router.post("/api/v1/box", summary="A mould box and the rubber it takes")
-def box(asked: BoxIn) -> BoxOut:
+def box(body: BoxIn) -> BoxOut:
     """Work out the inside, fill line, volumes, lift and panels of a box."""
-    asked_for: dict[str, Any] = {
-        name: getattr(asked, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}
+    plan_fields: dict[str, Any] = {
+        name: getattr(body, name) for name in BoxIn.model_fields if name not in {"masters", "pot", "wall"}
     }
     made = mould_box.box(
         BoxPlan(
-            masters=tuple(Master(**master.model_dump()) for master in asked.masters),
-            pot=Pot(**asked.pot.model_dump()) if asked.pot and asked.shape == "tapered" else None,
-            wall_thickness_mm=asked.wall.thickness_mm if asked.wall else None,
-            **asked_for,
+            masters=tuple(Master(**master.model_dump()) for master in body.masters),
+            pot=Pot(**body.pot.model_dump()) if body.pot and body.shape == "tapered" else None,
+            wall_thickness_mm=body.wall.thickness_mm if body.wall else None,
+            **plan_fields,
         )
     )
     same = (

@@ -46,17 +46,17 @@ class BubblesOut(BaseModel):
 @router.post(
     "/api/v1/bubbles", summary="Which bubbles leave a liquid in time, and what a pressure pot does to the rest"
 )
-def bubbles(asked: BubblesIn) -> BubblesOut:
+def bubbles(body: BubblesIn) -> BubblesOut:
     """Work out the smallest bubble that clears."""
     liquid: dict[str, Any] = {
-        "depth_mm": asked.depth_mm,
-        "time_min": asked.pot_life_min,
-        "viscosity_mpa_s": asked.viscosity_mpa_s,
-        "sg": asked.sg,
+        "depth_mm": body.depth_mm,
+        "time_min": body.pot_life_min,
+        "viscosity_mpa_s": body.viscosity_mpa_s,
+        "sg": body.sg,
     }
     pot = None
-    if asked.pressure_psi_gauge is not None:
-        ratio = air.pot_ratio(convert(asked.pressure_psi_gauge, "psi", "kPa"))
+    if body.pressure_psi_gauge is not None:
+        ratio = air.pot_ratio(convert(body.pressure_psi_gauge, "psi", "kPa"))
         pot = PotOut(volume_ratio=ratio, diameter_ratio=air.diameter_ratio(ratio))
     clears = ClearsOut(
         stokes=air.smallest_mm(**liquid, surface="dirty"), hadamard=air.smallest_mm(**liquid, surface="clean")

@@ -62,26 +62,26 @@ class HardnessOut(BaseModel):
 
 
 @router.post("/api/v1/hardness", summary="What thinner does to a rubber's hardness, or the dose for a hardness")
-def hardness(asked: HardnessIn) -> HardnessOut:
+def hardness(body: HardnessIn) -> HardnessOut:
     """Work out the hardness of a dose, or the dose for a hardness."""
-    if (asked.parts_per_100 is None) == (asked.target is None):
+    if (body.parts_per_100 is None) == (body.target is None):
         raise Refused("target", "Give exactly one of parts_per_100 and target: the dose, or the hardness wanted.")
     points = [
         thinner_curve.CouponPoint(
             parts_per_100=point.parts_per_100, hardness=Hardness(scale=point.scale, shore=point.shore)
         )
-        for point in asked.points
+        for point in body.points
     ]
     curve = thinner_curve.Curve(
-        Hardness(scale=asked.rubber.scale, shore=asked.rubber.shore),
+        Hardness(scale=body.rubber.scale, shore=body.rubber.shore),
         points,
-        rubber_sg=asked.rubber_sg,
-        thinner_sg=asked.thinner_sg,
+        rubber_sg=body.rubber_sg,
+        thinner_sg=body.thinner_sg,
     )
     made = (
-        curve.dose_for(Hardness(scale=asked.target.scale, shore=asked.target.shore))
-        if asked.target
-        else curve.at(asked.parts_per_100 or 0.0)
+        curve.dose_for(Hardness(scale=body.target.scale, shore=body.target.shore))
+        if body.target
+        else curve.at(body.parts_per_100 or 0.0)
     )
     return HardnessOut(
         parts_per_100=made.parts_per_100,

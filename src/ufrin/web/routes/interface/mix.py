@@ -77,11 +77,11 @@ class MixOut(BaseModel):
 
 
 @router.post("/api/v1/mix", summary="What to weigh for a pour")
-def mix(asked: MixIn) -> MixOut:
+def mix(body: MixIn) -> MixOut:
     """Work out total, parts, thinner, pigment and batches of a mix."""
-    asked_for = {name: getattr(asked, name) for name in MixIn.model_fields if name != "thinner"}
-    thinner = weighing.Thinner(**asked.thinner.model_dump()) if asked.thinner else None
-    mixed = weighing.mix(weighing.MixPlan(**asked_for, thinner=thinner))
+    plan_fields = {name: getattr(body, name) for name in MixIn.model_fields if name != "thinner"}
+    thinner = weighing.Thinner(**body.thinner.model_dump()) if body.thinner else None
+    mixed = weighing.mix(weighing.MixPlan(**plan_fields, thinner=thinner))
     return MixOut(
         total_g=mixed.total_g,
         total_ml=mixed.total_ml,
@@ -127,9 +127,9 @@ class CheckOut(BaseModel):
 
 
 @router.post("/api/v1/mix/check", summary="Whether a pour is within its ratio, and what mends it")
-def check(asked: CheckIn) -> CheckOut:
+def check(body: CheckIn) -> CheckOut:
     """Check what was poured against the ratio."""
-    checked = ratio_mend.check(**{name: getattr(asked, name) for name in CheckIn.model_fields})
+    checked = ratio_mend.check(**{name: getattr(body, name) for name in CheckIn.model_fields})
     return CheckOut(
         ratio_error_pct=checked.ratio_error_pct,
         verdict=checked.verdict,

@@ -71,17 +71,17 @@ def mesh_air(
     mesh = sent.measured.solid.moved(turn)
     longest = float(mesh.extents_mm.max())
     if phase == "rubber":
-        solid, took = refined_cells(mesh, cells)
+        solid, used = refined_cells(mesh, cells)
         foot = float(mesh.bounds_mm[0, 2])
         air = air_round_master(solid, board_mm=foot - under_mm, is_open_beside=side_mm > 0, is_open_over=over_mm > 0)
     else:
-        solid, took = refined_cells(mesh, cells)
+        solid, used = refined_cells(mesh, cells)
         air = _cast_air(
             Cavity(solid=solid, turn=turn),
             [np.array(one) @ turn.T for one in openings],
             [np.array(one) @ turn.T for one in holes],
         )
-    found = [*sent.measured.findings, *sent.notes, *cell_findings(solid, cells, took, longest)]
+    found = [*sent.measured.findings, *sent.notes, *cell_findings(solid, cells, used, longest)]
     if air.closed_ml:
         found.append(CoreFinding(code="air-closed", facts={"volume": Amount(air.closed_ml, "volume", 2)}))
     pockets = [

@@ -43,11 +43,11 @@ class KindsOut(BaseModel):
 
 
 @router.post("/api/v1/pairing", summary="What happens where a thing poured touches a surface")
-def pairing(database: TheDatabase, asked: PairingIn) -> PairingOut:
+def pairing(database: TheDatabase, body: PairingIn) -> PairingOut:
     """Judge a pairing; the workshop's own tests come first."""
-    check_kinds(asked.pour, asked.touches, asked.between)
+    check_kinds(body.pour, body.touches, body.between)
     own = [kept.rule for kept in pairing_tests.own_rules(database)]
-    ruling = judge(asked.pour, asked.touches, asked.between, own, asked.rubber)
+    ruling = judge(body.pour, body.touches, body.between, own, body.rubber)
     return PairingOut(
         verdict=ruling.verdict,
         why=ruling.why,

@@ -16,7 +16,7 @@ from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
-TOLD = ("demoulded", "shots")
+OUTCOME_FIELDS = ("demoulded", "shots")
 
 
 @router.get("/jobs/{job_id}/faults")
@@ -30,7 +30,7 @@ def show(
 @router.post("/jobs/{job_id}/faults")
 def note(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Note the outcome."""
-    typed = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *TOLD)}
+    typed = {key: form.get(key, "")[:600] for key in ("symptom", "cause", "note", *OUTCOME_FIELDS)}
     try:
         faults.note(database, job_id, symptom=typed["symptom"], cause=typed["cause"], text=typed["note"])
     except Refused as refused:
@@ -49,16 +49,16 @@ def _page(
     request: Request, database: Database, job_id: int, typed: dict[str, str], *, errors: dict[str, str] | None = None
 ) -> Response:
     wrong = dict(errors or {})
-    told: dict[str, float | None] = {"demoulded": None, "shots": None}
+    outcome: dict[str, float | None] = {"demoulded": None, "shots": None}
     for key, kind in (("demoulded", "time"), ("shots", "number")):
         try:
-            told[key] = parse(typed[key], kind, field=key) if typed.get(key, "").strip() else None
+            outcome[key] = parse(typed[key], kind, field=key) if typed.get(key, "").strip() else None
         except Refused as refused:
             wrong[key] = str(refused)
     symptom = typed.get("symptom", "")
     if symptom and symptom not in SYMPTOMS:
         wrong["symptom"], symptom = "What does it look like? Choose from the list what comes nearest.", ""
-    found = faults.find(database, job_id, symptom, demoulded_min=told["demoulded"], shots=told["shots"])
+    found = faults.find(database, job_id, symptom, demoulded_min=outcome["demoulded"], shots=outcome["shots"])
     opened = found.opened
     context = {
         **job_context(opened, "checks", FormReading(changes={})),

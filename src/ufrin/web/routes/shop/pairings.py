@@ -53,25 +53,25 @@ def show(
 @router.post("/pairings")
 def note(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Note a test."""
-    asked = {key: one_line(form.get(key, "")) for key in (*LOOKED_UP, "rubber")}
+    looked_up = {key: one_line(form.get(key, "")) for key in (*LOOKED_UP, "rubber")}
     typed = {key: form.get(key, "")[:500] for key in TEST}
     try:
         text = one_line(typed["why"])
         pairing_tests.note(
             database,
             OwnRule(
-                pour=asked["pour"],
-                touches=asked["touches"],
-                between=asked["between"],
-                rubber=asked["rubber"],
+                pour=looked_up["pour"],
+                touches=looked_up["touches"],
+                between=looked_up["between"],
+                rubber=looked_up["rubber"],
                 verdict=typed["verdict"],
                 why=text,
                 tried_on=typed["tried_on"].strip(),
             ),
         )
     except Refused as refused:
-        return _page(request, database, asked, errors={refused.field: str(refused)}, typed=typed)
-    return go_to(request, Links.pairing(**asked))
+        return _page(request, database, looked_up, errors={refused.field: str(refused)}, typed=typed)
+    return go_to(request, Links.pairing(**looked_up))
 
 
 @router.post("/pairings/{number}/{what}")
@@ -113,7 +113,7 @@ def take_in(request: Request, database: TheDatabase, file: Annotated[UploadFile 
 def _page(
     request: Request,
     database: Database,
-    asked: dict[str, str],
+    looked_up: dict[str, str],
     *,
     errors: dict[str, str] | None = None,
     typed: dict[str, str] | None = None,
@@ -122,15 +122,15 @@ def _page(
     kept = pairing_tests.own_rules(database, withdrawn=True)
     own = [one.rule for one in kept if not one.withdrawn_at]
     case = {
-        key: asked.get(key, "") if asked.get(key, "") in known else default
+        key: looked_up.get(key, "") if looked_up.get(key, "") in known else default
         for key, (default, known) in LOOKED_UP.items()
     }
-    named = one_line(asked.get("touches", ""))[:LONGEST_OWN]
+    named = one_line(looked_up.get("touches", ""))[:LONGEST_OWN]
     if named and named != SOMETHING_ELSE:  # a surface may have a name of the shop's own
         case["touches"] = named
     surfaces = {**SURFACES, **{one.rule.touches: one.rule.touches for one in kept if one.rule.touches not in SURFACES}}
     surfaces.setdefault(case["touches"], case["touches"])
-    rubber = asked.get("rubber", "")
+    rubber = looked_up.get("rubber", "")
     names = [one.thing.name for one in things.shelf(database, RUBBERS).things if not one.retired_at]
     context: dict[str, Any] = {
         "case": case,
