@@ -30,7 +30,7 @@ TEST = OwnRule(
     why="Set.",
     tried_on="2026-03-01",
 )
-STOP = Stop(key="a1", station="checks", says="It will not set. Seal it.", finding=None)
+STOP = Stop(key="a1", station="checks", text="It will not set. Seal it.", finding=None)
 
 words = st.text(st.characters(exclude_categories=["C", "Z"]), min_size=1, max_size=40)
 tests = st.builds(
@@ -99,7 +99,7 @@ def test_the_first_signature_stands_until_it_is_taken_back(connection: Connectio
     for who in ("Wren", "Tamsin"):
         gate.sign(connection, job, STOP, reason="A spot set well", who=who)
     (signed,) = shop_ways.load(connection, [job, job + 1]).signed[job]
-    assert (signed.about, signed.says, signed.who) == (STOP.key, STOP.says, "Wren")
+    assert (signed.about, signed.text, signed.who) == (STOP.key, STOP.text, "Wren")
     gate.withdraw(connection, job, STOP.key)
     assert shop_ways.load(connection, [job]).signed == {}
     gate.sign(connection, job, STOP, reason="Looked again", who="Tamsin")

@@ -10,7 +10,7 @@ _SQL = named_queries("sign_offs")
 def sign(connection: Connection, job_id: int, stop: Stop, *, reason: str, who: str) -> None:
     """Keep a sign-off."""
     connection.execute(
-        _SQL["sign"], {"job_id": job_id, "about": stop.key, "says": stop.says, "reason": reason, "who": who}
+        _SQL["sign"], {"job_id": job_id, "about": stop.key, "says": stop.text, "reason": reason, "who": who}
     )
 
 

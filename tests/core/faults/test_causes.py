@@ -56,7 +56,7 @@ def test_every_symptom_has_causes_with_a_test_and_a_remedy() -> None:
         assert len({cause.test for cause in causes}) == len(causes)
     for cause in CAUSES.values():
         assert set(cause.symptoms) <= set(SYMPTOMS)
-        assert all(text.endswith(".") for text in (cause.says, cause.test, cause.now, cause.next)), cause.key
+        assert all(text.endswith(".") for text in (cause.text, cause.test, cause.now, cause.next)), cause.key
     for found in (ranked_causes(symptom, ()) for symptom in SYMPTOMS):
         assert sum(one.share for one in found) == pytest.approx(1)
 
@@ -150,7 +150,7 @@ def test_what_touches_moves_the_cause_to_the_top() -> None:
 
 def test_four_good_batches_do_not_excuse_the_fifth() -> None:
     def mixed(*factors: float) -> float:
-        lines = [Evidence(key="short-mix", factor=factor, says="") for factor in factors]
+        lines = [Evidence(key="short-mix", factor=factor, text="") for factor in factors]
         return {one.cause.key: one.share for one in ranked_causes("sticky-all", lines)}["mixing"]
 
     assert (

@@ -172,7 +172,7 @@ def test_a_spot_is_tested_with_its_coat_on_and_nothing_is_fine_that_nobody_knows
     assert min(step.before_min - step.work_min - step.dry_min for step in coats) >= test.before_min
     strange = worked_out(replace(MASTER, material="something-else"))
     assert strange.checks is not None
-    assert strange.checks.pairs[0].ruling.says == "not known: test a spot"
+    assert strange.checks.pairs[0].ruling.text == "not known: test a spot"
     assert any("Test a spot" in step.do for step in strange.checks.steps)
     assert ([finding.code for finding in strange.findings["checks"]], strange.states["master"]) == (
         ["touch-not-known"],
@@ -455,7 +455,7 @@ def test_every_term_of_the_trade_is_on_the_list() -> None:
     anchors = [word.anchor for word in WORDS]
     assert set(SPOKEN) <= set(anchors)
     assert len(anchors) == len(set(anchors))
-    assert all(word.says.endswith(".") for word in WORDS)
+    assert all(word.text.endswith(".") for word in WORDS)
     assert all(cut_at_terms(spelt)[0][1] == word for word in WORDS for spelt in word.spelt)
 
 

@@ -127,7 +127,7 @@ def test_no_groups_are_idle_or_unknown() -> None:
 @given(st.text(max_size=20), st.sampled_from(list(SURFACES)))
 def test_what_nobody_knows_is_never_fine(pour: str, touches: str) -> None:
     ruling = judge(pour + "?", touches)
-    assert (ruling.verdict, ruling.says, ruling.known) == ("may-not-set", "not known: test a spot", False)
+    assert (ruling.verdict, ruling.text, ruling.known) == ("may-not-set", "not known: test a spot", False)
     with pytest.raises(Refused, match="not a kind"):
         check_kinds(pour + "?", touches, "none")
 

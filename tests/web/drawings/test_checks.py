@@ -70,7 +70,7 @@ sizes = st.one_of(st.none(), st.floats(0.001, 50))
 @given(st.lists(sizes, min_size=len(SCHOOLS), max_size=len(SCHOOLS)), st.floats(1, 1.5))
 def test_bars_begin_at_the_smallest_bubble_that_is_gone(smallest: list[float | None], spread: float) -> None:
     schools = [
-        School(key=key, fast_mm=size, slow_mm=size * spread if size is not None else None, is_estimate=False, says="")
+        School(key=key, fast_mm=size, slow_mm=size * spread if size is not None else None, is_estimate=False, text="")
         for key, size in zip(SCHOOLS, smallest, strict=True)
     ]
     root = drawn(bubbles(schools, "clear", show))

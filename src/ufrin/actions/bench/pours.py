@@ -129,7 +129,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
 def _signed_text(stop: Stop) -> str:
     if stop.signed is None:
         return ""
-    sentence = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.says)}"
+    sentence = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.text)}"
     return sentence if len(sentence) <= LONGEST_TEXT else f"{sentence[: LONGEST_TEXT - 1]}…"
 
 

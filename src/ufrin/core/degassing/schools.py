@@ -84,7 +84,7 @@ class School:
         any.
     is_estimate : bool
         Whether an estimate of our own is part of it.
-    says : str
+    text : str
         What to do and what to watch, with amounts as ``say_amounts`` reads them.
     """
 
@@ -92,7 +92,7 @@ class School:
     fast_mm: float | None
     slow_mm: float | None
     is_estimate: bool
-    says: str
+    text: str
 
     @property
     def label(self) -> str:
@@ -135,7 +135,7 @@ def _clear(of: Liquid) -> School:
             fast_mm=None,
             slow_mm=None,
             is_estimate=False,
-            says="No time is left after mixing and pouring: what is in it stays in it.",
+            text="No time is left after mixing and pouring: what is in it stays in it.",
         )
     thin = " So thin a liquid often needs nothing else." if of.viscosity_mpa_s <= THIN_MPA_S else ""
     return School(
@@ -143,7 +143,7 @@ def _clear(of: Liquid) -> School:
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        says=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come "
+        text=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come "
         f"[{of.depth_mm:.1f} "
         f"length ~] up stays.{thin}",
     )
@@ -183,7 +183,7 @@ def _stream(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(thick, fast) if fast else thick,
         slow_mm=min(thick, slow) if slow else thick,
         is_estimate=True,
-        says=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in "
+        text=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in "
         f"{show(of.pour_min, 'time')}: the stream is then about "
         f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
     )
@@ -198,14 +198,14 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
             fast_mm=None,
             slow_mm=None,
             is_estimate=True,
-            says="No time is left after mixing and pouring to vibrate it.",
+            text="No time is left after mixing and pouring to vibrate it.",
         )
     return School(
         key="vibrate",
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=True,
-        says=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small "
+        text=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small "
         f"ones join, so the better of the two "
         "figures is the likelier. Stop before it thickens, or it traps what it moves.",
     )
@@ -227,7 +227,7 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        says=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The "
+        text=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The "
         f"mix rises to about {ways.rise_factor:g} times "
         f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop "
         f"{show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin stream, or new air is folded in.{small}",
@@ -243,7 +243,7 @@ def _pressure(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(unseen, fast) if fast else unseen,
         slow_mm=min(unseen, slow) if slow else unseen,
         is_estimate=False,
-        says=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so "
+        text=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so "
         f"one of [{unseen:.3f} fine ~] is no longer "
         f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
     )

@@ -20,7 +20,7 @@ class Cause:
 
     Parameters
     ----------
-    key, says : str
+    key, text : str
         Its name in records, and a sentence that describes it.
     symptoms : mapping of symptom to weight
         How often it leads to each symptom, before the record is considered.
@@ -31,7 +31,7 @@ class Cause:
     """
 
     key: str
-    says: str
+    text: str
     symptoms: Mapping[str, float]
     looks_at: tuple[str, ...]
     test: str
@@ -49,13 +49,13 @@ class Evidence:
         What it is about.
     factor : float
         More than 1 speaks for a cause that depends on it, less than 1 against.
-    says : str
+    text : str
         For people, with amounts as ``say_amounts`` reads them.
     """
 
     key: str
     factor: float
-    says: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,7 +72,7 @@ def _read() -> tuple[Mapping[str, str], Mapping[str, Cause]]:
     causes = {
         key: Cause(
             key=key,
-            says=row["says"],
+            text=row["text"],
             symptoms=row["symptoms"],
             looks_at=tuple(row["looks_at"]),
             test=row["test"],
@@ -122,7 +122,7 @@ def ranked_causes(symptom: str, evidence: Sequence[Evidence], known: Sequence[st
         seen = [one for one in worst if one.key in cause.looks_at]
         if cause.key in known:
             seen.append(
-                Evidence(key="known", factor=FOR, says="It was this before, with the same pairing, in this shop.")
+                Evidence(key="known", factor=FOR, text="It was this before, with the same pairing, in this shop.")
             )
         for one in seen:
             weight *= one.factor

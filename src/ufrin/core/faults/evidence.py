@@ -87,34 +87,34 @@ def _of_pour(of: JobEvidence) -> Iterator[Evidence]:
         worst, batch = max(errors, key=lambda row: abs(row[0]))
         off = abs(worst) > pour.plan.tolerance_pct
         far = abs(worst) > 3 * pour.plan.tolerance_pct
-        says = (
+        text = (
             f"Batch {batch.batch + 1}: part B came out {abs(worst):.1f} % {'over' if worst > 0 else 'under'} the "
             f"ratio, and the rubber stands {pour.plan.tolerance_pct:g} %."
         )
-        yield Evidence(key="ratio-off", factor=(STRONG if far else FOR) if off else AGAINST, says=says)
+        yield Evidence(key="ratio-off", factor=(STRONG if far else FOR) if off else AGAINST, text=text)
     if any(entry.kind == "wrong" for entry in pour.entries):
         yield Evidence(
-            key="wrong-part", factor=FOR, says="A wrong part was taken in hand during the weighing, and set aside."
+            key="wrong-part", factor=FOR, text="A wrong part was taken in hand during the weighing, and set aside."
         )
     temps = [entry.temp_c for entry in pour.entries if entry.temp_c is not None]
     if temps and min(temps) < COLD_C:
-        yield Evidence(key="cold", factor=FOR, says=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
+        yield Evidence(key="cold", factor=FOR, text=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
     elif temps and min(temps) >= WARM_C:
         yield Evidence(
-            key="cold", factor=AGAINST, says=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold."
+            key="cold", factor=AGAINST, text=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold."
         )
     for one in poured:
         yield from _of_cup(pour, one)
     if len(poured) > 1:
-        yield Evidence(key="many-batches", factor=FOR, says=f"It was poured in {len(poured)} batches.")
+        yield Evidence(key="many-batches", factor=FOR, text=f"It was poured in {len(poured)} batches.")
     if of.lots_expired:
-        yield Evidence(key="lot-old", factor=FOR, says=f"Past their use-by: {', '.join(of.lots_expired)}.")
+        yield Evidence(key="lot-old", factor=FOR, text=f"Past their use-by: {', '.join(of.lots_expired)}.")
     elif of.lots_known:
-        yield Evidence(key="lot-old", factor=AGAINST, says="The lots on record are within their use-by.")
+        yield Evidence(key="lot-old", factor=AGAINST, text="The lots on record are within their use-by.")
     if of.demoulded_min is not None and poured and (wanted := pour.demould_min(poured[-1])):
         early = of.demoulded_min < wanted
-        says = f"Taken out after {show(of.demoulded_min, 'time')}; in that room it wants {show(wanted, 'time')}."
-        yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, says=says)
+        text = f"Taken out after {show(of.demoulded_min, 'time')}; in that room it wants {show(wanted, 'time')}."
+        yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, text=text)
 
 
 def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
@@ -124,26 +124,26 @@ def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
     done = next((entry for entry in after if entry.kind == "poured"), None)
     if done and pour.plan.pot_life_min:
         took, may = done.at.since_s(one.contact) / 60, time_at(pour.plan.pot_life_min, pour.room_temp_c)
-        says = (
+        text = (
             f"Batch {one.batch + 1} was poured {show(took, 'time')} after A met B; in that room its pot life is "
             f"{show(may, 'time')}."
         )
-        yield Evidence(key="late-pour", factor=STRONG if took > may else AGAINST, says=says)
+        yield Evidence(key="late-pour", factor=STRONG if took > may else AGAINST, text=text)
     mixed = next((entry for entry in after if entry.kind == "mixed"), None)
     if mixed:
         took = mixed.at.since_s(one.contact) / 60
         short = took < SHORT_MIX * pour.plan.mix_min
-        says = (
+        text = (
             f"Batch {one.batch + 1} was mixed for {show(took, 'time')}; {show(pour.plan.mix_min, 'time')} was planned."
         )
-        yield Evidence(key="short-mix", factor=FOR if short else AGAINST, says=says)
+        yield Evidence(key="short-mix", factor=FOR if short else AGAINST, text=text)
 
 
 def _named(pair: JudgedContact) -> str:
     return (
         f"{pair.contact.pour_name[:1].upper()}{pair.contact.pour_name[1:]} on {pair.contact.touches_name} "
         f"({pair.touches_kind}), "
-        f"with {pair.between_words} between: {pair.ruling.says}."
+        f"with {pair.between_words} between: {pair.ruling.text}."
     )
 
 
@@ -170,15 +170,15 @@ def _of_cure(pair: JudgedContact) -> Iterator[Evidence]:
         else "inhibiting-elsewhere"
     )
     if pair.ruling.verdict in STOPS_CURE:
-        yield Evidence(key=key, factor=STRONG, says=_named(pair))
+        yield Evidence(key=key, factor=STRONG, text=_named(pair))
     elif pair.bare.verdict in STOPS_CURE:
         yield Evidence(
             key=key,
             factor=FOR,
-            says=f"{_named(pair)} Bare, it would be: {pair.bare.says}. A place that was missed is enough.",
+            text=f"{_named(pair)} Bare, it would be: {pair.bare.text}. A place that was missed is enough.",
         )
     elif at_master:
-        yield Evidence(key=key, factor=AGAINST, says=_named(pair))
+        yield Evidence(key=key, factor=AGAINST, text=_named(pair))
 
 
 def _of_hold(pair: JudgedContact) -> Iterator[Evidence]:
@@ -187,20 +187,20 @@ def _of_hold(pair: JudgedContact) -> Iterator[Evidence]:
     )
     if holds:
         factor = STRONG if pair.ruling.verdict in HOLDS else AGAINST if pair.bare.verdict == "fine" else 1.5
-        yield Evidence(key=holds, factor=factor, says=_named(pair))
+        yield Evidence(key=holds, factor=factor, text=_named(pair))
     if pair.ruling.verdict == "seal":
-        yield Evidence(key="porous-open", factor=STRONG, says=_named(pair))
+        yield Evidence(key="porous-open", factor=STRONG, text=_named(pair))
     elif pair.contact.key == "master":
-        yield Evidence(key="porous-open", factor=AGAINST, says=_named(pair))
+        yield Evidence(key="porous-open", factor=AGAINST, text=_named(pair))
     if "silicone-release" in pair.layers and pair.contact.touches in GROUPS["silicones"]:
-        yield Evidence(key="silicone-on-silicone", factor=STRONG, says=_named(pair))
+        yield Evidence(key="silicone-on-silicone", factor=STRONG, text=_named(pair))
 
 
 def _of_cast(pair: JudgedContact) -> Iterator[Evidence]:
     if pair.layers:
-        yield Evidence(key="release-in-mould", factor=FOR, says=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
+        yield Evidence(key="release-in-mould", factor=FOR, text=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
     if pair.contact.pour in DRUNK:
-        yield Evidence(key="eats-mould", factor=FOR, says=f"Cast of {pair.pour_kind}, which rubber drinks.")
+        yield Evidence(key="eats-mould", factor=FOR, text=f"Cast of {pair.pour_kind}, which rubber drinks.")
 
 
 def _of_air(checks: Checks) -> Iterator[Evidence]:
@@ -208,48 +208,48 @@ def _of_air(checks: Checks) -> Iterator[Evidence]:
         yield Evidence(
             key="wart-risk",
             factor=STRONG,
-            says="The cast is put under pressure, and the mould's rubber was not degassed.",
+            text="The cast is put under pressure, and the mould's rubber was not degassed.",
         )
     if checks.air == "vacuum":
-        yield Evidence(key="not-degassed", factor=AGAINST, says="The rubber was degassed in a vacuum.")
+        yield Evidence(key="not-degassed", factor=AGAINST, text="The rubber was degassed in a vacuum.")
     else:
-        yield Evidence(key="not-degassed", factor=2.0, says="The rubber was not degassed in a vacuum.")
+        yield Evidence(key="not-degassed", factor=2.0, text="The rubber was not degassed in a vacuum.")
     school = checks.school
     if school and school.slow_mm is not None:
-        says = f"As it was aired, bubbles under [{school.slow_mm:.3f} fine ~] may stay."
-        yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, says=says)
+        text = f"As it was aired, bubbles under [{school.slow_mm:.3f} fine ~] may stay."
+        yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, text=text)
 
 
 def _of_job(of: JobEvidence) -> Iterator[Evidence]:
     codes = {finding.code for found in of.plan.findings.values() for finding in found}
-    for code, key, says in (
+    for code, key, text in (
         ("stretch-over", "stretch-over", "It has to stretch more than the rubber gives again and again."),
         ("wall-bows", "walls-bow", "The walls bow out under the rubber."),
         ("floats", "floats", "The master floats up if rubber creeps under it."),
     ):
         if code in codes:
-            yield Evidence(key=key, factor=FOR, says=says)
+            yield Evidence(key=key, factor=FOR, text=text)
     if {"air-under", "air-under-tilt"} & codes:
-        yield Evidence(key="air-under", factor=STRONG, says="Air stays under overhangs as the rubber rises.")
+        yield Evidence(key="air-under", factor=STRONG, text="Air stays under overhangs as the rubber rises.")
     elif of.plan.opening and of.plan.opening.under is not None:
-        yield Evidence(key="air-under", factor=AGAINST, says="No air stays under overhangs as the rubber rises.")
+        yield Evidence(key="air-under", factor=AGAINST, text="No air stays under overhangs as the rubber rises.")
     box = of.box.settled()
     thin = min(box.side_mm, box.over_mm)
     yield Evidence(
         key="thin-rubber",
         factor=FOR if thin < THIN_MM else 0.6,
-        says=f"The thinnest rubber planned is [{thin:.1f} length ~].",
+        text=f"The thinnest rubber planned is [{thin:.1f} length ~].",
     )
     material = MATERIALS.get(of.master.material or "")
     if material and material.surface.endswith("print"):
-        yield Evidence(key="is-print", factor=FOR, says=f"The master is a {material.label}.")
+        yield Evidence(key="is-print", factor=FOR, text=f"The master is a {material.label}.")
     if of.plan.opening and of.plan.opening.style != "skin":
-        yield Evidence(key="no-jacket", factor=1.5, says="The mould has no jacket.")
+        yield Evidence(key="no-jacket", factor=1.5, text="The mould has no jacket.")
     if of.shots is not None:
         yield Evidence(
             key="many-shots",
             factor=STRONG if of.shots > MANY_SHOTS else AGAINST,
-            says=f"It has had {of.shots:g} shots.",
+            text=f"It has had {of.shots:g} shots.",
         )
 
 
@@ -257,17 +257,17 @@ def _of_rubber(of: JobEvidence) -> Iterator[Evidence]:
     if of.plan.pour is None:
         return
     if of.plan.pour.rubber.family.startswith("polyurethane"):
-        yield Evidence(key="is-polyurethane", factor=FOR, says="The rubber is a polyurethane.")
+        yield Evidence(key="is-polyurethane", factor=FOR, text="The rubber is a polyurethane.")
     dose = of.plan.pour.rubber.parts_of_both(of.rubber.thinner_parts or 0.0)
     if dose > MUCH_THINNER:
-        yield Evidence(key="thinner-high", factor=STRONG, says=f"{dose:g} parts of thinner per 100 were planned.")
+        yield Evidence(key="thinner-high", factor=STRONG, text=f"{dose:g} parts of thinner per 100 were planned.")
     else:
         yield Evidence(
-            key="thinner-high", factor=1.0 if dose else 0.1, says=f"{dose:g} parts of thinner per 100 were planned."
+            key="thinner-high", factor=1.0 if dose else 0.1, text=f"{dose:g} parts of thinner per 100 were planned."
         )
     pigment = of.rubber.pigment_pct or 0.0
     factor = STRONG if pigment > MUCH_PIGMENT_PCT else 1.0 if pigment else 0.1
-    yield Evidence(key="pigment-high", factor=factor, says=f"{pigment:g} % of pigment was planned.")
+    yield Evidence(key="pigment-high", factor=factor, text=f"{pigment:g} % of pigment was planned.")
 
 
 def last_poured(pours: Sequence[BenchState]) -> BenchState | None:

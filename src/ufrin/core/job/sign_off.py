@@ -19,7 +19,7 @@ class SignOff:
     ----------
     about : str
         Key of the stop.
-    says : str
+    text : str
         The stop as it was.
     reason, who : str
         Why it is poured all the same, and who signs.
@@ -28,7 +28,7 @@ class SignOff:
     """
 
     about: str
-    says: str
+    text: str
     reason: str
     who: str
     at_s: float
@@ -61,14 +61,14 @@ class Stop:
 
     key: str
     station: Station
-    says: str
+    text: str
     finding: Finding | None
     signed: SignOff | None = None
 
 
-def _key(station: str, says: str) -> str:
+def _key(station: str, text: str) -> str:
     # the sentence is part of the key: a stop whose figures changed is another one, and must be looked at again
-    return sha256(f"{station}|{says}".encode()).hexdigest()[:16]
+    return sha256(f"{station}|{text}".encode()).hexdigest()[:16]
 
 
 def stops(
@@ -95,12 +95,12 @@ def stops(
     for station in dict.fromkeys([*refusals, *findings]):
         for refused in refusals.get(station, ()):
             key = _key(station, str(refused))
-            found.append(Stop(key=key, station=station, says=str(refused), finding=None, signed=taken.get(key)))
+            found.append(Stop(key=key, station=station, text=str(refused), finding=None, signed=taken.get(key)))
         for finding in findings.get(station, ()):
             if finding.level == "stop":
-                says = finding.text()
-                key = _key(station, says)
-                found.append(Stop(key=key, station=station, says=says, finding=finding, signed=taken.get(key)))
+                text = finding.text()
+                key = _key(station, text)
+                found.append(Stop(key=key, station=station, text=text, finding=finding, signed=taken.get(key)))
     return tuple(found)
 
 

@@ -27,7 +27,7 @@ class Caution:
 
     topic: str
     because: tuple[str, ...]
-    says: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,7 +48,7 @@ class Topic:
     """One caution as the file has it: what calls for it, by column of ``KNOWN``."""
 
     topic: str
-    says: str
+    text: str
     always: bool
     wants: Mapping[str, tuple[str, ...]]
 
@@ -58,7 +58,7 @@ def _read() -> tuple[Topic, ...]:
     return tuple(
         Topic(
             topic=row["topic"],
-            says=row["says"],
+            text=row["text"],
             always=row.get("always", False),
             wants={name: tuple(row.get(name, ())) for name in KNOWN},
         )
@@ -86,5 +86,5 @@ def cautions(used: UsedInJob) -> tuple[Caution, ...]:
     for one in TOPICS:
         because = [known[key] for name, known in KNOWN.items() for key in one.wants[name] if key in getattr(used, name)]
         if because or one.always:
-            found.append(Caution(topic=one.topic, because=tuple(dict.fromkeys(because)), says=one.says))
+            found.append(Caution(topic=one.topic, because=tuple(dict.fromkeys(because)), text=one.text))
     return tuple(found)

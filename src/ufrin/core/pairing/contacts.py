@@ -144,7 +144,7 @@ class JudgedContact:
             "touches": self.contact.touches_name,
             "kind": self.touches_kind,
             "why": self.ruling.why,
-            "remedy": self.ruling.remedy.says if self.ruling.remedy else "Test a spot first.",
+            "remedy": self.ruling.remedy.text if self.ruling.remedy else "Test a spot first.",
         }
         return Finding(code=code, facts=facts, field=field)
 

@@ -90,7 +90,7 @@ class Remedy:
     """A remedy: a sentence, and what is put between, one after the other, or what is used instead."""
 
     key: str
-    says: str
+    text: str
     between: tuple[str, ...] = ()
     touches: str = ""
     pour: str = ""
@@ -211,7 +211,7 @@ class Ruling:
     known: bool = True
 
     @property
-    def says(self) -> str:
+    def text(self) -> str:
         """The verdict in words; for an unknown case, the advice to test a spot."""
         return VERDICT_WORDS[self.verdict] if self.known else "not known: test a spot"
 
@@ -221,7 +221,7 @@ def _read_remedies() -> Mapping[str, Remedy]:
     return {
         key: Remedy(
             key=key,
-            says=row["says"],
+            text=row["text"],
             between=tuple(row.get("between", ())),
             touches=row.get("touches", ""),
             pour=row.get("pour", ""),
@@ -291,7 +291,7 @@ def judge(
     --------
     >>> judge("addition-silicone", "sulphur-clay").verdict
     'will-not-set'
-    >>> judge("addition-silicone", "moon dust").says
+    >>> judge("addition-silicone", "moon dust").text
     'not known: test a spot'
     """
     tests = [

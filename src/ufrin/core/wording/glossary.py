@@ -13,14 +13,14 @@ class Word:
 
     term: str
     anchor: str
-    says: str
+    text: str
     spelt: tuple[str, ...]
 
 
 def _read() -> tuple[Word, ...]:
     table = read_data("wording", "words")["words"]
     found = [
-        Word(term=term, anchor=re.sub(r"[^a-zA-Z0-9]+", "-", term), says=row["says"], spelt=tuple(row.get("match", ())))
+        Word(term=term, anchor=re.sub(r"[^a-zA-Z0-9]+", "-", term), text=row["text"], spelt=tuple(row.get("match", ())))
         for term, row in table.items()
     ]
     return tuple(sorted(found, key=lambda word: word.term.casefold()))

@@ -153,7 +153,7 @@ def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
     made = opened.plan.checks
     return ContactRow(
         pair=pair,
-        click=remedy.says if done and remedy else "",
+        click=remedy.text if done and remedy else "",
         field=f"{link}#f-{contact.field}" if contact.field else "",
         field_label=f"To {STATION_WORDS[contact.station]}" if link else "To the field",
         tried=Links.pairing(contact.pour, contact.touches, pair.layers[-1] if pair.layers else "none", contact.rubber)
@@ -168,7 +168,7 @@ def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
     case = "|".join(pair.case)
     return tuple(
         f"{one.at.astimezone():%-d %b %Y}, {one.job_name}: {SYMPTOMS.get(one.symptom, one.symptom)}. "
-        + (CAUSES[one.cause].says if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
+        + (CAUSES[one.cause].text if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
         + (f" “{one.note}”" if one.note else "")
         for one in opened.happened
         if case in one.pairs
@@ -215,10 +215,10 @@ def stops_context(opened: OpenJob, say: UnitFormatter) -> list[dict[str, Any]]:
         Each with its text, its station and its sign-off.
     """
 
-    def text(finding: Finding | None, says: str) -> str:
-        return say.finding(finding) if finding else say.amounts(says)
+    def in_units(finding: Finding | None, text: str) -> str:
+        return say.finding(finding) if finding else say.amounts(text)
 
     return [
-        {"key": stop.key, "station": stop.station, "text": text(stop.finding, stop.says), "signed": stop.signed}
+        {"key": stop.key, "station": stop.station, "text": in_units(stop.finding, stop.text), "signed": stop.signed}
         for stop in opened.plan.stops
     ]

@@ -30,7 +30,7 @@ class Column:
     """A column of a list: its head, its text for a thing, and whether it is a figure."""
 
     head: str
-    says: Callable[[Any, UnitFormatter], str]
+    text: Callable[[Any, UnitFormatter], str]
     is_figure: bool = True
 
 
@@ -64,19 +64,19 @@ class Kind:
 
 
 def _known(name: str, kind: str, decimals: int | None = None) -> Callable[[Any, UnitFormatter], str]:
-    def says(thing: object, say: UnitFormatter) -> str:
+    def text(thing: object, say: UnitFormatter) -> str:
         value = getattr(thing, name)
         return NOTHING if value is None else say.money(value) if kind == "money" else say.plain(value, kind, decimals)
 
-    return says
+    return text
 
 
 def _pair(first: str, second: str) -> Callable[[Any, UnitFormatter], str]:
-    def says(thing: object, say: UnitFormatter) -> str:
+    def text(thing: object, say: UnitFormatter) -> str:
         a, b = getattr(thing, first), getattr(thing, second)
         return NOTHING if a is None else f"{a:g} : {b:g}"
 
-    return says
+    return text
 
 
 def _part(name: str, colour: str) -> Callable[[Any, UnitFormatter], str]:
@@ -133,21 +133,21 @@ KINDS: Mapping[KindName, Kind] = {
         columns=(
             Column(
                 head="",
-                says=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""),
+                text=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""),
                 is_figure=False,
             ),
-            Column(head="Part A", says=_part("a_name", "a_colour"), is_figure=False),
-            Column(head="Part B", says=_part("b_name", "b_colour"), is_figure=False),
-            Column(head="A : B by weight", says=_pair("weight_a", "weight_b")),
-            Column(head="by volume", says=_pair("volume_a", "volume_b")),
+            Column(head="Part A", text=_part("a_name", "a_colour"), is_figure=False),
+            Column(head="Part B", text=_part("b_name", "b_colour"), is_figure=False),
+            Column(head="A : B by weight", text=_pair("weight_a", "weight_b")),
+            Column(head="by volume", text=_pair("volume_a", "volume_b")),
             Column(
                 head="Hardness",
-                says=lambda thing, say: (
+                text=lambda thing, say: (
                     NOTHING if thing.hardness is None else f"{thing.hardness_scale} {thing.hardness:g}"
                 ),
             ),
-            Column(head="Pot life", says=_known("pot_life_min", "time")),
-            Column(head="Demould", says=_known("demould_min", "time")),
+            Column(head="Pot life", text=_known("pot_life_min", "time")),
+            Column(head="Demould", text=_known("demould_min", "time")),
         ),
     ),
     "additives": Kind(
@@ -164,12 +164,12 @@ KINDS: Mapping[KindName, Kind] = {
             ("The pack", ("pack_g", "pack_price")),
         ),
         columns=(
-            Column(head="", says=lambda thing, say: ADDITIVES[thing.kind], is_figure=False),
-            Column(head="Colour", says=lambda thing, say: thing.colour or NOTHING, is_figure=False),
-            Column(head="Goes with", says=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
-            Column(head="SG", says=_known("sg", "density")),
-            Column(head="Viscosity", says=_known("viscosity_mpa_s", "viscosity")),
-            Column(head="Pack", says=_known("pack_g", "mass", 0)),
+            Column(head="", text=lambda thing, say: ADDITIVES[thing.kind], is_figure=False),
+            Column(head="Colour", text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
+            Column(head="Goes with", text=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
+            Column(head="SG", text=_known("sg", "density")),
+            Column(head="Viscosity", text=_known("viscosity_mpa_s", "viscosity")),
+            Column(head="Pack", text=_known("pack_g", "mass", 0)),
         ),
     ),
     "products": Kind(
@@ -184,11 +184,11 @@ KINDS: Mapping[KindName, Kind] = {
             ("What its tin says", ("sets_min", "shots", "pack_price")),
         ),
         columns=(
-            Column(head="Kind", says=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
-            Column(head="Put on", says=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
-            Column(head="Leaves the cast", says=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
-            Column(head="Ready in", says=_known("sets_min", "time")),
-            Column(head="Casts", says=_known("shots", "number", 0)),
+            Column(head="Kind", text=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
+            Column(head="Put on", text=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
+            Column(head="Leaves the cast", text=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
+            Column(head="Ready in", text=_known("sets_min", "time")),
+            Column(head="Casts", text=_known("shots", "number", 0)),
         ),
     ),
     "cups": Kind(
@@ -200,10 +200,10 @@ KINDS: Mapping[KindName, Kind] = {
         "each part stands.",
         groups=(("What it is", ("name", "mark_ml")), ("Its inside", ("bottom_mm", "top_mm", "height_mm"))),
         columns=(
-            Column(head="Inside", says=_across),
-            Column(head="Height", says=_known("height_mm", "length")),
-            Column(head="Holds", says=_known("holds_ml", "volume")),
-            Column(head="Marked every", says=_known("mark_ml", "volume")),
+            Column(head="Inside", text=_across),
+            Column(head="Height", text=_known("height_mm", "length")),
+            Column(head="Holds", text=_known("holds_ml", "volume")),
+            Column(head="Marked every", text=_known("mark_ml", "volume")),
         ),
     ),
     "containers": Kind(
@@ -218,11 +218,11 @@ KINDS: Mapping[KindName, Kind] = {
             ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm")),
         ),
         columns=(
-            Column(head="Shape", says=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
-            Column(head="Of", says=lambda thing, say: SURFACES[thing.material], is_figure=False),
-            Column(head="Inside", says=_inside),
-            Column(head="Height", says=_known("height_mm", "length")),
-            Column(head="Holds", says=_known("holds_ml", "volume")),
+            Column(head="Shape", text=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
+            Column(head="Of", text=lambda thing, say: SURFACES[thing.material], is_figure=False),
+            Column(head="Inside", text=_inside),
+            Column(head="Height", text=_known("height_mm", "length")),
+            Column(head="Holds", text=_known("holds_ml", "volume")),
         ),
     ),
     "scales": Kind(
@@ -233,9 +233,9 @@ KINDS: Mapping[KindName, Kind] = {
         empty="Connect a scale and the bench reads it by itself. Without one, weights are typed.",
         groups=(("What it is", ("name", "step_g", "most_g")), ("Where it is", ("address", "baud"))),
         columns=(
-            Column(head="Where", says=lambda thing, say: thing.address, is_figure=False),
-            Column(head="Steps", says=_known("step_g", "mass", 2)),
-            Column(head="At most", says=_known("most_g", "mass", 0)),
+            Column(head="Where", text=lambda thing, say: thing.address, is_figure=False),
+            Column(head="Steps", text=_known("step_g", "mass", 2)),
+            Column(head="At most", text=_known("most_g", "mass", 0)),
         ),
     ),
 }

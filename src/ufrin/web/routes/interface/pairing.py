@@ -51,7 +51,7 @@ def pairing(database: TheDatabase, body: PairingIn) -> PairingOut:
     return PairingOut(
         verdict=ruling.verdict,
         why=ruling.why,
-        remedy=ruling.remedy.says if ruling.remedy else "",
+        remedy=ruling.remedy.text if ruling.remedy else "",
         source="own test" if ruling.own else "common practice" if ruling.known else "not known",
         tried_on=ruling.own.tried_on if ruling.own else None,
     )

@@ -36,7 +36,7 @@ def show(request: Request, database: TheDatabase, kind: KindName) -> Response:
     seen, the_kind = things.shelf(database, KINDS[kind].table), KINDS[kind]
     say = UnitFormatter(seen.workshop.units, seen.workshop.currency)
     rows = [
-        (kept, [column.says(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ()))
+        (kept, [column.text(kept.thing, say) for column in the_kind.columns], seen.lots.get(kept.id, ()))
         for kept in seen.things
     ]
     return render(
