@@ -173,7 +173,7 @@ def main() -> None:
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
-            shoot(page, f"{address}/jobs/{planted}/pour", FOLDER / "gate.png", DESK, whole=False)
+            shoot(page, f"{address}/jobs/{planted}/pour", FOLDER / "sign-off.png", DESK, whole=False)
             open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()

@@ -105,7 +105,7 @@ def test_planted_mistakes_shut_the_bench_until_they_are_mended(client: TestClien
     }
     mended = page(client, f"/jobs/{planted}/pour")
     assert "Clear coat" in mended.text or "clear coat" in mended.text
-    assert not mended.select("#gate")
+    assert not mended.select("#sign-off")
     sheet = page(client, f"/jobs/{planted}/sheet").text
     assert "Before the second half is poured" in sheet
     assert "clear coat on the master" in sheet
@@ -115,7 +115,7 @@ def test_planted_mistakes_shut_the_bench_until_they_are_mended(client: TestClien
 def test_a_stop_is_signed_off_with_a_reason_that_goes_into_the_record(client: TestClient, planted: int) -> None:
     remedy(client, planted, "bed")
     remedy(client, planted, "halves")
-    (stop,) = client.get(f"/jobs/{planted}/pour").context["gate"]
+    (stop,) = client.get(f"/jobs/{planted}/pour").context["stops"]
     for said, status in (
         ({"reason": "", "who": "Wren"}, 422),
         ({"reason": "x" * 401, "who": "Wren"}, 422),
@@ -132,7 +132,7 @@ def test_a_stop_is_signed_off_with_a_reason_that_goes_into_the_record(client: Te
     )
     signed = page(client, f"/jobs/{planted}/pour")
     assert "Every stop is signed off" in signed.text
-    assert not signed.select("#gate b b")
+    assert not signed.select("#sign-off b b")
     assert client.get(f"/jobs/{planted}/checks").context["plan"].states["checks"] == "warning"
     started = begin(client, planted)
     assert "Spot set &lt;b&gt;fine&lt;/b&gt;" in client.get(started.headers["Location"] + "/record").text
@@ -141,7 +141,7 @@ def test_a_stop_is_signed_off_with_a_reason_that_goes_into_the_record(client: Te
 
 
 def test_a_stop_whose_facts_change_must_be_signed_again(client: TestClient, planted: int, database: Database) -> None:
-    for stop in client.get(f"/jobs/{planted}/pour").context["gate"]:
+    for stop in client.get(f"/jobs/{planted}/pour").context["stops"]:
         client.post(f"/jobs/{planted}/pour/sign", data={"about": stop["key"], "reason": "trial", "who": "Wren"})
     assert begin(client, planted).status_code == 303
     stations.change_station(

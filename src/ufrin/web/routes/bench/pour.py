@@ -79,14 +79,14 @@ def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
             {{"who": "sign_who", "": "stop"}.get(refused.field, refused.field): str(refused)},
             typed,
         )
-    return go_to(request, Links.job(job_id, "pour") + "#gate")
+    return go_to(request, Links.job(job_id, "pour") + "#sign-off")
 
 
 @router.post("/jobs/{job_id}/pour/unsign")
 def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Take a sign-off back."""
     sign_off.take_back(database, job_id, form.get("about", ""))
-    return go_to(request, Links.job(job_id, "pour") + "#gate")
+    return go_to(request, Links.job(job_id, "pour") + "#sign-off")
 
 
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
@@ -98,7 +98,7 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         **job_context(seen.opened, "rubber", FormReading(changes={})),
         "station": "pour",
         "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
-        "gate": stops_context(seen.opened, say),
+        "stops": stops_context(seen.opened, say),
         "befores": befores(seen.opened.plan.checks.steps, say, now.wall_s) if seen.opened.plan.checks else [],
         "errors": errors,
         "typed": {
