@@ -67,7 +67,7 @@ def main(words: list[str] | None = None) -> int:
     # background may have had both ignored
     for number in ENDING:
         signal.signal(number, _leave)
-    parser = argparse.ArgumentParser(prog="./run")
+    parser = argparse.ArgumentParser(prog="ufrin")
     parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)

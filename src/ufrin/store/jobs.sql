@@ -1,7 +1,8 @@
 -- name: start
 -- A new job with its empty stations.
 with job as (insert into jobs (name) values (%(name)s) returning id),
-     empty as (insert into stations (job_id, station) select job.id, name from job, unnest(%(stations)s::text[]) as name)
+     empty as (insert into stations (job_id, station) select job.id, name from job,
+         unnest(%(stations)s::text[]) as name)
 select id from job
 
 -- name: open
@@ -16,7 +17,8 @@ group by j.id
 -- name: page
 -- A page of the Board: jobs newest first, with their stations' inputs.
 select j.id, j.name, j.created_at, j.put_away_at,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
+           from stations s where s.job_id = j.id) as stations,
        false as can_undo
 from jobs j
 where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.name ilike %(pattern)s)
@@ -26,14 +28,16 @@ limit %(limit)s offset %(offset)s
 -- name: some
 -- Jobs whose masters share another's box.
 select j.id, j.name, j.created_at, j.put_away_at,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
+           from stations s where s.job_id = j.id) as stations,
        false as can_undo
 from jobs j where j.id = any(%(ids)s) order by j.id
 
 -- name: of_rubber
 -- Jobs on the Board that count on a rubber, newest first.
 select j.id, j.name, j.created_at, j.put_away_at,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) from stations s where s.job_id = j.id) as stations,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
+           from stations s where s.job_id = j.id) as stations,
        false as can_undo
 from jobs j join stations r on r.job_id = j.id and r.rubber_id = %(rubber_id)s
 where j.id <> %(besides)s and j.put_away_at is null
@@ -47,7 +51,8 @@ order by j.created_at desc, j.id desc limit 60
 
 -- name: count
 -- How many jobs the Board has in all for a search.
-select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
+select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
+    and (%(pattern)s = '%%' or name ilike %(pattern)s)
 
 -- name: rename
 -- Another name for a job.
@@ -71,7 +76,8 @@ insert into earlier_inputs (job_id, station, version, inputs)
 select %(job_id)s, %(station)s, %(version)s, %(inputs)s
 where not exists (
     select from earlier_inputs e
-    where e.job_id = %(job_id)s and e.station = %(station)s and e.kept_at > clock_timestamp() - make_interval(secs => %(one_step_s)s)
+    where e.job_id = %(job_id)s and e.station = %(station)s
+        and e.kept_at > clock_timestamp() - make_interval(secs => %(one_step_s)s)
 )
 
 -- name: take_earlier
@@ -87,5 +93,6 @@ returning e.inputs
 -- Only so many steps can be undone.
 delete from earlier_inputs
 where job_id = %(job_id)s and station = %(station)s and version <= (
-    select version from earlier_inputs where job_id = %(job_id)s and station = %(station)s order by version desc offset %(keep)s limit 1
+    select version from earlier_inputs where job_id = %(job_id)s and station = %(station)s
+        order by version desc offset %(keep)s limit 1
 )

@@ -33,7 +33,8 @@ where id = %(id)s
 
 -- name: take
 -- Rubber taken out of a tin, or put back by a correction; a tin that was fuller than thought is simply empty.
-update lots set left_g = greatest(0, left_g - %(grams)s), opened_on = coalesce(opened_on, current_date), version = version + 1
+update lots set left_g = greatest(0, left_g - %(grams)s), opened_on = coalesce(opened_on, current_date),
+    version = version + 1
 where id = %(id)s returning id
 
 -- name: moved

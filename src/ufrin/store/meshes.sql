@@ -5,13 +5,15 @@ insert into meshes (hash, name, data) values (%(hash)s, %(name)s, %(data)s) on c
 -- name: ask
 -- Work on a mesh is wanted: begun afresh where it was stopped or given up, left alone where it is waited for or done.
 insert into mesh_work as w (mesh, what) values (%(mesh)s, %(what)s)
-on conflict (mesh, what) do update set state = 'waiting', progress = 0, tries = 0, refused = null where w.state in ('refused', 'stopped')
+on conflict (mesh, what) do update set state = 'waiting', progress = 0, tries = 0, refused = null
+    where w.state in ('refused', 'stopped')
 returning mesh
 
 -- name: facts
 -- What is known of a mesh and where the work on it stands, without the heavy parts.
 select hash, name, figures, octet_length(data) as bytes,
-       (select json_object_agg(w.what, json_build_object('state', w.state, 'progress', w.progress, 'refused', w.refused)) from mesh_work w where w.mesh = hash) as work
+       (select json_object_agg(w.what, json_build_object('state', w.state, 'progress', w.progress, 'refused',
+           w.refused)) from mesh_work w where w.mesh = hash) as work
 from meshes where hash = %(mesh)s
 
 -- name: data
@@ -36,11 +38,13 @@ select directions from meshes where hash = %(mesh)s and directions is not null
 
 -- name: begin
 -- A worker takes it up: one more try.
-update mesh_work set tries = tries + 1, progress = 0.02 where mesh = %(mesh)s and what = %(what)s and state = 'waiting' returning tries
+update mesh_work set tries = tries + 1, progress = 0.02 where mesh = %(mesh)s and what = %(what)s
+    and state = 'waiting' returning tries
 
 -- name: progress
 -- How far it is; nothing when somebody stopped it.
-update mesh_work set progress = %(progress)s where mesh = %(mesh)s and what = %(what)s and state = 'waiting' returning mesh
+update mesh_work set progress = %(progress)s where mesh = %(mesh)s and what = %(what)s and state = 'waiting'
+    returning mesh
 
 -- name: keep_measured
 -- What came out of measuring.
@@ -56,7 +60,8 @@ update meshes set directions = %(directions)s where hash = %(mesh)s
 
 -- name: finish
 -- Done, or refused with the reason.
-update mesh_work set state = case when %(refused)s::text is null then 'done' else 'refused' end, progress = 1, refused = %(refused)s
+update mesh_work set state = case when %(refused)s::text is null then 'done' else 'refused' end, progress = 1,
+    refused = %(refused)s
 where mesh = %(mesh)s and what = %(what)s
 
 -- name: stop
@@ -66,5 +71,6 @@ update mesh_work set state = 'stopped' where mesh = %(mesh)s and what = %(what)s
 -- name: defer
 -- Onto the queue of long work, in the same transaction as what asks for it.
 select procrastinate_defer_jobs_v1(
-    array[row('meshes', 'work_on_mesh', 0, null, null, jsonb_build_object('mesh', %(mesh)s::text, 'what', %(what)s::text), null)::procrastinate_job_to_defer_v1]
+    array[row('meshes', 'work_on_mesh', 0, null, null, jsonb_build_object('mesh', %(mesh)s::text, 'what',
+        %(what)s::text), null)::procrastinate_job_to_defer_v1]
 )

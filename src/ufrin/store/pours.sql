@@ -1,6 +1,7 @@
 -- name: start
 -- A weighing begins: its plan as it is now.
-insert into pours (job_id, rubber_id, who, plan, started_at) values (%(job_id)s, %(rubber_id)s, %(who)s, %(plan)s, to_timestamp(%(wall_s)s)) returning id
+insert into pours (job_id, rubber_id, who, plan, started_at) values (%(job_id)s, %(rubber_id)s, %(who)s, %(plan)s,
+    to_timestamp(%(wall_s)s)) returning id
 
 -- name: look
 -- One pour with its job's name.
@@ -20,26 +21,32 @@ select 1 as found from pour_entries where pour_id = %(pour_id)s and token = %(to
 
 -- name: enter
 -- A new line.
-insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, ingredient, net_g, gross_g, scale, temp_c, of_number, lot_id, text)
-values (%(pour_id)s, %(number)s, %(token)s, to_timestamp(%(wall_s)s), %(steady_s)s, %(machine)s, %(kind)s, %(ingredient)s, %(net_g)s, %(gross_g)s,
+insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, ingredient, net_g, gross_g, scale,
+    temp_c, of_number, lot_id, text)
+values (%(pour_id)s, %(number)s, %(token)s, to_timestamp(%(wall_s)s), %(steady_s)s, %(machine)s, %(kind)s,
+    %(ingredient)s, %(net_g)s, %(gross_g)s,
         %(scale)s, %(temp_c)s, %(of_number)s, %(lot_id)s, %(text)s)
 
 -- name: settle
 -- What a pour came to, for the allowance; finished once.
-update pours set finished_at = coalesce(finished_at, to_timestamp(%(wall_s)s)), needed_g = %(needed_g)s, used_g = %(used_g)s
+update pours set finished_at = coalesce(finished_at, to_timestamp(%(wall_s)s)), needed_g = %(needed_g)s,
+    used_g = %(used_g)s
 where id = %(id)s
 
 -- name: of_job
 -- The pours of a job, newest first.
-select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.job_id = %(job_id)s order by p.id desc limit %(limit)s
+select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.job_id = %(job_id)s
+    order by p.id desc limit %(limit)s
 
 -- name: running
 -- Weighings that are not finished.
-select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.finished_at is null order by p.started_at desc limit %(limit)s
+select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.finished_at is null
+    order by p.started_at desc limit %(limit)s
 
 -- name: past
 -- The newest pours to learn the allowance from.
-select id, job_id, rubber_id, finished_at, needed_g, used_g from pours where needed_g > 0 and used_g > 0 and finished_at is not null
+select id, job_id, rubber_id, finished_at, needed_g, used_g from pours where needed_g > 0 and used_g > 0
+    and finished_at is not null
 order by finished_at desc limit %(limit)s
 
 -- name: past_over_pct

@@ -20,7 +20,8 @@ update {table} set ({columns}) = row ({values}), version = version + 1 where id 
 
 -- name: retire
 -- No longer offered, or offered again.
-update {table} set retired_at = case when %(retired)s then coalesce(retired_at, now()) end, version = version + 1 where id = %(id)s returning id
+update {table} set retired_at = case when %(retired)s then coalesce(retired_at, now()) end, version = version + 1
+    where id = %(id)s returning id
 
 -- name: delete
 -- Gone for good; the database refuses while a job uses it.

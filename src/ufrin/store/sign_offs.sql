@@ -1,6 +1,7 @@
 -- name: sign
 -- One more; signed twice, the first stands.
-insert into sign_offs (job_id, about, says, reason, who) values (%(job_id)s, %(about)s, %(says)s, %(reason)s, %(who)s) on conflict do nothing
+insert into sign_offs (job_id, about, says, reason, who) values (%(job_id)s, %(about)s, %(says)s, %(reason)s,
+    %(who)s) on conflict do nothing
 
 -- name: withdraw
 -- Taken back; the line stays.

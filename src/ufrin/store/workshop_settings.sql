@@ -8,5 +8,6 @@ select units, currency, confidence_pct, air, release, version from workshop for 
 
 -- name: save
 -- New settings.
-update workshop set units = %(units)s, currency = %(currency)s, confidence_pct = %(confidence_pct)s, air = %(air)s, release = %(release)s,
+update workshop set units = %(units)s, currency = %(currency)s, confidence_pct = %(confidence_pct)s, air = %(air)s,
+    release = %(release)s,
     version = version + 1
