@@ -99,14 +99,16 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
         for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
     )
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
+    # a level above the rim of a wide pot may begin left of the sheet, or under the height of the wall in front
+    text_x = max(at.middle - half + 6, 20.0 if front else 0.0)
     made = [
         patterns(key),
         _body(scene, at),
-        _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm)),
+        _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm), text_x),
     ]
     widest = [
         at.right + at.wall + 8 + scene.beyond_mm[0 if front else 1] * at.px,
-        at.middle - half + 8 + width_px(filled),
+        text_x + 2 + width_px(filled),
         at.middle + width_px(inside) / 2 + 2,
         width_px(inside) + 4,
     ]
@@ -257,7 +259,7 @@ def _across(scene: BoxScene, place: Place) -> float:
     return master.width_mm if place.turned else master.length_mm
 
 
-def _fill_line(left: float, right: float, y: float, show_quantity: str, rim: float) -> str:
+def _fill_line(left: float, right: float, y: float, label: str, rim: float, text_x: float) -> str:
     # the level mark: a triangle on the line with two strokes under it
     x = left + 12
     mark = f'<path d="M{x - 5:.2f},{y - 8:.2f} h10 l-5,8 z" class="d-level"/>'
@@ -268,7 +270,7 @@ def _fill_line(left: float, right: float, y: float, show_quantity: str, rim: flo
         + mark
         + strokes
         + line(x, y - 8, x, above + LINE_PX * 0.5, "d-thin")
-        + text(x - 6, above, show_quantity, kind="d-text d-strong")
+        + text(text_x, above, label, kind="d-text d-strong")
     )
 
 
@@ -284,7 +286,11 @@ def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
     px, (length_mm, width_mm), box = scene.px_per_mm, scene.inside_mm, scene.box
     wall = max(3.0, scene.wall_mm * px)
     beyond_x, beyond_y = (beyond * px for beyond in scene.beyond_mm)
-    edge = LEFT_PX["plan"] + beyond_x
+    round_mm = box.diameter_mm
+    words = ("Ø " if round_mm else "") + show_quantity(round_mm or length_mm, "length")
+    # the text of the length is wider than a very narrow box: the upright dimension moves out of its way
+    narrow = 0.0 if round_mm else max(0.0, width_px(words) / 2 - wall - length_mm * px / 2 - 6)
+    edge = LEFT_PX["plan"] + beyond_x + narrow
     left, top = edge + wall, 8.0 + wall + beyond_y
     right, foot = left + length_mm * px, top + width_mm * px
     middle_x, middle_y = (left + right) / 2, (top + foot) / 2
@@ -306,13 +312,11 @@ def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
             made.append(
                 f'<circle cx="{x:.2f}" cy="{y:.2f}" r="8.5" class="d-tag"/>' + text(x, y, str(number), "middle")
             )
-    round_mm = box.diameter_mm
-    words = ("Ø " if round_mm else "") + show_quantity(round_mm or length_mm, "length")
     half, below = (round_mm or length_mm) * px / 2, foot + wall + beyond_y
     made.append(horizontal_dimension(middle_x - half, middle_x + half, below + 10, words, foot + wall + 1))
     low = below + 10 + 26
     if round_mm is None:
-        made.append(vertical_dimension(edge - 16, top, foot, show_quantity(width_mm, "length"), edge - 2))
+        made.append(vertical_dimension(edge - 16 - narrow, top, foot, show_quantity(width_mm, "length"), edge - 2))
         low = max(
             low, width_px(show_quantity(width_mm, "length")) + 6
         )  # a long text over a narrow box stays on the sheet
