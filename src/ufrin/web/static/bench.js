@@ -3,7 +3,8 @@
   "use strict";
   const main = document.getElementById("main");
   const step = () => document.getElementById("weigh");
-  const number = (name) => (step().dataset[name] === undefined || step().dataset[name] === "" ? null : Number(step().dataset[name]));
+  const number = (name) => (step().dataset[name] === undefined || step().dataset[name] === ""
+    ? null : Number(step().dataset[name]));
   const OUNCE = 28.349523125;
   const WORDS = JSON.parse(main.dataset.words);
 
@@ -55,7 +56,8 @@
     const now = performance.now();
     const left = target - net;
     const within = net >= number("low") && net <= number("high");
-    const place = within ? "within" : net > number("high") ? "over" : left <= target * 0.1 ? "slowly" : left <= target / 2 ? "half" : "";
+    const place = within ? "within" : net > number("high") ? "over" :
+      left <= target * 0.1 ? "slowly" : left <= target / 2 ? "half" : "";
     if (place !== lastPlace) {
       if (place === "within") beep(1320, 0.5);
       if (place === "over") beep(220, 0.6);
@@ -120,7 +122,9 @@
     source = new EventSource(`${main.dataset.stream}?scale=${scale}`);
     let broken = false;
     source.addEventListener("open", () => { if (broken) { broken = false; look(); } });
-    source.addEventListener("error", () => { broken = true; reading = { ...reading, link: "lost", settled: false }; show(); });
+    source.addEventListener("error", () => {
+      broken = true; reading = { ...reading, link: "lost", settled: false }; show();
+    });
     source.addEventListener("reading", (event) => {
       reading = JSON.parse(event.data);
       main.dataset.readings = String(reading.n);
@@ -151,7 +155,8 @@
   let phase = "";
   const setClock = (node) => {
     const shownClock = step().querySelector(".clock");
-    clock = node && shownClock ? { left: Number(node.dataset.left), used: Number(node.dataset.used), whole: Number(node.dataset.whole), at: performance.now() } : null;
+    clock = node && shownClock ? { left: Number(node.dataset.left), used: Number(node.dataset.used),
+      whole: Number(node.dataset.whole), at: performance.now() } : null;
   };
   const clockText = (seconds) => {
     const whole = Math.round(Math.abs(seconds));

@@ -1,4 +1,5 @@
-// The Opening station: sliders that raise the liquid, numbers that are dragged, and the turning view when it comes into sight.
+// The Opening station: sliders that raise the liquid, numbers that are dragged, and the turning view when it comes
+// into sight.
 (() => {
   "use strict";
   const levels = { mould: 100, cast: 100 };
@@ -30,9 +31,11 @@
   let held = null;
   const at = (svg, event) => {
     const box = svg.getBoundingClientRect(), view = svg.viewBox.baseVal;
-    const x = ((event.clientX - box.left) / box.width) * view.width, y = ((event.clientY - box.top) / box.height) * view.height;
+    const x = ((event.clientX - box.left) / box.width) * view.width,
+      y = ((event.clientY - box.top) / box.height) * view.height;
     const px = Number(svg.dataset.px);
-    return [Number(svg.dataset.across) + (x - Number(svg.dataset.left)) / px, Number(svg.dataset.up) + (Number(svg.dataset.foot) - y) / px];
+    return [Number(svg.dataset.across) + (x - Number(svg.dataset.left)) / px,
+      Number(svg.dataset.up) + (Number(svg.dataset.foot) - y) / px];
   };
   document.addEventListener("pointerdown", (event) => {
     const group = event.target.closest?.("[data-place]");

@@ -1,4 +1,5 @@
-// The turning view: master, halves, parting surface, keys, gate, vents, trapped air and the liquid's level, in three dimensions.
+// The turning view: master, halves, parting surface, keys, gate, vents, trapped air and the liquid's level, in three
+// dimensions.
 import * as THREE from "./vendor/three/three.module.js";
 
 const colour = (name) => new THREE.Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim());
@@ -18,12 +19,15 @@ function masterOf(scene) {
   const colours = new Float32Array(scene.master.faces.length * 3);
   scene.master.faces.forEach((corner, index) => (scene.painted[corner] ? locked : plain).toArray(colours, index * 3));
   geometry.setAttribute("color", new THREE.BufferAttribute(colours, 3));
-  return new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.85, transparent: true, opacity: 0.92, side: THREE.DoubleSide }));
+  return new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.85,
+    transparent: true, opacity: 0.92, side: THREE.DoubleSide }));
 }
 
 function surfaceOf({ low, step, shape, heights, inside }) {
   const [nx, ny] = shape, points = [], faces = [];
-  for (let x = 0; x < nx; x++) for (let y = 0; y < ny; y++) points.push(low[0] + x * step, low[1] + y * step, heights[x * ny + y]);
+  for (let x = 0; x < nx; x++) for (let y = 0; y < ny; y++) {
+    points.push(low[0] + x * step, low[1] + y * step, heights[x * ny + y]);
+  }
   for (let x = 0; x + 1 < nx; x++) for (let y = 0; y + 1 < ny; y++) {
     const [a, b, c, d] = [x * ny + y, (x + 1) * ny + y, (x + 1) * ny + y + 1, x * ny + y + 1];
     if ([a, b, c, d].every((one) => inside[one])) faces.push(a, b, c, a, c, d);
@@ -32,12 +36,14 @@ function surfaceOf({ low, step, shape, heights, inside }) {
   geometry.setAttribute("position", new THREE.Float32BufferAttribute(points, 3));
   geometry.setIndex(faces);
   geometry.computeVertexNormals();
-  return new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ color: colour("--d-bed"), roughness: 1, side: THREE.DoubleSide, transparent: true, opacity: 0.7 }));
+  return new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ color: colour("--d-bed"), roughness: 1,
+    side: THREE.DoubleSide, transparent: true, opacity: 0.7 }));
 }
 
 function tube(at, way, length, radius, name) {
   const direction = new THREE.Vector3(...way).normalize();
-  const made = new THREE.Mesh(new THREE.CylinderGeometry(radius, radius, length, 16), new THREE.MeshStandardMaterial({ color: colour(name), roughness: 0.6 }));
+  const made = new THREE.Mesh(new THREE.CylinderGeometry(radius, radius, length, 16),
+    new THREE.MeshStandardMaterial({ color: colour(name), roughness: 0.6 }));
   made.position.set(...at).addScaledVector(direction, length / 2);
   made.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), direction);
   return made;
@@ -74,7 +80,8 @@ function viewOn(canvas) {
     renderer.setSize(width, height, false);
     camera.aspect = width / Math.max(1, height);
     const away = (reach * 2.0 * asked.away) / Math.min(1, camera.aspect);
-    camera.position.set(away * Math.cos(asked.pitch) * Math.sin(asked.yaw), -away * Math.cos(asked.pitch) * Math.cos(asked.yaw), away * Math.sin(asked.pitch));
+    camera.position.set(away * Math.cos(asked.pitch) * Math.sin(asked.yaw),
+      -away * Math.cos(asked.pitch) * Math.cos(asked.yaw), away * Math.sin(asked.pitch));
     camera.up.set(0, 0, 1);
     camera.lookAt(0, 0, 0);
     camera.updateProjectionMatrix();
@@ -103,17 +110,20 @@ function viewOn(canvas) {
     const now = [event.clientX, event.clientY];
     if (fingers.size === 2) {
       const other = [...fingers.entries()].find(([id]) => id !== event.pointerId)[1];
-      come(Math.hypot(was[0] - other[0], was[1] - other[1]) / Math.max(1, Math.hypot(now[0] - other[0], now[1] - other[1])));
+      come(Math.hypot(was[0] - other[0], was[1] - other[1]) /
+        Math.max(1, Math.hypot(now[0] - other[0], now[1] - other[1])));
     } else turnBy(-(now[0] - was[0]) * 0.008, (now[1] - was[1]) * 0.008);
     fingers.set(event.pointerId, now);
   });
-  for (const name of ["pointerup", "pointercancel"]) canvas.addEventListener(name, (event) => fingers.delete(event.pointerId));
+  for (const name of ["pointerup", "pointercancel"]) canvas.addEventListener(name,
+    (event) => fingers.delete(event.pointerId));
   canvas.addEventListener("wheel", (event) => {
     event.preventDefault();
     come(event.deltaY > 0 ? 1.1 : 1 / 1.1);
   }, { passive: false });
   canvas.addEventListener("keydown", (event) => {
-    const deeds = { ArrowLeft: () => turnBy(0.12, 0), ArrowRight: () => turnBy(-0.12, 0), ArrowUp: () => turnBy(0, 0.12), ArrowDown: () => turnBy(0, -0.12), "+": () => come(0.87), "-": () => come(1.15) };
+    const deeds = { ArrowLeft: () => turnBy(0.12, 0), ArrowRight: () => turnBy(-0.12, 0),
+      ArrowUp: () => turnBy(0, 0.12), ArrowDown: () => turnBy(0, -0.12), "+": () => come(0.87), "-": () => come(1.15) };
     if (!deeds[event.key]) return;
     event.preventDefault();
     event.stopPropagation();
@@ -153,18 +163,21 @@ function viewOn(canvas) {
       place.rotation.z = (turned * Math.PI) / 180;
       thing.add(place);
     }
-    const walls = new THREE.LineSegments(new THREE.EdgesGeometry(new THREE.BoxGeometry(...size.toArray())), new THREE.LineBasicMaterial({ color: colour("--d-thin") }));
+    const walls = new THREE.LineSegments(new THREE.EdgesGeometry(new THREE.BoxGeometry(...size.toArray())),
+      new THREE.LineBasicMaterial({ color: colour("--d-thin") }));
     walls.position.copy(middle);
     thing.add(walls);
     const surface = scene.surface ? surfaceOf(scene.surface) : null;
     if (surface) thing.add(surface);
     const heightAt = (x, y) => {
       const { low: corner, step, shape, heights } = scene.surface;
-      const i = Math.min(shape[0] - 1, Math.max(0, Math.round((x - corner[0]) / step))), j = Math.min(shape[1] - 1, Math.max(0, Math.round((y - corner[1]) / step)));
+      const i = Math.min(shape[0] - 1, Math.max(0, Math.round((x - corner[0]) / step))),
+        j = Math.min(shape[1] - 1, Math.max(0, Math.round((y - corner[1]) / step)));
       return heights[i * shape[1] + j];
     };
     if (surface) for (const [x, y, across] of scene.keys) {
-      const key = new THREE.Mesh(new THREE.SphereGeometry(across / 2, 24, 12), new THREE.MeshStandardMaterial({ color: colour("--d-rubber") }));
+      const key = new THREE.Mesh(new THREE.SphereGeometry(across / 2, 24, 12),
+        new THREE.MeshStandardMaterial({ color: colour("--d-rubber") }));
       key.position.set(x, y, heightAt(x, y));
       thing.add(key);
     }
@@ -179,7 +192,9 @@ function viewOn(canvas) {
     scene.vents.forEach(({ at, way }) => cast.add(tube(at, way, reach * 0.28, reach * 0.007, "--d-fill")));
     const airOf = (blocks) => {
       const group = new THREE.Group();
-      blocks.forEach((block) => group.add(new THREE.Mesh(solid(block), new THREE.MeshStandardMaterial({ color: colour("--d-air"), emissive: colour("--d-air"), emissiveIntensity: 0.35 }))));
+      blocks.forEach((block) => group.add(new THREE.Mesh(solid(block),
+        new THREE.MeshStandardMaterial({ color: colour("--d-air"), emissive: colour("--d-air"),
+        emissiveIntensity: 0.35 }))));
       return group;
     };
     const castAir = airOf(scene.cast_air), rubberAir = airOf(scene.rubber_air);
@@ -191,9 +206,12 @@ function viewOn(canvas) {
 
     // the liquid: in the cast, the master's own body below the level; in the rubber pour, the box below it
     const cut = new THREE.Plane(new THREE.Vector3(0, 0, -1), 0);
-    const filled = new THREE.Mesh(master.geometry, new THREE.MeshStandardMaterial({ color: colour("--d-cast"), roughness: 0.7, side: THREE.DoubleSide, clippingPlanes: [cut] }));
+    const filled = new THREE.Mesh(master.geometry, new THREE.MeshStandardMaterial({ color: colour("--d-cast"),
+      roughness: 0.7, side: THREE.DoubleSide, clippingPlanes: [cut] }));
     thing.add(filled);
-    const bath = new THREE.Mesh(new THREE.BoxGeometry(1, 1, 1), new THREE.MeshStandardMaterial({ color: colour("--d-rubber"), transparent: true, opacity: 0.28, depthWrite: false }));
+    const bath = new THREE.Mesh(new THREE.BoxGeometry(1, 1, 1),
+      new THREE.MeshStandardMaterial({ color: colour("--d-rubber"), transparent: true, opacity: 0.28,
+      depthWrite: false }));
     thing.add(bath);
     set = () => {
       const isCast = asked.phase === "cast";

@@ -3,7 +3,8 @@
   "use strict";
   const notice = () => document.getElementById("notice");
 
-  // What a person has typed since a request went out, or is typing now, is newer than the answer to it: it stays and goes out next.
+  // What a person has typed since a request went out, or is typing now, is newer than the answer to it: it stays and
+  // goes out next.
   const sentBy = new WeakMap();
   let sent = new Map();
   const held = (node) => (node.type === "checkbox" ? String(node.checked) : node.value);
@@ -18,7 +19,8 @@
     Idiomorph.defaults.ignoreActiveValue = true;
     Idiomorph.defaults.callbacks.beforeNodeMorphed = (node) => !(sent.has(node) && sent.get(node) !== held(node));
     // a part of a form that was opened stays open, whatever the answer says
-    Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.tagName === "DETAILS");
+    Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open"
+      && node.tagName === "DETAILS");
   }
 
   const figures = new Map();
