@@ -6,6 +6,7 @@ import pwd
 import shutil
 import subprocess
 import tempfile
+import time
 from collections.abc import Sequence
 from pathlib import Path
 from typing import IO
@@ -108,12 +109,18 @@ class Cluster:
             "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
         )
         try:
-            with psycopg.connect(self._conninfo("postgres"), connect_timeout=5) as connection:
-                row = connection.execute(others).fetchone()
+            with psycopg.connect(self._conninfo("postgres"), connect_timeout=5, autocommit=True) as connection:
+                # on a busy machine the last connections of the server that leaves take a moment to end
+                for _ in range(20):
+                    row = connection.execute(others).fetchone()
+                    if row is None or row[0] == 0:
+                        break
+                    time.sleep(0.1)
+                else:
+                    return
         except psycopg.OperationalError:
-            row = None  # still starting, or gone already
-        if row is None or row[0] == 0:
-            self.stop()
+            pass  # still starting, or gone already
+        self.stop()
 
     def database(self, name: str) -> str:
         """Give the address of one of its databases, made when it is missing."""
