@@ -20,6 +20,7 @@ from ufrin.web.drawings.svg_marks import (
     sheet,
     short_horizontal_dimension,
     text,
+    turned_foot,
     vertical_dimension,
     width_px,
 )
@@ -100,22 +101,27 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
     )
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
     # a level above the rim of a wide pot may begin left of the sheet, or under the height of the wall in front
-    text_x = max(at.middle - half + 6, 20.0 if front else 0.0)
+    filled_x = max(at.middle - half + 6, at.edge - 20 if front else 0.0)
+    filled_y = min(at.y(box.rim_mm), at.y(box.fill_mm) - 8) - LINE_PX * 0.6
     made = [
         patterns(key),
         _body(scene, at),
-        _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, at.y(box.rim_mm), text_x),
+        _fill_line(at.middle - half, at.middle + half, at.y(box.fill_mm), filled, (filled_x, filled_y)),
     ]
     widest = [
         at.right + at.wall + 8 + scene.beyond_mm[0 if front else 1] * at.px,
-        text_x + 2 + width_px(filled),
+        filled_x + 2 + width_px(filled),
         at.middle + width_px(inside) / 2 + 2,
         width_px(inside) + 4,
     ]
     steps, shorts = _steps(scene, at, show_quantity), _shorts(scene, at, show_quantity)
-    # under the board, and under the chain of heights where that reaches lower than a low box; the same in front
-    # and side
-    y = max(at.foot + BOARD_PX + 12, TOP_PX + LINE_PX * (len(steps) + 1))
+    # under the board, and under the chain of heights and the turned text at the wall where those reach lower than a
+    # low box; the same in front and side
+    wall_foot = turned_foot(at.y(box.rim_mm), at.foot, walled) + 2
+    chain_x, chain_low = at.right + at.wall + 16, TOP_PX + LINE_PX
+    if filled_x + width_px(filled) > chain_x + 12:  # the label at the fill line reaches over the chain
+        chain_low = max(chain_low, filled_y + LINE_PX)
+    y = max(at.foot + BOARD_PX + 12, chain_low + LINE_PX * len(steps), wall_foot + LINE_PX / 2 if shorts else 0.0)
     if front:
         if scene.lift:
             made.append(
@@ -126,7 +132,7 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
                 )
             )
         made.append(vertical_dimension(at.edge - 16, at.y(box.rim_mm), at.foot, walled, at.edge - 2))
-        made.append(dimension_chain(at.right + at.wall + 16, steps, at.right + at.wall + 2, TOP_PX + LINE_PX, at.foot))
+        made.append(dimension_chain(chain_x, steps, chain_x - 14, chain_low, at.foot))
         made += [
             short_horizontal_dimension(x1, x2, y + row * ROW_GAP_PX, words, at.foot + BOARD_PX + 1)
             for row, (x1, x2, words) in enumerate(shorts)
@@ -134,9 +140,7 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
         widest += [at.right + at.wall + 30 + width_px(words) for _, _, words in steps] + [
             x2 + 9 + width_px(words) for _, x2, words in shorts
         ]
-    # also below the turned text at the wall, which may be longer than a low wall; its extension lines begin under
-    # the texts above
-    y = max(y + len(shorts) * ROW_GAP_PX, width_px(walled) + 4)
+    y = max(y + len(shorts) * ROW_GAP_PX, wall_foot)  # its extension lines begin under the texts above
     made.append(horizontal_dimension(at.middle - half, at.middle + half, y, inside, y - 8))
     label = f"{key.capitalize()} view of the box: {inside}, fill line at {show_quantity(box.fill_mm, 'length')}"
     return sheet(max(widest), y + 26, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
@@ -259,18 +263,18 @@ def _across(scene: BoxScene, place: Place) -> float:
     return master.width_mm if place.turned else master.length_mm
 
 
-def _fill_line(left: float, right: float, y: float, label: str, rim: float, text_x: float) -> str:
+def _fill_line(left: float, right: float, y: float, label: str, label_at: tuple[float, float]) -> str:
     # the level mark: a triangle on the line with two strokes under it
     x = left + 12
     mark = f'<path d="M{x - 5:.2f},{y - 8:.2f} h10 l-5,8 z" class="d-level"/>'
     strokes = line(x - 4, y + 3, x + 4, y + 3, "d-fill") + line(x - 2, y + 5.5, x + 2, y + 5.5, "d-fill")
-    above = min(rim, y - 8) - LINE_PX * 0.6
+    text_x, text_y = label_at
     return (
         line(left, y, right, y, "d-fill")
         + mark
         + strokes
-        + line(x, y - 8, x, above + LINE_PX * 0.5, "d-thin")
-        + text(text_x, above, label, kind="d-text d-strong")
+        + line(x, y - 8, x, text_y + LINE_PX * 0.5, "d-thin")
+        + text(text_x, text_y, label, kind="d-text d-strong")
     )
 
 
@@ -317,9 +321,7 @@ def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
     low = below + 10 + 26
     if round_mm is None:
         made.append(vertical_dimension(edge - 16 - narrow, top, foot, show_quantity(width_mm, "length"), edge - 2))
-        low = max(
-            low, width_px(show_quantity(width_mm, "length")) + 6
-        )  # a long text over a narrow box stays on the sheet
+        low = max(low, turned_foot(top, foot, show_quantity(width_mm, "length")) + 4)
     label = f"Plan of the box: {len(box.layout.places)} in it"
     return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), low, label, "".join(made))
 

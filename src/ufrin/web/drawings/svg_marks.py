@@ -109,7 +109,7 @@ def _dimension(x1: float, x2: float, y: float, from_y: float) -> str:
 
 def vertical_dimension(x: float, y1: float, y2: float, label: str, from_x: float) -> str:
     """Draw a vertical dimension left of the drawing, with its text turned along the line."""
-    middle = max((y1 + y2) / 2, width_px(label) / 2 + 2)
+    middle = turned_foot(y1, y2, label) - width_px(label) / 2
     ticks = "".join(line(from_x, y, x - 3, y) + line(x - 3, y + 3, x + 3, y - 3, "d-tick") for y in (y1, y2))
     turned = text(0, 0, label, "middle")
     return (
@@ -117,6 +117,11 @@ def vertical_dimension(x: float, y1: float, y2: float, label: str, from_x: float
         + line(x, y1, x, y2)
         + f'<g transform="translate({x - LINE_PX * 0.65:.2f} {middle:.2f}) rotate(-90)">{turned}</g>'
     )
+
+
+def turned_foot(y1: float, y2: float, label: str) -> float:
+    """Return where the turned text of a vertical dimension ends: a long one beside a short step stays on the sheet."""
+    return max((y1 + y2) / 2 + width_px(label) / 2, width_px(label) + 2)
 
 
 def dimension_chain(x: float, steps: Sequence[tuple[float, float, str]], from_x: float, low: float, high: float) -> str:
