@@ -1,6 +1,6 @@
 """Benchmarks: each a ratio taken in one run, with the aim beside it.
 
-Run by ``./run bench``; servers stand in processes of their own.
+They are run by ``./run bench``; servers stand in processes of their own.
 """
 
 import http.client
@@ -147,7 +147,7 @@ def fill(conninfo: str, jobs: int = 0) -> None:
 def moving_ms(port: int) -> list[float]:
     """Move the gate and the keys of the demo's two-part mould by turns, after it was opened once.
 
-    Give the time to each answer.
+    The result is the time to each answer.
     """
     browser, page = Browser(port), "/jobs/6/opening"
     browser.load(page)

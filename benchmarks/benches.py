@@ -1,6 +1,6 @@
 """Benchmarks of the bench: twenty scales followed by twenty pages at ten readings a second.
 
-Pages over a hundred thousand pours.
+Pages are loaded over a hundred thousand pours as well.
 """
 
 import asyncio

@@ -1,6 +1,6 @@
 """Benchmarks of meshes: measuring, cutting and comparing against a well-known library.
 
-The memory that measuring takes.
+The memory that measuring takes is compared with the file.
 """
 
 import io

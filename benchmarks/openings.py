@@ -1,6 +1,6 @@
 """Benchmarks of how a mould opens.
 
-Air, columns, locked rubber, directions and the parting surface, against well-known libraries on the same cells.
+Air, rays, locked rubber, directions and the parting surface are held against well-known libraries on the same cells.
 """
 
 import time

@@ -1,6 +1,6 @@
 """A server for the benchmarks, in a process of its own.
 
-Ufrin, or a bare FastAPI + Jinja page of a given size to compare with.
+It serves Ufrin, or a bare FastAPI + Jinja page of a given size to compare with.
 """
 
 import socket

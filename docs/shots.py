@@ -1,6 +1,6 @@
 """Takes the pictures of docs/screenshots from the demo data.
 
-One of each main view, and the bench pages at tablet and phone size.
+There is one of each main view, and of the bench pages at tablet and phone size.
 """
 
 import subprocess
@@ -119,7 +119,7 @@ def open_up(page: Page, address: str) -> None:
 def weigh(page: Page, address: str, lever: str) -> None:
     """Weigh A of a job on the simulated scale, a little too much.
 
-    Take a picture while B is poured on a tablet and on a phone.
+    Pictures are taken on a tablet and on a phone while B is poured.
     """
 
     def do(what: str, amount: float) -> None:

@@ -45,7 +45,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "box": {"data_files", "inputs", "measures", "wording", "mesh", "shelf", "master", "opening"},
         "degassing": {"inputs", "measures", "wording"},
         "pairing": {"data_files", "inputs", "measures", "wording", "materials"},
-        "weighing": {"measures", "wording", "shelf", "rubber"},
+        "weighing": {"inputs", "measures", "wording", "shelf", "rubber"},
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
             *("degassing", "pairing", "weighing"),

@@ -1,6 +1,6 @@
 """A weigh-up at the bench in the browser with the simulated scale.
 
-Over-poured A, mended B, a reload, a server that is killed, a scale that is lost.
+It has an over-poured A, a mended B, a reload, a server that is killed, and a scale that is lost.
 """
 
 from collections.abc import Iterator

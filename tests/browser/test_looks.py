@@ -1,6 +1,6 @@
 """What can be measured of the looks.
 
-Contrast and labels by axe, words that overlap, targets, and pages that fit a phone.
+Axe checks contrast and labels; words may not overlap, targets are large enough, and pages fit a phone.
 """
 
 from pathlib import Path

@@ -122,7 +122,7 @@ class Lines:
 class Settling:
     """Recognises when a scale that does not state it itself has come to rest.
 
-    No reading moved by more than a step for a while.
+    It has when no reading moved by more than a step for a while.
     """
 
     def __init__(self, step_g: float, for_s: float = 0.6) -> None:

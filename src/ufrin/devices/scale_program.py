@@ -1,6 +1,6 @@
 """The scale program: simulated scales, each on a TCP port as a serial server would have it.
 
-A page with a lever that pours.
+It also serves a page with a lever that pours.
 """
 
 import asyncio

@@ -1,6 +1,6 @@
 """A simulated scale: what a bench scale does with a cup that is poured into.
 
-Seeded, and the clock is passed in, so that it can be tested.
+It is seeded, and the clock is passed in, so that it can be tested.
 """
 
 from dataclasses import dataclass

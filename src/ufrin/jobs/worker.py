@@ -37,8 +37,7 @@ def run(conninfo: str, *, with_server: bool = False) -> None:
     database.open()
     loop = asyncio.new_event_loop()
     try:
-        # not asyncio.run, which waits for every last task: one that listens to a database that is gone does
-        # not end
+        # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end
         loop.run_until_complete(_work(queue(conninfo, database), with_server))
     finally:
         database.close()

@@ -69,8 +69,7 @@ class Cluster:
         for folder in (self.folder, self._sockets):
             self._make(folder)
         if not (self._data / "PG_VERSION").exists():
-            # made beside its place and then moved there, so that an interrupted one is never taken for a
-            # complete one
+            # made beside its place and then moved there, so that an interrupted one is never taken for a complete one
             fresh = self.folder / "data.new"
             shutil.rmtree(fresh, ignore_errors=True)
             self._run(
@@ -148,8 +147,7 @@ class Cluster:
         command = [str(_program(program)), *words]
         if self._as_root:
             command = ["runuser", "-u", DATABASE_USER, "--", *command]
-        # the server keeps its standard output for life, so that goes nowhere and its messages are read from a
-        # file
+        # the server keeps its standard output for life, so that goes nowhere and its messages are read from a file
         with tempfile.TemporaryFile() as output:
             done = _run(command, output)
             output.seek(0)

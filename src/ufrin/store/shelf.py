@@ -1,6 +1,6 @@
 """The things on the Shelf, one table for each kind.
 
-Rubbers, additives, releases, cups, containers, scales.
+They are rubbers, additives, releases, cups, containers and scales.
 """
 
 from collections.abc import Iterable, Mapping

@@ -16,7 +16,7 @@ _SQL = named_queries("workshop_settings")
 class Workshop:
     """What holds for every page.
 
-    The unit system, the currency's sign, the confidence of the allowance, the schools of air and release, and the
+    It is the unit system, the currency's sign, the confidence of the allowance, the schools of air and release, and the
     version of all.
     """
 

@@ -1,6 +1,6 @@
 """Pours as actions: races at the bench, tins in the same transaction, totals that hang together.
 
-Readings that reach every page.
+Readings reach every page.
 """
 
 import json

@@ -1,6 +1,6 @@
 """Checks: every two things that meet are found and judged, remedies become steps in time.
 
-What is planted is stopped.
+Planted mistakes are stopped.
 """
 
 from dataclasses import fields, replace

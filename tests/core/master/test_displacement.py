@@ -19,8 +19,8 @@ from ufrin.errors import Refused
 
 
 def test_errors_of_readings() -> None:
-    # common practice: a tenth-gram scale reads a tenth of a millilitre; a cup is good to a quarter of a mark for
-    # each reading
+    # common practice: a tenth-gram scale reads a tenth of a millilitre; a cup is good to a quarter of a
+    # mark for each reading
     assert hung_in_beaker(reading_g=86.4, water_temp_c=21, scale_step_g=0.1).plus_minus_ml == pytest.approx(
         0.0709, abs=1e-3
     )

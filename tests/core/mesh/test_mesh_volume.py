@@ -107,8 +107,8 @@ def test_faults_are_mended_and_named(mesh: Mesh, ml: float, method: str, code: s
 
 def test_what_crosses_itself_is_filled_by_cells_within_its_stated_error() -> None:
     tube = figure_of_eight()
-    # where it crosses, the two limbs share about the volume of two round bars that meet at right angles: 16 r^3 /
-    # 3 (Archimedes)
+    # where it crosses, the two limbs share about the volume of two round bars that meet at right angles: 16
+    # r^3 / 3 (Archimedes)
     once = tube.volume_mm3 / 1000 - 16 * 4**3 / 3 / 1000
     found = measure(tube)
     assert (found.method, [finding.code for finding in found.findings]) == ("voxel", ["mesh-crosses"])

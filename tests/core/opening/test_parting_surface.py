@@ -20,7 +20,7 @@ from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.manifolds import manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.core.opening.half_solids import GATE_MM, bore_through, both_halves, parting_plate
-from ufrin.core.opening.keys import PLAY_MM, Key, check_keys, flange, key_size_mm, other_ways, place_keys
+from ufrin.core.opening.keys import ALIKE_MM, Key, check_keys, flange, key_size_mm, other_ways, place_keys
 from ufrin.core.opening.parting_surface import PartingSurface, box_round, parting_surface
 from ufrin.core.opening.slit import Slit, slit_side
 from ufrin.core.opening.split_line import seam_mm
@@ -181,7 +181,7 @@ def test_placed_keys_go_together_one_way_only(inside: Polygon, master_mm: float,
         ]
         finds = [
             any(
-                np.hypot(x - other.x_mm, y - other.y_mm) < PLAY_MM / 2 and abs(size - other.diameter_mm) < PLAY_MM / 2
+                np.hypot(x - other.x_mm, y - other.y_mm) < ALIKE_MM / 2 and abs(size - other.diameter_mm) < ALIKE_MM / 2
                 for other in keys
             )
             for x, y, size in spots

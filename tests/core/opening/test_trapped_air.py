@@ -1,6 +1,6 @@
 """Air: trapped cells against greyscale reconstruction, pockets against formulas.
 
-What the planner proposes against the simulation.
+What the planner proposes is held against the simulation.
 """
 
 from math import pi
@@ -29,9 +29,9 @@ CUP_ML = pi * 15**2 * 36 * drum_share() / 1000
 
 
 def by_reconstruction(fluid: np.ndarray, outlets: np.ndarray) -> np.ndarray:
-    """scikit-image's greyscale reconstruction by dilation.
+    """Return the highest level at which each cell is joined to an outlet.
 
-    The highest level that each cell is joined to an outlet at.
+    It is scikit-image's greyscale reconstruction by dilation.
     """
     height = np.where(fluid, np.arange(1, len(fluid) + 1)[:, None, None], 0)
     cross = np.zeros((3, 3, 3), dtype=bool)

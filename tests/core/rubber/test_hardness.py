@@ -1,6 +1,6 @@
 """Hardness: the scales against each other and against the gauges' own mechanics.
 
-Curves of thinner against facts and laws.
+Curves of thinner are held against facts and laws.
 """
 
 from math import log, sqrt

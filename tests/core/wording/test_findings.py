@@ -105,7 +105,7 @@ def raised() -> list[Finding]:
 def soft_and_thinned() -> list[Finding]:
     """A soft rubber with the wrong thinner, short and old tins, a room too warm, a kit that is not enough.
 
-    Coupons that contradict each other.
+    Its coupons contradict each other.
     """
     soft = replace(TIN, name="Estuary 5", hardness=5.0, viscosity_mpa_s=9000)
     oil = Additive(name="Slack thinner", family="polyurethane-rubber")

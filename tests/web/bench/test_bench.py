@@ -1,6 +1,6 @@
 """The bench through its pages.
 
-Typed weights, two benches on one step, the wrong part, corrections, tins, the record that is only added to.
+It has typed weights, two benches on one step, the wrong part, corrections, tins, the record that is only added to.
 """
 
 import re

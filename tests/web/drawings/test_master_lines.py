@@ -1,6 +1,6 @@
 """Line work of masters: turned a quarter it is what turning the master itself gives, in every view.
 
-And it stays light enough for a page.
+It also stays light enough for a page.
 """
 
 import numpy as np

@@ -1,6 +1,6 @@
 """The Checks station on its pages.
 
-The sign-off, pairings, own tests, the fault finder, safety data sheets, the interface.
+So are the sign-off, pairings, own tests, the fault finder, safety data sheets and the interface.
 """
 
 import io
@@ -39,7 +39,7 @@ PRINT = {
 def planted(database: Database) -> int:
     """A job with three mistakes.
 
-    An unsealed print, a bed of clay with sulphur, a release with silicone between the halves.
+    They are an unsealed print, a bed of clay with sulphur, and a release with silicone between the halves.
     """
     rubber = things.add(database, RUBBERS, demo.RUBBERS[1])
     job = stations.start_job(database, "Planted")

@@ -1,6 +1,6 @@
 """Hardness through its pages and its interface.
 
-Amounts of every kind at the Rubber station; tins, coupons and the allowance.
+So are amounts of every kind at the Rubber station, tins, coupons and the allowance.
 """
 
 import re

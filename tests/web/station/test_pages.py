@@ -168,8 +168,8 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
     untouched = {field["name"]: field["value"] for field in box.find(id="asked").find_all("input") if field.get("name")}
     assert client.post("/jobs/9/box", data=untouched | {"shape": "rectangle"}, headers=HTMX).status_code == 200
     after = stations.open_job(filled, 9)
-    # how it opens holds arrays, which are the same only when they are one thing; what it found is compared with
-    # the rest
+    # how it opens holds arrays, which are the same only when they are one thing; what it found is
+    # compared with the rest
     assert (after.job.inputs, replace(after.plan, opening=None)) == (
         before.job.inputs,
         replace(before.plan, opening=None),

@@ -100,13 +100,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
                 f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
                 "signed off. The bench opens when they are.",
             )
-        room_c = (
-            temp_c
-            if temp_c is not None
-            else opened.job.rubber.room_temp_c
-            if opened.job.rubber.room_temp_c is not None
-            else 23.0
-        )
+        room_c = opened.job.rubber.settled().room_temp_c if temp_c is None else temp_c
         check_room(room_c)
         half = opened.plan.pour.half
         plan = weigh_plan(
@@ -188,17 +182,8 @@ def enter(database: Database, number: int, entry: RecordEntry, *, token: str, su
         after = replace(kept, entries=(*kept.entries, entry))
         stands = bench_state(after.plan, after.entries)
         if stands.is_finished:
-            pours.settle(connection, number, needed_g=needed_g(stands), used_g=stands.used_g, wall_s=entry.at.wall_s)
+            pours.settle(connection, number, needed_g=stands.needed_g, used_g=stands.used_g, wall_s=entry.at.wall_s)
         return _bench(connection, after)
-
-
-def needed_g(state: BenchState) -> float:
-    """Return the amount that the batches really poured were needed for; one that was left out needs nothing."""
-    whole = state.plan.total_g
-    poured = sum(
-        one.g for attempt in state.attempts if attempt.outcome == "poured" for one in state.plan.batches[attempt.batch]
-    )
-    return state.plan.need_g * poured / whole if whole else 0.0
 
 
 def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry: RecordEntry) -> RecordEntry:

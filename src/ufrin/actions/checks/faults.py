@@ -1,6 +1,6 @@
 """Faults: the possible causes of a symptom of a job, by its record.
 
-The outcome is noted for the next time.
+A symptom and its outcome are noted for the next time.
 """
 
 from dataclasses import dataclass

@@ -181,17 +181,17 @@ def compared_attitudes_of(
     found = meshes.attitudes(connection, state.kept.hash)
     if found is None:
         return None
-    k = UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)
+    scale = _scale(inputs, state)
     return tuple(
         AttitudeFigures(
             attitude=Attitude(
                 up=tuple(one["attitude"]["up"]), words=one["attitude"]["said"], stable=one["attitude"]["stable"]
             ),
-            form=KnownForm(one["form"], k),
+            form=KnownForm(one["form"], scale),
             under=UnderAMaster(
-                trapped_ml=one["under"]["trapped_ml"] * k**3,
-                overhang_ml=one["under"]["overhang_ml"] * k**3,
-                cell_mm=one["under"]["cell_mm"] * k,
+                trapped_ml=one["under"]["trapped_ml"] * scale**3,
+                overhang_ml=one["under"]["overhang_ml"] * scale**3,
+                cell_mm=one["under"]["cell_mm"] * scale,
             ),
         )
         for one in found
@@ -204,7 +204,12 @@ def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState
     Sizes are in mm; returns None before anything is known.
     """
     found = meshes.directions(connection, state.kept.hash)
-    return Ranking.from_plain(found, UNITS_MM[state.unit] * (1 + (inputs.shrink_pct or 0) / 100)) if found else None
+    return Ranking.from_plain(found, _scale(inputs, state)) if found else None
+
+
+def _scale(inputs: MasterInputs, state: MeshState) -> float:
+    # from the units of the file to mm, enlarged for the shrinkage of the rubber
+    return UNITS_MM[state.unit] * (1 + inputs.settled().shrink_pct / 100)
 
 
 def ask_for(database: Database, state: MeshState, what: What) -> None:

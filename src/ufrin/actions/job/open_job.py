@@ -22,7 +22,6 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
-from ufrin.core.weighing.allowance import learn
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
 from ufrin.store import faults, jobs, safety_sheets, workshop_settings
@@ -55,7 +54,7 @@ class OpenJob:
     @property
     def spare_pct(self) -> float:
         """The allowance learnt from past pours: what is recommended as spare."""
-        return learn(self.shelf.past_over_pct, self.workshop.confidence_pct).spare_pct
+        return self.shelf.allowance.spare_pct
 
     @property
     def rubber(self) -> Rubber | None:

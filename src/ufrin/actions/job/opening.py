@@ -1,6 +1,6 @@
 """What a maker does at the Opening station.
 
-Search pulls and take one, tip the master, place gates, vents and keys, hold the mould.
+They search pulls and take one, tip the master, place gates, vents and keys, and hold the mould.
 """
 
 from collections.abc import Callable, Sequence
@@ -56,8 +56,7 @@ def pulls(database: Database, job_id: int) -> PullSearch:
 
 @kept_by_form(16)
 def _of_standin(form: Form) -> Ranking:
-    # a stand-in is simple: the first ranking takes a moment and is complete; directions are those of its
-    # description
+    # a stand-in is simple: the first ranking takes a moment and is complete; directions are those of its description
     found = next(rankings(form.mesh))
     turned = [replace(one, pull=_own(form, one.pull)) for one in found.scored]
     own = [
@@ -152,9 +151,9 @@ def place(database: Database, job_id: int, *, version: int, placing: Placement) 
     if placing.act == "auto":
         kept: str | None = None
     elif placing.kind == "key":
-        spots = [(key.x_mm, key.y_mm) for key in opening.keys]
+        points = [(key.x_mm, key.y_mm) for key in opening.keys]
         changed = _changed(
-            spots, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0)
+            points, placing, lambda was: (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1])), (0.0, 0.0)
         )
         kept = points_text(changed) if changed else None
     else:
@@ -166,11 +165,13 @@ def _or(typed: float | None, was: float) -> float:
     return was if typed is None else typed
 
 
-Spot = tuple[float, ...]
+Coordinates = tuple[float, ...]
 
 
-def _changed(spots: Sequence[Spot], placing: Placement, moved: Callable[[Spot], Spot], fresh: Spot) -> list[Spot]:
-    found = list(spots)
+def _changed(
+    points: Sequence[Coordinates], placing: Placement, moved: Callable[[Coordinates], Coordinates], fresh: Coordinates
+) -> list[Coordinates]:
+    found = list(points)
     if placing.number == 0:
         if placing.act == "take" or len(found) >= MOST_HOLES:
             raise Refused("", "There is no such one to take away, or there are too many already.")
@@ -191,11 +192,11 @@ def _holes(opening: Opening, form: Form, placing: Placement) -> list[list[float]
     top = opening.cavity.highest()[0]
     cavity = opening.cavity
 
-    def moved(was: Spot) -> Spot:
+    def moved(was: Coordinates) -> Coordinates:
         wanted_mm = (_or(placing.across_mm, was[0]), _or(placing.deep_mm, was[1]), _or(placing.up_mm, was[2]))
         x, y, z = cavity.surface_near(np.array(wanted_mm))
         return (float(x), float(y), float(z))
 
-    spots = _changed([riser.at_mm for riser in risers], placing, moved, (float(top[0]), float(top[1]), float(top[2])))
-    own = form.to_own_mm(np.array(spots).reshape(-1, 3) @ opening.cast_turn)
-    return [[float(number) for number in spot] for spot in own]
+    points = _changed([riser.at_mm for riser in risers], placing, moved, (float(top[0]), float(top[1]), float(top[2])))
+    own = form.to_own_mm(np.array(points).reshape(-1, 3) @ opening.cast_turn)
+    return [[float(number) for number in point] for point in own]

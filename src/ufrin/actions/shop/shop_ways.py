@@ -1,6 +1,6 @@
 """How the shop does things, gathered for a page of jobs at once.
 
-Its own tests, schools, releases, and stops that somebody signed off.
+They are its own tests, schools, releases, and stops that somebody signed off.
 """
 
 from collections.abc import Mapping, Sequence

@@ -19,7 +19,7 @@ BUILT: tuple[Shape, ...] = ("rectangle", "round", "contour")
 class AttitudeFigures:
     """The figures of one attitude.
 
-    The form as it stands in it, and what lies under it (None where that was not computed).
+    They are the form as it stands in it, and what lies under it (None where that was not computed).
     """
 
     attitude: Attitude | None

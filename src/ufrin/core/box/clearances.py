@@ -1,7 +1,4 @@
-"""Clearances: the rubber beside and over the masters of a box, where a given wall comes nearest.
-
-What is too thin.
-"""
+"""Clearances: the rubber beside and over the masters of a box, how near a given wall comes, and what is too thin."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass

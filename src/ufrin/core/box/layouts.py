@@ -14,9 +14,9 @@ from ufrin.errors import Refused
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """Where one master stands: its kind, its middle relative to the middle of the layout.
+    """Where one master stands.
 
-    Whether it is turned a quarter.
+    Its middle is relative to the middle of the layout; ``turned`` is whether it is turned a quarter.
     """
 
     kind: int

@@ -9,9 +9,9 @@ from shapely.geometry import Polygon
 
 from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh, edges
+from ufrin.core.opening.half_solids import PLAY_MM
 from ufrin.errors import Refused
 
-PLAY_MM = 0.25  # common practice for filament prints: the play that a key needs all round
 KEY_MM, KEY_HIGH_MM = 5.0, 2.4
 LIP_MM = 12.0  # the funnel stands this high over the rim
 FOOT_MM = 3.0  # thickness of the board
@@ -63,10 +63,10 @@ def printable_box(inside: Polygon, *, rim_mm: float, thickness_mm: float, pour_m
         raise Refused("freeboard_mm", "A box to print is between [5 length] and [2000 length] high.")
     flange = thickness_mm + KEY_MM + 4
     outer, foot = inside.buffer(thickness_mm, quad_segs=24), inside.buffer(flange, quad_segs=24)
-    spots = _key_spots(inside, thickness_mm + (KEY_MM + 4) / 2)
+    centres = _key_centres(inside, thickness_mm + (KEY_MM + 4) / 2)
     walls = _prism(outer, 0, rim_mm) + _prism(foot, 0, FOOT_MM) - _prism(inside, -1, rim_mm + 1)
     board = _prism(foot, -FOOT_MM, 0)
-    for x, y in spots:
+    for x, y in centres:
         key = Manifold.cylinder(KEY_HIGH_MM, KEY_MM / 2, KEY_MM / 2 * 0.8, 32).translate((x, y, 0))
         hole = Manifold.cylinder(KEY_HIGH_MM + PLAY_MM, KEY_MM / 2 + PLAY_MM, KEY_MM / 2 * 0.8 + PLAY_MM, 32).translate(
             (x, y, -1e-3)
@@ -84,7 +84,7 @@ def _prism(shape: shapely.Geometry, low: float, high: float) -> Manifold:
     return Manifold.extrude(CrossSection(rings, FillRule.EvenOdd), high - low).translate((0, 0, low))
 
 
-def _key_spots(inside: Polygon, out_mm: float) -> list[tuple[float, float]]:
+def _key_centres(inside: Polygon, out_mm: float) -> list[tuple[float, float]]:
     # along the circumference, at distances that no turn or flip repeats
     path = inside.buffer(out_mm, quad_segs=24).exterior
     if path.length < 8 * KEY_MM:

@@ -169,7 +169,7 @@ def _strips(y: Floats, k: Floats, foot: Floats, top: Floats, nu: float, *, top_i
 class WallBow:
     """How far the longest wall of a box bows, the most it may, and how often to brace it.
 
-    None where it needs no brace.
+    The distance between braces is None where it needs none.
     """
 
     length_mm: float

@@ -1,6 +1,6 @@
-"""Bubbles: how fast one rises in a liquid, the smallest that leaves it in time.
+"""Bubbles: how fast one rises in a liquid, and the smallest that leaves it in time.
 
-How one grows and shrinks with pressure.
+The module also tells how a bubble grows and shrinks with pressure.
 
 Stokes (1851), for a bubble whose surface is immobile through impurities, is the slow bound; Hadamard and Rybczynski
 (both 1911), for a clean, mobile surface, the fast one, half as fast again. Both hold for creeping flow of a single

@@ -59,7 +59,8 @@ class Liquid:
 class SchoolSettings:
     """How each school is carried out.
 
-    Height of the stream, times, absolute pressure of the vacuum, gauge pressure of the pot, rise.
+    The settings are the height of the stream, the times, the absolute pressure of the vacuum, the gauge pressure of
+    the pot, and the rise.
     """
 
     drop_mm: float = _USUAL["drop_mm"]
@@ -212,8 +213,7 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
 
 
 def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
-    # in the cup the liquid is about as deep as a cube of it is high; bubbles at the bottom grow least, so those
-    # count
+    # in the cup the liquid is about as deep as a cube of it is high; bubbles at the bottom grow least, so those count
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
     grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
     fast, slow = (

@@ -1,6 +1,6 @@
 """CSV tables: one line per thing, columns named after its fields.
 
-Read leniently, and written safely for spreadsheets.
+They are read leniently, and written safely for spreadsheets.
 """
 
 import csv

@@ -1,6 +1,6 @@
 """The causes of a symptom, ranked by the record of the job; how to tell them apart, and what to do.
 
-Common practice throughout; how often a cause leads to a symptom, and how much a line of the record weighs, is our
+All of it is common practice; how often a cause leads to a symptom, and how much a line of the record weighs, is our
 own estimate.
 """
 
@@ -111,8 +111,8 @@ def ranked_causes(symptom: str, evidence: Sequence[Evidence], known: Sequence[st
     """
     if symptom not in SYMPTOMS:
         raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
-    # of several lines about the same thing, such as five batches, only the worst counts: four good ones do not
-    # excuse it
+    # of several lines about the same thing, such as five batches, only the worst counts: four good ones
+    # do not excuse it
     worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
     scored = []
     for cause in CAUSES.values():

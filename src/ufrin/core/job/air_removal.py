@@ -1,6 +1,6 @@
 """Getting the air out of the rubber of a job.
 
-The schools side by side for its mix, and what is wrong with the one chosen.
+It sets the schools side by side for its mix, and names what is wrong with the one chosen.
 """
 
 from dataclasses import dataclass, replace

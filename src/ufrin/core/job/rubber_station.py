@@ -14,7 +14,7 @@ from ufrin.core.rubber.thinner_side_effects import thinned_demould_min
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Mark, marks
 from ufrin.core.shelf.scales import worst_ratio_error_pct
-from ufrin.core.weighing.allowance import Allowance, learn
+from ufrin.core.weighing.allowance import Allowance
 from ufrin.core.weighing.batches import Recipe, batches_of
 from ufrin.core.weighing.coats import Coat, coats
 from ufrin.core.weighing.drops import Drops, drops
@@ -56,6 +56,8 @@ class Pour:
         Learnt from past pours.
     pot_life_min, demould_min : float or None
         At the room's temperature; thinner counted in the second.
+    tin_demould_min : float or None
+        The second at the reference temperature of the tin.
     batch_min : float
         What a batch takes from the first contact of A and B until it is poured.
     thinned : Thinned or None
@@ -85,6 +87,7 @@ class Pour:
     allowance: Allowance
     pot_life_min: float | None
     demould_min: float | None
+    tin_demould_min: float | None
     batch_min: float
     thinned: Thinned | None
     cup_marks: tuple[Mark, ...] = ()
@@ -143,7 +146,7 @@ def pour(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | 
     rubber = shelf.rubber
     if rubber is None:
         return None
-    allowance = learn(shelf.past_over_pct, shelf.confidence_pct)
+    allowance = shelf.allowance
     settled = inputs.settled()
     if inputs.spare_pct is None:
         settled = replace(settled, spare_pct=allowance.spare_pct)
@@ -160,7 +163,7 @@ def pour(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | 
     kit = whole_kit(plan, wanted_g, shelf.waiting) if settled.amount == "kit" else None
     batches = batches_of(mixed, _recipe(shelf, rubber, settled), planned)
     b = next(one for one in batches[0] if one.role == "B")
-    rubber_g, demould_min = sum(part.g for part in mixed.parts.values()), thinned_demould_min(rubber, dose)
+    rubber_g, tin_demould_min = sum(part.g for part in mixed.parts.values()), thinned_demould_min(rubber, dose)
     halves_ml = target.halves_ml if how == "poured" else None
     return Pour(
         rubber=rubber,
@@ -175,7 +178,8 @@ def pour(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | 
         marks_error_pct=_marks_error_pct(mixed, settled) if settled.basis == "volume" else None,
         allowance=allowance,
         pot_life_min=time_at(rubber.pot_life_min, settled.room_temp_c) if rubber.pot_life_min else None,
-        demould_min=time_at(demould_min, settled.room_temp_c) if demould_min else None,
+        demould_min=time_at(tin_demould_min, settled.room_temp_c) if tin_demould_min else None,
+        tin_demould_min=tin_demould_min,
         batch_min=settled.mix_min + settled.degas_min + settled.pour_min,
         thinned=_thinned(shelf, settled, dose),
         cup_marks=_cup_marks(mixed, rubber, shelf, len(batches)),
@@ -357,7 +361,7 @@ def weigh_plan(worked_out: Pour, inputs: RubberInputs, what: str) -> WeighPlan:
         batches=worked_out.batches,
         cup_ml=worked_out.cup_ml,
         pot_life_min=rubber.pot_life_min,
-        demould_min=thinned_demould_min(rubber, rubber.parts_of_both(settled.thinner_parts)),
+        demould_min=worked_out.tin_demould_min,
         mix_min=settled.mix_min,
         degas_min=settled.degas_min,
         pour_min=settled.pour_min,

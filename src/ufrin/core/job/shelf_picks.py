@@ -11,6 +11,7 @@ from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
+from ufrin.core.weighing.allowance import Allowance, learn
 from ufrin.core.weighing.mix import MixPlan, mix
 from ufrin.core.weighing.whole_kit import Waiting
 
@@ -41,6 +42,11 @@ class ShelfPicks:
     past_over_pct: tuple[float, ...] = ()
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()
+
+    @property
+    def allowance(self) -> Allowance:
+        """What past pours teach of the spare."""
+        return learn(self.past_over_pct, self.confidence_pct)
 
 
 def left_on_shelf_g(shelf: ShelfPicks) -> float:

@@ -35,8 +35,7 @@ def convert(value: float, unit: str, to: str) -> float:
 
 @cache
 def _line(unit: str, to: str) -> tuple[float, float]:
-    # every conversion here is linear; asking Pint once and keeping the line is 50 times faster on a page of 40
-    # figures
+    # every conversion here is linear; asking Pint once and keeping the line is 50 times faster on a page of 40 figures
     zero = float(_registry.Quantity(0.0, unit).to(to).magnitude)
     one = float(_registry.Quantity(1.0, unit).to(to).magnitude)
     return (one - zero, zero) if zero else (one, 0.0)

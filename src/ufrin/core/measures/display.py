@@ -81,7 +81,7 @@ def show(value: float, kind_key: str, units: Units = "metric", decimals: int | N
 def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
     """Return a quantity as an input shows it.
 
-    With its unit, so that it means the same whatever the workshop's units are.
+    It has its unit, so that it means the same whatever the workshop's units are.
 
     Parameters
     ----------

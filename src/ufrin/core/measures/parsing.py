@@ -9,8 +9,7 @@ from ufrin.core.measures.quantity_kinds import KINDS, QuantityKind, Units
 from ufrin.errors import Refused
 
 LONGEST_TEXT = 60
-# What a typed unit means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a volume
-# field.
+# What a typed unit means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a volume field.
 _TYPED: Mapping[str, Mapping[str, str]] = {
     "length": {
         "mm": "mm",

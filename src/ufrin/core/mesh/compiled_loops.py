@@ -1,6 +1,6 @@
 """Compiled loops over cells and rays that array arithmetic can't express.
 
-Compiled on first import and cached beside the module.
+They are compiled on first import and cached beside the module.
 
 Every loop is compiled for fixed types when it is defined, so that importing the module is the only wait: set-up
 imports it once.

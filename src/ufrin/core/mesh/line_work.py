@@ -33,7 +33,7 @@ Ring = tuple[tuple[float, float], ...]
 class LineWork:
     """A mesh in one view, in mm.
 
-    Rings of its shadow (outer ones and holes alike, for an even-odd fill), and visible lines inside.
+    It has the rings of its shadow (outer ones and holes alike, for an even-odd fill), and visible lines inside.
     """
 
     rings: tuple[Ring, ...]
@@ -86,7 +86,7 @@ def shadow(mesh: Mesh, view: ViewKey = "plan") -> MultiPolygon:
 def contours(mesh: Mesh) -> Floats:
     """Return the edges that throw a mesh's shadow in plan.
 
-    Where faces that look up end, and where those that look down end.
+    They are where the faces that look up end, and where those that look down end.
 
     Parameters
     ----------
@@ -141,7 +141,7 @@ def _ring(points: Floats) -> Ring:
 class _Seen:
     """A mesh in view coordinates.
 
-    Corners as (across, up, near), which faces look at the viewer, and its edges with their two faces.
+    It has the corners as (across, up, near), the faces that look at the viewer, and the edges with their two faces.
     """
 
     points: Floats
@@ -234,8 +234,8 @@ def _shadow(seen: _Seen, grid: float) -> MultiPolygon:
 
 
 def _layers(points: Floats, rim: Floats) -> Whole:
-    # how many layers of faces towards the viewer lie over each point: as often as their combined boundary winds
-    # round it
+    # how many layers of faces towards the viewer lie over each point: as often as their combined
+    # boundary winds round it
     (x1, y1), (x2, y2) = rim[:, 0].T, rim[:, 1].T
     found = np.zeros(len(points), dtype=np.int64)
     for begin in range(0, len(points), step := max(1, PAIRS_AT_ONCE // max(1, len(rim)))):
@@ -259,12 +259,12 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     chosen, middle, ends = chosen[keep], middle[keep], ends[keep]
     # an edge of the shadow is drawn already
     rim = shapely.boundary(shape)
-    spots = shapely.points(middle[:, :2])
-    inner = shapely.distance(spots, rim) > size * 1.5 * FINEST
-    chosen, middle, ends, spots = chosen[inner], middle[inner], ends[inner], spots[inner]
+    points = shapely.points(middle[:, :2])
+    inner = shapely.distance(points, rim) > size * 1.5 * FINEST
+    chosen, middle, ends, points = chosen[inner], middle[inner], ends[inner], points[inner]
     if not len(chosen):
         return []
-    visible = _visible(seen, middle, spots, size)
+    visible = _visible(seen, middle, points, size)
     net = shapely.set_precision(
         shapely.multilinestrings(shapely.linestrings(ends[visible][:, :, :2])), size * FINEST / 4
     )
@@ -274,17 +274,17 @@ def _lines(seen: _Seen, shape: MultiPolygon, size: float) -> list[shapely.LineSt
     return longest[:MOST_LINES]
 
 
-def _visible(seen: _Seen, middle: Floats, spots: np.ndarray, size: float) -> np.ndarray:
+def _visible(seen: _Seen, middle: Floats, points: np.ndarray, size: float) -> np.ndarray:
     facing = np.flatnonzero(seen.facing > 1e-9)
     corners = seen.points[seen.faces[facing]]
-    spot, over = STRtree(_triangles(corners[:, :, :2])).query(spots, predicate="intersects")
+    hit, over = STRtree(_triangles(corners[:, :, :2])).query(points, predicate="intersects")
     a, b, c = (corners[over, i] for i in range(3))
-    p = middle[spot]
+    p = middle[hit]
     det = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])
     det = np.where(np.abs(det) < 1e-12, 1e-12, det)
     u = ((p[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (p[:, 1] - a[:, 1])) / det
     v = ((b[:, 0] - a[:, 0]) * (p[:, 1] - a[:, 1]) - (p[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])) / det
     near = a[:, 2] + u * (b[:, 2] - a[:, 2]) + v * (c[:, 2] - a[:, 2])
     hides = near > p[:, 2] + size * 2e-3
-    hidden = np.bincount(spot[hides], minlength=len(middle)) > 0
+    hidden = np.bincount(hit[hides], minlength=len(middle)) > 0
     return ~hidden

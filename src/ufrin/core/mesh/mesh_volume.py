@@ -228,8 +228,7 @@ def _voxel(filled: Filled, watertight: bool, count: int, found: list[Finding]) -
 
 
 def _capped(mesh: Mesh) -> Mesh | None:
-    # a fan from the middle of each rim; a cone over a closed chain of edges closes it, whatever the order of the
-    # edges
+    # a fan from the middle of each rim; a cone over a closed chain of edges closes it, whatever the order of the edges
     starts, ends = mesh.faces.ravel().astype(np.int64), mesh.faces[:, [1, 2, 0]].ravel().astype(np.int64)
     number = len(mesh.vertices_mm)
     keys = starts * number + ends

@@ -243,7 +243,7 @@ class Stretches:
 def stretches(cast: Columns) -> Stretches:
     """Return the stretches that rays spend inside a solid.
 
-    Where the winding number is above 0, so that overlapping bodies unite.
+    The inside is where the winding number is above 0, so that overlapping bodies unite.
 
     Parameters
     ----------

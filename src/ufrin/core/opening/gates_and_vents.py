@@ -7,6 +7,7 @@ from math import cos, pi, radians, sin
 import numpy as np
 from scipy import ndimage
 
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.triangles import Flags, Floats
 from ufrin.core.opening.show_face import ON_SHOW_COSINE
@@ -14,15 +15,15 @@ from ufrin.core.opening.trapped_air import Air, Cavity, Pocket, Point3
 from ufrin.errors import Refused
 
 MOST_VENTS = 12
-WORTH_A_VENT_ML = 0.1  # common practice: smaller ones are driven out by half filling, tilting and poking
+WORTH_A_VENT_ML = USUAL["opening"]["worth_ml"]
 PLAN_CELLS = 80
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Riser:
-    """A gate or a vent: where it meets the cavity, which way it leads out (None where every straight way is blocked).
+    """A gate or a vent: where it meets the cavity, and which way it leads out.
 
-    Whether it is on show.
+    The way is None where every straight one is blocked; ``on_show`` is whether it would be seen.
     """
 
     at_mm: Point3
@@ -102,7 +103,7 @@ def plan_cast(
         by_hand = _with_gates(cavity, shown, [np.array(gate, dtype=float) for gate in gates], vents, worth_ml=worth_ml)
         return replace(by_hand, gates=tuple(replace(gate, by_hand=True) for gate in by_hand.gates))
     return min(
-        (_with_gates(cavity, shown, [spot], vents, worth_ml=worth_ml) for spot in _gate_spots(cavity, shown)),
+        (_with_gates(cavity, shown, [point], vents, worth_ml=worth_ml) for point in _gate_points(cavity, shown)),
         key=lambda plan: plan.cost,
     )
 
@@ -128,23 +129,23 @@ def _with_gates(
     else:
         while len(chosen) < MOST_VENTS:
             worth = [pocket for pocket in air.pockets if pocket.ml >= worth_ml]
-            spot = next(
+            point = next(
                 (
                     found
                     for pocket in worth
-                    if (found := _vent_spot(cavity, air, pocket, shown, open_already=outlets, worth_ml=worth_ml))
+                    if (found := _vent_point(cavity, air, pocket, shown, open_already=outlets, worth_ml=worth_ml))
                     is not None
                 ),
                 None,
             )
-            if spot is None:
+            if point is None:
                 break
-            chosen.append(spot)
-            outlets = outlets | cavity.outlets(spot)
+            chosen.append(point)
+            outlets = outlets | cavity.outlets(point)
             air = cavity.air(outlets)
     return CastPlan(
-        gates=tuple(_riser(cavity, spot, shown, by_hand=False) for spot in gates),
-        vents=tuple(_riser(cavity, spot, shown, by_hand=vents is not None) for spot in chosen),
+        gates=tuple(_riser(cavity, point, shown, by_hand=False) for point in gates),
+        vents=tuple(_riser(cavity, point, shown, by_hand=vents is not None) for point in chosen),
         air=air,
         bare_ml=bare.trapped_ml,
     )
@@ -157,7 +158,7 @@ def _vent_cells(cavity: Cavity, vents: list[Floats]) -> Flags:
         raise Refused("vents", refused.why) from None
 
 
-def _vent_spot(
+def _vent_point(
     cavity: Cavity, air: Air, pocket: Pocket, shown: Floats | None, *, open_already: Flags, worth_ml: float
 ) -> Floats | None:
     # any place near the top of the pocket will do, as long as the air above it is negligible
@@ -202,7 +203,7 @@ def _outward(cavity: Cavity, at: np.ndarray) -> Floats:
     return np.asarray(out / np.maximum(length, 1e-9))
 
 
-def _gate_spots(cavity: Cavity, shown: Floats | None) -> list[Floats]:
+def _gate_points(cavity: Cavity, shown: Floats | None) -> list[Floats]:
     # upper surfaces, thick underneath, high up, off the show face; a few that lie apart
     room = cavity.solid
     top = room.solid & ~np.roll(room.solid, -1, axis=0)
@@ -222,13 +223,13 @@ def _gate_spots(cavity: Cavity, shown: Floats | None) -> list[Floats]:
     return list(_surface(room, np.array(found)))
 
 
-def _riser(cavity: Cavity, spot: Floats, shown: Floats | None, *, by_hand: bool) -> Riser:
+def _riser(cavity: Cavity, point: Floats, shown: Floats | None, *, by_hand: bool) -> Riser:
     room = cavity.solid
-    index = np.clip(room.index_of(spot - np.array([0, 0, 0.5 * room.cell_mm])), 0, np.array(room.solid.shape) - 1)
+    index = np.clip(room.index_of(point - np.array([0, 0, 0.5 * room.cell_mm])), 0, np.array(room.solid.shape) - 1)
     on_show = bool(_shows(cavity, index[None], shown)[0])
     return Riser(
-        at_mm=(float(spot[0]), float(spot[1]), float(spot[2])),
-        way=way_out(cavity, spot),
+        at_mm=(float(point[0]), float(point[1]), float(point[2])),
+        way=way_out(cavity, point),
         on_show=on_show,
         by_hand=by_hand,
     )

@@ -15,7 +15,8 @@ from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.opening.trapped_air import Point3
 from ufrin.errors import Refused
 
-PLATE_MM, PLAY_MM = 1.6, 0.25  # common practice for filament prints
+PLATE_MM = 1.6  # common practice for filament prints
+PLAY_MM = 0.25  # common practice for filament prints: the play that a key needs all round
 GATE_MM, VENT_MM = 8.0, 2.5
 MOST_NODES = 150
 BEYOND_MM = 1.0

@@ -14,7 +14,7 @@ from ufrin.core.wording.findings import Amount, Finding
 SHARE, LEAST_MM, MOST_MM = 0.5, 4.0, 16.0
 FIRST_LARGER = 1.35  # how much larger the first key is, so that every turn of the mould shows
 EDGE_MM = 2.0  # between a key and everything that it must stay clear of
-PLAY_MM = 1.0  # keys that agree within it fit into each other's holes
+ALIKE_MM = 1.0  # keys that agree within it fit into each other's holes
 MOST_KEYS, LEAST_KEYS = 12, 3
 GRID = 41
 
@@ -99,14 +99,14 @@ def place_keys(free: shapely.Geometry, inside: Polygon, diameter_mm: float, numb
     large = free.intersection(inside.buffer(-EDGE_MM)).buffer(-diameter_mm * FIRST_LARGER / 2)
     if room.is_empty:
         return ()
-    spots = _grid(room)
-    first = _grid(large) if not large.is_empty else spots
+    points = _grid(room)
+    first = _grid(large) if not large.is_empty else points
     middle = np.array(inside.centroid.coords[0])
     # unequal: the first goes to a corner, the second not quite opposite
     chosen = [first[int(np.argmax(np.linalg.norm(first - middle, axis=1) + 1e-3 * first[:, 0]))]]
     while len(chosen) < number:
-        away = np.min([np.linalg.norm(spots - one, axis=1) for one in chosen], axis=0)
-        best = spots[int(np.argmax(away))]
+        away = np.min([np.linalg.norm(points - one, axis=1) for one in chosen], axis=0)
+        best = points[int(np.argmax(away))]
         if float(away.max()) < 2.2 * diameter_mm:
             break
         chosen.append(best)
@@ -120,8 +120,8 @@ def _grid(room: shapely.Geometry) -> np.ndarray:
     west, south, east, north = room.bounds
     xs, ys = np.meshgrid(np.linspace(west, east, GRID), np.linspace(south, north, GRID), indexing="ij")
     own = shapely.intersects_xy(room, xs.ravel(), ys.ravel())
-    spots = np.column_stack([xs.ravel(), ys.ravel()])[own]
-    return spots if len(spots) else np.array([room.representative_point().coords[0]])
+    points = np.column_stack([xs.ravel(), ys.ravel()])[own]
+    return points if len(points) else np.array([room.representative_point().coords[0]])
 
 
 def other_ways(keys: tuple[Key, ...], inside: Polygon) -> tuple[float, ...]:
@@ -151,10 +151,10 @@ def other_ways(keys: tuple[Key, ...], inside: Polygon) -> tuple[float, ...]:
         turned = [(affinity.rotate(Point(key.x_mm, key.y_mm), turn, origin=middle), key.diameter_mm) for key in keys]
         if all(
             any(
-                spot.distance(Point(key.x_mm, key.y_mm)) < PLAY_MM and abs(size - key.diameter_mm) < PLAY_MM
+                point.distance(Point(key.x_mm, key.y_mm)) < ALIKE_MM and abs(size - key.diameter_mm) < ALIKE_MM
                 for key in keys
             )
-            for spot, size in turned
+            for point, size in turned
         ):
             found.append(turn)
     return tuple(found)

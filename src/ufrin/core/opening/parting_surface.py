@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from shapely.geometry import MultiPolygon, Polygon
 
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.rays import Stretches, columns, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh
@@ -19,7 +20,6 @@ from ufrin.core.opening.split_line import Seam, height_at, outline_rings, seam_o
 from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 from ufrin.errors import Refused
 
-SLACK_MM = 0.5  # common practice: the facets of a mesh make its outline jump by about that
 STEEP_DEG = 60.0
 MOST_RAYS = 1_500_000
 
@@ -149,7 +149,7 @@ def parting_surface(
     under_mm: float,
     over_mm: float,
     cells: int = 128,
-    slack_mm: float = SLACK_MM,
+    slack_mm: float = USUAL["opening"]["slack_mm"],
     volume_ml: float | None = None,
     seen: MultiPolygon | None = None,
 ) -> PartingSurface:

@@ -229,8 +229,7 @@ def refined(
 
 
 def _wandered(mesh: Mesh, best: ScoredDirection, cells: int) -> ScoredDirection:
-    # small turns about the best, by half the cells at first; those that are better in the close evaluation are
-    # taken
+    # small turns about the best, by half the cells at first; those that are better in the close evaluation are taken
     thin = reduced(mesh, SEARCH_FACES)
     start = best
     for tilt_deg in REFINE_DEG:
@@ -287,8 +286,7 @@ def different(found: list[ScoredDirection], most: int = FINALISTS) -> list[Score
         Best first, at least 12 degrees apart.
     """
     kept: list[ScoredDirection] = []
-    # negligible amounts make no difference, and a straight direction is easier to lay a master along than a
-    # slanted one
+    # negligible amounts make no difference, and a straight direction is easier to lay a master along than a slanted one
     for one in sorted(
         found, key=lambda one: (one.locked_ml if one.locked_ml >= LEAST_ML else 0.0, not on_axis(one.pull))
     ):

@@ -76,7 +76,7 @@ class Pull:
     def cost(self, shown: Floats | None) -> float:
         """Return its cost, lower is better.
 
-        Locked rubber most of all, then seam on show, an uneven surface, unequal halves, air, depth.
+        Locked rubber costs most of all, then seam on show, an uneven surface, unequal halves, air, depth.
 
         Parameters
         ----------

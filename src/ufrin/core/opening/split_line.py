@@ -38,7 +38,7 @@ class Seam:
 class OutlineRing:
     """Points on the edge of the shadow, half a cell apart at most.
 
-    The heights between which the master is outermost there.
+    It also has the heights between which the master is outermost there.
     """
 
     points: Floats

@@ -18,7 +18,7 @@ STRAIGHT_UP: Point3 = (0.0, 0.0, 1.0)
 class Tilt:
     """A tilt of the box while the rubber is poured.
 
-    The angle, the side towards which it leans, and the air left level and tilted.
+    It has the angle, the side towards which the box leans, and the air left in it level and tilted.
     """
 
     degrees: float

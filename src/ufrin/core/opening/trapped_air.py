@@ -1,6 +1,6 @@
-"""Trapped air: what rising liquid leaves behind round a master while rubber is poured.
+"""Trapped air: what rising liquid leaves behind.
 
-In the mould while it is cast.
+It is found round a master while rubber is poured, and in the mould while it is cast.
 
 Liquid rises without pressure from below. A point is trapped when every path from it to an outlet, inside the room,
 dips below its own height. The volume of a pocket is that of its cells, corrected by the exact heights at which rays
@@ -178,16 +178,16 @@ class Cavity:
         flat[x, y] = True
         labels, count = ndimage.label(flat, np.ones((3, 3)))
         label = labels[x, y]
-        spots = []
+        points = []
         for one in range(1, count + 1):
             own = tops[label == one]
             level = own[found.high_mm[own] > found.high_mm[own].max() - 1e-6 * self.solid.cell_mm]
             plan = np.column_stack(np.divmod(found.ray[level], self.solid.plan[1]))
             nearest = int(np.argmin(np.linalg.norm(plan - plan.mean(axis=0), axis=1)))
-            spots.append(
+            points.append(
                 [*(self.solid.low_mm[:2] + (plan[nearest] + 0.5) * self.solid.cell_mm), found.high_mm[level[nearest]]]
             )
-        return np.array(spots)
+        return np.array(points)
 
     def outlets(self, points_mm: Sequence[Point3] | Floats) -> Flags:
         """Open cells at gates and vents.

@@ -1,6 +1,6 @@
 """Releases: which kind to put between, or none, for a contact and the finish that is wanted.
 
-With the shop's own products.
+The shop's own products of each kind count too.
 """
 
 from collections.abc import Mapping, Sequence

@@ -1,6 +1,6 @@
 """Surface finish: what the master's finish, and the layers on it, do to the mould and the cast.
 
-Common practice throughout.
+All of it is common practice.
 """
 
 from collections.abc import Mapping, Sequence

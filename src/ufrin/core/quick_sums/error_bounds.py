@@ -24,7 +24,7 @@ def dip_worst_ml(diameter_mm: float, step_mm: float) -> float:
 def standard_ratio_error_pct(a_g: float, b_g: float, scale_step_g: float) -> float:
     """Return the standard uncertainty of B/A.
 
-    Each reading is spread evenly over a step, u = step / sqrt(12), in quadrature.
+    Each reading is spread evenly over a step, u = step / sqrt(12); the two add in quadrature.
 
     Parameters
     ----------

@@ -26,7 +26,7 @@ def qi_mpa(shore: float) -> float:
 def parts_for_viscosity(base_mpa_s: float, thinner_mpa_s: float, target_mpa_s: float) -> float:
     """Find the thinner that brings a viscosity down.
 
-    w = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
+    By Arrhenius' law of mixing, w = ln(eta0 / eta) / ln(eta0 / eta_thinner), parts = 100 w / (1 - w).
 
     Parameters
     ----------

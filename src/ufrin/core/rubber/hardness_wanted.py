@@ -1,6 +1,6 @@
 """The hardness that suits a mould, from its undercuts, proportions, walls, detail and shots.
 
-Common practice throughout.
+All of it is common practice.
 """
 
 from collections.abc import Mapping

@@ -1,7 +1,4 @@
-"""Shore hardness: the scales 00, A and D, linked through Young's modulus.
-
-The range in which each can be trusted.
-"""
+"""Shore hardness: the scales 00, A and D, linked through Young's modulus, and where each can be trusted."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

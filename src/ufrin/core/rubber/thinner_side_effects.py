@@ -74,7 +74,7 @@ def side_effects(
         viscosity_range_mpa_s=(viscosity / doubt, min(viscosity * doubt, rubber.viscosity_mpa_s or viscosity))
         if viscosity
         else None,
-        demould_min=rubber.demould_min * demould_factor(parts_per_100) if rubber.demould_min else None,
+        demould_min=thinned_demould_min(rubber, parts_per_100),
         tear_range_kn_per_m=(rubber.tear_kn_per_m * left[0], rubber.tear_kn_per_m * left[1])
         if rubber.tear_kn_per_m
         else None,
@@ -86,7 +86,7 @@ def side_effects(
 def demould_factor(parts_per_100: float) -> float:
     """Return how many times longer it takes to demould.
 
-    Double at 50 parts per 100 (common practice), by equal ratios in between.
+    It doubles at 50 parts per 100 (common practice), and grows by equal ratios in between.
 
     Parameters
     ----------

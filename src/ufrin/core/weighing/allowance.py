@@ -4,9 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import floor
 
+from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
 
-PRIOR_PCT = 10.0  # common practice, while there is nothing to learn from
+PRIOR_PCT = USUAL["rubber"]["spare_pct"]
 PRIOR_WEIGHT = 5.0  # so many pours weigh as much as the usual 10 %
 MOST_PCT = 100.0
 LEARNT_FROM = 200  # the newest pours; a shop's habits change

@@ -4,10 +4,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
+from ufrin.core.weighing.allowance import PastPour
 from ufrin.core.weighing.pot_life_clock import Moment, PotLife, pot_life
 from ufrin.core.weighing.ratio_mend import check
 from ufrin.core.weighing.record_entries import RecordEntry, Step, StepAttempt, StepKind
-from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan
+from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, Role, WeighPlan
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +50,38 @@ class BenchState:
     def used_g(self) -> float:
         """What went into moulds: the poured cups without what was left in them."""
         return sum(one.total_g - (one.leftover_g or 0.0) for one in self.attempts if one.outcome == "poured")
+
+    @property
+    def needed_g(self) -> float:
+        """What the batches really poured were needed for; one that was left out needs nothing."""
+        whole_g = self.plan.total_g
+        poured_g = sum(
+            one.g for cup in self.attempts if cup.outcome == "poured" for one in self.plan.batches[cup.batch]
+        )
+        return self.plan.need_g * poured_g / whole_g if whole_g else 0.0
+
+    @property
+    def over_pct(self) -> float | None:
+        """How much more than needed was used, in percent; None while nothing was poured."""
+        if not self.needed_g > 0 or not self.used_g > 0:
+            return None
+        return PastPour(needed_g=self.needed_g, used_g=self.used_g).over_pct
+
+    @property
+    def a_g(self) -> float:
+        """The A in the cup at work, of a blend's second rubber too."""
+        return self._poured_g({"A"})
+
+    @property
+    def thinner_parts(self) -> float | None:
+        """The thinner in the cup at work, in parts per 100 of the A + B in it; None where there is none."""
+        both_g = self._poured_g({"A", "B"})
+        return (
+            100 * self.attempt.poured_g["thinner"] / both_g if both_g and "thinner" in self.attempt.poured_g else None
+        )
+
+    def _poured_g(self, roles: set[Role]) -> float:
+        return sum(self.attempt.poured_g.get(one.key, 0.0) for one in self.batch if one.role in roles)
 
     @property
     def lost_g(self) -> float:

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from ufrin.errors import Refused
 
-# common practice for water; thicker liquids make fewer and larger drops, so a dropper is calibrated with the liquid
-# itself
+# common practice for water; thicker liquids make fewer and larger drops, so a dropper is calibrated
+# with the liquid itself
 USUAL_PER_ML = 20.0
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import ceil
 from typing import Literal
 
+from ufrin.core.rubber.thinner_curve import MOST_PARTS
 from ufrin.core.shelf.scales import smallest_batch_g, worst_ratio_error_pct
 from ufrin.core.weighing.ratio import Basis, check_ratio, mixed_sg, weight_shares
 from ufrin.core.wording.findings import Amount, Finding, worst_first
@@ -12,7 +13,7 @@ from ufrin.errors import Refused
 
 MOST_BATCHES = 1000
 PIGMENT_USUAL_PCT = 2.0  # common practice
-THINNER_USUAL_PARTS, THINNER_DATA_PARTS = 20.0, 50.0  # common practice
+THINNER_USUAL_PARTS = 20.0  # common practice
 DEFAULT_TOLERANCE_PCT = 2.0
 EXACT = 1e-9  # rounding errors must not add a batch
 
@@ -295,7 +296,7 @@ def _findings(plan: MixPlan, batch: Batch, shares: Mapping[str, float]) -> list[
             Finding(code="pigment-high", facts={"pigment": Amount(plan.pigment_pct, "percent")}, field="pigment_pct")
         )
     dose = plan.thinner.parts_per_100 if plan.thinner else 0
-    for code, limit in (("thinner-beyond-data", THINNER_DATA_PARTS), ("thinner-high", THINNER_USUAL_PARTS)):
+    for code, limit in (("thinner-beyond-data", MOST_PARTS), ("thinner-high", THINNER_USUAL_PARTS)):
         if dose > limit:
             found.append(Finding(code=code, facts={"parts": f"{dose:g}"}, field="thinner"))
     if plan.scale_step_g:

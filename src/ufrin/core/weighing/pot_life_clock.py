@@ -32,7 +32,7 @@ class Moment:
     def since_s(self, earlier: "Moment") -> float:
         """Return the seconds since an earlier moment.
 
-        By the steady clock while the machine was not restarted, otherwise by the clock on the wall.
+        They are counted by the steady clock while the machine was not restarted, otherwise by the clock on the wall.
 
         Parameters
         ----------

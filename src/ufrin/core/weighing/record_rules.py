@@ -13,8 +13,7 @@ MOST_G = 1e6
 LONGEST_TEXT = 400
 MOST_ENTRIES = 2000
 UNLIKELY_TIMES = 1.5  # a figure so many times over or under the target is queried: most likely a typing error
-# the steps at which a kind of line may be written; kinds that are not listed may be written at any step before the
-# end
+# the steps at which a kind of line may be written; kinds that are not listed may be written at any step before the end
 _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "tare": frozenset({"cup", "hold", "weigh"}),
     "hold": frozenset({"hold"}),

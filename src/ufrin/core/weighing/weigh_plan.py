@@ -1,6 +1,6 @@
 """The weigh plan: what the bench works through, batch by batch.
 
-Kept with the pour as it was when the weighing began.
+It is kept with the pour as it was when the weighing began.
 """
 
 from collections.abc import Mapping, Sequence

@@ -1,6 +1,6 @@
 """Whole kit: all of the A that is left is used, so that the ratio can't be wrong.
 
-What it makes, and what the rest would fill.
+The module tells what it makes, and what the rest would fill.
 """
 
 from collections.abc import Sequence

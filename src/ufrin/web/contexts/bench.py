@@ -146,9 +146,9 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
     if one.role == "A":
         sentence = "A little over or under does no harm: B follows what is really in the cup."
     elif one.role == "B":
-        a = sum(state.attempt.poured_g.get(other.key, 0.0) for other in state.batch if other.role == "A")
         sentence = (
-            f"For the {say.plain(a, 'mass')} of A that are in the cup. Slowly at the end: too much asks for more A."
+            f"For the {say.plain(state.a_g, 'mass')} of A that are in the cup. Slowly at the end: too much asks for "
+            "more A."
         )
     else:
         sentence = "By what is really in the cup."
@@ -158,10 +158,8 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     error = state.ratio_error_pct(state.attempt)
     sentence = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
-    grams = state.attempt.poured_g
-    base = sum(grams.get(one.key, 0.0) for one in state.batch if one.role in {"A", "B"})
-    if base and "thinner" in grams:
-        sentence += f"Thinner came to {100 * grams['thinner'] / base:.1f} parts per 100. "
+    if state.thinner_parts is not None:
+        sentence += f"Thinner came to {state.thinner_parts:.1f} parts per 100. "
     degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
     return BenchWording(
         head="Mix",

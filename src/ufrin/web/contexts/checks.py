@@ -1,6 +1,6 @@
 """What the templates of the Checks station receive.
 
-Contacts with their remedies, the preparation drawn, air removal, and safety data sheets.
+They are the contacts with their remedies, the preparation drawn, air removal, and safety data sheets.
 """
 
 from collections.abc import Sequence

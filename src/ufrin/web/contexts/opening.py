@@ -90,8 +90,7 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
 
 
 def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
-    # the six straight attitudes as the master stands, in its own coordinates, and the kept one where it is none
-    # of them
+    # the six straight attitudes as the master stands, in its own coordinates, and the kept one where it is none of them
     if form is None:
         return []
     offered = [(direction_text(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]

@@ -102,8 +102,7 @@ def _locked(form: Form, *, under_too: bool) -> dict[str, tuple[Ring, ...]]:
     except Refused:  # no ray meets it
         return {}
     mask = locked_cells(solid, under_too=under_too)
-    # nothing is locked under the board, and locked rubber one cell thick only means a wall that leans very
-    # slightly
+    # nothing is locked under the board, and locked rubber one cell thick only means a wall that leans very slightly
     mask[: max(0, int(np.ceil(-float(solid.low_mm[2]) / solid.cell_mm - 0.5)))] = False
     mask = ndimage.binary_opening(mask, np.ones((3, 3, 3), dtype=bool))
     if float(mask.sum()) * solid.cell_mm**3 / 1000 < LITTLE_LOCKED * form.volume_ml:

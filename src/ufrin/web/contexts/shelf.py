@@ -1,6 +1,6 @@
 """The kinds of things on the Shelf, as pages show them.
 
-For each: its table, its inputs, the layout of its form, and the columns of its list.
+Each has its table, its inputs, the layout of its form, and the columns of its list.
 """
 
 from collections.abc import Callable, Mapping

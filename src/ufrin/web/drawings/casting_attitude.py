@@ -40,7 +40,7 @@ QuantityText = Callable[[float, str], str]
 class CastScene:
     """What the views of the mould as it is held for casting show.
 
-    The opening, the form, and the corners of its box as it is held.
+    It has the opening, the form, and the corners of the box as it is held.
     """
 
     opening: Opening

@@ -1,6 +1,6 @@
 """Drawings of the Checks station.
 
-The preparation along a time line, and the bubbles that each school removes.
+They are the preparation along a time line, and the bubbles that each school removes.
 """
 
 from collections.abc import Callable, Sequence
@@ -87,7 +87,7 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
 def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], str]) -> str:
     """Draw the bubbles that each school removes, along a line of sizes.
 
-    Solid where they are removed for certain, hatched between the two bounds.
+    The line is solid where they are removed for certain, and hatched between the two bounds.
 
     Parameters
     ----------

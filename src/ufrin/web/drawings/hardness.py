@@ -1,7 +1,4 @@
-"""Hardness against thinner, drawn: measured, fitted and modelled parts of the curve.
-
-With the scales A and 00 side by side.
-"""
+"""Hardness against thinner, drawn: the measured, fitted and modelled curve, on the scales A and 00 side by side."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass

@@ -1,6 +1,6 @@
 """How a mould opens, drawn in its box.
 
-The halves or the slit, keys, the clay bed in contour lines, and the air that the rubber leaves.
+The drawing has the halves or the slit, keys, the clay bed in contour lines, and the air that the rubber leaves.
 """
 
 from collections.abc import Callable, Mapping, Sequence

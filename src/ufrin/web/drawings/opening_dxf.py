@@ -1,6 +1,6 @@
 """The plan of a mould in two halves as DXF.
 
-Box, master, split line, keys and the contour lines of the clay bed, a layer each, in mm.
+Box, master, split line, keys and the contour lines of the clay bed have a layer each, in mm.
 """
 
 import io

@@ -10,7 +10,7 @@ def sphere_of(
 ) -> str:
     """Draw the searched directions.
 
-    Two discs, the upper and the lower half of the sphere, a dot for each, darker the more is locked.
+    Two discs are the upper and the lower half of the sphere; each direction is a dot, darker the more is locked.
 
     Parameters
     ----------

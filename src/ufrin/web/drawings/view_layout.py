@@ -1,6 +1,6 @@
 """The layout of an upright view on its sheet, and what such views share.
 
-The liquid that a slider raises, pockets of air, numbers beside the drawing.
+They share the liquid that a slider raises, pockets of air, and numbers beside the drawing.
 """
 
 from collections.abc import Sequence
@@ -86,10 +86,7 @@ def projected(
 def number_column(
     tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float
 ) -> tuple[str, float]:
-    """Draw numbers in a column right of the drawing, each connected to its pocket.
-
-    And return how far right that reaches.
-    """
+    """Draw numbers in a column right of the drawing, each connected to its pocket, and return how far right it goes."""
     if not tags:
         return "", x
     made = []

@@ -1,6 +1,6 @@
 """The request guard: what every request passes through.
 
-A reference, the log, the origin, the size, and the headers of the answer.
+It gives each a reference and a line in the log, checks its origin and size, and sets the headers of the answer.
 """
 
 import re

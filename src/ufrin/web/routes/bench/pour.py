@@ -213,7 +213,7 @@ def _record(
         "typed": typed,
         "token": pours.new_token(),
         "say": say,
-        "over_pct": 100 * (state.used_g / needed - 1) if (needed := pours.needed_g(state)) and state.used_g else None,
-        "needed_g": needed,
+        "over_pct": state.over_pct,
+        "needed_g": state.needed_g,
     }
     return render(request, "bench/record.html", context, status_code=422 if errors else 200)

@@ -1,6 +1,6 @@
 """Actions of the Opening station.
 
-Pulls searched and taken, the master tipped, the mould held, gates, vents and keys placed; and its turning view.
+Pulls are searched and taken, the master is tipped, the mould held, gates, vents and keys placed; and the view turns.
 """
 
 from fastapi import APIRouter, Request
