@@ -1,7 +1,9 @@
 """That what is told about Ufrin stands beside it: pictures, links, licences, and nothing fetched from elsewhere."""
 
+import ast
 import re
 import tomllib
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -16,6 +18,46 @@ SHIPPED = [
     for path in (ROOT / "src" / "ufrin" / "web").rglob(kind)
     if "vendor" not in path.parts
 ]
+
+
+def documented(node: ast.AST) -> Iterator[tuple[str, set[str], set[str]]]:
+    """Yield the class or function with the names that its docstring gives, and those that it has."""
+    if not isinstance(node, ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef):
+        return
+    text = ast.get_docstring(node) or ""
+    if "Parameters\n---" not in text:
+        return
+    section = re.split(r"\n\n(?:Returns|Raises|Yields|Examples)\n-", text.split("Parameters\n")[1])[0]
+    named = {
+        name.strip().lstrip("*")
+        for names in re.findall(r"^(\*{0,2}[a-z]\w*(?:, [a-z]\w*)*) : ", section, flags=re.MULTILINE)
+        for name in names.split(",")
+    }
+    makers = [one for one in ast.walk(node) if isinstance(one, ast.FunctionDef) and one.name == "__init__"]
+    fields = {
+        one.target.id
+        for one in ast.iter_child_nodes(node)
+        if isinstance(one, ast.AnnAssign)
+        if isinstance(one.target, ast.Name)
+    }
+    if isinstance(node, ast.ClassDef) and not fields and not makers:
+        return  # a subclass is made as its parent is
+    takes = node if not isinstance(node, ast.ClassDef) else makers[0] if makers and not fields else None
+    if takes is not None:
+        every = (*takes.args.posonlyargs, *takes.args.args, *takes.args.kwonlyargs, takes.args.vararg, takes.args.kwarg)
+        fields = {one.arg for one in every if one is not None} - {"self", "cls"}
+    yield node.name, named, fields
+
+
+def test_a_docstring_that_lists_parameters_lists_those_there_are() -> None:
+    found = [
+        (file.name, *one)
+        for file in (ROOT / "src" / "ufrin").rglob("*.py")
+        for node in ast.walk(ast.parse(file.read_text()))
+        for one in documented(node)
+    ]
+    assert len(found) > 500
+    assert [(file, name, named ^ there) for file, name, named, there in found if named != there] == []
 
 
 @pytest.mark.parametrize(

@@ -23,6 +23,12 @@ class SimulatedScale:
         The amplitude of its noise.
     seed : int
         Of the noise.
+    load_g, flow_g_per_s : float
+        What stands on it, and what is poured into that.
+    zero_g : float
+        What it shows as nothing.
+    is_plugged, is_mad : bool
+        Whether its plug is in, and whether it sends nonsense.
     """
 
     step_g: float = 0.1

@@ -79,7 +79,7 @@ class BoxOption:
 
     Parameters
     ----------
-    stood : AttitudeFigures
+    figures : AttitudeFigures
         How the master stands; without an attitude, as it stands now.
     shape : Shape
         Of the box.

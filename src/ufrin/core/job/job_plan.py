@@ -119,9 +119,26 @@ def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
     BoxInputs
         As much under it as over it.
     """
-    if opening.style not in PARTED or box_inputs.under_mm is not None:
+    if box_inputs.under_mm is not None:
         return box_inputs
-    return replace(box_inputs, under_mm=box_inputs.settled().over_mm)
+    under_mm = usual_under_mm(box_inputs, opening)
+    return box_inputs if under_mm is None else replace(box_inputs, under_mm=under_mm)
+
+
+def usual_under_mm(box_inputs: BoxInputs, opening: OpeningInputs) -> float | None:
+    """Return the rubber under the master that counts while the maker filled in none.
+
+    Parameters
+    ----------
+    box_inputs, opening : BoxInputs, OpeningInputs
+        As filled in.
+
+    Returns
+    -------
+    float or None
+        As much as over it in a mould in two halves; None for other moulds, where the usual figure counts.
+    """
+    return box_inputs.settled().over_mm if opening.style in PARTED else None
 
 
 @cached(LRUCache(MOST_PLANS), lock=Lock())

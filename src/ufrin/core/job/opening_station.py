@@ -90,7 +90,7 @@ class Opening:
         Gate, vents, and the air of the cast, in coordinates of the mould as it is held.
     cast_turn : (3, 3) float64
         From the master as it stands to the mould as it is held.
-    holds : tuple of CastingAttitude
+    attitudes : tuple of CastingAttitude
         Ways to hold it, best first; empty where the mouth of the mould is on top anyway.
     cavity : Cavity or None
         As it is held.
@@ -123,7 +123,7 @@ class Opening:
     keys: tuple[Key, ...] = ()
     cast: CastPlan | None = None
     cast_turn: Floats = field(default_factory=lambda: np.eye(3))
-    holds: tuple[CastingAttitude, ...] = ()
+    attitudes: tuple[CastingAttitude, ...] = ()
     cavity: Cavity | None = None
     shown: Floats | None = None
     gate_by_hand: bool = False
@@ -247,7 +247,7 @@ def _with_shape(inputs: OpeningInputs, context: OpeningContext, form: Form) -> O
         cast=layout.cast,
         cast_turn=layout.turn,
         cavity=layout.cavity,
-        holds=layout.attitudes,
+        attitudes=layout.attitudes,
         gate_by_hand=bool(inputs.gates),
         vents_by_hand=bool(inputs.vents),
         refusals=(*made.refusals, *layout.refused),

@@ -224,9 +224,9 @@ def stand_form(
     ----------
     mesh : Mesh
         In its own coordinates.
-    up, spin_deg, scale
+    up, spin_deg, scale : (float, float, float), float, float
         As ``stand`` takes them.
-    **known
+    **known : Any
         As ``Form`` takes it.
 
     Returns

@@ -39,7 +39,7 @@ class Contact:
         What they are called in this job: "the rubber", "the walls".
     layers : tuple of str
         What lies between, from the surface up, as filled in.
-    is_said : bool
+    is_known : bool
         Whether the maker filled it in; otherwise the advised layers are assumed.
     field : str
         The input for what lies between, or for the material where that is missing.

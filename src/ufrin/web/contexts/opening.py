@@ -10,7 +10,6 @@ from ufrin.core.job.opening_findings import compass
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
-from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.mesh_filling import blocks
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, normals
@@ -21,6 +20,7 @@ from ufrin.core.opening.gates_and_vents import Riser
 from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT
 from ufrin.core.opening.pull_ranking import direction_text
 from ufrin.core.opening.split_line import seam_mm
+from ufrin.core.opening.trapped_air import Air, Pocket
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.errors import Refused
 from ufrin.web.contexts.scenes import cast_scene, mould_scene
@@ -37,6 +37,7 @@ SHOWS = (
     ("down", (0.0, 0.0, -1.0)),
 )
 MOST_POCKET_FACES = 12_000
+MOST_SHOWN = 24  # pockets of air
 SCENE_FACES = 9_000
 
 
@@ -78,7 +79,7 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "holes": _holes(made),
         "pockets": list(made.cast.left) if made and made.cast else [],
         "rubber_pockets": [pocket for pocket in made.under.pockets if pocket.matters] if made and made.under else [],
-        "holds": [(one, _own_up(form, one)) for one in made.holds[:6]] if made and form else [],
+        "attitudes": [(one, _own_up(form, one)) for one in made.attitudes[:6]] if made and form else [],
         "tilt_side": compass(made.tilt.towards_deg) if made and made.tilt else "",
         "seam_mm": seam_mm(made.parting_surface.seams) if made and made.parting_surface else 0.0,
         "seam_shown_mm": seam_mm(made.parting_surface.seams, made.shown)
@@ -154,18 +155,18 @@ def turning_scene(opened: OpenJob) -> dict[str, Any]:
         "turn": made.cast_turn.round(6).tolist(),
         "shift": shift.tolist(),
         "others": [
-            [x, y, scene.foot_mm, 90 if turned else 0] for other, x, y, turned in scene.places[1:60] if other is form
+            [x, y, scene.foot_mm, 90 if turned else 0] for other, x, y, turned in scene.places[1:60] if other == form
         ],
         "gates": [_plain_riser(riser) for riser in made.cast.gates],
         "vents": [_plain_riser(riser) for riser in made.cast.vents],
-        "cast_air": [_plain_mesh(_block(made.cast.air, pocket)) for pocket in made.cast.left[:24]],
-        "rubber_air": [
-            _plain_mesh(_block(made.under, pocket))
-            for pocket in (made.under.pockets if made.under and made.parting_surface is None else ())[:24]
-            if pocket.matters
-        ],
+        "cast_air": [_plain_mesh(_block(made.cast.air, pocket)) for pocket in made.cast.left[:MOST_SHOWN]],
+        "rubber_air": _rubber_air(made.under) if made.under and made.parting_surface is None else [],
         "cast_levels": [float(made.cavity.solid.upright.low_mm.min()), made.cavity.top_mm],
     }
+
+
+def _rubber_air(air: Air) -> list[dict[str, Any]]:
+    return [_plain_mesh(_block(air, pocket)) for pocket in air.pockets[:MOST_SHOWN] if pocket.matters]
 
 
 def _plain_mesh(mesh: Mesh) -> dict[str, Any]:
@@ -176,9 +177,9 @@ def _plain_riser(riser: Riser) -> dict[str, Any]:
     return {"at": list(riser.at_mm), "way": list(riser.way or (0.0, 0.0, 1.0))}
 
 
-def _block(air: Any, pocket: Any) -> Mesh:  # noqa: ANN401
+def _block(air: Air, pocket: Pocket) -> Mesh:
     own, begin = air.cells(pocket)
-    room: Cells = air.room
+    room = air.room
     step = 1
     while own[::step, ::step, ::step].sum() > MOST_POCKET_FACES:
         step += 1

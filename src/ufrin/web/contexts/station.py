@@ -15,13 +15,13 @@ from ufrin.core.box.bed import plaster_for
 from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
 from ufrin.core.job.box_station import cuts
+from ufrin.core.job.job_plan import usual_under_mm
 from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.mesh.measured_record import size_in_words
-from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.rubber.shore import feel_of
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.weighing.weigh_plan import total_of
@@ -43,9 +43,9 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
     terms = TERMS[station]
     if station == "rubber" and opened.spare_pct is not None:
         return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
-    if station == "box" and opened.job.opening.style in PARTED:
-        over = opened.job.box.settled().over_mm
-        return {**terms, "under_mm": replace(terms["under_mm"], default=over)}
+    under_mm = usual_under_mm(opened.job.box, opened.job.opening) if station == "box" else None
+    if under_mm is not None:
+        return {**terms, "under_mm": replace(terms["under_mm"], default=under_mm)}
     if station == "master" and opened.mesh and opened.mesh.figures:
         return {
             **terms,
