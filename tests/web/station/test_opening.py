@@ -249,12 +249,12 @@ def test_what_can_t_be_placed_is_refused(client: TestClient, database: Database,
 def test_holding_it_another_way_and_as_advised_again(client: TestClient, database: Database) -> None:
     job = job_of(database, dumbbell(), style="two-part")
     advised = shown(client, job)
-    assert advised["holds"]
+    assert advised["attitudes"]
     assert "Hold it so" in client.get(f"/jobs/{job}/opening").text
-    own = advised["holds"][-1][1]
+    own = advised["attitudes"][-1][1]
     held = do(client, job, "hold", up=own).context
     assert held["job"].opening.cast_up == own
-    assert held["holds"] == []
+    assert held["attitudes"] == []
     assert do(client, job, "hold", up="").context["job"].opening.cast_up is None
 
 
