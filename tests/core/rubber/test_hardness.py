@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.rubber.blends import blend_mpa, check_blend, share_for
-from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
+from ufrin.core.rubber.coupons import Coupon, puck_recipe, read_readings
 from ufrin.core.rubber.hardness_wanted import hardness_wanted
 from ufrin.core.rubber.shore import FEELS, Hardness, better_scale, feel_of, gent_mpa, gent_shore_a, reading
 from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
@@ -221,5 +221,8 @@ def test_what_hardness_to_want() -> None:
 def test_a_puck_has_room_for_five_readings() -> None:
     # 44 mm across leaves a circle of 20 mm within 12 mm of the edge: one reading in the middle and four 6 mm and
     # more from it and each other
-    assert puck_ml() == pytest.approx(12.16, abs=0.01)
+    puck = puck_recipe(Rubber(name="Bosun 40", weight_a=100, weight_b=90, sg_mixed=1.0), 1.0)
+    assert puck.a_g + puck.b_g == pytest.approx(12.16, abs=0.01)
+    assert puck.a_g / puck.b_g == pytest.approx(100 / 90)
+    assert puck.thinner_g == pytest.approx((puck.a_g + puck.b_g) * 10 / 100)
     assert Coupon(scale="A", readings=read_readings("24 25 23.5 24.5 26")).findings() == ()

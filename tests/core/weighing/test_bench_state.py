@@ -48,6 +48,34 @@ def test_through_two_batches_to_the_end() -> None:
         hand.write("tare")
 
 
+def test_need_excess_and_demould_time_count_poured_cups_alone() -> None:
+    hand = Hand(FULL)
+    hand.batch(None, None, None, None)
+    assert (hand.state.needed_g, hand.state.over_pct) == (0.0, None)
+    assert hand.state.demould_at_s(hand.state.attempt) is None
+    hand.write("mixed")
+    one = hand.write("poured")
+    assert one.needed_g == pytest.approx(FULL.need_g / 2)
+    assert one.over_pct == pytest.approx(100 * (FULL.total_g / FULL.need_g - 1))
+    cup = one.attempts[0]
+    assert cup.contact is not None
+    wait_min = one.demould_min(cup)
+    assert (wait_min is None) == (FULL.demould_min is None)
+    if wait_min is not None:
+        assert one.demould_at_s(cup) == pytest.approx(cup.contact.wall_s + 60 * wait_min)
+
+
+@given(st.floats(50, 400), st.floats(0.5, 30))
+def test_thinner_is_told_per_100_of_what_is_really_in_the_cup(a_g: float, thinner_g: float) -> None:
+    hand = Hand(FULL)
+    state = hand.batch(a_g, thinner_g)
+    assert state.a_g == pytest.approx(a_g)
+    assert state.thinner_parts == pytest.approx(100 * thinner_g / a_g)
+    b_g = state.step.target_g
+    state = hand.weigh(b_g)
+    assert state.thinner_parts == pytest.approx(100 * thinner_g / (a_g + b_g))
+
+
 @given(st.floats(20, 900))
 def test_b_follows_the_a_that_was_really_poured(poured_g: float) -> None:
     state = Hand().batch(poured_g)

@@ -6,16 +6,15 @@ from statistics import median
 
 from ufrin.core.measures.plain_volumes import drum_ml
 from ufrin.core.rubber.shore import Hardness, ShoreScale, better_scale
+from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
 # durometer practice after ASTM D2240 and ISO 48-4, from memory
 LEAST_THICKNESS_MM, EDGE_MM, APART_MM, READINGS = 6.0, 12.0, 6.0, 5
 MOST_READINGS = 20
-PUCK_MM, PUCK_HIGH_MM = (
-    44.0,
-    8.0,
-)  # five readings 6 mm apart and 12 mm from the edge, with room to spare; 8 so that a meniscus leaves 6
+# five readings 6 mm apart and 12 mm from the edge, with room to spare; 8 mm high so that a meniscus leaves 6
+PUCK_MM, PUCK_HIGH_MM = 44.0, 8.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -133,12 +132,30 @@ def read_readings(text: str) -> tuple[float, ...]:
     return tuple(numbers)
 
 
-def puck_ml() -> float:
-    """Return the rubber that a puck takes.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PuckRecipe:
+    """What is weighed for a puck: A, B, and the thinner for each 10 parts per 100."""
+
+    a_g: float
+    b_g: float
+    thinner_g: float
+
+
+def puck_recipe(rubber: Rubber, sg: float) -> PuckRecipe:
+    """Return what is weighed for a puck.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        With its ratio by weight.
+    sg : float
+        Of the rubber when mixed, g/ml.
 
     Returns
     -------
-    float
-        In ml: 44 mm across and 8 mm high.
+    PuckRecipe
+        For a puck 44 mm across and 8 mm high.
     """
-    return drum_ml(PUCK_MM, PUCK_HIGH_MM)
+    puck_g = drum_ml(PUCK_MM, PUCK_HIGH_MM) * sg
+    a, b = rubber.weight_ratio
+    return PuckRecipe(a_g=puck_g * a / (a + b), b_g=puck_g * b / (a + b), thinner_g=puck_g / 10)

@@ -151,6 +151,24 @@ class BenchState:
             return None
         return time_at(self.plan.demould_min, self.room_temp_c)
 
+    def demould_at_s(self, attempt: StepAttempt) -> float | None:
+        """Return when the rubber of a poured cup may be demoulded.
+
+        Parameters
+        ----------
+        attempt : StepAttempt
+            One of the cups.
+
+        Returns
+        -------
+        float or None
+            In seconds since 1970; None for a cup that was not poured, or a rubber without a demould time.
+        """
+        wait_min = self.demould_min(attempt)
+        if attempt.outcome != "poured" or attempt.contact is None or wait_min is None:
+            return None
+        return attempt.contact.wall_s + 60 * wait_min
+
     def after_ml(self) -> float:
         """Return the volume that the cup at work will hold after this step.
 

@@ -7,7 +7,7 @@ from typing import Literal
 from fastapi import Request, UploadFile
 
 from ufrin.core.mesh.cells import Cells
-from ufrin.core.mesh.files import in_mm, read
+from ufrin.core.mesh.files import MeshFile, in_mm, read
 from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
 from ufrin.core.opening.trapped_air import Point3
 from ufrin.core.wording.findings import Amount
@@ -44,15 +44,18 @@ def check_file_size(request: Request, file: UploadFile) -> None:
         raise TooLarge(limit, file=True)
 
 
+def unit_notes(got: MeshFile, units: Unit) -> tuple[CoreFinding, ...]:
+    """Return the note that a file names another unit than the one it was read in."""
+    if got.says_unit in {"", units}:
+        return ()
+    return (CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units}),)
+
+
 def sent_mesh(request: Request, file: UploadFile, units: Unit) -> SentMesh:
     """Read and measure the mesh of a call."""
     check_file_size(request, file)
     got = read(file.file.read(), file.filename or "")
-    notes = (
-        (CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units}),)
-        if got.says_unit not in {"", units}
-        else ()
-    )
+    notes = unit_notes(got, units)
     mesh = in_mm(got.mesh, units)
     measured = measure(mesh)
     if (

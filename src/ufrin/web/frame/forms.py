@@ -168,5 +168,9 @@ def form_units(form: Mapping[str, str], otherwise: Units) -> Units:
 
 def form_version(form: Mapping[str, str]) -> int:
     """Return the version that a form was filled in on; 0, which never exists, when it is missing."""
-    text = form.get("version", "")
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else 0
+    return whole_number(form.get("version", ""), most_digits=9) or 0
+
+
+def whole_number(text: str, *, most_digits: int = 17) -> int | None:
+    """Return a whole number that a page sent, such as the number of a thing; None for any other text."""
+    return int(text) if text.isascii() and text.isdigit() and len(text) <= most_digits else None

@@ -24,7 +24,7 @@ from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
-from ufrin.web.frame.forms import YES, form_units, form_version
+from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -84,7 +84,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     if kind not in KINDS:
         raise Refused("", "That is not one of the steps. Reload the page: nothing is lost.")
     # the scale whose weight this very page showed; another tab may have chosen another
-    by_scale = _number(form.get("scale_id", "")) if form.get("by") == "scale" else None
+    by_scale = whole_number(form.get("scale_id", "")) if form.get("by") == "scale" else None
     if form.get("by") == "scale" and by_scale is None:
         raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
     scale = things.look(database, SCALES, by_scale) if by_scale else None
@@ -107,13 +107,9 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
         gross_g=gross,
         scale=scale.thing.name if scale else "",
         temp_c=temp,
-        lot_id=_number(form.get("lot_id", "")),
+        lot_id=whole_number(form.get("lot_id", "")),
         text=" ".join(form.get("text", "").split()),
     )
-
-
-def _number(text: str) -> int | None:
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
 
 
 def _page(
@@ -170,7 +166,7 @@ def _page(
 
 def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Stored[Scale] | None]:
     pours.look(database, number)
-    return number, things.look(database, SCALES, chosen) if (chosen := _number(scale)) else None
+    return number, things.look(database, SCALES, chosen) if (chosen := whole_number(scale)) else None
 
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)

@@ -1,6 +1,6 @@
 """The Pour station: what will be weighed, weighings begun, and the record of each."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -186,10 +186,8 @@ def correct(request: Request, database: TheDatabase, events: TheBenchEvents, num
 
 
 def _demould_at(state: BenchState, attempt: StepAttempt) -> datetime | None:
-    minutes = state.demould_min(attempt)
-    if attempt.outcome != "poured" or attempt.contact is None or minutes is None:
-        return None
-    return datetime.fromtimestamp(attempt.contact.wall_s, UTC) + timedelta(minutes=minutes)
+    at_s = state.demould_at_s(attempt)
+    return None if at_s is None else datetime.fromtimestamp(at_s, UTC)
 
 
 def _record(

@@ -1,16 +1,14 @@
-"""The interface call of hardness and thinner, under ``/api/v1/hardness``, and the page that describes the interface."""
+"""The interface call of hardness and thinner, under ``/api/v1/hardness``."""
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from pydantic import BaseModel, Field
-from starlette.responses import Response
 
 from ufrin.core.rubber import thinner_curve
 from ufrin.core.rubber.shore import Hardness
 from ufrin.errors import Refused
 from ufrin.web.contexts.interface import SG, Finding, StrictModel, findings_out
-from ufrin.web.frame.pages import render
 
 router = APIRouter()
 
@@ -91,9 +89,3 @@ def hardness(body: HardnessIn) -> HardnessOut:
         basis=made.basis,
         findings=findings_out(made.findings),
     )
-
-
-@router.get("/api/docs", include_in_schema=False)
-def docs(request: Request) -> Response:
-    """Show the interface's description, from shipped assets."""
-    return render(request, "interface/api_docs.html", {})

@@ -7,9 +7,8 @@ from pydantic import BaseModel
 
 from ufrin.core.mesh.files import in_mm, read
 from ufrin.core.mesh.mesh_volume import measure
-from ufrin.core.wording.findings import Finding as CoreFinding
 from ufrin.web.contexts.interface import Finding, findings_out
-from ufrin.web.contexts.interface_mesh import Unit, check_file_size, only_known_fields
+from ufrin.web.contexts.interface_mesh import Unit, check_file_size, only_known_fields, unit_notes
 
 router = APIRouter()
 
@@ -42,11 +41,6 @@ def measure_mesh(
     check_file_size(request, file)
     got = read(file.file.read(), file.filename or "")
     found = measure(in_mm(got.mesh, units), cells=cells)
-    notes = (
-        [CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units})]
-        if got.says_unit not in {"", units}
-        else []
-    )
     return MeasureOut(
         format=got.format,
         triangles=got.triangles,
@@ -57,5 +51,5 @@ def measure_mesh(
         area_cm2=found.area_cm2,
         bounds_mm=found.solid.bounds_mm.tolist(),
         method=found.method,
-        findings=findings_out((*found.findings, *notes)),
+        findings=findings_out((*found.findings, *unit_notes(got, units))),
     )

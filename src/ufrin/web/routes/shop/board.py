@@ -8,6 +8,7 @@ from ufrin.actions.job import board as board_actions
 from ufrin.actions.job import stations
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.web.frame.forms import whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.frame.wording_in_units import UnitFormatter, headlines, job_state
@@ -19,8 +20,8 @@ router = APIRouter(include_in_schema=False)
 @router.get("/")
 def show(request: Request, database: TheDatabase, search: str = "", page: str = "1", away: str = "") -> Response:
     """Show a page of the Board; htmx asks for the list alone while someone searches."""
-    number = int(page) if page.isascii() and page.isdigit() and len(page) < 7 else 1
-    board = board_actions.board(database, search=search, put_away=bool(away), page=number)
+    number = whole_number(page, most_digits=6)
+    board = board_actions.board(database, search=search, put_away=bool(away), page=1 if number is None else number)
     say = UnitFormatter(board.workshop.units, board.workshop.currency)
     rows = [
         (listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g))

@@ -35,13 +35,8 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Keep new settings."""
     units: Units = "us" if form.get("units") == "us" else "metric"
     try:
-        sure = parse(
-            form.get("confidence_pct") or f"{workshop_settings.settings(database).confidence_pct:g}",
-            "percent",
-            units,
-            field="confidence_pct",
-        )
         kept = workshop_settings.settings(database)
+        sure = parse(form.get("confidence_pct") or f"{kept.confidence_pct:g}", "percent", units, field="confidence_pct")
         schools = {key: form.get(key) or getattr(kept, key) for key in ("air", "release")}
         workshop_settings.change_settings(
             database,

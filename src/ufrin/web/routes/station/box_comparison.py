@@ -11,7 +11,7 @@ from ufrin.core.master.turned_profiles import parse_direction
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import FormReading, form_version
+from ufrin.web.frame.forms import FormReading, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -58,11 +58,9 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
 def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Take one way: how the master stands and what it stands in."""
     shape, container, bed = form.get("shape", ""), form.get("container_id", ""), form.get("bed_mm", "")
-    if shape not in SHAPES or not (
-        container == "" or (container.isascii() and container.isdigit() and len(container) < 18)
-    ):
+    if shape not in SHAPES or (container and whole_number(container) is None):
         raise Refused("shape", "That is not one of the ways in the table. Open it again.")
-    box: dict[str, object] = {"shape": shape, "container_id": int(container) if container else None}
+    box: dict[str, object] = {"shape": shape, "container_id": whole_number(container)}
     box |= {"bed_mm": round(parse(bed, "length", "metric", field="bed_mm"), 2), "sunk_mm": None} if bed else {}
     master = {"up": parse_direction(form["up"]), "spin_deg": None} if form.get("up") else {}
     versions = {"master": form_version({"version": form.get("master_version", "")}), "box": form_version(form)}

@@ -9,14 +9,14 @@ from ufrin.actions import Database
 from ufrin.actions.shelf import coupons
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.job.shelf_picks import sg_of
-from ufrin.core.rubber.coupons import Coupon, puck_ml, read_readings
+from ufrin.core.rubber.coupons import Coupon, puck_recipe, read_readings
 from ufrin.core.rubber.shore import ShoreScale
 from ufrin.core.rubber.terms import COUPON_TERMS
 from ufrin.core.rubber.thinner_curve import MOST_PARTS
 from ufrin.errors import Refused
 from ufrin.web.contexts.shelf import Blank
 from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
-from ufrin.web.frame.forms import fields, form_units, read
+from ufrin.web.frame.forms import fields, form_units, read, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -36,7 +36,7 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
     """Log a coupon."""
     taken = read(COUPON_TERMS, form, Blank(COUPON_TERMS), form_units(form, settings(database).units))
     errors = dict(taken.errors)
-    thinner = _number(form.get("thinner", ""))
+    thinner = whole_number(form.get("thinner", ""))
     if not errors:
         try:
             values = {
@@ -71,18 +71,12 @@ def withdraw(request: Request, database: TheDatabase, number: Number, coupon_id:
     return go_to(request, Links.thing("rubbers", number, "coupons"))
 
 
-def _number(text: str) -> int | None:
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 18 else None
-
-
 def _page(
     request: Request, database: Database, number: int, thinner: str, errors: dict[str, str], typed: dict[str, str]
 ) -> Response:
-    tested = coupons.coupons_of(database, number, _number(thinner))
+    tested = coupons.coupons_of(database, number, whole_number(thinner))
     say = UnitFormatter(tested.workshop.units, tested.workshop.currency)
     rubber = tested.rubber.thing
-    a, b = rubber.weight_ratio
-    puck_g = puck_ml() * sg_of(rubber)
     context: dict[str, Any] = {
         "tested": tested,
         "rubber": rubber,
@@ -97,7 +91,7 @@ def _page(
         "curve": hardness_curve(tested.curve, ChosenDose()) if tested.curve else None,
         "fields": fields(COUPON_TERMS, Blank(COUPON_TERMS), say.units, errors, typed if errors else {}),
         "wrong": errors.get("", "") or errors.get("thinner", ""),
-        "puck": {"a_g": puck_g * a / (a + b), "b_g": puck_g * b / (a + b), "all_g": puck_g},
+        "puck": puck_recipe(rubber, sg_of(rubber)),
         "say": say,
         "findings": tested.curve.at(min(tested.curve.last_dose, MOST_PARTS)).findings
         if tested.curve and tested.curve.last_dose

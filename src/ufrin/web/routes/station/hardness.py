@@ -7,15 +7,11 @@ from starlette.responses import Response
 
 from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.job.shelf_picks import base_hardness, curve_of
+from ufrin.core.job.hardness_station import answer_hardness
 from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.measures.display import say_amounts
-from ufrin.core.rubber.blends import blend_range_mpa, share_for
-from ufrin.core.rubber.hardness_wanted import Wanted, hardness_wanted
-from ufrin.core.rubber.shore import FEELS, Hardness, feel_of
-from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
-from ufrin.core.rubber.thinner_side_effects import side_effects
-from ufrin.errors import Refused, Stale
+from ufrin.core.rubber.shore import FEELS, feel_of
+from ufrin.errors import Stale
 from ufrin.web.contexts.station import conflict_rows, job_context, terms_of
 from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read
@@ -70,71 +66,32 @@ def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale
     )
 
 
-def _wanted(opened: OpenJob) -> Wanted:
-    settled, size = opened.job.rubber.settled(), opened.plan.master.size_mm
-    box = opened.job.box.settled()
-    return hardness_wanted(
-        undercut=settled.undercut,
-        detail=settled.detail,
-        height_to_width=size[2] / min(size[:2]) if size else None,
-        wall_mm=min(box.side_mm, box.over_mm) if opened.plan.box else None,
-        longest_mm=max(opened.plan.box.inside_mm) if opened.plan.box else None,
-        shots=int(settled.shots_wanted) if settled.shots_wanted else None,
-    )
-
-
 def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
-    settled, shelf, refused = opened.job.rubber.settled(), opened.shelf, ""
-    wanted, curve = _wanted(opened), curve_of(shelf, settled)
-    target: Hardness | None = None
-    solved: Thinned | None = None
-    share: float | None = None
-    try:
-        target = (
-            Hardness(scale=settled.target_scale, shore=settled.target_shore)
-            if settled.target_shore is not None
-            else None
-        )
-        solved = curve.dose_for(target) if curve and target else None
-    except Refused as why:
-        refused = say.refusal(why)
-    own, other = shelf.rubber.reading if shelf.rubber else None, shelf.blend.reading if shelf.blend else None
-    if target and own and other:
-        try:
-            share = 100 * share_for(own, other, target)
-        except Refused as why:
-            refused = refused or say.refusal(why)
-    dose = min(shelf.rubber.parts_of_both(settled.thinner_parts), MOST_PARTS) if shelf.rubber else 0.0
-    now = curve.at(dose) if curve else None
-    shown = solved or now
-    thinner = shelf.thinner
+    plan, shelf = opened.plan, opened.shelf
+    answer = answer_hardness(plan.master.size_mm, opened.job.box, plan.box, opened.job.rubber, shelf)
+    shown = answer.shown
     return {
-        "wanted": wanted,
-        "reasons": [say_amounts(reason, say.units) for reason in wanted.reasons],
-        "target": target,
-        "solved": solved,
-        "solved_told": shelf.rubber.parts_as_told(solved.parts_per_100) if solved and shelf.rubber else None,
-        "share": share,
-        "blended": blend_range_mpa(own, other, settled.blend_pct / 100) if own and other else None,
-        "now": now,
+        "wanted": answer.wanted,
+        "reasons": [say_amounts(reason, say.units) for reason in answer.wanted.reasons],
+        "target": answer.target,
+        "solved": answer.solved,
+        "solved_parts": answer.solved_parts,
+        "share": answer.share_pct,
+        "blended": answer.blended_mpa,
+        "now": answer.now,
         "shown": shown,
-        "base": base_hardness(shelf, settled),
-        "refused": refused,
-        "curve": hardness_curve(curve, ChosenDose(parts_per_100=shown.parts_per_100 if shown else None, target=target))
-        if curve
-        else None,
-        "curve_of": curve,
-        "price": side_effects(
-            shelf.rubber,
-            shown.parts_per_100,
-            thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None,
-            thinner_sg=thinner.sg_or_usual if thinner else None,
+        "base": answer.base,
+        "refused": say.refusal(answer.refused) if answer.refused else "",
+        "curve": hardness_curve(
+            answer.curve, ChosenDose(parts_per_100=shown.parts_per_100 if shown else None, target=answer.target)
         )
-        if shelf.rubber and shown
+        if answer.curve
         else None,
+        "curve_of": answer.curve,
+        "effects": answer.effects,
         "feels": FEELS,
         "feel": feel_of(shown.modulus_mpa).label if shown else "",
         "findings": shown.findings if shown else (),
-        "thinner": thinner,
+        "thinner": shelf.thinner,
         "blend_name": shelf.blend.name if shelf.blend else "",
     }

@@ -15,7 +15,7 @@ from ufrin.errors import Refused
 from ufrin.web.contexts.opening import turning_scene
 from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
-from ufrin.web.frame.forms import form_units, form_version
+from ufrin.web.frame.forms import form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -109,7 +109,7 @@ def hold(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
 @router.post("/jobs/{job_id}/opening/place")
 def place(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Place a gate, a vent or a key."""
-    number, units = form.get("number", "0"), form_units(form, "metric")
+    number, units = whole_number(form.get("number", "0"), most_digits=3), form_units(form, "metric")
 
     def where(name: str) -> float | None:
         text = form.get(name, "").strip()[:60]
@@ -119,11 +119,11 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         return -away if text[0] in "-−" else away
 
     def act() -> None:
-        if not (number.isascii() and number.isdigit() and len(number) < 4):
+        if number is None:
             raise Refused("", "That is not something that can be placed. Open the page again.")
         placing = opening_actions.Placement(
             kind=form.get("kind", ""),
-            number=int(number),
+            number=number,
             act=form.get("act", ""),
             across_mm=where("across"),
             up_mm=where("up"),
