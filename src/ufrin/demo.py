@@ -11,6 +11,7 @@ from ufrin.actions import SCALES as SCALE_TABLE
 from ufrin.actions import Database
 from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import coupons, lots, things
+from ufrin.actions.shop.workshop_settings import change_settings
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
 from ufrin.demo_jobs import JOBS, PUT_AWAY
@@ -47,11 +48,12 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
         things.add(database, PRODUCT_TABLE, product)
     numbers |= {cup.name: things.add(database, CUP_TABLE, cup) for cup in CUPS}
     for index, (name, step_g, most_g) in enumerate((("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))):
-        things.add(
+        numbers[name] = things.add(
             database,
             SCALE_TABLE,
             Scale(name=name, address=f"socket://127.0.0.1:{scale_port + index}", step_g=step_g, most_g=most_g),
         )
+    change_settings(database, version=1, units="metric", currency="EUR", scale_id=numbers["Bench scale"])
     for name, mesh, inputs_by_station in JOBS:
         job_id = stations.start_job(database, name)
         if mesh:

@@ -68,10 +68,7 @@ def empty(connection: Connection) -> None:
         In a transaction.
     """
     connection.execute("truncate jobs, rubbers, additives, products, cups, containers, scales restart identity cascade")
-    connection.execute(
-        "update workshop set units = 'metric', currency = 'EUR', confidence_pct = 80, air = 'clear', "
-        "release = 'spare', version = 1"
-    )
+    connection.execute("insert into workshop default values")  # the settings name a scale, so they go with the scales
 
 
 @contextmanager

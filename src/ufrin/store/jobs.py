@@ -28,13 +28,15 @@ STEPS_KEPT = 50
 class Job:
     """A job as it is kept. ``versions`` has the version of each station.
 
-    ``can_undo`` is about the station it was opened for.
+    ``advised_style`` is the kind of mould that was advised when somebody last agreed to it; ``can_undo`` is about the
+    station it was opened for.
     """
 
     id: int
     name: str
     created_at: datetime
     put_away_at: datetime | None
+    advised_style: str | None
     inputs: Mapping[Station, Inputs]
     versions: Mapping[Station, int]
     can_undo: bool
@@ -72,6 +74,7 @@ def _job(row: Mapping[str, Any]) -> Job:
         name=row["name"],
         created_at=row["created_at"],
         put_away_at=row["put_away_at"],
+        advised_style=row["advised_style"],
         inputs={station: _READERS[station].validate_python(stations[station]["inputs"]) for station in STATIONS},
         versions={station: stations[station]["version"] for station in STATIONS},
         can_undo=row["can_undo"],
@@ -129,6 +132,11 @@ def rename(connection: Connection, job_id: int, name: str) -> None:
     """
     if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
         raise Missing("this job")
+
+
+def note_advice(connection: Connection, job_id: int, style: str) -> None:
+    """Keep the kind of mould that is advised now."""
+    connection.execute(_SQL["note_advice"], {"job_id": job_id, "style": style})
 
 
 def put_away(connection: Connection, job_id: int, *, away: bool) -> None:

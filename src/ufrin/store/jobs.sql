@@ -7,7 +7,7 @@ select id from job
 
 -- name: open
 -- One job with the inputs and versions of its stations.
-select j.id, j.name, j.created_at, j.put_away_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
        json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) as stations,
        exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
 from jobs j join stations s on s.job_id = j.id
@@ -16,7 +16,7 @@ group by j.id
 
 -- name: page
 -- A page of the Board: jobs newest first, with their stations' inputs.
-select j.id, j.name, j.created_at, j.put_away_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo
@@ -27,7 +27,7 @@ limit %(limit)s offset %(offset)s
 
 -- name: some
 -- Jobs whose masters share another's box.
-select j.id, j.name, j.created_at, j.put_away_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo
@@ -35,7 +35,7 @@ from jobs j where j.id = any(%(ids)s) order by j.id
 
 -- name: of_rubber
 -- Jobs on the Board that count on a rubber, newest first.
-select j.id, j.name, j.created_at, j.put_away_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo
@@ -57,6 +57,10 @@ select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
 -- name: rename
 -- Another name for a job.
 update jobs set name = %(name)s where id = %(job_id)s returning id
+
+-- name: note_advice
+-- The kind of mould that is advised now; no version counts it, for nobody filled it in.
+update jobs set advised_style = %(style)s where id = %(job_id)s
 
 -- name: put_away
 -- Off the Board, or back on it.

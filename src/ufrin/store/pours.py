@@ -75,6 +75,15 @@ def of_job(connection: Connection, job_id: int) -> list[StoredPour]:
     )
 
 
+def of_jobs(connection: Connection, job_ids: Sequence[int], *, newest: int = 4) -> dict[int, list[StoredPour]]:
+    """Read the newest pours of some jobs, by job, the newest first."""
+    rows = connection.execute(_SQL["of_jobs"], {"ids": list(job_ids), "limit": newest}).fetchall() if job_ids else []
+    found: dict[int, list[StoredPour]] = {number: [] for number in job_ids}
+    for one in _with_records(connection, rows):
+        found[one.job_id].append(one)
+    return found
+
+
 def running(connection: Connection) -> list[StoredPour]:
     """Read the pours that are not finished."""
     return _with_records(connection, connection.execute(_SQL["running"], {"limit": MOST_LISTED}).fetchall())

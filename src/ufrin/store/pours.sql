@@ -38,6 +38,14 @@ where id = %(id)s
 select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.job_id = %(job_id)s
     order by p.id desc limit %(limit)s
 
+-- name: of_jobs
+-- The newest pours of some jobs.
+select p.*, j.name as job_name
+from jobs j cross join lateral (
+    select * from pours where job_id = j.id order by id desc limit %(limit)s
+) as p
+where j.id = any(%(ids)s) order by p.id desc
+
 -- name: running
 -- Weighings that are not finished.
 select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.finished_at is null

@@ -25,6 +25,9 @@ class Workshop:
     confidence_pct: float
     air: str
     release: str
+    room_temp_c: float
+    scale_id: int | None
+    scale_step_g: float | None
     version: int
 
 
@@ -40,7 +43,25 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
     return workshop
 
 
-def save(connection: Connection, *, units: Units, currency: str, confidence_pct: float, air: str, release: str) -> None:
+def save(
+    connection: Connection,
+    *,
+    units: Units,
+    currency: str,
+    confidence_pct: float,
+    air: str,
+    release: str,
+    room_temp_c: float,
+    scale_id: int | None,
+) -> None:
     """Keep new settings."""
-    values = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
+    values = {
+        "units": units,
+        "currency": currency,
+        "confidence_pct": confidence_pct,
+        "air": air,
+        "release": release,
+        "room_temp_c": room_temp_c,
+        "scale_id": scale_id,
+    }
     connection.execute(_SQL["save"], values)

@@ -1,13 +1,17 @@
 -- name: load
 -- The workshop's settings: one row.
-select units, currency, confidence_pct, air, release, version from workshop
+select w.units, w.currency, w.confidence_pct, w.air, w.release, w.room_temp_c, w.scale_id, s.step_g as scale_step_g,
+    w.version
+from workshop w left join scales s on s.id = w.scale_id
 
 -- name: lock
 -- The same, held against other saves.
-select units, currency, confidence_pct, air, release, version from workshop for update
+select w.units, w.currency, w.confidence_pct, w.air, w.release, w.room_temp_c, w.scale_id, s.step_g as scale_step_g,
+    w.version
+from workshop w left join scales s on s.id = w.scale_id for update of w
 
 -- name: save
 -- New settings.
 update workshop set units = %(units)s, currency = %(currency)s, confidence_pct = %(confidence_pct)s, air = %(air)s,
-    release = %(release)s,
+    release = %(release)s, room_temp_c = %(room_temp_c)s, scale_id = %(scale_id)s,
     version = version + 1

@@ -85,9 +85,8 @@ def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
     odd = (
         worked_out(
             print_,
-            BoxInputs(bed_material="sulphur-clay"),
-            replace(cast, between_halves="silicone-release"),
-            opening=PARTED,
+            checks=replace(cast, between_halves="silicone-release"),
+            opening=replace(PARTED, bed_material="sulphur-clay"),
         ),
         worked_out(
             replace(MASTER, material="plaster"),
@@ -136,7 +135,9 @@ def test_what_touches_moves_the_cause_to_the_top() -> None:
     print_ = replace(MASTER, material="photopolymer-print", sealer="none")
     assert likeliest("sticky-skin", plan=worked_out(print_), master=print_) == "inhibited-master"
     bad = worked_out(
-        MASTER, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED
+        MASTER,
+        checks=CheckInputs(between_halves="silicone-release"),
+        opening=replace(PARTED, bed_material="sulphur-clay"),
     )
     assert likeliest("sticky-edge", plan=bad) == "inhibited-elsewhere"
     assert likeliest("stuck-to-master", plan=bad) == "silicone-release"

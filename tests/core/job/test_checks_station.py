@@ -16,6 +16,7 @@ from ufrin.core.degassing.bubbles import absolute_kpa, pot_ratio, rise_mm_per_mi
 from ufrin.core.degassing.schools import SCHOOLS, AirRemoval, Liquid, SchoolSettings, schools, stream_mm, wart_findings
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
+from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import Checks, ShopWays
 from ufrin.core.job.sign_off import open_stops
@@ -43,12 +44,17 @@ def keys(made: Checks) -> list[str]:
 
 
 def test_every_two_things_that_meet_are_found() -> None:
-    assert keys(checked()) == ["master", "board", "walls", "cast"]
+    assert keys(checked(opening=OPEN)) == ["master", "board", "walls", "cast"]
     assert keys(checked(opening=PARTED)) == ["master", "walls", "bed", "halves", "cast"]
-    assert keys(checked(box=BoxInputs(bed_mm=10.0, filler_ml=20.0))) == ["master", "walls", "bed", "filler", "cast"]
+    in_bed = checked(box=BoxInputs(bed_mm=10.0, filler_ml=20.0), opening=OPEN)
+    assert keys(in_bed) == ["master", "walls", "bed", "filler", "cast"]
+    # nothing in it lies flat, so two halves are advised, and what is advised counts
+    assert keys(checked(opening=OpeningInputs())) == keys(checked(opening=PARTED))
     assert keys(checked(checks=CheckInputs(cast_material="plaster", insert="metal")))[-2:] == ["cast", "insert"]
     assert keys(checked(others=(Surface(name="Net float", kind="glass"),)))[:2] == ["master", "master-2"]
-    assert "jacket" in keys(checked(poured=RubberInputs(how="brushed")))
+    skin = checked(opening=OpeningInputs(style="skin"), box=BoxInputs(jacket_material="resin"))
+    assert keys(skin) == ["master", "board", "jacket", "cast"]
+    assert skin.pair("jacket").contact.pour == "polyester-resin"
     assert worked_out(rubber=None).checks is None
 
 
@@ -109,7 +115,9 @@ def test_three_planted_mistakes_are_stopped_and_mended() -> None:
     # silicone does nothing between halves
     printed = replace(MASTER, material="photopolymer-print", sealer="none")
     planted = worked_out(
-        printed, BoxInputs(bed_material="sulphur-clay"), CheckInputs(between_halves="silicone-release"), opening=PARTED
+        printed,
+        checks=CheckInputs(between_halves="silicone-release"),
+        opening=replace(PARTED, bed_material="sulphur-clay"),
     )
     assert [stop.finding.code for stop in planted.stops if stop.finding] == [
         "touch-will-not-set",
@@ -118,7 +126,7 @@ def test_three_planted_mistakes_are_stopped_and_mended() -> None:
     ]
     assert planted.states["checks"] == "stop"
     mended = worked_out(
-        replace(printed, sealer="clear-coat"), BoxInputs(bed_material="sulphur-free-clay"), opening=PARTED
+        replace(printed, sealer="clear-coat"), opening=replace(PARTED, bed_material="sulphur-free-clay")
     )
     assert mended.stops == ()
     assert mended.checks is not None

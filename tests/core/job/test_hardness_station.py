@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.hardness_station import HardnessAnswer, answer_hardness
 from ufrin.core.job.job_plan import JobContext, plan
@@ -59,7 +60,7 @@ def test_what_is_out_of_reach_is_refused_and_the_rest_stays() -> None:
 
 def test_the_thinnest_rubber_and_the_largest_side_count_for_what_suits_the_mould() -> None:
     master, box = MasterInputs(length_mm=300, width_mm=300, height_mm=40), BoxInputs(side_mm=4, over_mm=20)
-    made = plan(master, box, RubberInputs(), JobContext())
+    made = plan(master, box, RubberInputs(), JobContext(), OpeningInputs(style="open"))
     plain = answer_hardness(None, BoxInputs(), None, RubberInputs(), ShelfPicks())
     found = answer_hardness(made.master.size_mm, box, made.box, RubberInputs(), ShelfPicks())
     assert any("[4.0 length]" in reason for reason in found.wanted.reasons)

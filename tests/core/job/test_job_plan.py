@@ -32,9 +32,10 @@ def test_ready_from_top_to_bottom() -> None:
     sealed = replace(AMMONITE, material="limestone", sealer="clear-coat")
     made = plan(
         sealed,
-        BoxInputs(bed_material="sulphur-free-clay"),
+        BoxInputs(),
         RubberInputs(rubber_id=1, scale_step_g=0.1),
         JobContext(shelf=ShelfPicks(rubber=RUBBER_10)),
+        OpeningInputs(style="open", flat_back=True),
     )
     assert made.states == {"master": "ready", "opening": "ready", "box": "ready", "rubber": "ready", "checks": "ready"}
     assert made.box is not None
@@ -44,8 +45,9 @@ def test_ready_from_top_to_bottom() -> None:
     assert made.pour.mix.total_g == pytest.approx(need * 1.1 + 5)
     assert made.pour.short_g == pytest.approx(need * 0.1 + 5)
     assert made.pour.too_much_g == pytest.approx(made.box.displaced_ml * 1.13 * 1.1)
-    assert made.pour.kits is not None
-    assert (made.pour.kits.kits, made.pour.kits.cost) == (2, pytest.approx(made.pour.mix.total_g * 31.5 / 300))
+    assert made.rubber is not None
+    assert made.rubber.kits.packs[0].packs == 2
+    assert made.rubber.kits.cost == pytest.approx(made.pour.mix.total_g * 31.5 / 300)
     assert [finding.code for finding in made.findings["rubber"]] == ["kit-short"]
 
 

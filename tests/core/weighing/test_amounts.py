@@ -14,7 +14,6 @@ from ufrin.core.shelf.lots import Lot, stock_findings
 from ufrin.core.weighing.allowance import PastPour, learn, quantile
 from ufrin.core.weighing.coats import coats
 from ufrin.core.weighing.drops import drops, drops_per_ml
-from ufrin.core.weighing.mix import MixPlan
 from ufrin.core.weighing.putty import Pad, lumps
 from ufrin.core.weighing.whole_kit import Waiting, whole_kit
 from ufrin.errors import Refused
@@ -99,15 +98,14 @@ def test_a_skin_that_cannot_be(wrong: dict[str, float]) -> None:
 
 
 def test_a_whole_kit_fills_the_biggest_waiting_jobs_first() -> None:
-    plan = MixPlan(have_g={"A": 1000}, ratio={"A": 100, "B": 10})
     waiting = [
         Waiting(job_id=number, name=f"job {number}", need_g=grams)
         for number, grams in ((1, 90), (2, 500), (3, 450), (4, 80))
     ]
-    kit = whole_kit(plan, 400, waiting)
+    kit = whole_kit(1100, 400, waiting)
     assert (kit.makes_g, kit.over_g) == (pytest.approx(1100), pytest.approx(700))
     assert [job.job_id for job in kit.fills] == [2, 1, 4]
-    assert whole_kit(plan, 1200).over_g == pytest.approx(-100)
+    assert whole_kit(1100, 1200).over_g == pytest.approx(-100)
 
 
 @given(st.lists(st.floats(-5, 60), max_size=300), st.floats(50, 99))

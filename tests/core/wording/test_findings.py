@@ -6,6 +6,7 @@ from string import Formatter
 import numpy as np
 import pytest
 from manifold3d import Manifold
+from records import PLAN, Hand, at
 from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, moved, torn, u_tube, without
 
 from ufrin.core.box.box_plan import BoxPlan
@@ -17,6 +18,7 @@ from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, plan
+from ufrin.core.job.job_state import curing_finding, pour_states
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.job.terms.box import BOX_TERMS
 from ufrin.core.job.terms.checks import CHECKS_TERMS
@@ -42,6 +44,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix
+from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.findings import SENTENCES, Amount, Finding, worst_first
 
 TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=100, kit_price=3)
@@ -91,6 +94,9 @@ def raised() -> list[Finding]:
     )
     found += plan(stood_in, scrap, RubberInputs(rubber_id=1), JobContext(shelf=ShelfPicks(rubber=TIN))).findings["box"]
     found += plan(stood_in, BoxInputs(), RubberInputs(), JobContext()).findings["master"]
+    many = RubberInputs(rubber_id=1, cup_ml=40.0, scale_step_g=0.1)
+    slow = plan(replace(WET, mass_g=20.0), BoxInputs(), many, JobContext(shelf=ShelfPicks(rubber=TIN)), OpeningInputs(style="open"))
+    found += slow.findings["rubber"] + slow.findings["box"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     for over in (12.0, 20.0, 60.0):
@@ -99,7 +105,27 @@ def raised() -> list[Finding]:
         ).findings
     for dose in (30, 60):
         found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
-    return found
+    half = WeighPlan(
+        what="the box",
+        half="first",
+        rubber="Tin",
+        b_per_a=0.1,
+        tolerance_pct=2,
+        step_g=0.1,
+        sg=1,
+        need_g=220,
+        batches=PLAN.batches,
+        demould_min=60,
+    )
+    hand = Hand(half)
+    hand.batch(None, None)
+    for kind in ("mixed", "poured"):
+        hand.write(kind)
+    hand.write("leftover", 0.0)
+    hand.write("finish")
+    curing = curing_finding(pour_states(("first", "second"), [(7, hand.state)], at(300).wall_s))
+    assert curing is not None
+    return [*found, curing]
 
 
 def soft_and_thinned() -> list[Finding]:
@@ -108,7 +134,7 @@ def soft_and_thinned() -> list[Finding]:
     Its coupons contradict each other.
     """
     soft = replace(TIN, name="Estuary 5", hardness=5.0, viscosity_mpa_s=9000)
-    oil = Additive(name="Slack thinner", family="polyurethane-rubber")
+    oil = Additive(name="Slack thinner", family="polyurethane-rubber", most_parts=30.0)
     lots = (
         Lot(code="ES-1", part="A", left_g=5, got_g=900, days_left=-40),
         Lot(code="ES-2", part="B", left_g=1, got_g=90, days_left=9),
@@ -147,13 +173,18 @@ def opened(
 def how_they_open() -> list[Finding]:
     """Moulds that won't let go, keep their air, part badly, or have their keys, gate and vents in bad places."""
     stiff = replace(TIN, elongation_pct=150.0)
+    bell = from_manifold(
+        Manifold.cylinder(40, 30, 30, 48)
+        - Manifold.cylinder(25, 20, 20, 48).translate((0, 0, 8))
+        + Manifold.cylinder(40, 4, 4, 24)
+    )
     found = list(plan(SIZED, BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(hook=True)).findings["opening"])
     found += opened(egg(), OpeningInputs(style="press"))
     found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(
         dumbbell(), OpeningInputs(style="open")
     )
     found += opened(dumbbell(), OpeningInputs(style="two-part", show="0, -1, 0", key_mm=30.0), BoxInputs(bed_mm=3.0))
-    found += opened(cup(), OpeningInputs(style="open"))
+    found += opened(cup(), OpeningInputs(style="open")) + opened(bell, OpeningInputs(style="two-part"))
     tunnel = [(x, y, z) for y in (10.0, 30.0) for x, z in ((-1.0, -1.0), (50.0, -1.0), (-1.0, 9.9), (50.0, 15.0))]
     arch = from_manifold(Manifold.cube((60, 40, 30)) - Manifold.hull_points(tunnel))
     found += opened(arch, OpeningInputs(style="open")) + opened(arch, OpeningInputs(style="open", tilt_limit_deg=0.0))

@@ -179,7 +179,8 @@ def test_hidden_inputs_are_never_taken_from_a_form(client: TestClient, database:
 def test_each_kind_of_box_says_what_to_build(client: TestClient, database: Database, job: int) -> None:
     tin = shelf.add(database, CONTAINERS, Container(name="Biscuit tin", length_mm=150, width_mm=145, height_mm=62))
     said = {}
-    for shape in ("rectangle", "round", "contour", "tray", "container"):
+    stations.change_station(database, job, "opening", version=1, changes={"style": "open"})
+    for shape in ("rectangle", "round", "contour", "container"):
         version = str(stations.open_job(database, job).job.versions["box"])
         form = {"version": version, "units": "metric", "shape": shape, "container_id": str(tin)}
         page = BeautifulSoup(client.post(f"/jobs/{job}/box", data=form, headers=HTMX).text, "html.parser")
@@ -189,7 +190,10 @@ def test_each_kind_of_box_says_what_to_build(client: TestClient, database: Datab
     assert said["rectangle"].startswith("Build it 84.0 mm by 64.0 mm inside, fill to 47.0 mm, walls 57.0 mm high.")
     assert "across inside" in said["round"]
     assert "strip of" in said["contour"]
-    assert "level with the top" in said["tray"]
     assert said["container"].startswith("Mould it in Biscuit tin, fill to 47.0 mm.")
     sheet = client.get(f"/jobs/{job}/sheet").text
     assert "Biscuit tin, inside" in sheet
+    stations.change_station(database, job, "opening", version=2, changes={"style": "tray"})
+    tray = BeautifulSoup(client.get(f"/jobs/{job}/box").text, "html.parser")
+    assert "level with the top" in " ".join(tray.find(class_="sentence").text.split())
+    assert "Cut list" in tray.text

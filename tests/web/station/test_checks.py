@@ -45,8 +45,7 @@ def planted(database: Database) -> int:
     job = stations.start_job(database, "Planted")
     said = {
         "master": PRINT,
-        "opening": {"style": "two-part"},
-        "box": {"bed_material": "sulphur-clay"},
+        "opening": {"style": "two-part", "bed_material": "sulphur-clay"},
         "rubber": {"rubber_id": rubber},
         "checks": {"between_halves": "silicone-release"},
     }
@@ -67,7 +66,13 @@ def verdicts(client: TestClient, job: int) -> dict[str, str]:
 
 def remedy(client: TestClient, job: int, key: str, **more: int) -> Any:  # noqa: ANN401
     versions = client.get(f"/jobs/{job}/checks").context["job"].versions
-    said = {"version": versions["checks"], "master_version": versions["master"], "box_version": versions["box"], **more}
+    said = {
+        "version": versions["checks"],
+        "master_version": versions["master"],
+        "opening_version": versions["opening"],
+        "box_version": versions["box"],
+        **more,
+    }
     return client.post(
         f"/jobs/{job}/checks/remedy/{key}", data={name: str(value) for name, value in said.items()}, headers=HTMX
     )

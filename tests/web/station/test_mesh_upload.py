@@ -134,6 +134,7 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
         database, CONTAINERS, Container(name="Flower pot", shape="tapered", bottom_mm=50, top_mm=130, height_mm=140)
     )
     upload(client, job, write_stl(egg()))
+    stations.change_station(database, job, "opening", version=1, changes={"style": "open"})
     first = client.get(f"/jobs/{job}/ways")
     assert first.context["work"].state == "waiting"
     assert {way.figures.attitude for way in first.context["rows"]} == {None}

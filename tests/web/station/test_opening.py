@@ -52,7 +52,7 @@ def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, databa
         database, job, "master", version=1, changes={"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0}
     )
     page = client.get(f"/jobs/{job}/opening")
-    assert "In our judgement" in page.text
+    assert "Planned as advised" in page.text
     assert "not a simulation" in page.text
     assert len(BeautifulSoup(page.text, "html.parser").select(".ticks input[type=checkbox]")) == 6
     before = page.context["opens"].advice[0].style
@@ -65,21 +65,39 @@ def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, databa
     assert "In the bend of the hook" in ticked.text
 
 
-def test_an_advised_kind_is_shown_and_counts_only_when_it_is_taken(client: TestClient, database: Database) -> None:
+def test_an_advised_kind_counts_until_another_is_chosen(client: TestClient, database: Database) -> None:
     job = job_of(database, ball(40, 48))
     advised = shown(client, job)
     assert (advised["opens"].style, advised["opens"].is_chosen) == ("two-part", False)
-    alone = client.get(f"/jobs/{job}/box").context["plan"].box
-    taken = client.post(
-        f"/jobs/{job}/opening", data={"version": "1", "units": "metric", "style": "two-part"}, headers=HTMX
-    ).context
     box = client.get(f"/jobs/{job}/box").context
-    assert box["plan"].box.fill_mm == alone.fill_mm + 12  # as much rubber under it as over it
+    assert box["plan"].box.fill_mm == pytest.approx(40 + 2 * 12, abs=0.05)  # as much rubber under it as over it
     assert box["fields"]["under_mm"].text == "12 mm"
     assert box["fields"]["under_mm"].is_default
-    parted = taken["opens"].parting_surface
-    assert parted.upper_ml + parted.lower_ml == pytest.approx(box["plan"].box.net_ml, rel=1e-6)
-    assert parted.upper_ml == pytest.approx(parted.lower_ml, rel=0.01)
+    halves = box["halves"]
+    assert halves.first_ml + halves.second_ml == pytest.approx(box["plan"].box.net_ml)
+    assert halves.first_ml == pytest.approx(halves.second_ml, rel=0.01)
+    client.post(f"/jobs/{job}/opening", data={"version": "1", "units": "metric", "style": "open"}, headers=HTMX)
+    alone = client.get(f"/jobs/{job}/box").context
+    assert alone["plan"].box.fill_mm == pytest.approx(40 + 12, abs=0.05)
+    assert alone["halves"] is None
+
+
+def test_advice_that_changes_is_said_and_the_one_before_can_be_kept(client: TestClient, database: Database) -> None:
+    job = stations.start_job(database, "Badge")
+    size = {"length_mm": "60", "width_mm": "40", "height_mm": "10", "units": "metric", "version": "1"}
+    client.post(f"/jobs/{job}/master", data=size, headers=HTMX)
+    assert client.get(f"/jobs/{job}/box").context["advice_was"] is None
+    flat = {"version": "1", "units": "metric", "flat_back": "yes"}
+    changed = client.post(f"/jobs/{job}/opening", data=flat, headers=HTMX)
+    assert changed.context["advice_was"] == "two-part"
+    assert changed.context["plan"].style != "two-part"
+    for station in ("master", "box", "rubber", "pour", "sheet"):
+        assert "The advice has changed" in client.get(f"/jobs/{job}/{station}").text
+    version = str(changed.context["job"].versions["opening"])
+    kept = client.post(f"/jobs/{job}/opening/advice", data={"version": version, "keep": "yes"})
+    assert (kept.context["plan"].style, kept.context["advice_was"]) == ("two-part", None)
+    client.post(f"/jobs/{job}/opening", data={**flat, "version": "3", "style": ""}, headers=HTMX)
+    assert client.get(f"/jobs/{job}/box").context["advice_was"] is None  # it was agreed to
 
 
 def test_two_halves_are_two_pours(client: TestClient, database: Database) -> None:
@@ -88,25 +106,24 @@ def test_two_halves_are_two_pours(client: TestClient, database: Database) -> Non
     )
     job = job_of(database, dumbbell(), style="two-part")
     stations.change_station(database, job, "rubber", version=1, changes={"rubber_id": tin})
-    first = client.get(f"/jobs/{job}/rubber").context["plan"]
-    assert first.pour.need_ml == pytest.approx(first.opening.parting_surface.upper_ml)
-    assert "Two pours" in client.get(f"/jobs/{job}/rubber").text
-    posted = client.post(
-        f"/jobs/{job}/rubber", data={"version": "2", "units": "metric", "half": "second"}, headers=HTMX
-    )
-    second = posted.context["plan"]
-    assert second.pour.need_ml == pytest.approx(second.opening.parting_surface.lower_ml)
-    assert first.pour.need_ml + second.pour.need_ml == pytest.approx(first.box.net_ml)
+    worked_out = client.get(f"/jobs/{job}/rubber").context["plan"]
+    first, second = worked_out.pours
+    assert first.need_ml == pytest.approx(worked_out.opening.parting_surface.upper_ml)
+    assert second.need_ml == pytest.approx(worked_out.opening.parting_surface.lower_ml)
+    assert "Two pours of one plan" in client.get(f"/jobs/{job}/rubber").text
     # the Board, which works out no more than amounts, says the same weight; so does the bench, with which half it is
     listed = board(database).listed[0].plan
-    assert listed.pour is not None
+    assert listed.rubber is not None
     assert listed.opening is not None
     assert listed.opening.cast is None
-    assert listed.pour.mix.total_g == pytest.approx(second.pour.mix.total_g)
+    assert listed.rubber.total_g == pytest.approx(first.mix.total_g + second.mix.total_g)
+    for stop in client.get(f"/jobs/{job}/pour").context["stops"]:
+        signed = {"about": stop["key"], "reason": "Tried", "who": "Marin"}
+        client.post(f"/jobs/{job}/pour/sign", data=signed, headers={"Origin": "http://127.0.0.1"})
     client.post(f"/jobs/{job}/pour", data={"who": "Marin"}, headers={"Origin": "http://127.0.0.1"})
     with client.app.state.database.reading() as connection:
         kept = connection.execute("select plan from pours").fetchone()
-    assert "second half" in kept["plan"]["what"]
+    assert (kept["plan"]["half"], kept["plan"]["what"]) == ("first", "the box, first half")
     assert client.get(f"/jobs/{job}/sheet").status_code == 200
     assert client.get(f"/jobs/{job}/sheet.pdf").content.startswith(b"%PDF")
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from secrets import token_hex
 
 from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.job.job_state import next_pour
 from ufrin.core.job.rubber_station import weigh_plan
 from ufrin.core.job.sign_off import Stop, open_stops
 from ufrin.core.measures.display import say_amounts
@@ -78,7 +79,7 @@ def of_job(database: Database, job_id: int) -> JobPours:
 
 
 def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
-    """Begin to weigh.
+    """Begin to weigh the pour that is next: of a mould in two parts the first half, then the second.
 
     Raises Refused when there is nothing to weigh yet, or a stop is neither settled nor signed off.
     """
@@ -89,28 +90,31 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
             raise Refused(
                 "", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first."
             )
-        if opened.job.rubber.basis == "volume":
+        if opened.plan.rubber_settled.basis == "volume":
             raise Refused(
                 "", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first."
             )
-        waiting = open_stops(opened.plan.stops)
+        states = opened.pour_states(now.wall_s)
+        if any(one.stage == "weighing" for one in states):
+            raise Refused("", "A pour of this job is being weighed already. Go on with it, or finish it first.")
+        all_stops = opened.bench_stops(now.wall_s)
+        waiting = open_stops(all_stops)
         if waiting:
             raise Refused(
                 "stops",
                 f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
                 "signed off. The bench opens when they are.",
             )
-        room_c = opened.job.rubber.settled().room_temp_c if temp_c is None else temp_c
+        settled, half = opened.plan.rubber_settled, next_pour(states)
+        room_c = settled.room_temp_c if temp_c is None else temp_c
         check_room(room_c)
-        half = opened.plan.pour.half
-        plan = weigh_plan(
-            opened.plan.pour, opened.job.rubber, f"{what}, {half} half".removeprefix(", ") if half else what
-        )
+        planned = next(pour for pour in opened.plan.pours if pour.half == half)
+        plan = weigh_plan(planned, settled, f"{what}, {half} half" if half else what)
         number = pours.start(
             connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s
         )
         pours.enter(connection, number, RecordEntry(number=1, at=now, kind="start", temp_c=room_c), "start")
-        for number_of, stop in enumerate((stop for stop in opened.plan.stops if stop.signed), 2):
+        for number_of, stop in enumerate((stop for stop in all_stops if stop.signed), 2):
             pours.enter(
                 connection,
                 number,

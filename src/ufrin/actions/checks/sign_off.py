@@ -28,16 +28,18 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
     stations.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
 
 
-def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str) -> None:
+def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str, now_s: float) -> None:
     """Sign a stop off; the reason is kept with the job, and written into the record of its next pour.
 
     Raises Refused when the stop no longer exists, or reason or name are missing.
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "checks")
-        stop = next((one for one in opened.plan.stops if one.key == about), None)
+        stop = next((one for one in opened.bench_stops(now_s) if one.key == about), None)
         if stop is None:
             raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
+        if stop.finding is None:
+            raise Refused("", "What can't be worked out can't be signed off. Correct the figure, or clear its field.")
         reason, who = one_line(reason), one_line(who)[:LONGEST_WHO]
         check_sign_off(reason, who)
         sign_offs.sign(connection, job_id, stop, reason=reason, who=who)

@@ -3,12 +3,14 @@
 from dataclasses import dataclass
 
 from ufrin.actions.job import meshes
-from ufrin.actions.job.open_job import plan_of
+from ufrin.actions.job.open_job import plan_of, records_of
 from ufrin.actions.shelf.picks import gather
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.job_state import Stage, pour_states, stage_of
 from ufrin.core.rubber.tins import Rubber
-from ufrin.store import jobs, workshop_settings
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.store import jobs, pours, workshop_settings
 from ufrin.store.connection import Database
 from ufrin.store.jobs import Job
 from ufrin.store.shelf import CONTAINERS
@@ -25,6 +27,12 @@ class BoardRow:
     job: Job
     plan: Plan
     rubber: Rubber | None
+    records: tuple[tuple[int, BenchState], ...] = ()
+
+    def stage(self, now_s: float) -> Stage:
+        """Return what the job has come to."""
+        states = pour_states([pour.half for pour in self.plan.pours], self.records, now_s)
+        return stage_of(self.plan, states, is_put_away=self.job.put_away_at is not None, now_s=now_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,12 +58,15 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         containers = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop_settings.load(connection)
         shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
+        poured = pours.of_jobs(connection, [job.id for job in found])
         listed = []
         for job in found:
             container = containers.get(job.box.container_id or 0)
             mesh = meshes.state_of(connection, job.master)
             worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
-            listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber))
+            listed.append(
+                BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber, records=records_of(poured[job.id]))
+            )
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(
         listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings

@@ -1,6 +1,6 @@
 """A job as a page needs it: what is kept, what it points to, and all that follows from it."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ufrin.actions.job import meshes
@@ -11,9 +11,11 @@ from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
+from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
 from ufrin.core.job.master_station import answer_master, box_master
 from ufrin.core.job.parts_that_meet import master_surface
 from ufrin.core.job.shelf_picks import ShelfPicks
+from ufrin.core.job.sign_off import SignOff, Stop, stop_of
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
 from ufrin.core.pairing.contacts import Surface
@@ -22,12 +24,14 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
+from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import faults, jobs, safety_sheets, workshop_settings
+from ufrin.store import faults, jobs, pours, safety_sheets, workshop_settings
 from ufrin.store.connection import Connection
 from ufrin.store.faults import StoredFault
 from ufrin.store.jobs import Job
+from ufrin.store.pours import StoredPour
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
@@ -49,12 +53,41 @@ class OpenJob:
     workshop: Workshop
     products: tuple[Stored[Product], ...] = ()
     happened: tuple[StoredFault, ...] = ()
+    records: tuple[tuple[int, BenchState], ...] = ()
     sheets: Mapping[tuple[str, int], str] = field(default_factory=dict)
+    signed: tuple[SignOff, ...] = ()
 
     @property
     def spare_pct(self) -> float:
-        """The allowance learnt from past pours: what is recommended as spare."""
-        return self.shelf.allowance.spare_pct
+        """The spare that counts where none was typed: as learnt when the rubber was chosen."""
+        learnt = self.job.rubber.learnt_spare_pct
+        return self.shelf.allowance.spare_pct if learnt is None else learnt
+
+    @property
+    def style(self) -> str:
+        """The kind of mould that counts."""
+        return self.plan.style
+
+    @property
+    def advice_was(self) -> str | None:
+        """The kind of mould that was advised before, where another one is now and none was chosen."""
+        kind, before = self.plan.kind, self.job.advised_style
+        return before if kind and not kind.is_chosen and before not in {None, kind.style} else None
+
+    def pour_states(self, now_s: float) -> tuple[PourState, ...]:
+        """Return where the pours of the mould at work stand."""
+        return pour_states([pour.half for pour in self.plan.pours], self.records, now_s)
+
+    def stage(self, now_s: float) -> Stage:
+        """Return what the job has come to."""
+        away = self.job.put_away_at is not None
+        return stage_of(self.plan, self.pour_states(now_s), is_put_away=away, now_s=now_s)
+
+    def bench_stops(self, now_s: float) -> tuple[Stop, ...]:
+        """Return the stops before the bench opens: those of the plan, and a first half that still cures."""
+        curing = curing_finding(self.pour_states(now_s))
+        signed = {one.about: one for one in self.signed}
+        return (*self.plan.stops, *((stop_of("rubber", curing, signed),) if curing else ()))
 
     @property
     def rubber(self) -> Rubber | None:
@@ -120,7 +153,8 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         shelf = replace(shelf, waiting=_waiting(connection, job, settings))
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
-    worked_out = plan_of(connection, job, shelf, container, mesh, shop=shops(connection, [job], settings)[job.id])
+    shop = shops(connection, [job], settings)[job.id]
+    worked_out = plan_of(connection, job, shelf, container, mesh, shop=shop)
     at_checks = station == "checks"
     return OpenJob(
         job=job,
@@ -137,7 +171,14 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),
         happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
         sheets=safety_sheets.names(connection) if at_checks else {},
+        records=records_of(pours.of_jobs(connection, [job_id])[job_id]),
+        signed=shop.signed,
     )
+
+
+def records_of(kept: Sequence[StoredPour]) -> tuple[tuple[int, BenchState], ...]:
+    """Return the state of each pour, by its number."""
+    return tuple((one.id, bench_state(one.plan, one.entries)) for one in kept)
 
 
 def pairings(worked_out: Plan) -> list[str]:
@@ -164,7 +205,7 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
             meshes.state_of(connection, other.master),
             shop=ShopWays(),
             whole=False,
-        ).pour
+        ).rubber
         if made and not made.whole_kit:
-            needs.append((other.id, other.name, made.mix.total_g))
+            needs.append((other.id, other.name, made.total_g))
     return waiting(needs)

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from datetime import date
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
@@ -47,23 +48,25 @@ def open_job(database: Database, job_id: int, station: Station = "master") -> Op
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StationForm:
-    """A job as it is kept, with what is needed to read a form; nothing is worked out."""
+    """A job as it is kept, with what is needed to read a form: the defaults that were shown in it."""
 
     job: Job
     mesh: MeshState | None
     workshop: Workshop
-    spare_pct: float | None
+    spare_pct: float
+    style: str
 
 
 def station_form(database: Database, job_id: int, station: Station = "master") -> StationForm:
-    """Read a job without working it out."""
+    """Read a job; it is worked out only where a default follows from the kind of mould."""
     with database.reading() as connection:
         job, settings = jobs.load(connection, job_id, station), workshop_settings.load(connection)
         mesh = meshes.state_of(connection, job.master) if station == "master" else None
-        spare_pct = (
-            learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct if station == "rubber" else None
-        )
-        return StationForm(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct)
+        spare_pct = job.rubber.learnt_spare_pct
+        if spare_pct is None:
+            spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct
+        style = opened_at(connection, job_id, station).plan.style if station == "box" else ""
+        return StationForm(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct, style=style)
 
 
 def change_station(
@@ -75,7 +78,29 @@ def change_station(
     """
     with database.transaction() as connection:
         _change(connection, job_id, station, version, changes)
-        return opened_at(connection, job_id, station)
+        return _opened_and_advised(connection, job_id, station)
+
+
+def _opened_and_advised(connection: Connection, job_id: int, station: Station) -> OpenJob:
+    # the first advice is noted, so that the page can say what it was when it changes
+    opened = opened_at(connection, job_id, station)
+    if opened.plan.kind and opened.job.advised_style is None:
+        style = opened.plan.kind.advice[0].style
+        jobs.note_advice(connection, job_id, style)
+        return replace(opened, job=replace(opened.job, advised_style=style))
+    return opened
+
+
+def settle_advice(database: Database, job_id: int, *, version: int, keep: bool) -> None:
+    """Agree to the kind of mould that is advised now, or keep the one that was advised before."""
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "opening")
+        before, kind = opened.advice_was, opened.plan.kind
+        if before is None or kind is None:
+            return
+        if keep:
+            _change(connection, job_id, "opening", version, {"style": before})
+        jobs.note_advice(connection, job_id, kind.style)
 
 
 def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[str, object]]) -> None:
@@ -92,8 +117,22 @@ def _change(connection: Connection, job_id: int, station: Station, version: int,
     if differing and version != kept_version:
         raise Stale({name: getattr(before, name) for name in differing}, differing, kept_version)
     if differing:
+        if station == "rubber" and differing.get("rubber_id"):
+            differing = {**differing, **_learnt_now(connection)}
         after: Inputs = replace(before, **differing)  # type: ignore[arg-type]
         jobs.save_station(connection, job_id, station, after, before=before, version=kept_version)
+
+
+def _learnt_now(connection: Connection) -> dict[str, object]:
+    settings = workshop_settings.load(connection)
+    learnt = learn(pours.past_over_pct(connection), settings.confidence_pct)
+    return {"learnt_spare_pct": learnt.spare_pct, "learnt_spare_on": date.today().isoformat()}
+
+
+def take_newer_spare(database: Database, job_id: int, *, version: int) -> None:
+    """Settle the spare anew by what past pours teach now."""
+    with database.transaction() as connection:
+        _change(connection, job_id, "rubber", version, {**_learnt_now(connection), "spare_pct": None})
 
 
 def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
@@ -105,6 +144,7 @@ def give_mesh(database: Database, job_id: int, name: str, data: bytes) -> None:
         _, version = jobs.lock_station(connection, job_id, "master")
         fresh = {"mesh": mesh, "mesh_unit": None, "up": None, "spin_deg": None, "shrink_pct": None, "standin": None}
         _change(connection, job_id, "master", version, fresh)
+        _opened_and_advised(connection, job_id, "master")
 
 
 def use_way(
@@ -119,6 +159,7 @@ def use_way(
     with database.transaction() as connection:
         _change(connection, job_id, "master", versions["master"], master)
         _change(connection, job_id, "box", versions["box"], box)
+        _opened_and_advised(connection, job_id, "box")
 
 
 def undo(database: Database, job_id: int, station: Station) -> OpenJob:

@@ -22,6 +22,8 @@ def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> 
             release=settings.release,
             products=kept.products,
             signed=kept.signed.get(job.id, ()),
+            scale_step_g=settings.scale_step_g,
+            room_temp_c=settings.room_temp_c,
         )
         for job in listed
     }

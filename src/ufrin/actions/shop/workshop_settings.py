@@ -4,9 +4,11 @@ from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.shelf_picks import DEFAULT_CONFIDENCE_PCT
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
+from ufrin.core.rubber.cure_times import TIN_TEMP_C, check_room
 from ufrin.errors import Refused, Stale
 from ufrin.store import workshop_settings
 from ufrin.store.connection import Database
+from ufrin.store.shelf import SCALES
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -25,10 +27,13 @@ def change_settings(
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT,
     air: str = "clear",
     release: str = "spare",
+    room_temp_c: float = TIN_TEMP_C,
+    scale_id: int | None = None,
 ) -> None:
-    """Change the settings: how things are shown, never what is kept.
+    """Change the settings: how things are shown, how the shop works, and its scale and room for every job.
 
-    Raises Refused for an unknown currency. Raises Stale when someone saved meanwhile and the two differ.
+    Raises Refused for an unknown currency or scale, or a room too cold or hot to pour in. Raises Stale when someone
+    saved meanwhile and the two differ.
     """
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():
@@ -37,12 +42,30 @@ def change_settings(
         raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
     if air not in SCHOOLS or release not in RELEASE_SCHOOLS:
         raise Refused("air" if air not in SCHOOLS else "release", "That is not one of the choices. Choose again.")
+    check_room(room_temp_c)
     with database.transaction() as connection:
+        if scale_id is not None and not SCALES.some(connection, {scale_id}):
+            raise Refused("scale_id", "That scale is not on the Shelf. Choose one that is.")
         kept = workshop_settings.load(connection, lock=True)
-        mine = {"units": units, "currency": currency, "confidence_pct": confidence_pct, "air": air, "release": release}
+        mine = {
+            "units": units,
+            "currency": currency,
+            "confidence_pct": confidence_pct,
+            "air": air,
+            "release": release,
+            "room_temp_c": room_temp_c,
+            "scale_id": scale_id,
+        }
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:
             raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
         workshop_settings.save(
-            connection, units=units, currency=currency, confidence_pct=confidence_pct, air=air, release=release
+            connection,
+            units=units,
+            currency=currency,
+            confidence_pct=confidence_pct,
+            air=air,
+            release=release,
+            room_temp_c=room_temp_c,
+            scale_id=scale_id,
         )

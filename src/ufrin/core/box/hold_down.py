@@ -24,6 +24,8 @@ class HoldDown:
 
     Parameters
     ----------
+    name : str
+        Of the master, where it is of another job.
     lift_g : float
         The pull if rubber creeps under it.
     tape_cm2, glue_cm2 : float
@@ -36,6 +38,7 @@ class HoldDown:
         How deep to seat it in a bed so that too little is left above for it to float; None when no depth does.
     """
 
+    name: str
     lift_g: float
     tape_cm2: float
     glue_cm2: float
@@ -157,6 +160,7 @@ def hold_down(master: Master, sg: float, sunk_mm: float = 0.0) -> HoldDown | Non
     seat = float(brentq(lift, 0.0, deepest, xtol=0.01)) if lift(0.0) > 0 >= lift(deepest) else None
     safe = pull * SAFETY
     return HoldDown(
+        name=master.name,
         lift_g=pull,
         tape_cm2=safe / TAPE_G_PER_CM2,
         glue_cm2=safe / GLUE_G_PER_CM2,

@@ -226,6 +226,7 @@ def _of_job(of: JobEvidence) -> Iterator[Evidence]:
         ("stretch-over", "stretch-over", "It has to stretch more than the rubber gives again and again."),
         ("wall-bows", "walls-bow", "The walls bow out under the rubber."),
         ("floats", "floats", "The master floats up if rubber creeps under it."),
+        ("lifted-out-of-bed", "floats", "The master leaves its bed if rubber creeps between it and the clay."),
     ):
         if code in codes:
             yield Evidence(key=key, factor=FOR, text=text)
@@ -233,7 +234,7 @@ def _of_job(of: JobEvidence) -> Iterator[Evidence]:
         yield Evidence(key="air-under", factor=STRONG, text="Air stays under overhangs as the rubber rises.")
     elif of.plan.opening and of.plan.opening.under is not None:
         yield Evidence(key="air-under", factor=AGAINST, text="No air stays under overhangs as the rubber rises.")
-    box = of.box.settled()
+    box = of.plan.box_inputs.settled()
     thin = min(box.side_mm, box.over_mm)
     yield Evidence(
         key="thin-rubber",

@@ -33,6 +33,8 @@ class SettledBox:
     lip_mm: float = _USUAL["lip_mm"]
     filler_ml: float = 0.0
     filler_family: str | None = None
+    jacket_material: Literal["plaster", "resin"] = "plaster"
+    jacket_mm: float | None = None
     wall_material: str = "melamine-board"
     board_material: str | None = None
     joint: Literal["long", "pinwheel"] = "long"
@@ -71,6 +73,8 @@ class BoxInputs:
     lip_mm: float | None = None
     filler_ml: float | None = None
     filler_family: str | None = None
+    jacket_material: str | None = None
+    jacket_mm: float | None = None
     wall_material: str | None = None
     board_material: str | None = None
     joint: str | None = None

@@ -12,6 +12,7 @@ class SettledOpening:
     """The Opening station with every default in place; None only where there is no default either."""
 
     style: str | None = None
+    bed_material: str | None = None
     show: str | None = None
     slit_side: str | None = None
     slack_mm: float = _USUAL["slack_mm"]
@@ -39,6 +40,7 @@ class OpeningInputs:
     """
 
     style: str | None = None
+    bed_material: str | None = None
     show: str | None = None
     slit_side: str | None = None
     slack_mm: float | None = None

@@ -13,8 +13,6 @@ class SettledRubber:
     """The Rubber station with every default in place; None only where there is no default either."""
 
     rubber_id: int | None = None
-    half: str = "first"
-    how: str | None = None
     basis: Literal["weight", "volume"] = "weight"
     blend_id: int | None = None
     blend_pct: float = _USUAL["blend_pct"]
@@ -25,6 +23,8 @@ class SettledRubber:
     amount: str = "need"
     kit_left_a_g: float | None = None
     spare_pct: float = _USUAL["spare_pct"]
+    learnt_spare_pct: float | None = None
+    learnt_spare_on: str | None = None
     cling_g: float = _USUAL["cling_g"]
     scale_step_g: float = _USUAL["scale_step_g"]
     cup_id: int | None = None
@@ -55,8 +55,6 @@ class RubberInputs:
     """What a maker filled in at the Rubber station; None is "as recommended"."""
 
     rubber_id: int | None = None
-    half: str | None = None
-    how: str | None = None
     basis: str | None = None
     blend_id: int | None = None
     blend_pct: float | None = None
@@ -67,6 +65,8 @@ class RubberInputs:
     amount: str | None = None
     kit_left_a_g: float | None = None
     spare_pct: float | None = None
+    learnt_spare_pct: float | None = None
+    learnt_spare_on: str | None = None
     cling_g: float | None = None
     scale_step_g: float | None = None
     cup_id: int | None = None

@@ -19,8 +19,8 @@ from ufrin.core.inputs.checks import CheckInputs, SettledChecks
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.job.shelf_picks import ShelfPicks
-from ufrin.core.rubber.blends import viscosity_of_mix
 from ufrin.core.rubber.thinner_side_effects import side_effects
+from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
@@ -32,6 +32,7 @@ class AirRemovalContext:
     checks: CheckInputs
     rubber: RubberInputs
     shelf: ShelfPicks
+    mixed: Rubber | None
     pour: Pour | None
     fill_mm: float | None
 
@@ -97,15 +98,10 @@ def air_removal(context: AirRemovalContext, air: str) -> tuple[tuple[School, ...
 
 
 def _viscosity_mpa_s(context: AirRemovalContext) -> float | None:
-    rubber, blend, settled = context.shelf.rubber, context.shelf.blend, context.rubber.settled()
-    if rubber is None or not rubber.viscosity_mpa_s or (blend and not blend.viscosity_mpa_s):
+    rubber, thinner = context.mixed, context.shelf.thinner
+    if rubber is None:
         return None
-    if blend and blend.viscosity_mpa_s:
-        share = settled.blend_pct / 100
-        both = viscosity_of_mix([1 - share, share], [rubber.viscosity_mpa_s, blend.viscosity_mpa_s])
-        rubber = replace(rubber, viscosity_mpa_s=both)
-    thinner = context.shelf.thinner
-    dose = rubber.parts_of_both(settled.thinner_parts) if thinner else 0.0
+    dose = rubber.parts_of_both(context.rubber.settled().thinner_parts) if thinner else 0.0
     return side_effects(rubber, dose, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None).viscosity_mpa_s
 
 

@@ -1,18 +1,60 @@
-"""The Box station: its box plan, the bow of its walls, its cut list and its findings."""
+"""The Box station: its box plan, the bow of its walls and its cut list."""
 
-from collections.abc import Iterator
+from dataclasses import replace
 
 from ufrin.core.box.box_plan import BoxPlan, Shape
 from ufrin.core.box.cut_list import CutList, check_sheet, cut_list
 from ufrin.core.box.mould_box import Box
 from ufrin.core.box.wall_bow import PanelStock, WallBow, wall_bow
 from ufrin.core.inputs.box import BoxInputs, SettledBox
+from ufrin.core.job.mould_style import usual_clearances
 from ufrin.core.master.master_form import Master
 from ufrin.core.materials.tables import BOARDS
-from ufrin.core.rubber.tins import FAMILIES, Rubber
+from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.shelf.containers import Container
-from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
+
+
+def inputs_for_style(inputs: BoxInputs, style: str) -> BoxInputs:
+    """Fill in what the kind of mould decides about its box, wherever the maker filled in nothing else.
+
+    Parameters
+    ----------
+    inputs : BoxInputs
+        As filled in.
+    style : str
+        The kind of mould that counts.
+
+    Returns
+    -------
+    BoxInputs
+        A tray has a box of its own shape, and no other kind has it; a mould in two halves has as much rubber under the
+        master as over it, and no other bed than the one that it is parted by; a squeeze mould is thin, with a flange.
+    """
+    shape = "tray" if style == "tray" else None if inputs.shape == "tray" else inputs.shape
+    usual = {key: value for key, value in usual_box(inputs, style).items() if getattr(inputs, key) is None}
+    inputs = replace(inputs, shape=shape, **usual)  # type: ignore[arg-type]  # the keys name lengths
+    return replace(inputs, bed_mm=None, sunk_mm=None) if style in PARTED else inputs
+
+
+def usual_box(inputs: BoxInputs, style: str) -> dict[str, float]:
+    """Return the clearances of a kind of mould that count while the maker filled in none.
+
+    Parameters
+    ----------
+    inputs : BoxInputs
+        As filled in.
+    style : str
+        The kind of mould that counts.
+
+    Returns
+    -------
+    dict of input to mm
+        In a mould in two halves there is as much rubber under the master as over it.
+    """
+    usual = usual_clearances(style)
+    over_mm = usual["over_mm"] if inputs.over_mm is None else inputs.over_mm
+    return {**usual, "under_mm": over_mm} if style in PARTED else usual
 
 
 def plan_box(
@@ -149,37 +191,3 @@ def cuts(made: Box, inputs: BoxInputs) -> CutList | None:
 
 def _sheet_mm(settled: SettledBox) -> tuple[float, float]:
     return settled.sheet_length_mm, settled.sheet_width_mm
-
-
-def box_findings(
-    made: Box | None, bow: WallBow | None, inputs: BoxInputs, rubber: Rubber | None, not_ready: tuple[str, ...]
-) -> tuple[Finding, ...]:
-    """Return the findings of the Box station.
-
-    Parameters
-    ----------
-    made, bow : Box or None, WallBow or None
-        Worked out.
-    inputs : BoxInputs
-        As filled in.
-    rubber : Rubber or None
-        The one chosen.
-    not_ready : tuple of str
-        Jobs whose masters should share the box and can't yet.
-
-    Returns
-    -------
-    tuple of Finding
-        Worst first; none while there is no box.
-    """
-    if made is None:
-        return ()
-    absent = [Finding(code="other-not-ready", facts={"name": name}, field="other_id") for name in not_ready]
-    return worst_first([*made.findings, *(bow.findings() if bow else ()), *_filler_bond(inputs, rubber), *absent])
-
-
-def _filler_bond(inputs: BoxInputs, rubber: Rubber | None) -> Iterator[Finding]:
-    if not inputs.filler_ml or rubber is None or inputs.filler_family in {None, "", rubber.family}:
-        return
-    facts = {"filler": FAMILIES[inputs.filler_family or ""].lower(), "rubber": FAMILIES[rubber.family].lower()}
-    yield Finding(code="filler-will-not-bond", facts=facts, field="filler_family")

@@ -8,6 +8,7 @@ from ufrin.core.degassing.schools import School
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.air_removal import AirRemovalContext, air_removal, chosen_school
 from ufrin.core.job.opening_station import Opening
@@ -44,6 +45,8 @@ class ShopWays:
         Releases and sealers on its Shelf.
     signed : tuple of SignOff
         Stops of this job that somebody signed off.
+    scale_step_g, room_temp_c : float or None
+        Of the scale at the bench, and of the room: set once for all jobs.
     """
 
     own_rules: tuple[OwnRule, ...] = ()
@@ -51,6 +54,8 @@ class ShopWays:
     release: str = "spare"
     products: tuple[Product, ...] = ()
     signed: tuple[SignOff, ...] = ()
+    scale_step_g: float | None = None
+    room_temp_c: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -114,13 +119,15 @@ class JobSoFar:
 
     master: MasterInputs
     box: BoxInputs
+    opening: OpeningInputs
     rubber: RubberInputs
     checks: CheckInputs
     shelf: ShelfPicks
+    mixed: Rubber | None
     others: tuple[Surface, ...]
     box_plan: BoxPlan | None
     fill_mm: float | None
-    opening: Opening | None
+    opens: Opening | None
     pour: Pour | None
 
 
@@ -139,7 +146,7 @@ def check(job: JobSoFar, shop: ShopWays) -> Checks | None:
     Checks or None
         None while there is no rubber: its contacts can't be judged.
     """
-    rubber = job.shelf.rubber
+    rubber = job.mixed
     if rubber is None:
         return None
     is_always_released = shop.release == "always"
@@ -148,7 +155,7 @@ def check(job: JobSoFar, shop: ShopWays) -> Checks | None:
     pairs = tuple(judged(contact, shop.own_rules, always_release=is_always_released) for contact in contacts)
     finish, finish_found = _finish(job, shop, pairs)
     air_context = AirRemovalContext(
-        checks=job.checks, rubber=job.rubber, shelf=job.shelf, pour=job.pour, fill_mm=job.fill_mm
+        checks=job.checks, rubber=job.rubber, shelf=job.shelf, mixed=job.mixed, pour=job.pour, fill_mm=job.fill_mm
     )
     air, air_is_shop = chosen_school(air_context, shop.air)
     airing, air_found = air_removal(air_context, air)
@@ -176,7 +183,13 @@ def check(job: JobSoFar, shop: ShopWays) -> Checks | None:
 def _parts(job: JobSoFar, rubber: Rubber) -> PartsThatMeet:
     masters = (master_surface("", job.master), *job.others)
     return parts_that_meet(
-        masters, job.box, job.checks, rubber=rubber, box_plan=job.box_plan, opening=job.opening, pour=job.pour
+        masters,
+        job.box,
+        job.checks,
+        bed_material=job.opening.bed_material,
+        rubber=rubber,
+        box_plan=job.box_plan,
+        opening=job.opens,
     )
 
 
@@ -228,7 +241,7 @@ def _used(job: JobSoFar, pairs: Sequence[JudgedContact], air: str) -> UsedInJob:
     deeds = {air, job.checks.cast_air or ""} & {"vacuum", "pressure"}
     if job.rubber.degas_min:
         deeds.add("vacuum")
-    if job.opening and job.opening.slit:
+    if job.opens and job.opens.slit:
         deeds.add("slit")
     if job.shelf.thinner:
         deeds.add("thinner")

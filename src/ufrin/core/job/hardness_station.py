@@ -98,7 +98,7 @@ def answer_hardness(
         solved_parts=rubber.parts_as_told(solved.parts_per_100) if solved and rubber else None,
         share_pct=share_pct,
         blended_mpa=blend_range_mpa(*readings, settled.blend_pct / 100) if readings else None,
-        effects=_effects(shelf, shown),
+        effects=_effects(shelf, settled, shown),
         refused=refused,
     )
 
@@ -143,12 +143,16 @@ def _readings(shelf: ShelfPicks) -> tuple[Hardness, Hardness] | None:
     return (own, other) if own and other else None
 
 
-def _effects(shelf: ShelfPicks, shown: Thinned | None) -> SideEffects | None:
-    if shelf.rubber is None or shown is None:
+def _effects(shelf: ShelfPicks, settled: SettledRubber, shown: Thinned | None) -> SideEffects | None:
+    try:
+        mixed = shelf.as_mixed(settled.blend_pct)
+    except Refused:  # said at the Rubber station
+        mixed = shelf.rubber
+    if mixed is None or shown is None:
         return None
     thinner = shelf.thinner
     return side_effects(
-        shelf.rubber,
+        mixed,
         shown.parts_per_100,
         thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None,
         thinner_sg=thinner.sg_or_usual if thinner else None,

@@ -1,4 +1,4 @@
-"""The plan of a whole job, worked out from what was filled in at its stations."""
+"""The plan of a whole job, worked out from what was filled in at its stations: one plan, which every page shows."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -7,28 +7,37 @@ from threading import Lock
 from cachetools import LRUCache, cached
 
 from ufrin.core.box.box_plan import BoxPlan
-from ufrin.core.box.hold_down import HoldDown, hold_down
-from ufrin.core.box.mould_box import Box, box
+from ufrin.core.box.hold_down import HoldDown
+from ufrin.core.box.jacket import Jacket, jacket
+from ufrin.core.box.mould_box import Box
 from ufrin.core.box.wall_bow import WallBow
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
-from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
 from ufrin.core.inputs.stations import STATIONS, State, Station
-from ufrin.core.job.box_station import bow_of, box_findings, check_cutting, plan_box
+from ufrin.core.job.box_findings import box_findings
+from ufrin.core.job.box_station import inputs_for_style
+from ufrin.core.job.boxed import Boxed, boxed, own_master
 from ufrin.core.job.checks_station import Checks, JobSoFar, ShopWays, check
-from ufrin.core.job.master_station import MasterAnswer, answer_master, box_master
+from ufrin.core.job.halves import Halves, halves_of
+from ufrin.core.job.master_station import MasterAnswer, answer_master
+from ufrin.core.job.mould_style import BOXLESS, MouldStyle, mould_style
 from ufrin.core.job.opening_findings import findings_of
 from ufrin.core.job.opening_station import Opening, OpeningContext, open_mould
+from ufrin.core.job.pour_targets import WhatIsFilled, targets_of
 from ufrin.core.job.rubber_findings import rubber_findings
-from ufrin.core.job.rubber_station import Pour, PourTarget, pour
-from ufrin.core.job.shelf_picks import ShelfPicks, sg_of
+from ufrin.core.job.rubber_station import Pour, RubberPlan, rubber_plan
+from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import Stop, open_stops, stops
 from ufrin.core.master.master_form import Form, Master
-from ufrin.core.opening.mould_styles import PARTED
+from ufrin.core.measures.plain_volumes import block_side_cm2
+from ufrin.core.opening.mould_features import coated_cm2
 from ufrin.core.pairing.contacts import Surface
+from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
+from ufrin.core.weighing.coats import skin_mm
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
@@ -44,23 +53,45 @@ class Plan:
     """A whole job worked out.
 
     What could not be worked out is None, and ``refusals`` says why, by station; ``stops`` are those of all stations
-    together.
+    together. ``box_inputs`` and ``rubber_settled`` are the figures that count, with what the kind of mould and the
+    workshop decide in place.
     """
 
     master: MasterAnswer
     masters: tuple[Master, ...]
+    kind: MouldStyle | None
     opening: Opening | None
+    box_inputs: BoxInputs
     box_plan: BoxPlan | None
     box: Box | None
+    halves: Halves | None
+    jacket: Jacket | None
     net_pm_ml: float | None
     bow: WallBow | None
-    hold_down: HoldDown | None
-    pour: Pour | None
+    hold_downs: tuple[HoldDown, ...]
+    rubber_settled: SettledRubber
+    rubber: RubberPlan | None
+    mixed: Rubber | None
     checks: Checks | None
     stops: tuple[Stop, ...]
     refusals: Mapping[Station, tuple[Refused, ...]]
     findings: Mapping[Station, tuple[Finding, ...]]
     states: Mapping[Station, State]
+
+    @property
+    def pours(self) -> tuple[Pour, ...]:
+        """Every pour of the job, in the order of the work; empty while there is none."""
+        return self.rubber.pours if self.rubber else ()
+
+    @property
+    def pour(self) -> Pour | None:
+        """The first pour."""
+        return self.pours[0] if self.pours else None
+
+    @property
+    def style(self) -> str:
+        """The kind of mould that counts; empty while the master is not known."""
+        return self.kind.style if self.kind else ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -95,52 +126,6 @@ class JobContext:
     whole: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Boxed:
-    """The Box station, as far as it could be worked out."""
-
-    masters: tuple[Master, ...] = ()
-    plan: BoxPlan | None = None
-    box: Box | None = None
-    bow: WallBow | None = None
-    refusals: tuple[Refused, ...] = ()
-
-
-def with_halves(box_inputs: BoxInputs, opening: OpeningInputs) -> BoxInputs:
-    """Add rubber under the master of a mould in two halves, unless the maker filled in how much.
-
-    Parameters
-    ----------
-    box_inputs, opening : BoxInputs, OpeningInputs
-        As filled in.
-
-    Returns
-    -------
-    BoxInputs
-        As much under it as over it.
-    """
-    if box_inputs.under_mm is not None:
-        return box_inputs
-    under_mm = usual_under_mm(box_inputs, opening)
-    return box_inputs if under_mm is None else replace(box_inputs, under_mm=under_mm)
-
-
-def usual_under_mm(box_inputs: BoxInputs, opening: OpeningInputs) -> float | None:
-    """Return the rubber under the master that counts while the maker filled in none.
-
-    Parameters
-    ----------
-    box_inputs, opening : BoxInputs, OpeningInputs
-        As filled in.
-
-    Returns
-    -------
-    float or None
-        As much as over it in a mould in two halves; None for other moulds, where the usual figure counts.
-    """
-    return box_inputs.settled().over_mm if opening.style in PARTED else None
-
-
 @cached(LRUCache(MOST_PLANS), lock=Lock())
 def plan(
     master: MasterInputs,
@@ -170,54 +155,105 @@ def plan(
     Plan
         Answers, refusals, findings and states.
     """
-    box_inputs = with_halves(box_inputs, opening)
+    master, settled = _with_shop_scale(master, context.shop), _settled_rubber(rubber_inputs, context)
+    mixed, blend_refused = _as_mixed(context.shelf, settled)
     measured = answer_master(master, context.mesh)
-    boxed = _boxed(master, measured, box_inputs, context)
-    opens = open_mould(opening, _opening_context(measured, boxed, box_inputs, rubber_inputs, context))
-    made_pour, pour_refused = _poured(_pour_target(boxed.box, measured, opens), rubber_inputs, context.shelf)
+    own, master_refused = own_master(master, measured, box_inputs)
+    typed_box, kind = box_inputs, None
+    if own is not None:
+        kind = mould_style(opening, box_inputs, own, measured.form, rubber=mixed, shots=rubber_inputs.shots_wanted)
+        box_inputs = inputs_for_style(box_inputs, kind.style)
+    in_box = boxed(
+        (own, *context.others) if own else (),
+        kind.style if kind else "",
+        box_inputs,
+        rubber_sg=mixed.sg if mixed else None,
+        container=context.container,
+    )
+    opens = open_mould(opening, _opening_context(kind, measured, in_box, box_inputs, context)) if kind else None
+    halves = None
+    if in_box.box and in_box.plan and opens and opens.is_parted:
+        halves = halves_of(in_box.box, in_box.plan, opens.parting_surface)
+    filled = _what_is_filled(kind, own, in_box.box, halves, measured)
+    poured, pour_refused = _poured(filled, settled, context.shelf, mixed, blend_refused)
+    made_jacket, jacket_refused = _jacket(filled, settled, box_inputs)
     job = JobSoFar(
         master=master,
         box=box_inputs,
+        opening=opening,
         rubber=rubber_inputs,
         checks=checked,
         shelf=context.shelf,
+        mixed=mixed,
         others=context.other_surfaces,
-        box_plan=boxed.plan,
-        fill_mm=boxed.box.fill_mm if boxed.box else None,
-        opening=opens,
-        pour=made_pour,
+        box_plan=in_box.plan,
+        fill_mm=in_box.box.fill_mm if in_box.box else None,
+        opens=opens,
+        pour=poured.pours[0] if poured else None,
     )
     checks = check(job, context.shop)
     refusals: Refusals = {
         "master": _master_refusals(measured),
-        "box": boxed.refusals,
+        "box": (*master_refused, *in_box.refusals, *jacket_refused),
         "opening": opens.refusals if opens else (),
         "rubber": pour_refused,
     }
     findings: Findings = {
         "master": measured.findings,
-        "opening": _opening_findings(opens, opening, boxed.plan),
-        "box": box_findings(boxed.box, boxed.bow, box_inputs, context.shelf.rubber, context.not_ready),
-        "rubber": rubber_findings(made_pour, rubber_inputs, context.shelf),
+        "opening": _opening_findings(opens, opening, halves, in_box.plan, typed_box),
+        "box": box_findings(in_box, halves, box_inputs, context.shelf.rubber, context.not_ready),
+        "rubber": rubber_findings(poured, settled, context.shelf, mixed),
         "checks": checks.findings if checks else (),
     }
     all_stops = stops(findings, refusals, context.shop.signed)
     return Plan(
         master=measured,
-        masters=boxed.masters,
+        masters=in_box.masters,
+        kind=kind,
         opening=opens,
-        box_plan=boxed.plan,
-        box=boxed.box,
-        net_pm_ml=_net_pm_ml(measured, boxed, box_inputs, context),
-        bow=boxed.bow,
-        hold_down=_hold_down(boxed),
-        pour=made_pour,
+        box_inputs=box_inputs,
+        box_plan=in_box.plan,
+        box=in_box.box,
+        halves=halves,
+        jacket=made_jacket,
+        net_pm_ml=_net_pm_ml(measured, in_box, box_inputs, context),
+        bow=in_box.bow,
+        hold_downs=() if halves else in_box.hold_downs,
+        rubber_settled=settled,
+        rubber=poured,
+        mixed=mixed,
         checks=checks,
         stops=all_stops,
         refusals=refusals,
         findings=findings,
-        states=_states(_stations_made(measured, boxed, made_pour, checks), all_stops, findings),
+        states=_states(_stations_made(measured, kind, in_box, poured, checks), all_stops, findings),
     )
+
+
+def _with_shop_scale(master: MasterInputs, shop: ShopWays) -> MasterInputs:
+    if master.scale_step_g is not None or shop.scale_step_g is None:
+        return master
+    return replace(master, scale_step_g=shop.scale_step_g)
+
+
+def _settled_rubber(inputs: RubberInputs, context: JobContext) -> SettledRubber:
+    # the workshop's scale and room are set once, and the learnt spare when the rubber was chosen
+    shop, settled = context.shop, inputs.settled()
+    if inputs.scale_step_g is None and shop.scale_step_g is not None:
+        settled = replace(settled, scale_step_g=shop.scale_step_g)
+    if inputs.room_temp_c is None and shop.room_temp_c is not None:
+        settled = replace(settled, room_temp_c=shop.room_temp_c)
+    if inputs.spare_pct is None:
+        learnt = inputs.learnt_spare_pct
+        settled = replace(settled, spare_pct=context.shelf.allowance.spare_pct if learnt is None else learnt)
+    return settled
+
+
+def _as_mixed(shelf: ShelfPicks, settled: SettledRubber) -> tuple[Rubber | None, tuple[Refused, ...]]:
+    try:
+        return shelf.as_mixed(settled.blend_pct), ()
+    except Refused as refused:
+        return shelf.rubber, (refused,)
 
 
 def _master_refusals(measured: MasterAnswer) -> tuple[Refused, ...]:
@@ -225,93 +261,100 @@ def _master_refusals(measured: MasterAnswer) -> tuple[Refused, ...]:
     return (*refused, measured.form_refused) if measured.form_refused else refused
 
 
-def _boxed(master: MasterInputs, measured: MasterAnswer, inputs: BoxInputs, context: JobContext) -> _Boxed:
-    rubber, made = context.shelf.rubber, _Boxed()
-    try:
-        own = box_master(master, measured, inputs.settled().count or 1)
-        if own is not None:
-            made = _Boxed(masters=(own, *context.others))
-            plan_of_box = plan_box(made.masters, inputs, sg_of(rubber) if rubber else None, context.container)
-            made = replace(made, plan=plan_of_box)
-            made_box = box(plan_of_box)
-            made = replace(made, box=made_box)
-            made = replace(made, bow=bow_of(plan_of_box, made_box, inputs))
-    except Refused as refused:
-        made = replace(made, refusals=(refused,))
-    try:
-        check_cutting(inputs)
-    except Refused as refused:  # the box is valid all the same
-        made = replace(made, refusals=(*made.refusals, refused))
-    return made
-
-
 def _opening_context(
-    measured: MasterAnswer, boxed: _Boxed, inputs: BoxInputs, rubber_inputs: RubberInputs, context: JobContext
+    kind: MouldStyle, measured: MasterAnswer, in_box: Boxed, inputs: BoxInputs, context: JobContext
 ) -> OpeningContext:
-    settled, rubber = inputs.settled(), context.shelf.rubber
+    settled, plan_of_box = inputs.settled(), in_box.plan
+    board_mm = 0.0
+    if plan_of_box and plan_of_box.kind != "tray":  # a tray's lip fills what is under the master
+        board_mm = plan_of_box.bed_mm - plan_of_box.foot_mm
     return OpeningContext(
+        kind=kind,
         form=measured.form,
-        masters=boxed.masters,
-        box=boxed.box,
-        foot_mm=boxed.plan.foot_mm if boxed.plan else 0.0,
-        side_mm=settled.side_mm,
+        masters=in_box.masters,
+        box=in_box.box,
+        foot_mm=plan_of_box.foot_mm if plan_of_box else 0.0,
+        board_mm=board_mm,
         over_mm=settled.over_mm,
-        elongation_pct=rubber.elongation_pct if rubber else None,
-        shots=int(rubber_inputs.shots_wanted) if rubber_inputs.shots_wanted else None,
         halves_only=not context.whole,
     )
 
 
-def _pour_target(made_box: Box | None, measured: MasterAnswer, opens: Opening | None) -> PourTarget:
+def _what_is_filled(
+    kind: MouldStyle | None, own: Master | None, made_box: Box | None, halves: Halves | None, measured: MasterAnswer
+) -> WhatIsFilled:
     form, size = measured.form, measured.size_mm
-    area = form.area_cm2 if form else None
-    if area is None and size is not None:  # the outside, standing on its foot
-        length, width, height = size
-        area = (length * width + 2 * height * (length + width)) / 100
-    return PourTarget(
+    coated = None
+    if kind is not None and kind.style == "skin" and size is not None:
+        coated = coated_cm2(form) if form else block_side_cm2(*size)
+    return WhatIsFilled(
+        style=kind.style if kind else "",
+        count=own.count if own else 1,
         box=made_box,
-        size_mm=size,
-        area_cm2=area,
+        halves=halves,
+        size_mm=size if own else None,
+        coated_cm2=coated,
         displaced_ml=measured.measured.volume_ml if measured.measured else None,
-        halves_ml=opens.halves_ml if opens else None,
     )
 
 
-def _poured(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> tuple[Pour | None, tuple[Refused, ...]]:
+def _poured(
+    filled: WhatIsFilled,
+    settled: SettledRubber,
+    shelf: ShelfPicks,
+    mixed: Rubber | None,
+    blend_refused: tuple[Refused, ...],
+) -> tuple[RubberPlan | None, tuple[Refused, ...]]:
+    if mixed is None or blend_refused:
+        return None, blend_refused
     try:
-        return pour(target, inputs, shelf), ()
+        return rubber_plan(targets_of(filled, settled), settled, shelf, mixed), ()
     except Refused as refused:
         return None, (refused,)
 
 
-def _opening_findings(opens: Opening | None, inputs: OpeningInputs, box_plan: BoxPlan | None) -> tuple[Finding, ...]:
+def _jacket(
+    filled: WhatIsFilled, settled: SettledRubber, inputs: BoxInputs
+) -> tuple[Jacket | None, tuple[Refused, ...]]:
+    if filled.style != "skin" or filled.size_mm is None or not filled.coated_cm2:
+        return None, ()
+    try:
+        made = jacket(
+            size_mm=filled.size_mm,
+            coated_cm2=filled.coated_cm2,
+            skin_mm=skin_mm(settled.coats, settled.coat_mm),
+            material=inputs.settled().jacket_material,
+            thickness_mm=inputs.jacket_mm,
+        )
+    except Refused as refused:
+        return None, (refused,)
+    return made, ()
+
+
+def _opening_findings(
+    opens: Opening | None, inputs: OpeningInputs, halves: Halves | None, box_plan: BoxPlan | None, typed_box: BoxInputs
+) -> tuple[Finding, ...]:
     if opens is None:
         return ()
     slants = bool(box_plan and box_plan.the_pot)
-    return findings_of(opens, inputs, slants=slants, bed_mm=box_plan.bed_mm if box_plan else 0.0)
+    return findings_of(opens, inputs, halves, slants=slants, bed_mm=typed_box.bed_mm or 0.0)
 
 
-def _net_pm_ml(measured: MasterAnswer, boxed: _Boxed, inputs: BoxInputs, context: JobContext) -> float | None:
+def _net_pm_ml(measured: MasterAnswer, in_box: Boxed, inputs: BoxInputs, context: JobContext) -> float | None:
     # the error follows from the master's own; that of other jobs' masters is not known here
-    if boxed.box is None or measured.measured is None or context.others:
+    if in_box.box is None or measured.measured is None or context.others:
         return None
     return measured.measured.plus_minus_ml * (inputs.settled().count or 1)
 
 
-def _hold_down(boxed: _Boxed) -> HoldDown | None:
-    if boxed.plan is None or not boxed.plan.rubber_sg:
-        return None
-    return hold_down(boxed.masters[0], boxed.plan.rubber_sg, boxed.plan.sunk_mm)
-
-
 def _stations_made(
-    measured: MasterAnswer, boxed: _Boxed, made_pour: Pour | None, checks: Checks | None
+    measured: MasterAnswer, kind: MouldStyle | None, in_box: Boxed, poured: RubberPlan | None, checks: Checks | None
 ) -> dict[Station, bool]:
     return {
         "master": measured.size_mm is not None,
-        "opening": bool(boxed.masters),
-        "box": boxed.box is not None,
-        "rubber": made_pour is not None,
+        "opening": bool(in_box.masters),
+        "box": in_box.box is not None or bool(kind and kind.style in BOXLESS),
+        "rubber": poured is not None,
         "checks": checks is not None,
     }
 

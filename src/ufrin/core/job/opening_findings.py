@@ -1,6 +1,7 @@
 """The findings of the Opening station."""
 
 from ufrin.core.inputs.opening import OpeningInputs
+from ufrin.core.job.halves import Halves
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.mesh.cells import MOST_CELLS
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED, STYLES
@@ -36,7 +37,7 @@ def compass(degrees: float) -> str:
 
 
 def findings_of(
-    made: Opening, inputs: OpeningInputs, *, slants: bool = False, bed_mm: float = 0.0
+    made: Opening, inputs: OpeningInputs, halves: Halves | None = None, *, slants: bool = False, bed_mm: float = 0.0
 ) -> tuple[Finding, ...]:
     """Return the findings of the Opening station.
 
@@ -46,10 +47,12 @@ def findings_of(
         Worked out.
     inputs : OpeningInputs
         As filled in.
+    halves : Halves or None, optional
+        Of a mould in two parts.
     slants : bool, optional
         Whether the walls of the box lean.
     bed_mm : float, optional
-        The bed that the Box station includes.
+        A bed of an even height that was filled in at the Box station.
 
     Returns
     -------
@@ -59,7 +62,8 @@ def findings_of(
     found = [
         *_style(made, inputs),
         *_one_piece(made),
-        *_parted(made, slants, bed_mm),
+        *_parted(made, slants),
+        *_halves(halves, bed_mm),
         *made.key_findings,
         *_rubber_air(made),
         *_cast_air(made, inputs),
@@ -104,7 +108,7 @@ def _one_piece(made: Opening) -> list[Finding]:
     return [Finding(code="stretch-over", facts=facts, field="style")]
 
 
-def _parted(made: Opening, slants: bool, bed_mm: float) -> list[Finding]:
+def _parted(made: Opening, slants: bool) -> list[Finding]:
     parted = made.parting_surface
     if parted is None:
         return []
@@ -135,8 +139,15 @@ def _parted(made: Opening, slants: bool, bed_mm: float) -> list[Finding]:
         found.append(Finding(code="rays-lost", facts={"rays": str(parted.lost)}))
     if slants:
         found.append(Finding(code="walls-slant"))
-    if bed_mm:
-        found.append(Finding(code="half-bed"))
+    return found
+
+
+def _halves(halves: Halves | None, bed_mm: float) -> list[Finding]:
+    found = []
+    if halves is not None and halves.is_judged:
+        found.append(Finding(code="halves-judged"))
+    if halves is not None and bed_mm:
+        found.append(Finding(code="half-bed", facts={"bed": Amount(bed_mm, "length")}))
     return found
 
 
@@ -145,8 +156,10 @@ def _pockets(number: int) -> str:
 
 
 def _rubber_air(made: Opening) -> list[Finding]:
-    if made.under is None or made.is_parted or made.style == "press":
-        return []  # a half that lies in its bed is brushed first, and a putty is pressed in
+    if made.under is None or made.style in {"press", "skin"}:
+        return []  # a skin is brushed into every corner, and a putty is pressed in
+    if made.is_parted:
+        return _air_of_halves(made)
     found = []
     matter = [pocket for pocket in made.under.pockets if pocket.matters]
     if made.under.closed_ml and len(matter) == 1 and made.under.closed_ml >= 0.98 * matter[0].ml:
@@ -164,6 +177,20 @@ def _rubber_air(made: Opening) -> list[Finding]:
                 "left": Amount(made.tilt.tilted_ml, "volume", 2) if made.tilt.tilted_ml >= 0.02 else "none",
             }
             found.append(Finding(code="air-under-tilt", facts=facts, field="tilt_limit_deg"))
+    return found
+
+
+def _air_of_halves(made: Opening) -> list[Finding]:
+    found = []
+    for half, air in zip(("first", "second"), made.halves_air or (), strict=False):
+        matter = [pocket for pocket in air.pockets if pocket.matters]
+        if matter:
+            facts: dict[str, Amount | str] = {
+                "half": half,
+                "volume": Amount(sum(pocket.ml for pocket in matter), "volume", 2),
+                "pockets": _pockets(len(matter)),
+            }
+            found.append(Finding(code="air-half", facts=facts))
     return found
 
 

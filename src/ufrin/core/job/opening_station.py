@@ -1,12 +1,13 @@
 """The Opening station: how a mould opens and where the air goes."""
 
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from shapely.geometry import Polygon
 
 from ufrin.core.box.mould_box import Box
 from ufrin.core.inputs.opening import OpeningInputs, SettledOpening
+from ufrin.core.job.mould_style import MouldStyle
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.turned_profiles import direction_vector
 from ufrin.core.mesh.triangles import Floats
@@ -16,13 +17,13 @@ from ufrin.core.opening.feature_checklist import FeatureChecklist
 from ufrin.core.opening.form_analysis import air_under, analysed_mesh, cells_of, stretch_of, tilt_of
 from ufrin.core.opening.gates_and_vents import CastPlan
 from ufrin.core.opening.keys import Key
-from ufrin.core.opening.mould_features import MasterFeatures, features_of_shape, judged_features
-from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, StyleAdvice, advise
-from ufrin.core.opening.parted_box import KeyWishes, PartedBox, PlacedForm, bores_near, keyed, parted
+from ufrin.core.opening.mould_features import MasterFeatures
+from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, StyleAdvice
+from ufrin.core.opening.parted_box import KeyWishes, PartedBox, PlacedForm, air_of_halves, bores_near, keyed, parted
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.opening.point_lists import plan_points, space_points
-from ufrin.core.opening.slit import Slit, slit_side
-from ufrin.core.opening.stretch import Stretch, allowed_stretch
+from ufrin.core.opening.slit import SLIT_SHARE, Slit, slit_side
+from ufrin.core.opening.stretch import Stretch
 from ufrin.core.opening.tilt import Tilt
 from ufrin.core.opening.trapped_air import Air, Cavity, Point3
 from ufrin.core.wording.findings import Finding
@@ -35,30 +36,28 @@ class OpeningContext:
 
     Parameters
     ----------
+    kind : MouldStyle
+        The kind of mould that counts.
     form : Form or None
         Of the job's own master, as it stands.
     masters : tuple of Master
         All in the box, the job's own first.
     box : Box or None
         Worked out.
-    foot_mm, side_mm, over_mm : float
-        Of the box: how high the masters stand over its board, and the rubber beside and over them.
-    elongation_pct : float or None
-        Of the rubber at break.
-    shots : int or None
-        Casts wanted.
+    foot_mm, board_mm, over_mm : float
+        How high the masters stand over the board of the box, how high their bed reaches up them (negative where there
+        is rubber under them), and the rubber over them.
     halves_only : bool
-        Whether only the rubber of two halves is wanted.
+        Whether only what decides the amounts of rubber is wanted.
     """
 
+    kind: MouldStyle
     form: Form | None
     masters: tuple[Master, ...]
     box: Box | None
     foot_mm: float
-    side_mm: float
+    board_mm: float
     over_mm: float
-    elongation_pct: float | None
-    shots: int | None = None
     halves_only: bool = False
 
 
@@ -80,6 +79,8 @@ class Opening:
         Of a one-piece mould.
     under : Air or None
         The air that rubber leaves round the master when it rises level.
+    halves_air : (Air, Air) or None
+        The same of each pour of a mould in two halves.
     tilt : Tilt or None
         Of the box while it is poured; None where level is as good.
     parting_surface, inside : PartingSurface or None, Polygon or None
@@ -117,6 +118,7 @@ class Opening:
     slit: Slit | None = None
     allowed: float | None = None
     under: Air | None = None
+    halves_air: tuple[Air, Air] | None = None
     tilt: Tilt | None = None
     parting_surface: PartingSurface | None = None
     inside: Polygon | None = None
@@ -140,14 +142,8 @@ class Opening:
         """Whether it has two halves."""
         return self.style in PARTED
 
-    @property
-    def halves_ml(self) -> tuple[float, float] | None:
-        """Rubber of the half poured first, over the clay bed, and of the second; None until such a mould was chosen."""
-        surface = self.parting_surface
-        return (surface.upper_ml, surface.lower_ml) if surface and self.is_chosen else None
 
-
-def open_mould(inputs: OpeningInputs, context: OpeningContext) -> Opening | None:
+def open_mould(inputs: OpeningInputs, context: OpeningContext) -> Opening:
     """Work out the Opening station.
 
     Parameters
@@ -159,83 +155,40 @@ def open_mould(inputs: OpeningInputs, context: OpeningContext) -> Opening | None
 
     Returns
     -------
-    Opening or None
-        None while the master has neither shape nor size.
+    Opening
+        Without a shape, the kind of mould and its advice alone.
     """
-    if not context.masters or (context.halves_only and inputs.style not in PARTED):
-        return None
-    if context.halves_only:
-        return _halves_only(inputs, context)
-    if context.form is None:
-        return _without_shape(inputs, context)
-    return _with_shape(inputs, context, context.form)
-
-
-def _halves_only(inputs: OpeningInputs, context: OpeningContext) -> Opening | None:
-    if context.form is None or context.box is None:
-        return None
-    made = Opening(style=inputs.style or "", is_chosen=True, advice=(), features=_judged(FeatureChecklist(), context))
-    try:
-        box = _parted_box(inputs, context, context.box)
-        return replace(made, parting_surface=parted(context.form, box), inside=box.inside)
-    except Refused as refused:
-        return replace(made, refusals=(refused,))
-
-
-def _judged(checklist: FeatureChecklist, context: OpeningContext) -> MasterFeatures:
-    return judged_features(
-        checklist,
-        context.masters[0],
-        allowed_stretch(context.elongation_pct),
-        shots=context.shots,
-        side_mm=context.side_mm,
-        over_mm=context.over_mm,
-    )
-
-
-def _without_shape(inputs: OpeningInputs, context: OpeningContext) -> Opening:
-    settled = inputs.settled()
-    checklist = FeatureChecklist(**{one.name: bool(getattr(settled, one.name)) for one in fields(FeatureChecklist)})
-    features = _judged(checklist, context)
-    advice = advise(features)
-    return Opening(
-        style=inputs.style or advice[0].style,
-        is_chosen=bool(inputs.style),
-        advice=advice,
-        features=features,
-        checklist=checklist,
-        allowed=features.allowed,
-    )
-
-
-def _with_shape(inputs: OpeningInputs, context: OpeningContext, form: Form) -> Opening:
-    settled, stretched = inputs.settled(), stretch_of(form)
-    features = features_of_shape(
-        form,
-        allowed_stretch(context.elongation_pct),
-        count=context.masters[0].count,
-        shots=context.shots,
-        side_mm=context.side_mm,
-        over_mm=context.over_mm,
-    )
-    advice = advise(features)
-    style = inputs.style or advice[0].style
-    shown = None if not settled.show else form.turn @ _unit(direction_vector(settled.show))
+    kind = context.kind
     made = Opening(
-        style=style,
-        is_chosen=bool(inputs.style),
-        advice=advice,
-        features=features,
+        style=kind.style,
+        is_chosen=kind.is_chosen,
+        advice=kind.advice,
+        features=kind.features,
+        checklist=kind.checklist,
+        allowed=kind.features.allowed,
+    )
+    if context.form is None:
+        if made.style != "slit":
+            return made
+        side = inputs.settled().slit_side or slit_side(None)
+        return replace(made, slit=Slit(side=side, length_mm=SLIT_SHARE * context.masters[0].height_mm))
+    made = _parted(made, inputs, context, context.form)
+    return made if context.halves_only else _with_shape(made, inputs, context, context.form)
+
+
+def _with_shape(made: Opening, inputs: OpeningInputs, context: OpeningContext, form: Form) -> Opening:
+    settled, stretched = inputs.settled(), stretch_of(form)
+    shown = None if not settled.show else form.turn @ _unit(direction_vector(settled.show))
+    made = replace(
+        made,
         stretch=stretched,
-        slit=_slit(settled, stretched, features.allowed, style, shown),
-        allowed=features.allowed,
+        slit=_slit(settled, stretched, made.allowed, made.style, shown),
         shown=shown,
         size_mm=max(form.size_mm),
         is_thinned=analysed_mesh(form) is not form.mesh,
     )
-    made = _parted(made, inputs, context, form)
     try:
-        made = _with_air(made, settled, form)
+        made = _with_air(made, inputs, context, form)
     except Refused as refused:  # no ray meets it
         return replace(made, refusals=(*made.refusals, Refused("", refused.why)))
     try:
@@ -258,20 +211,26 @@ def _with_shape(inputs: OpeningInputs, context: OpeningContext, form: Form) -> O
 def _slit(
     settled: SettledOpening, stretched: Stretch, allowed: float | None, style: str, shown: Floats | None
 ) -> Slit | None:
-    length_mm = stretched.slit_mm(allowed if allowed is not None else 1.0)
-    if not length_mm or style in PARTED:
+    if style != "slit":
         return None
+    # where it was chosen although nothing needs it, it is as long as slits usually are
+    whole_mm = float(stretched.height_mm[-1] + stretched.height_mm[0])
+    length_mm = stretched.slit_mm(allowed if allowed is not None else 1.0) or SLIT_SHARE * whole_mm
     return Slit(side=settled.slit_side or slit_side(shown), length_mm=length_mm)
 
 
-def _with_air(made: Opening, settled: SettledOpening, form: Form) -> Opening:
-    under = air_under(form)
-    tilt = tilt_of(form, settled.tilt_limit_deg) if any(pocket.matters for pocket in under.pockets) else None
-    return replace(made, under=under, tilt=tilt, thin_mm=cells_of(form).thin_mm)
+def _with_air(made: Opening, inputs: OpeningInputs, context: OpeningContext, form: Form) -> Opening:
+    under = air_under(form, context.board_mm)
+    made = replace(made, under=under, thin_mm=cells_of(form).thin_mm)
+    if made.parting_surface is not None and context.box is not None:
+        return replace(made, halves_air=air_of_halves(form, _parted_box(inputs, context, context.box)))
+    limit_deg = inputs.settled().tilt_limit_deg
+    worth = any(pocket.matters for pocket in under.pockets)
+    return replace(made, tilt=tilt_of(form, limit_deg, context.board_mm) if worth else None)
 
 
 def _parted(made: Opening, inputs: OpeningInputs, context: OpeningContext, form: Form) -> Opening:
-    if made.style not in PARTED or context.box is None:
+    if not made.is_parted or context.box is None:
         return made
     box = _parted_box(inputs, context, context.box)
     try:
@@ -293,8 +252,7 @@ def _parted_box(inputs: OpeningInputs, context: OpeningContext, box: Box) -> Par
             for place in box.layout.places
         ),
         foot_mm=context.foot_mm,
-        # while such a mould is only advised, the box has no rubber under the master yet
-        under_mm=context.foot_mm if inputs.style else max(context.foot_mm, context.over_mm),
+        under_mm=context.foot_mm,
         over_mm=context.over_mm,
         slack_mm=inputs.settled().slack_mm,
     )

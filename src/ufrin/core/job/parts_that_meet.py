@@ -4,8 +4,8 @@ from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.job.mould_style import BOXLESS
 from ufrin.core.job.opening_station import Opening
-from ufrin.core.job.rubber_station import Pour
 from ufrin.core.materials.kinds import SOMETHING_ELSE
 from ufrin.core.materials.tables import BOARDS, MATERIALS
 from ufrin.core.opening.mould_styles import PARTED
@@ -13,6 +13,7 @@ from ufrin.core.pairing.contacts import PartsThatMeet, Surface
 from ufrin.core.rubber.tins import Rubber
 
 NO_SURFACE = ""
+JACKET_POURS = {"plaster": "plaster", "resin": "polyester-resin"}  # laminating resin, the usual one for a jacket
 PLACES_BETWEEN = ("board", "walls", "bed", "halves", "cast")
 
 
@@ -46,10 +47,10 @@ def parts_that_meet(
     box: BoxInputs,
     checks: CheckInputs,
     *,
+    bed_material: str | None,
     rubber: Rubber,
     box_plan: BoxPlan | None,
     opening: Opening | None,
-    pour: Pour | None,
 ) -> PartsThatMeet:
     """Gather all that meets in a job.
 
@@ -59,9 +60,11 @@ def parts_that_meet(
         The job's own first.
     box, checks : BoxInputs, CheckInputs
         As filled in.
+    bed_material : str or None
+        Of the bed that two halves are parted by.
     rubber : Rubber
         The one chosen.
-    box_plan, opening, pour : BoxPlan or None, Opening or None, Pour or None
+    box_plan, opening : BoxPlan or None, Opening or None
         Worked out.
 
     Returns
@@ -73,7 +76,7 @@ def parts_that_meet(
     container = box_plan.container if box_plan else None
     style = opening.style if opening else ""
     is_parted = style in PARTED
-    has_bed = is_parted or settled.bed_mm > 0
+    has_bed = is_parted or (settled.bed_mm > 0 and style not in BOXLESS)
     return PartsThatMeet(
         rubber=rubber.family,
         rubber_name=rubber.name,
@@ -82,11 +85,14 @@ def parts_that_meet(
         has_board=not container and not has_bed,
         walls=container.material if container else BOARDS[settled.wall_material].surface,
         walls_name="the container" if container else "the walls",
-        bed=settled.bed_material or "",
+        bed=(bed_material if is_parted else settled.bed_material) or "",
+        bed_station="opening" if is_parted else "box",
+        has_walls=style not in BOXLESS,
         has_bed=has_bed,
-        filler=(settled.filler_family or rubber.family) if settled.filler_ml else "",
+        filler=(settled.filler_family or rubber.family) if settled.filler_ml and style not in BOXLESS else "",
         is_parted=is_parted,
-        has_jacket=style == "skin" or bool(pour and pour.how == "brushed"),
+        has_jacket=style == "skin",
+        jacket=JACKET_POURS[settled.jacket_material],
         cast=picked.cast_material or "",
         insert=picked.insert or "",
         between={place: getattr(checks, f"between_{place}") for place in PLACES_BETWEEN},

@@ -1,70 +1,118 @@
 """The findings of the Rubber station."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from ufrin.core.inputs.rubber import RubberInputs
-from ufrin.core.job.rubber_station import Pour
+from ufrin.core.inputs.rubber import SettledRubber
+from ufrin.core.job.rubber_station import Pour, RubberPlan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 
-def rubber_findings(made: Pour | None, inputs: RubberInputs, shelf: ShelfPicks) -> tuple[Finding, ...]:
+def rubber_findings(
+    made: RubberPlan | None, settled: SettledRubber, shelf: ShelfPicks, mixed: Rubber | None
+) -> tuple[Finding, ...]:
     """Return the findings of the Rubber station.
 
     Parameters
     ----------
-    made : Pour or None
+    made : RubberPlan or None
         Worked out.
-    inputs : RubberInputs
-        As filled in.
+    settled : SettledRubber
+        The figures that count.
     shelf : ShelfPicks
         What they point to.
+    mixed : Rubber or None
+        As it is mixed.
 
     Returns
     -------
     tuple of Finding
         Worst first.
     """
-    rubber = shelf.rubber
-    if rubber is None:
+    if shelf.rubber is None or mixed is None:
         return ()
-    found = [*rubber.findings(), *_tin(rubber, inputs, shelf)]
+    found = [*shelf.rubber.findings(), *(shelf.blend.findings() if shelf.blend else ()), *_tin(mixed, settled, shelf)]
     if made is not None:
-        found += [
-            *_mix(made, inputs, rubber),
-            *(made.thinned.findings if made.thinned else ()),
-            *_times(made),
-            *_whole_kit(made),
-            *_additives(shelf, rubber),
-            *_stock(made, shelf),
-        ]
+        # the halves of a mould differ in their amounts alone: what is wrong with both is said once, by the worse
+        found += _worst_of([finding for pour in made.pours for finding in _pour(pour, settled)])
+        found += [*_kits(made), *_whole_kit(made), *_doses(made, settled, shelf), *_stock(made, shelf)]
+    found += _additives(shelf, mixed)
     return worst_first(found)
 
 
-def _tin(rubber: Rubber, inputs: RubberInputs, shelf: ShelfPicks) -> Iterator[Finding]:
-    if shelf.retired:
-        yield Finding(code="retired", facts={"name": rubber.name}, field="rubber_id")
-    if inputs.basis == "volume" and not rubber.by_volume:
+def _pour(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
+    yield from _mix(pour, settled)
+    yield from pour.thinned.findings if pour.thinned else ()
+    yield from _times(pour)
+
+
+def _worst_of(found: Sequence[Finding]) -> list[Finding]:
+    # of findings of one code, the one whose figure is the largest
+    def weight(finding: Finding) -> float:
+        return max((fact.value for fact in finding.facts.values() if isinstance(fact, Amount)), default=0.0)
+
+    worst: dict[str, Finding] = {}
+    for finding in found:
+        if finding.code not in worst or weight(finding) > weight(worst[finding.code]):
+            worst[finding.code] = finding
+    return list(worst.values())
+
+
+def _tin(rubber: Rubber, settled: SettledRubber, shelf: ShelfPicks) -> Iterator[Finding]:
+    if shelf.retired and shelf.rubber:
+        yield Finding(code="retired", facts={"name": shelf.rubber.name}, field="rubber_id")
+    if settled.basis == "volume" and not rubber.by_volume:
         yield Finding(code="no-volume-ratio", field="basis")
 
 
-def _mix(made: Pour, inputs: RubberInputs, rubber: Rubber) -> Iterator[Finding]:
-    by_volume = inputs.basis == "volume"
+def _mix(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
+    by_volume = settled.basis == "volume"
     # by volume the scale is not used, so its step does not matter
-    yield from (finding for finding in made.mix.findings if not (by_volume and finding.code == "scale-too-coarse"))
-    worst = made.marks_error_pct
+    yield from (finding for finding in pour.mix.findings if not (by_volume and finding.code == "scale-too-coarse"))
+    worst, rubber = pour.marks_error_pct, pour.rubber
     if by_volume and rubber.by_volume and (worst is None or worst > rubber.tolerance_pct):
         facts = {
-            "mark": Amount(inputs.settled().cup_mark_ml, "volume"),
+            "mark": Amount(pour.mark_ml, "volume"),
             "worst": Amount(worst, "percent") if worst is not None else "any amount",
             "tolerance": Amount(rubber.tolerance_pct, "percent"),
         }
         yield Finding(code="marks-too-coarse", facts=facts, field="cup_mark_ml")
-    if made.kits and made.kits.kits > 1 and rubber.kit_g:
-        facts = {"kits": str(made.kits.kits), "kit": Amount(rubber.kit_g, "mass", 0)}
-        yield Finding(code="kit-short", facts=facts, field="rubber_id")
+
+
+def _kits(made: RubberPlan) -> Iterator[Finding]:
+    for one in made.kits.packs:
+        if one.is_rubber and one.packs and one.packs > 1 and one.pack_g:
+            facts: dict[str, Amount | str] = {
+                "name": one.name,
+                "kits": str(one.packs),
+                "kit": Amount(one.pack_g, "mass", 0),
+            }
+            yield Finding(code="kit-short", facts=facts, field="rubber_id")
+
+
+def _doses(made: RubberPlan, settled: SettledRubber, shelf: ShelfPicks) -> Iterator[Finding]:
+    # what a tin allows at most, in parts per 100 of A + B
+    rubber = made.pours[0].rubber
+    doses = (
+        ("thinner_parts", shelf.thinner, rubber.parts_of_both(settled.thinner_parts)),
+        ("thickener_parts", shelf.thickener, settled.thickener_parts if made.pours[0].coats else 0.0),
+        ("pigment_pct", shelf.pigment, _pigment_parts(made)),
+    )
+    for field, additive, parts in doses:
+        if additive and additive.most_parts is not None and parts > additive.most_parts * (1 + 1e-9):
+            facts: dict[str, Amount | str] = {
+                "name": additive.name,
+                "parts": f"{parts:.3g}",
+                "most": f"{additive.most_parts:g}",
+            }
+            yield Finding(code="additive-beyond-tin", facts=facts, field=field)
+
+
+def _pigment_parts(made: RubberPlan) -> float:
+    mixed = made.pours[0].mix
+    return 100 * mixed.pigment_g / sum(part.g for part in mixed.parts.values())
 
 
 def _times(made: Pour) -> Iterator[Finding]:
@@ -78,7 +126,7 @@ def _times(made: Pour) -> Iterator[Finding]:
         yield Finding(code="pot-life-short", facts={"batches": str(number), **facts}, field="cup_ml")
 
 
-def _whole_kit(made: Pour) -> Iterator[Finding]:
+def _whole_kit(made: RubberPlan) -> Iterator[Finding]:
     if made.whole_kit and made.whole_kit.over_g < 0:
         facts = {"short": Amount(-made.whole_kit.over_g, "mass", 0)}
         yield Finding(code="whole-kit-short", facts=facts, field="kit_left_a_g")
@@ -96,11 +144,9 @@ def _additives(shelf: ShelfPicks, rubber: Rubber) -> Iterator[Finding]:
             yield Finding(code="additive-not-for-it", facts=facts, field=field)
 
 
-def _stock(made: Pour, shelf: ShelfPicks) -> Iterator[Finding]:
-    ingredients = [one for batch in made.batches for one in batch]
-    for key in dict.fromkeys(one.key for one in ingredients):
-        stocked = shelf.stock.get(key)
+def _stock(made: RubberPlan, shelf: ShelfPicks) -> Iterator[Finding]:
+    for one in made.ingredients:
+        stocked = shelf.stock.get(one.key)
         if stocked:
-            same = [one for one in ingredients if one.key == key]
-            part = same[0].role if same[0].role in {"A", "B"} else "all"
-            yield from stock_findings(same[0].name, stocked.lots, {part: sum(one.g for one in same)})
+            part = one.role if one.role in {"A", "B"} else "all"
+            yield from stock_findings(one.name, stocked.lots, {part: one.g})

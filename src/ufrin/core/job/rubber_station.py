@@ -1,28 +1,26 @@
-"""The Rubber station: what is weighed, batch by batch, and what follows from it for hardness, cups, times and cost."""
+"""The Rubber station: what is weighed for each pour, batch by batch, and what follows for hardness, times and cost."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ufrin.core.box.mould_box import Box
-from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
-from ufrin.core.inputs.usual import USUAL
-from ufrin.core.job.shelf_picks import ShelfPicks, curve_of, left_on_shelf_g, sg_of
-from ufrin.core.rubber.blends import check_blend
+from ufrin.core.inputs.rubber import SettledRubber
+from ufrin.core.job.pour_mix import cup_ml, mix_plan, recipe_of
+from ufrin.core.job.pour_targets import Half, How, PourTarget
+from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
-from ufrin.core.rubber.thinner_side_effects import thinned_demould_min
+from ufrin.core.rubber.thinner_side_effects import thinned_demould_min, thinned_full_cure_min
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Mark, marks
 from ufrin.core.shelf.scales import worst_ratio_error_pct
 from ufrin.core.weighing.allowance import Allowance
-from ufrin.core.weighing.batches import Recipe, batches_of
-from ufrin.core.weighing.coats import Coat, coats
+from ufrin.core.weighing.batches import batches_of
+from ufrin.core.weighing.coats import Coat, RecoatWindow, recoat_window
 from ufrin.core.weighing.drops import Drops, drops
-from ufrin.core.weighing.kit_costs import KitUse, kit_use
-from ufrin.core.weighing.mix import Mix, MixPlan, Thinner, mix
-from ufrin.core.weighing.putty import Lumps, Pad, lumps
-from ufrin.core.weighing.ratio import mixed_sg
-from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan
+from ufrin.core.weighing.kit_costs import KitUse, PackUse, kit_use
+from ufrin.core.weighing.mix import Mix, mix, mix_with_losses
+from ufrin.core.weighing.putty import Lumps, lumps
+from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, total_of
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
 from ufrin.errors import Refused
 
@@ -31,33 +29,31 @@ READ_TO = 0.5  # of a mark, as a step: a cup is read to a quarter of a mark eith
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pour:
-    """The Rubber station worked out.
+    """One pour of a job worked out.
 
     Parameters
     ----------
-    rubber : Rubber
-        The chosen one.
+    half : "", "first" or "second"
+        Of a mould in two parts.
     how : "poured", "brushed" or "putty"
         How it gets to the master.
+    rubber : Rubber
+        As it is mixed: blended where there is a second one.
     mix : Mix
         In all; its equal batches, unless coats differ.
     batches : tuple of tuple of Ingredient
         As they are weighed.
     need_ml, need_g : float
-        Of box, pad or skin, before spare and loss on cups.
-    kits : KitUse or None
-        Cost and kits.
+        Of box, half, pad or skin, before spare and loss on cups.
     too_much_g, short_g : float
         What would be mixed in vain with the displacement forgotten, and what would be missing with spare and loss
         forgotten.
-    marks_error_pct : float or None
-        The worst ratio error of measuring by the cups' marks.
-    allowance : Allowance
-        Learnt from past pours.
-    pot_life_min, demould_min : float or None
-        At the room's temperature; thinner counted in the second.
-    tin_demould_min : float or None
-        The second at the reference temperature of the tin.
+    mark_ml, marks_error_pct : float, float or None
+        The marks of the cups, and the worst ratio error of measuring by them.
+    pot_life_min, demould_min, full_cure_min : float or None
+        At the room's temperature; thinner counted in the second and third.
+    tin_demould_min, tin_full_cure_min : float or None
+        The last two at the reference temperature of the tin.
     batch_min : float
         What a batch takes from the first contact of A and B until it is poured.
     thinned : Thinned or None
@@ -68,26 +64,26 @@ class Pour:
         Part B of a batch in drops.
     cup_ml : float or None
         What the cup holds, where one is named.
-    lumps, coats, whole_kit : Lumps or None, tuple of Coat, WholeKit or None
-        Of a putty, of a skin, of a kit that is used up.
-    halves_ml, half : (float, float) or None, str
-        Rubber of both halves of a mould in two parts, and which of them this pour is.
+    lumps, coats, recoat : Lumps or None, tuple of Coat, RecoatWindow or None
+        Of a putty, and of a skin.
     """
 
+    half: Half
+    how: How
     rubber: Rubber
-    how: str
     mix: Mix
     batches: tuple[tuple[Ingredient, ...], ...]
     need_ml: float
     need_g: float
-    kits: KitUse | None
     too_much_g: float
     short_g: float
+    mark_ml: float
     marks_error_pct: float | None
-    allowance: Allowance
     pot_life_min: float | None
     demould_min: float | None
+    full_cure_min: float | None
     tin_demould_min: float | None
+    tin_full_cure_min: float | None
     batch_min: float
     thinned: Thinned | None
     cup_marks: tuple[Mark, ...] = ()
@@ -95,109 +91,193 @@ class Pour:
     cup_ml: float | None = None
     lumps: Lumps | None = None
     coats: tuple[Coat, ...] = ()
-    whole_kit: WholeKit | None = None
-    halves_ml: tuple[float, float] | None = None
-    half: str = ""
+    recoat: RecoatWindow | None = None
+
+    @property
+    def batch_count(self) -> int:
+        """How many cups are mixed for it."""
+        return len(self.batches)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PourTarget:
-    """What a pour fills.
+class RubberPlan:
+    """The Rubber station worked out: every pour of the job, and what they take together.
 
     Parameters
     ----------
-    box : Box or None
-        Worked out.
-    size_mm, area_cm2, displaced_ml : (float, float, float) or None, float or None, float or None
-        Of the master, where they are known.
-    halves_ml : (float, float) or None
-        Rubber of the halves of a mould in two parts.
+    pours : tuple of Pour
+        In the order of the work: one, or the two halves.
+    settled : SettledRubber
+        The figures that count, the shop's own scale, room and learnt spare among them.
+    allowance : Allowance
+        Learnt from past pours until now.
+    kits : KitUse
+        Kits and packs of all pours together, and what they cost.
+    whole_kit : WholeKit or None
+        Of a kit that is used up.
     """
 
-    box: Box | None = None
-    size_mm: tuple[float, float, float] | None = None
-    area_cm2: float | None = None
-    displaced_ml: float | None = None
-    halves_ml: tuple[float, float] | None = None
+    pours: tuple[Pour, ...]
+    settled: SettledRubber
+    allowance: Allowance
+    kits: KitUse
+    whole_kit: WholeKit | None = None
+
+    @property
+    def need_ml(self) -> float:
+        """Rubber of all pours, before spare and loss on cups."""
+        return sum(pour.need_ml for pour in self.pours)
+
+    @property
+    def need_g(self) -> float:
+        """Rubber of all pours, before spare and loss on cups."""
+        return sum(pour.need_g for pour in self.pours)
+
+    @property
+    def total_g(self) -> float:
+        """All that is weighed."""
+        return sum(pour.mix.total_g for pour in self.pours)
+
+    @property
+    def ingredients(self) -> tuple[Ingredient, ...]:
+        """What all pours take together: each ingredient once, with its whole weight."""
+        batches = [batch for pour in self.pours for batch in pour.batches]
+        totals = total_of(batches)
+        named = {one.key: one for batch in batches for one in batch}
+        return tuple(replace(named[key], g=grams) for key, grams in totals.items())
 
 
-def pour(target: PourTarget, inputs: RubberInputs, shelf: ShelfPicks) -> Pour | None:
-    """Work out a pour.
+def rubber_plan(
+    targets: Sequence[PourTarget], settled: SettledRubber, shelf: ShelfPicks, rubber: Rubber
+) -> RubberPlan | None:
+    """Work out every pour of a job.
 
     Parameters
     ----------
-    target : PourTarget
-        What it fills.
-    inputs : RubberInputs
-        As filled in.
+    targets : sequence of PourTarget
+        What they fill.
+    settled : SettledRubber
+        The Rubber station, with the shop's own figures in place.
     shelf : ShelfPicks
-        What they point to.
+        What it points to.
+    rubber : Rubber
+        As it is mixed.
 
     Returns
     -------
-    Pour or None
-        None while there is no rubber, or nothing to fill.
+    RubberPlan or None
+        None while there is nothing to fill.
 
     Raises
     ------
     Refused
         When figures contradict each other, beside the field that can mend it.
     """
-    rubber = shelf.rubber
-    if rubber is None:
+    if not targets:
         return None
-    allowance = shelf.allowance
-    settled = inputs.settled()
-    if inputs.spare_pct is None:
-        settled = replace(settled, spare_pct=allowance.spare_pct)
-    how = settled.how or ("putty" if rubber.form == "putty" else "poured")
     check_room(settled.room_temp_c)
-    planned = _coats(target, settled) if how == "brushed" else ()
-    need_ml = _need_ml(target, settled, how, planned)
-    if need_ml is None:
-        return None
-    plan = _mix_plan(shelf, rubber, settled, need_ml, len(planned))
-    mixed = mix(plan)
+    check_form(rubber, targets[0].how)
+    pours = tuple(_pour(target, settled, shelf, rubber) for target in targets)
+    return RubberPlan(
+        pours=pours,
+        settled=settled,
+        allowance=shelf.allowance,
+        kits=_kits(pours, shelf, settled.blend_pct / 100),
+        whole_kit=_whole_kit(pours, settled, shelf) if settled.amount == "kit" else None,
+    )
+
+
+def _whole_kit(pours: Sequence[Pour], settled: SettledRubber, shelf: ShelfPicks) -> WholeKit:
+    cups = sum(len(pour.batches) for pour in pours)
+    wanted_g = sum(pour.need_g for pour in pours) * (1 + settled.spare_pct / 100) + settled.cling_g * cups
+    return whole_kit(sum(pour.mix.total_g for pour in pours), wanted_g, shelf.waiting)
+
+
+def check_form(rubber: Rubber, how: How) -> None:
+    """Refuse a putty that is to be poured or brushed, and a liquid that is to be pressed on.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        The one chosen.
+    how : str
+        How the kind of mould takes it.
+
+    Raises
+    ------
+    Refused
+        Which says what to choose instead.
+    """
+    if how == "putty" and rubber.form != "putty":
+        raise Refused(
+            "rubber_id",
+            f"A pad is kneaded from a putty, and {rubber.name} is poured. Choose a putty, or another kind of mould.",
+        )
+    if how != "putty" and rubber.form == "putty":
+        raise Refused(
+            "rubber_id",
+            f"{rubber.name} is a putty, which is pressed on and can't be {how}. Choose a rubber that is poured, or "
+            "putty pressed on as the kind of mould.",
+        )
+
+
+def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber: Rubber) -> Pour:
+    plan = mix_plan(target, shelf, rubber, settled)
+    mixed = (
+        mix(plan) if settled.amount == "kit" else mix_with_losses(plan, settled.cling_g, cups=len(target.coats) or 1)
+    )
     sg, dose = mixed.sg_mixed or 1.0, rubber.parts_of_both(settled.thinner_parts)
-    wanted_g = need_ml * sg * (1 + settled.spare_pct / 100) + settled.cling_g
-    kit = whole_kit(plan, wanted_g, shelf.waiting) if settled.amount == "kit" else None
-    batches = batches_of(mixed, _recipe(shelf, rubber, settled), planned)
-    b = next(one for one in batches[0] if one.role == "B")
-    rubber_g, tin_demould_min = sum(part.g for part in mixed.parts.values()), thinned_demould_min(rubber, dose)
-    halves_ml = target.halves_ml if how == "poured" else None
+    batches = batches_of(mixed, recipe_of(shelf, settled), target.coats)
+    b, mark_ml = next(one for one in batches[0] if one.role == "B"), _mark_ml(shelf, settled)
+    tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
+    pot_life_min, demould_min, full_cure_min = (
+        time_at(minutes, settled.room_temp_c) if minutes else None
+        for minutes in (rubber.pot_life_min, tin_demould_min, tin_full_cure_min)
+    )
     return Pour(
+        half=target.half,
+        how=target.how,
         rubber=rubber,
-        how=how,
         mix=mixed,
         batches=batches,
-        need_ml=need_ml,
-        need_g=need_ml * sg,
-        kits=kit_use(rubber_g=rubber_g, kit_g=rubber.kit_g, kit_price=rubber.kit_price) if rubber.kit_g else None,
-        too_much_g=_forgotten_g(target, settled, sg) if how == "poured" and not kit else 0.0,
-        short_g=mixed.total_g - need_ml * sg,
-        marks_error_pct=_marks_error_pct(mixed, settled) if settled.basis == "volume" else None,
-        allowance=allowance,
-        pot_life_min=time_at(rubber.pot_life_min, settled.room_temp_c) if rubber.pot_life_min else None,
-        demould_min=time_at(tin_demould_min, settled.room_temp_c) if tin_demould_min else None,
+        need_ml=target.need_ml,
+        need_g=target.need_ml * sg,
+        # what would be mixed in vain if nobody took the displacement off
+        too_much_g=0.0 if settled.amount == "kit" else target.displaced_ml * sg * (1 + settled.spare_pct / 100),
+        short_g=mixed.total_g - target.need_ml * sg,
+        mark_ml=mark_ml,
+        marks_error_pct=_marks_error_pct(mixed, mark_ml) if settled.basis == "volume" else None,
+        pot_life_min=pot_life_min,
+        demould_min=demould_min,
+        full_cure_min=full_cure_min,
         tin_demould_min=tin_demould_min,
+        tin_full_cure_min=tin_full_cure_min,
         batch_min=settled.mix_min + settled.degas_min + settled.pour_min,
         thinned=_thinned(shelf, settled, dose),
         cup_marks=_cup_marks(mixed, rubber, shelf, len(batches)),
         b_drops=drops(b.g, b.sg or sg, settled.drops_per_ml) if settled.drops_per_ml else None,
-        cup_ml=_cup_ml(shelf, settled),
-        lumps=_lumps(mixed, rubber, sg) if how == "putty" else None,
-        coats=planned,
-        whole_kit=kit,
-        halves_ml=halves_ml,
-        half=settled.half if halves_ml else "",
+        cup_ml=cup_ml(shelf, settled),
+        lumps=_lumps(mixed, rubber, sg) if target.how == "putty" else None,
+        coats=target.coats,
+        recoat=recoat_window(pot_life_min, demould_min) if target.coats else None,
     )
 
 
-def _forgotten_g(target: PourTarget, settled: SettledRubber, sg: float) -> float:
-    # what would be mixed in vain if nobody took the displacement off
-    if target.box is None or target.halves_ml:
-        return 0.0
-    return (target.box.displaced_ml - target.box.filler_ml) * sg * (1 + settled.spare_pct / 100)
+def _kits(pours: Sequence[Pour], shelf: ShelfPicks, blend_share: float) -> KitUse:
+    rubber_g = sum(part.g for pour in pours for part in pour.mix.parts.values())
+    grams = total_of([batch for pour in pours for batch in pour.batches])
+    second_g = rubber_g * blend_share if shelf.blend else 0.0
+    packs = [
+        PackUse(name=tin.name, used_g=used_g, pack_g=tin.kit_g, price=tin.kit_price)
+        for tin, used_g in ((shelf.rubber, rubber_g - second_g), (shelf.blend, second_g))
+        if tin
+    ]
+    packs += [
+        PackUse(name=one.name, used_g=grams.get(key, 0.0), pack_g=one.pack_g, price=one.pack_price, is_rubber=False)
+        for key, one in (("thinner", shelf.thinner), ("thickener", shelf.thickener), ("pigment", shelf.pigment))
+        if one
+    ]
+    return kit_use(packs)
 
 
 def _lumps(mixed: Mix, rubber: Rubber, sg: float) -> Lumps:
@@ -209,120 +289,16 @@ def _cup_marks(mixed: Mix, rubber: Rubber, shelf: ShelfPicks, batch_count: int) 
     return marks(shelf.cup, part_ml) if shelf.cup and set(part_ml) == {"A", "B"} and rubber.by_volume else ()
 
 
-def _cup_ml(shelf: ShelfPicks, settled: SettledRubber) -> float | None:
-    return shelf.cup.holds_ml if shelf.cup else settled.cup_ml
+def _mark_ml(shelf: ShelfPicks, settled: SettledRubber) -> float:
+    # a cup's own marks count before what was filled in for cups at large
+    return shelf.cup.mark_ml if shelf.cup and shelf.cup.mark_ml else settled.cup_mark_ml
 
 
-def _coats(target: PourTarget, settled: SettledRubber) -> tuple[Coat, ...]:
-    area = settled.coat_area_cm2 or target.area_cm2
-    if not area:
-        raise Refused(
-            "coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size."
-        )
-    return coats(area_cm2=area, number=settled.coats, coat_mm=settled.coat_mm)
-
-
-def _need_ml(target: PourTarget, settled: SettledRubber, how: str, planned: Sequence[Coat]) -> float | None:
-    if how == "brushed":
-        return sum(coat.volume_ml for coat in planned)
-    if how == "putty":
-        return _pad_ml(target, settled)
-    if target.box is None:
-        return None
-    if not target.box.net_ml > 0:
-        raise Refused("", "The box leaves no room for rubber. Look at its clearances first.")
-    if not target.halves_ml:
-        return target.box.net_ml
-    half_ml = target.halves_ml[1 if settled.half == "second" else 0]
-    if not half_ml > 0:
-        raise Refused(
-            "half",
-            "This half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under "
-            "and over it.",
-        )
-    return half_ml
-
-
-def _pad_ml(target: PourTarget, settled: SettledRubber) -> float | None:
-    if target.size_mm is None:
-        return None
-    length, width, height = target.size_mm
-    around_mm = 2 * settled.pad_mm
-    thick = settled.pad_thickness_mm or height + USUAL["putty"]["over_mm"]
-    return Pad(
-        length_mm=length + around_mm,
-        width_mm=width + around_mm,
-        thickness_mm=thick,
-        displaced_ml=target.displaced_ml or 0.0,
-    ).need_ml
-
-
-def _mix_plan(shelf: ShelfPicks, rubber: Rubber, settled: SettledRubber, need_ml: float, coat_count: int) -> MixPlan:
-    by_volume = settled.basis == "volume" and rubber.by_volume and shelf.blend is None
-    ratio = (rubber.volume_a or 0, rubber.volume_b or 0) if by_volume else rubber.weight_ratio
-    uses_kit = settled.amount == "kit"
-    return MixPlan(
-        ratio={"A": ratio[0], "B": ratio[1]},
-        basis="volume" if by_volume else "weight",
-        need_ml=None if uses_kit else need_ml,
-        have_g={"A": _a_left_g(shelf, settled)} if uses_kit else None,
-        sg_parts=rubber.sg_parts,
-        sg_mixed=_sg_of_both(shelf, rubber, settled),
-        spare_pct=settled.spare_pct,
-        cling_g=settled.cling_g * max(1, coat_count),
-        thinner=_thinner(shelf, rubber, settled.thinner_parts),
-        pigment_pct=settled.pigment_pct,
-        scale_step_g=settled.scale_step_g or None,
-        tolerance_pct=rubber.tolerance_pct,
-        cup_ml=None if coat_count else _cup_ml(shelf, settled),
-        rise_factor=settled.rise_factor,
-    )
-
-
-def _thinner(shelf: ShelfPicks, rubber: Rubber, parts_per_100: float) -> Thinner | None:
-    if not parts_per_100:
-        return None
-    if shelf.thinner is None:
-        raise Refused("thinner_id", "Which thinner? Choose it, so that its volume counts and its lot is taken from.")
-    return Thinner(
-        parts_per_100=parts_per_100, of="A" if rubber.thinner_of == "A" else "A+B", sg=shelf.thinner.sg_or_usual
-    )
-
-
-def _a_left_g(shelf: ShelfPicks, settled: SettledRubber) -> float:
-    if settled.kit_left_a_g:
-        return settled.kit_left_a_g
-    if (left := left_on_shelf_g(shelf)) > 0:
-        return left
-    raise Refused("kit_left_a_g", "How much A is left? Put the tin on the scale, less what an empty tin weighs.")
-
-
-def _sg_of_both(shelf: ShelfPicks, rubber: Rubber, settled: SettledRubber) -> float | None:
-    if shelf.blend is None:
-        return rubber.sg_mixed
-    check_blend(rubber, shelf.blend)
-    share = settled.blend_pct / 100
-    return mixed_sg({"first": 1 - share, "second": share}, {"first": sg_of(rubber), "second": sg_of(shelf.blend)})
-
-
-def _recipe(shelf: ShelfPicks, rubber: Rubber, settled: SettledRubber) -> Recipe:
-    return Recipe(
-        rubber=rubber,
-        blend=shelf.blend,
-        blend_share=settled.blend_pct / 100,
-        thinner=shelf.thinner,
-        thickener=shelf.thickener,
-        pigment=shelf.pigment,
-        thickener_parts=settled.thickener_parts,
-        shelf={key: stocked.shelf for key, stocked in shelf.stock.items()},
-    )
-
-
-def _marks_error_pct(mixed: Mix, settled: SettledRubber) -> float | None:
+def _marks_error_pct(mixed: Mix, mark_ml: float) -> float | None:
     volumes = {name: part.ml / len(mixed.batches) for name, part in mixed.parts.items() if part.ml is not None}
     if len(volumes) != len(mixed.parts):
         return None
-    return worst_ratio_error_pct(volumes, settled.cup_mark_ml * READ_TO)
+    return worst_ratio_error_pct(volumes, mark_ml * READ_TO)
 
 
 def _thinned(shelf: ShelfPicks, settled: SettledRubber, dose: float) -> Thinned | None:
@@ -332,15 +308,15 @@ def _thinned(shelf: ShelfPicks, settled: SettledRubber, dose: float) -> Thinned 
     return curve.at(dose) if curve else None
 
 
-def weigh_plan(worked_out: Pour, inputs: RubberInputs, what: str) -> WeighPlan:
+def weigh_plan(pour: Pour, settled: SettledRubber, what: str) -> WeighPlan:
     """Write down what the bench needs to know.
 
     Parameters
     ----------
-    worked_out : Pour
+    pour : Pour
         As it is now.
-    inputs : RubberInputs
-        Of the Rubber station.
+    settled : SettledRubber
+        The figures that counted for it.
     what : str
         What is poured.
 
@@ -349,19 +325,22 @@ def weigh_plan(worked_out: Pour, inputs: RubberInputs, what: str) -> WeighPlan:
     WeighPlan
         To be kept with the pour.
     """
-    settled, rubber, parts = inputs.settled(), worked_out.rubber, worked_out.mix.parts
+    parts = pour.mix.parts
     return WeighPlan(
         what=what,
-        rubber=rubber.name,
+        half=pour.half,
+        how=pour.how,
+        rubber=pour.rubber.name,
         b_per_a=parts["B"].g / parts["A"].g,
-        tolerance_pct=rubber.tolerance_pct,
+        tolerance_pct=pour.rubber.tolerance_pct,
         step_g=settled.scale_step_g,
-        sg=worked_out.mix.sg_mixed or sg_of(rubber),
-        need_g=worked_out.need_g,
-        batches=worked_out.batches,
-        cup_ml=worked_out.cup_ml,
-        pot_life_min=rubber.pot_life_min,
-        demould_min=worked_out.tin_demould_min,
+        sg=pour.mix.sg_mixed or pour.rubber.sg,
+        need_g=pour.need_g,
+        batches=pour.batches,
+        cup_ml=pour.cup_ml,
+        pot_life_min=pour.rubber.pot_life_min,
+        demould_min=pour.tin_demould_min,
+        full_cure_min=pour.tin_full_cure_min,
         mix_min=settled.mix_min,
         degas_min=settled.degas_min,
         pour_min=settled.pour_min,

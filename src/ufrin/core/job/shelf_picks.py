@@ -5,14 +5,13 @@ from dataclasses import dataclass, field
 
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.rubber.additives import Additive
-from ufrin.core.rubber.blends import blend_mpa
+from ufrin.core.rubber.blends import blend_mpa, blended
 from ufrin.core.rubber.shore import GOOD_TO, Hardness, reading
 from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.allowance import Allowance, learn
-from ufrin.core.weighing.mix import MixPlan, mix
 from ufrin.core.weighing.whole_kit import Waiting
 
 DEFAULT_CONFIDENCE_PCT = 80.0
@@ -43,44 +42,51 @@ class ShelfPicks:
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()
 
+    def as_mixed(self, blend_pct: float) -> Rubber | None:
+        """Return the rubber as it is mixed: blended with the second one, where there is one.
+
+        Parameters
+        ----------
+        blend_pct : float
+            Share of the second rubber.
+
+        Returns
+        -------
+        Rubber or None
+            None while no rubber is chosen.
+
+        Raises
+        ------
+        Refused
+            When the two can't be blended.
+        """
+        if self.rubber is None or self.blend is None:
+            return self.rubber
+        return blended(self.rubber, self.blend, blend_pct / 100)
+
     @property
     def allowance(self) -> Allowance:
         """What past pours teach of the spare."""
         return learn(self.past_over_pct, self.confidence_pct)
 
 
-def left_on_shelf_g(shelf: ShelfPicks) -> float:
-    """Add up the A that the Shelf's lots have left.
+def left_on_shelf_g(shelf: ShelfPicks, key: str) -> float:
+    """Add up the part A that the Shelf's lots have left.
 
     Parameters
     ----------
     shelf : ShelfPicks
         With the rubber's lots.
+    key : "A" or "A2"
+        Of the rubber, or of the second one of a blend.
 
     Returns
     -------
     float
         In g; 0 where nobody keeps count.
     """
-    stocked = shelf.stock.get("A")
+    stocked = shelf.stock.get(key)
     return sum(lot.left_g for lot in stocked.lots if lot.part == "A" and not lot.is_expired) if stocked else 0.0
-
-
-def sg_of(rubber: Rubber) -> float:
-    """Return a rubber's SG when mixed: as its tin states, or from its parts.
-
-    Parameters
-    ----------
-    rubber : Rubber
-        From the Shelf.
-
-    Returns
-    -------
-    float
-        In g/ml.
-    """
-    ratio = dict(zip("AB", rubber.weight_ratio, strict=True))
-    return mix(MixPlan(ratio=ratio, need_g=1, sg_parts=rubber.sg_parts, sg_mixed=rubber.sg_mixed)).sg_mixed or 1.0
 
 
 def base_hardness(shelf: ShelfPicks, settled: SettledRubber) -> Hardness | None:
@@ -131,5 +137,5 @@ def curve_of(shelf: ShelfPicks, settled: SettledRubber) -> Curve | None:
         return None
     points = () if shelf.blend else shelf.points
     return Curve(
-        base, points, rubber_sg=sg_of(shelf.rubber), thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None
+        base, points, rubber_sg=shelf.rubber.sg, thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None
     )

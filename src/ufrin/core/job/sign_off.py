@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from ufrin.core.inputs.stations import Station
-from ufrin.core.wording.findings import Finding
+from ufrin.core.measures.display import show
+from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
 LONGEST_REASON = 400
@@ -57,7 +58,10 @@ def check_sign_off(reason: str, who: str) -> None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
-    """A stop of a job: its key, its station, its sentence in metric units, and who signed it off."""
+    """A stop of a job: its key, its station, its sentence in metric units, and who signed it off.
+
+    What can't be worked out has no finding: it can't be signed off, and is settled where it was filled in.
+    """
 
     key: str
     station: Station
@@ -66,9 +70,15 @@ class Stop:
     signed: SignOff | None = None
 
 
-def _key(station: str, text: str) -> str:
-    # the sentence is part of the key: a stop whose figures changed is another one, and must be looked at again
-    return sha256(f"{station}|{text}".encode()).hexdigest()[:16]
+def _key(station: str, finding: Finding) -> str:
+    # by its code and facts: a stop whose figures changed is another one, and must be looked at again, while a sentence
+    # may be reworded
+    facts = [f"{name}={_fact(fact)}" for name, fact in sorted(finding.facts.items())]
+    return sha256("|".join([station, finding.code, *facts]).encode()).hexdigest()[:16]
+
+
+def _fact(fact: Amount | str) -> str:
+    return show(fact.value, fact.kind, "metric", fact.decimals) if isinstance(fact, Amount) else fact
 
 
 def stops(
@@ -94,14 +104,33 @@ def stops(
     found = []
     for station in dict.fromkeys([*refusals, *findings]):
         for refused in refusals.get(station, ()):
-            key = _key(station, str(refused))
-            found.append(Stop(key=key, station=station, text=str(refused), finding=None, signed=taken.get(key)))
+            key = sha256(f"{station}|{refused.field}|{refused}".encode()).hexdigest()[:16]
+            found.append(Stop(key=key, station=station, text=str(refused), finding=None))
         for finding in findings.get(station, ()):
             if finding.level == "stop":
-                text = finding.text()
-                key = _key(station, text)
-                found.append(Stop(key=key, station=station, text=text, finding=finding, signed=taken.get(key)))
+                found.append(stop_of(station, finding, taken))
     return tuple(found)
+
+
+def stop_of(station: Station, finding: Finding, taken: Mapping[str, SignOff]) -> Stop:
+    """Return the stop that a finding makes.
+
+    Parameters
+    ----------
+    station : str
+        Whose finding it is.
+    finding : Finding
+        At the level of a stop.
+    taken : mapping of key to SignOff
+        Sign-offs on record.
+
+    Returns
+    -------
+    Stop
+        Signed off where its key is on record.
+    """
+    key = _key(station, finding)
+    return Stop(key=key, station=station, text=finding.text(), finding=finding, signed=taken.get(key))
 
 
 def open_stops(all_stops: Sequence[Stop]) -> tuple[Stop, ...]:

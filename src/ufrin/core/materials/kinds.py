@@ -136,3 +136,9 @@ def surface_words(kind: str) -> str:
     ('bare wood', 'grey print resin', 'not said')
     """
     return SURFACES.get(kind) or {"": "not said", SOMETHING_ELSE: "something else"}.get(kind, kind)
+
+
+BED_MATERIALS: Mapping[str, str] = {
+    "": "not said",
+    **{key: SURFACES[key] for key in ("sulphur-free-clay", "sulphur-clay", "plaster", "wax", "foam")},
+}

@@ -34,6 +34,28 @@ def block_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
     return length_mm * width_mm * height_mm / 1000
 
 
+def block_side_cm2(length_mm: float, width_mm: float, height_mm: float) -> float:
+    """Return the surface of a rectangular block that stands on a board: its top and four sides.
+
+    Parameters
+    ----------
+    length_mm, width_mm, height_mm : float
+        Its edges.
+
+    Returns
+    -------
+    float
+        A = l w + 2 h (l + w), in cm2.
+
+    Examples
+    --------
+    >>> block_side_cm2(100, 50, 20)
+    110.0
+    """
+    check_sizes(length_mm=length_mm, width_mm=width_mm, height_mm=height_mm)
+    return (length_mm * width_mm + 2 * height_mm * (length_mm + width_mm)) / 100
+
+
 def drum_ml(diameter_mm: float, height_mm: float) -> float:
     """Return the volume of an upright drum, V = pi d^2 h / 4.
 

@@ -69,13 +69,15 @@ def stretch_of(form: Form) -> Stretch:
 
 
 @kept_by_form(MOST_KEPT)
-def air_under(form: Form) -> Air:
-    """Return the air that level rising rubber leaves round a form on its board.
+def air_under(form: Form, board_mm: float = 0.0) -> Air:
+    """Return the air that level rising rubber leaves round a form on its board or in its bed.
 
     Parameters
     ----------
     form : Form
         Of the master.
+    board_mm : float, optional
+        How high the bed reaches up the master; negative where there is rubber under it.
 
     Returns
     -------
@@ -87,11 +89,11 @@ def air_under(form: Form) -> Air:
     Refused
         When no ray meets it.
     """
-    return air_round_master(cells_of(form), board_mm=0.0)
+    return air_round_master(cells_of(form), board_mm=board_mm)
 
 
 @kept_by_form(4 * MOST_KEPT)
-def tilt_of(form: Form, limit_deg: float) -> Tilt | None:
+def tilt_of(form: Form, limit_deg: float, board_mm: float = 0.0) -> Tilt | None:
     """Return the tilt of the box that leaves the least air round a form.
 
     Parameters
@@ -100,10 +102,12 @@ def tilt_of(form: Form, limit_deg: float) -> Tilt | None:
         Of the master.
     limit_deg : float
         At most.
+    board_mm : float, optional
+        As ``air_under`` takes it.
 
     Returns
     -------
     Tilt or None
         None where level is as good.
     """
-    return best_tilt(analysed_mesh(form), limit_deg)
+    return best_tilt(analysed_mesh(form), limit_deg, board_mm=board_mm)

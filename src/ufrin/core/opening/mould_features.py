@@ -51,6 +51,8 @@ class MasterFeatures:
         Clearances of the box.
     is_judged : bool
         Whether these come from a checklist and not from a shape.
+    is_putty : bool or None
+        Whether the rubber chosen is kneaded; None while none is chosen.
     """
 
     flat_back: bool
@@ -69,12 +71,14 @@ class MasterFeatures:
     side_mm: float = USUAL["box"]["side_mm"]
     over_mm: float = USUAL["box"]["over_mm"]
     is_judged: bool = False
+    is_putty: bool | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Shape:
     """What the shape of a form says by itself."""
 
+    on_board_mm2: float
     flat_share: float
     locked_ml: float
     best_locked_ml: float
@@ -89,6 +93,7 @@ def judged_features(
     shots: int | None,
     side_mm: float,
     over_mm: float,
+    is_putty: bool | None = None,
 ) -> MasterFeatures:
     """Return the features of a master without a shape, as far as a checklist tells them.
 
@@ -104,6 +109,8 @@ def judged_features(
         Casts wanted.
     side_mm, over_mm : float
         Clearances of the box.
+    is_putty : bool or None, optional
+        Whether the rubber chosen is kneaded.
 
     Returns
     -------
@@ -128,11 +135,19 @@ def judged_features(
         side_mm=side_mm,
         over_mm=over_mm,
         is_judged=True,
+        is_putty=is_putty,
     )
 
 
 def features_of_shape(
-    form: Form, allowed: float | None, *, count: int, shots: int | None, side_mm: float, over_mm: float
+    form: Form,
+    allowed: float | None,
+    *,
+    count: int,
+    shots: int | None,
+    side_mm: float,
+    over_mm: float,
+    is_putty: bool | None = None,
 ) -> MasterFeatures:
     """Return the features that the shape of a master shows.
 
@@ -146,6 +161,8 @@ def features_of_shape(
         Masters in the box, and casts wanted.
     side_mm, over_mm : float
         Clearances of the box.
+    is_putty : bool or None, optional
+        Whether the rubber chosen is kneaded.
 
     Returns
     -------
@@ -170,7 +187,24 @@ def features_of_shape(
         shots=shots,
         side_mm=side_mm,
         over_mm=over_mm,
+        is_putty=is_putty,
     )
+
+
+def coated_cm2(form: Form) -> float:
+    """Return the surface of a master that a brushed skin covers: all but what stands on the board.
+
+    Parameters
+    ----------
+    form : Form
+        Of the master, as it stands.
+
+    Returns
+    -------
+    float
+        In cm2.
+    """
+    return max(0.0, form.area_cm2 - _shape(form).on_board_mm2 / 100)
 
 
 @kept_by_form(96)
@@ -182,6 +216,7 @@ def _shape(form: Form) -> _Shape:
     locked = [locked_ml(one, cell) for one in cast]
     shadows = [_shadow_cells(one, cells, axis) for one, axis in zip(cast, (2, 0, 1), strict=True)]
     return _Shape(
+        on_board_mm2=on_board,
         flat_share=on_board / max(form.shadow.area, 1e-9),
         locked_ml=locked[0],
         best_locked_ml=min(locked),

@@ -64,6 +64,8 @@ CONDITIONS: Mapping[str, Condition] = {
     "low_relief": _is_low_relief,
     "no_low_relief": lambda of: not _is_low_relief(of),
     "too_large_to_press": lambda of: of.size_mm[2] > FIGURES["press_height_mm"] or of.volume_ml > FIGURES["press_ml"],
+    "putty": lambda of: of.is_putty is True,
+    "liquid": lambda of: of.is_putty is False,
     "many_shots": lambda of: of.shots is not None and of.shots > FIGURES["many_shots"],
 }
 
@@ -129,16 +131,21 @@ def _scored(style: str, of: MasterFeatures) -> tuple[float, list[str], list[str]
 
 
 def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:
-    length, width, height = of.size_mm
-    side, pad = 2 * of.side_mm, 2 * USUAL["rubber"]["pad_mm"]
-    block = max(0.0, (length + side) * (width + side) * (height + of.over_mm) / 1000 - of.volume_ml)
-    pressed = (length + pad) * (width + pad) * (height + USUAL["putty"]["over_mm"]) / 1000 - of.volume_ml
+    rubber = USUAL["rubber"]
+    block = _block_ml(of, side_mm=of.side_mm, heights_mm=of.over_mm)
+    skin_mm = USUAL["skin"]["first_coat_mm"] + (rubber["coats"] - 1) * rubber["coat_mm"]
+    squeeze = USUAL["squeeze"]
     return {
         "open": block,
         "slit": block,
-        "two-part": block + (length + side) * (width + side) * of.over_mm / 1000,
-        "squeeze": of.area_cm2 * FIGURES["squeeze_mm"] / 10 * FIGURES["squeeze_flange"],
-        "skin": of.area_cm2 * FIGURES["skin_mm"] / 10,
-        "press": max(0.0, pressed),
+        "two-part": _block_ml(of, side_mm=of.side_mm, heights_mm=2 * of.over_mm),
+        "squeeze": _block_ml(of, side_mm=squeeze["side_mm"], heights_mm=2 * squeeze["over_mm"]),
+        "skin": of.area_cm2 * skin_mm / 10,
+        "press": _block_ml(of, side_mm=rubber["pad_mm"], heights_mm=USUAL["putty"]["over_mm"]),
         "tray": block,
     }
+
+
+def _block_ml(of: MasterFeatures, *, side_mm: float, heights_mm: float) -> float:
+    length, width, height = of.size_mm
+    return max(0.0, (length + 2 * side_mm) * (width + 2 * side_mm) * (height + heights_mm) / 1000 - of.volume_ml)

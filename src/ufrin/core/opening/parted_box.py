@@ -8,11 +8,13 @@ from shapely.geometry import Polygon
 
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import QUARTER, Form
+from ufrin.core.mesh.cells import Cells, cells_of_mesh
 from ufrin.core.mesh.triangles import joined
 from ufrin.core.opening.cast_layout import CastLayout
-from ufrin.core.opening.form_analysis import analysed_mesh
+from ufrin.core.opening.form_analysis import CELLS, analysed_mesh, cells_of
 from ufrin.core.opening.keys import FIRST_LARGER, Key, check_keys, flange, key_size_mm, place_keys
 from ufrin.core.opening.parting_surface import PartingSurface, parting_surface
+from ufrin.core.opening.trapped_air import Air, air_round_master
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
@@ -104,6 +106,43 @@ def parted(form: Form, box: PartedBox) -> PartingSurface:
         volume_ml=volume_ml,
         seen=affinity.translate(form.shadow, box.places[0].x_mm, box.places[0].y_mm) if is_alone else None,
     )
+
+
+@kept_by_form(32)
+def air_of_halves(form: Form, box: PartedBox) -> tuple[Air, Air]:
+    """Find the air that each pour of a parted box leaves round the job's own master.
+
+    Parameters
+    ----------
+    form : Form
+        Of the job's own master.
+    box : PartedBox
+        As it is parted.
+
+    Returns
+    -------
+    Air, Air
+        Of the half poured first, over the clay bed, and of the second, turned over on the first. Points of the second
+        are in its own coordinates: y and z the other way.
+
+    Raises
+    ------
+    Refused
+        When the box can't be parted, or no ray meets the master.
+    """
+    surface, place = parted(form, box), next(one for one in box.places if one.form == form)
+
+    def air(solid: Cells, turned_over: float) -> Air:
+        middles = [solid.low_mm[axis] + (np.arange(size) + 0.5) * solid.cell_mm for axis, size in enumerate(solid.plan)]
+        x, y = np.meshgrid(*middles, indexing="ij")
+        points = np.column_stack([x.ravel(), turned_over * y.ravel()])
+        in_box = points @ QUARTER[:2, :2].T if place.is_turned else points
+        heights = surface.at(in_box + np.array([place.x_mm, place.y_mm])) - box.foot_mm
+        floor = turned_over * heights.reshape(x.shape)
+        return air_round_master(solid, board_mm=float(solid.low_mm[2]), floor_mm=floor)
+
+    over = cells_of_mesh(analysed_mesh(form).moved(np.diag([1.0, -1.0, -1.0])), CELLS)
+    return air(cells_of(form), 1.0), air(over, -1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -85,6 +85,11 @@ class PartingSurface:
         return float(own.max() - own.min())
 
     @property
+    def upper_box_ml(self) -> float:
+        """The room over the surface, masters included."""
+        return float(((self.top_mm - self.height_mm) * self.area_mm2).sum()) / 1000
+
+    @property
     def balance(self) -> float:
         """The smaller half as a fraction of the rubber."""
         return min(self.upper_ml, self.lower_ml) / (self.upper_ml + self.lower_ml)
@@ -98,11 +103,11 @@ class PartingSurface:
             In degrees, and where.
         """
         known = np.where(self.inside, self.height_mm, np.nan)
-        across = np.abs(np.diff(known, axis=0)) / self.cell_mm
-        along = np.abs(np.diff(known, axis=1)) / self.cell_mm
-        worst = np.zeros(known.shape)
-        worst[:-1] = np.fmax(worst[:-1], across)
-        worst[:, :-1] = np.fmax(worst[:, :-1], along)
+        across = np.zeros(known.shape)
+        along = np.zeros(known.shape)
+        across[:-1] = np.nan_to_num(np.diff(known, axis=0)) / self.cell_mm
+        along[:, :-1] = np.nan_to_num(np.diff(known, axis=1)) / self.cell_mm
+        worst = np.hypot(across, along)  # the slope of the surface itself, not of its run along either axis
         x, y = np.unravel_index(int(np.argmax(worst)), worst.shape)
         where = self.low_mm + (np.array([x, y]) + 0.5) * self.cell_mm
         return float(np.degrees(np.arctan(worst[x, y]))), (float(where[0]), float(where[1]))

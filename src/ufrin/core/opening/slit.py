@@ -6,6 +6,7 @@ import numpy as np
 
 from ufrin.core.mesh.triangles import Floats
 
+SLIT_SHARE = 2 / 3  # of the height: how far a block is slit where its shape does not decide (common practice)
 SIDES = ("front", "right", "back", "left")
 TOWARDS = {"front": (0.0, -1.0), "right": (1.0, 0.0), "back": (0.0, 1.0), "left": (-1.0, 0.0)}
 

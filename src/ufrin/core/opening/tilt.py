@@ -27,7 +27,7 @@ class Tilt:
     tilted_ml: float
 
 
-def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt | None:
+def best_tilt(mesh: Mesh, limit_deg: float, *, board_mm: float = 0.0, cells: int = TILT_CELLS) -> Tilt | None:
     """Find the tilt of the box that leaves the least air round a master.
 
     Parameters
@@ -36,6 +36,8 @@ def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt 
         As it stands, foot at 0.
     limit_deg : float
         At most.
+    board_mm : float, optional
+        How high the bed reaches up the master; negative where there is rubber under it.
     cells : int, optional
         Along the longest side.
 
@@ -49,7 +51,7 @@ def best_tilt(mesh: Mesh, limit_deg: float, *, cells: int = TILT_CELLS) -> Tilt 
         turn = turn_up(up)
         turned = mesh.moved(turn)
         air = air_round_master(
-            cells_of_mesh(turned, cells), board_mm=0.0, board_normal=turn @ np.array([0.0, 0.0, 1.0])
+            cells_of_mesh(turned, cells), board_mm=board_mm, board_normal=turn @ np.array([0.0, 0.0, 1.0])
         )
         return sum(pocket.ml for pocket in air.pockets if pocket.matters)
 

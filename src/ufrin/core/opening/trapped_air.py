@@ -99,6 +99,7 @@ def air_round_master(
     board_normal: Floats | None = None,
     is_open_beside: bool = True,
     is_open_over: bool = True,
+    floor_mm: Floats | None = None,
 ) -> Air:
     """Find the air that rubber leaves round a master.
 
@@ -112,6 +113,8 @@ def air_round_master(
         Upwards from the board, where the box is tilted: the board then lies that far from the origin.
     is_open_beside, is_open_over : bool, optional
         Whether there is any rubber beside and over it.
+    floor_mm : (nx, ny) float, optional
+        Heights that the liquid stands on, over the middles of the grid's cells: a clay bed, or the first half.
 
     Returns
     -------
@@ -129,6 +132,9 @@ def air_round_master(
         z, x, y = np.meshgrid(*axes, indexing="ij", sparse=True)
         fluid &= board_normal[0] * x + board_normal[1] * y + board_normal[2] * z >= board_mm
     fluid[:begin] = False
+    if floor_mm is not None:
+        middles = solid.low_mm[2] + (np.arange(nz) + 0.5) * solid.cell_mm
+        fluid &= middles[:, None, None] >= floor_mm
     if not is_open_beside:  # the walls touch it: everything beyond its outside is wall
         xs, ys = np.flatnonzero(solid.solid.any(axis=(0, 2))), np.flatnonzero(solid.solid.any(axis=(0, 1)))
         wall = np.ones((nx, ny), dtype=bool)

@@ -55,6 +55,8 @@ class Contact:
         Whether the advised layers may be assumed; what lies on a master is a fact.
     of_job : int
         Number of the other job whose master it is.
+    bed_at : str
+        The station where the bed is filled in.
     """
 
     key: str
@@ -71,6 +73,7 @@ class Contact:
     rubber: str = ""
     may_be_advised: bool = True
     of_job: int = 0
+    bed_at: Station = "box"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -226,7 +229,7 @@ def remedy_of(pair: JudgedContact) -> tuple[Station, dict[str, object]] | None:
         over = [layer for layer in remedy.between if not PUT_ON[layer].seals]
         return "master", {**({"sealer": sealers[0]} if sealers else {}), **({"release": over[0]} if over else {})}
     if key == "bed" and remedy.touches:
-        return "box", {"bed_material": remedy.touches}
+        return pair.contact.bed_at, {"bed_material": remedy.touches}
     if remedy.between and pair.contact.field.startswith("between_"):
         # the advice for the bare surface may be two layers, which no single choice offers
         return "checks", {
@@ -260,8 +263,12 @@ class PartsThatMeet:
         Kinds.
     walls_name : str
         What they are called.
-    has_board, has_bed, is_parted, has_jacket : bool
-        Whether rubber meets the board, whether there is a bed, a second half, a jacket over a skin.
+    jacket : str
+        What a jacket is made of.
+    bed_station : str
+        Where the bed is filled in.
+    has_board, has_walls, has_bed, is_parted, has_jacket : bool
+        Whether rubber meets the board and walls, whether there is a bed, a second half, a jacket over a skin.
     between : mapping of what to kind
         The layers that the maker filled in; None where nothing was filled in.
     """
@@ -275,8 +282,11 @@ class PartsThatMeet:
     filler: str = ""
     cast: str = ""
     insert: str = ""
+    jacket: str = "plaster"
+    bed_station: Station = "box"
     walls_name: str = "the walls"
     has_board: bool = True
+    has_walls: bool = True
     has_bed: bool = False
     is_parted: bool = False
     has_jacket: bool = False
@@ -302,10 +312,11 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
     found = [_on_master(on, number, master) for number, master in enumerate(parts.masters, 1)]
     if parts.has_board:
         found.append(_with(parts, replace(on, key="board", touches=parts.board, touches_name="the board")))
-    found.append(_with(parts, replace(on, key="walls", touches=parts.walls, touches_name=parts.walls_name)))
+    if parts.has_walls:
+        found.append(_with(parts, replace(on, key="walls", touches=parts.walls, touches_name=parts.walls_name)))
     if parts.has_bed:
-        bed = _with(parts, replace(on, key="bed", touches=parts.bed, touches_name="the bed"))
-        found.append(bed if parts.bed else replace(bed, field="bed_material", station="box"))
+        bed = _with(parts, replace(on, key="bed", touches=parts.bed, touches_name="the bed", bed_at=parts.bed_station))
+        found.append(bed if parts.bed else replace(bed, field="bed_material", station=parts.bed_station))
     if parts.filler:
         found.append(
             replace(
@@ -328,7 +339,7 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
             replace(
                 on,
                 key="jacket",
-                pour="plaster",
+                pour=parts.jacket,
                 pour_name="the jacket",
                 touches=parts.rubber,
                 touches_name="the skin",

@@ -1,6 +1,7 @@
 """Blends: two rubbers of one family and ratio mixed for a hardness in between, and the viscosity of mixes."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from math import exp, log
 
 from ufrin.core.rubber.shore import Hardness
@@ -109,6 +110,60 @@ def check_blend(first: Rubber, second: Rubber) -> None:
             f"{first.name} and {second.name} have different ratios of A to B, so they can't be weighed as "
             "one. Blend rubbers of one ratio.",
         )
+
+
+def blended(first: Rubber, second: Rubber, second_share: float) -> Rubber:
+    """Return two rubbers as the one that they make together.
+
+    Parameters
+    ----------
+    first, second : Rubber
+        From the Shelf.
+    second_share : float
+        Of the second, by mass, from 0 to 1.
+
+    Returns
+    -------
+    Rubber
+        Nobody states the figures of a blend, so each is the one that does no harm if it is wrong: the shorter pot life,
+        the longer times to demould and to full cure, the smaller tolerance, elongation and tear strength; viscosity
+        mixes by mass, SG by volume. A figure that one of the tins does not state is not known. Kits are each tin's own.
+
+    Raises
+    ------
+    Refused
+        When the two can't be blended.
+    """
+    check_blend(first, second)
+    viscosity = None
+    if first.viscosity_mpa_s and second.viscosity_mpa_s:
+        shares = [1 - second_share, second_share]
+        viscosity = viscosity_of_mix(shares, [first.viscosity_mpa_s, second.viscosity_mpa_s])
+    return replace(
+        first,
+        name=f"{first.name} with {second_share * 100:g} % {second.name}",
+        volume_a=None,
+        volume_b=None,
+        sg_a=None,
+        sg_b=None,
+        weight_a=first.weight_ratio[0],
+        weight_b=first.weight_ratio[1],
+        sg_mixed=1 / ((1 - second_share) / first.sg + second_share / second.sg),
+        tolerance_pct=min(first.tolerance_pct, second.tolerance_pct),
+        viscosity_mpa_s=viscosity,
+        pot_life_min=_known(min, first.pot_life_min, second.pot_life_min),
+        demould_min=_known(max, first.demould_min, second.demould_min),
+        full_cure_min=_known(max, first.full_cure_min, second.full_cure_min),
+        elongation_pct=_known(min, first.elongation_pct, second.elongation_pct),
+        tear_kn_per_m=_known(min, first.tear_kn_per_m, second.tear_kn_per_m),
+        hardness=None,
+        kit_g=None,
+        kit_price=None,
+    )
+
+
+def _known(choose: Callable[[float, float], float], first: float | None, second: float | None) -> float | None:
+    return choose(first, second) if first is not None and second is not None else None
 
 
 def viscosity_of_mix(masses_g: Sequence[float], viscosities_mpa_s: Sequence[float]) -> float:

@@ -134,6 +134,14 @@ class Rubber:
         return 100.0, self.b_per_100_a_by_volume_ratio or 0.0
 
     @property
+    def sg(self) -> float:
+        """SG of the mix in g/ml: as the tin states, or from its parts, whose volumes add."""
+        if self.sg_mixed is not None or self.sg_a is None or self.sg_b is None:
+            return self.sg_mixed or 1.0
+        a, b = self.weight_ratio
+        return (a + b) / (a / self.sg_a + b / self.sg_b)
+
+    @property
     def sg_parts(self) -> dict[str, float] | None:
         """SG of A and B, where both are known."""
         return {"A": self.sg_a, "B": self.sg_b} if self.sg_a is not None and self.sg_b is not None else None

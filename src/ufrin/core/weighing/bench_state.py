@@ -151,6 +151,38 @@ class BenchState:
             return None
         return time_at(self.plan.demould_min, self.room_temp_c)
 
+    @property
+    def demoulded_from_s(self) -> float | None:
+        """When all that was poured may be demoulded, in seconds since 1970; None where that is not known."""
+        return self._last_end_s(self.plan.demould_min)
+
+    @property
+    def full_cure_from_s(self) -> float | None:
+        """When all that was poured is fully cured, in seconds since 1970; None where that is not known."""
+        return self._last_end_s(self.plan.full_cure_min)
+
+    @property
+    def contact_s(self) -> float | None:
+        """When A first met B in what was poured, in seconds since 1970."""
+        return min((one.contact.wall_s for one in self._poured() if one.contact), default=None)
+
+    @property
+    def pot_life_from_s(self) -> float | None:
+        """When the pot life of the last cup ends, in seconds since 1970, at the room's temperature as last noted."""
+        return self._last_end_s(self.plan.pot_life_min)
+
+    @property
+    def has_poured(self) -> bool:
+        """Whether anything went into a mould."""
+        return bool(self._poured())
+
+    def _poured(self) -> list[StepAttempt]:
+        return [one for one in self.attempts if one.outcome == "poured"]
+
+    def _last_end_s(self, tin_min: float | None) -> float | None:
+        begins = [one.contact.wall_s for one in self._poured() if one.contact]
+        return max(begins) + 60 * time_at(tin_min, self.room_temp_c) if begins and tin_min else None
+
     def demould_at_s(self, attempt: StepAttempt) -> float | None:
         """Return when the rubber of a poured cup may be demoulded.
 

@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
+from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
 
-FIRST_COAT_MM = 0.5  # common practice: a thin print coat, worked into the detail without thickener
+FIRST_COAT_MM = USUAL["skin"]["first_coat_mm"]
 MOST_COATS = 20
 
 
@@ -70,3 +71,49 @@ def coats(*, area_cm2: float, number: int, coat_mm: float, first_mm: float = FIR
         )
         for index in range(number)
     )
+
+
+def skin_mm(number: int, coat_mm: float) -> float:
+    """Return the thickness of a skin.
+
+    Parameters
+    ----------
+    number : int
+        Of coats, the first included.
+    coat_mm : float
+        Thickness of each coat after the first.
+
+    Returns
+    -------
+    float
+        Of all coats together.
+    """
+    return FIRST_COAT_MM + max(0, number - 1) * coat_mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecoatWindow:
+    """When the next coat goes on, in min after A met B of the one before: not before it holds, and while it bonds."""
+
+    from_min: float
+    until_min: float | None
+
+
+def recoat_window(pot_life_min: float | None, demould_min: float | None) -> RecoatWindow | None:
+    """Return the window in which the next coat goes on.
+
+    Parameters
+    ----------
+    pot_life_min, demould_min : float or None
+        At the room's temperature.
+
+    Returns
+    -------
+    RecoatWindow or None
+        From the end of the pot life, when the coat no longer runs, to a share of the time to demould, while it is
+        still tacky (common practice); None where the tin states no pot life.
+    """
+    if pot_life_min is None:
+        return None
+    until_min = demould_min * USUAL["skin"]["tacky_share"] if demould_min is not None else None
+    return RecoatWindow(from_min=pot_life_min, until_min=max(pot_life_min, until_min) if until_min else None)

@@ -1,5 +1,6 @@
-"""The cost of a pour, from the kits that it uses."""
+"""The kits and packs that a job opens, and what it takes from them costs."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
 
@@ -7,44 +8,73 @@ from ufrin.errors import Refused
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KitUse:
-    """The kits that a pour uses.
+class PackUse:
+    """What a job takes of one thing that is sold in kits or packs.
 
     Parameters
     ----------
-    cost : float or None
-        In the workshop's currency; None without a price.
-    kits : int
-        Kits that must be opened.
+    name : str
+        As on the Shelf.
+    used_g : float
+        By all pours together.
+    pack_g, price : float or None
+        Of a kit or pack.
+    is_rubber : bool
+        Whether it is a rubber, both parts together.
     """
 
-    cost: float | None
-    kits: int
+    name: str
+    used_g: float
+    pack_g: float | None
+    price: float | None = None
+    is_rubber: bool = True
+
+    def __post_init__(self) -> None:
+        if self.pack_g is not None and not self.pack_g > 0:
+            raise Refused("kit_g", "A kit must weigh something.")
+
+    @property
+    def packs(self) -> int | None:
+        """How many must be opened; None where nobody knows what one holds."""
+        return None if self.pack_g is None else max(1, ceil(self.used_g / self.pack_g * (1 - 1e-9)))
+
+    @property
+    def cost(self) -> float | None:
+        """Of what is used, in proportion to the pack; None without a price."""
+        return None if self.pack_g is None or self.price is None else self.used_g * self.price / self.pack_g
 
 
-def kit_use(*, rubber_g: float, kit_g: float, kit_price: float | None) -> KitUse:
-    """Work out the cost of the rubber poured, in proportion to the kit, and how many kits it takes.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitUse:
+    """The kits and packs of a job, rubbers first."""
+
+    packs: tuple[PackUse, ...]
+
+    @property
+    def cost(self) -> float | None:
+        """Of everything that has a price; None while a rubber has none."""
+        if any(one.is_rubber and one.cost is None for one in self.packs):
+            return None
+        return sum(one.cost or 0.0 for one in self.packs)
+
+    @property
+    def unpriced(self) -> tuple[str, ...]:
+        """Names of the things whose cost is not counted, as their pack or price is not known."""
+        return tuple(one.name for one in self.packs if one.cost is None)
+
+
+def kit_use(packs: Sequence[PackUse]) -> KitUse:
+    """Gather the kits and packs of a job.
 
     Parameters
     ----------
-    rubber_g, kit_g : float
-        A + B of the pour and of a kit.
-    kit_price : float or None
-        Of a kit.
+    packs : sequence of PackUse
+        In any order.
 
     Returns
     -------
     KitUse
-        Cost and kits.
-
-    Raises
-    ------
-    Refused
-        For a kit without weight.
+        Without those of which nothing is used.
     """
-    if not kit_g > 0:
-        raise Refused("kit_g", "A kit must weigh something.")
-    return KitUse(
-        cost=None if kit_price is None else rubber_g * kit_price / kit_g,
-        kits=max(1, ceil(rubber_g / kit_g * (1 - 1e-9))),
-    )
+    used = [one for one in packs if one.used_g > 0]
+    return KitUse(packs=tuple(sorted(used, key=lambda one: not one.is_rubber)))

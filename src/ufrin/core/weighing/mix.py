@@ -1,7 +1,7 @@
 """Mixes: how much of each part to weigh for a pour, in batches, and how far the scale can put the ratio off."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
@@ -232,6 +232,30 @@ def mix(plan: MixPlan) -> Mix:
         worst_ratio_error_pct=worst_ratio_error_pct(batch.parts_g, plan.scale_step_g) if plan.scale_step_g else None,
         findings=worst_first(_findings(plan, batch, shares)),
     )
+
+
+def mix_with_losses(plan: MixPlan, cling_g: float, *, cups: int = 1) -> Mix:
+    """Work out what to weigh when every cup keeps its own loss.
+
+    Parameters
+    ----------
+    plan : MixPlan
+        Without loss.
+    cling_g : float
+        What stays on each cup and its stick.
+    cups : int, optional
+        At least so many are used; more where the mix does not fit them.
+
+    Returns
+    -------
+    Mix
+        Whose loss is that of as many cups as it takes.
+    """
+    while True:
+        mixed = mix(replace(plan, cling_g=cling_g * cups))
+        if len(mixed.batches) <= cups:
+            return mixed
+        cups = len(mixed.batches)
 
 
 def _pour_sg(plan: MixPlan, shares: Mapping[str, float], thinner: float) -> float | None:

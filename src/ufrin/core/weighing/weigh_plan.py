@@ -62,7 +62,9 @@ class WeighPlan:
     Parameters
     ----------
     what : str
-        What is poured: "the box", "half 1", "coats".
+        What is poured: "the box", "the first half", "the skin".
+    half, how : str, str
+        Of a mould in two parts; poured, brushed or kneaded.
     rubber : str
         Its name.
     b_per_a : float
@@ -77,8 +79,8 @@ class WeighPlan:
         Of the box, before spare and loss on cups.
     batches : tuple of tuple of Ingredient
         In the order of weighing.
-    cup_ml, pot_life_min, demould_min : float or None
-        The cup; times at 23 degC, thinner included in the second.
+    cup_ml, pot_life_min, demould_min, full_cure_min : float or None
+        The cup; times at 23 degC, thinner included in the last two.
     mix_min, degas_min, pour_min : float
         The time that each batch needs once A has met B.
     """
@@ -94,6 +96,9 @@ class WeighPlan:
     cup_ml: float | None = None
     pot_life_min: float | None = None
     demould_min: float | None = None
+    full_cure_min: float | None = None
+    half: str = ""
+    how: str = "poured"
     mix_min: float = 3.0
     degas_min: float = 0.0
     pour_min: float = 5.0

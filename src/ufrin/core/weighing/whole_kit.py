@@ -6,8 +6,6 @@ The module tells what it makes, and what the rest would fill.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ufrin.core.weighing.mix import MixPlan, mix
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waiting:
@@ -37,13 +35,13 @@ class WholeKit:
     fills: tuple[Waiting, ...]
 
 
-def whole_kit(plan: MixPlan, this_job_g: float, waiting: Sequence[Waiting] = ()) -> WholeKit:
-    """Work out what all of the A makes.
+def whole_kit(makes_g: float, this_job_g: float, waiting: Sequence[Waiting] = ()) -> WholeKit:
+    """Work out what is left when all of the A is used.
 
     Parameters
     ----------
-    plan : MixPlan
-        With ``have_g``.
+    makes_g : float
+        All that it makes, in every pour of the job.
     this_job_g : float
         What this job takes, spare and loss on cups included.
     waiting : sequence of Waiting
@@ -54,7 +52,6 @@ def whole_kit(plan: MixPlan, this_job_g: float, waiting: Sequence[Waiting] = ())
     WholeKit
         The rest goes to the biggest job that it fills, then to the next.
     """
-    makes_g = mix(plan).total_g
     rest, fills = makes_g - this_job_g, []
     for job in sorted(waiting, key=lambda job: -job.need_g):
         if 0 < job.need_g <= rest:

@@ -199,7 +199,7 @@ def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     return found
 
 
-def stops_context(opened: OpenJob, say: UnitFormatter) -> list[dict[str, Any]]:
+def stops_context(opened: OpenJob, say: UnitFormatter, now_s: float) -> list[dict[str, Any]]:
     """Return the stops of a job for its sign-off.
 
     Parameters
@@ -208,17 +208,25 @@ def stops_context(opened: OpenJob, say: UnitFormatter) -> list[dict[str, Any]]:
         Worked out.
     say : UnitFormatter
         In the workshop's units.
+    now_s : float
+        Seconds since 1970.
 
     Returns
     -------
     list of dict
-        Each with its text, its station and its sign-off.
+        Each with its text, its station, its sign-off, and whether it can be signed off.
     """
 
     def in_units(finding: Finding | None, text: str) -> str:
         return say.finding(finding) if finding else say.amounts(text)
 
     return [
-        {"key": stop.key, "station": stop.station, "text": in_units(stop.finding, stop.text), "signed": stop.signed}
-        for stop in opened.plan.stops
+        {
+            "key": stop.key,
+            "station": stop.station,
+            "text": in_units(stop.finding, stop.text),
+            "signed": stop.signed,
+            "can_be_signed": stop.finding is not None,
+        }
+        for stop in opened.bench_stops(now_s)
     ]

@@ -17,7 +17,7 @@ from ufrin.core.opening.casting_attitudes import CastingAttitude
 from ufrin.core.opening.feature_checklist import places_of_air
 from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.gates_and_vents import Riser
-from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, STYLES, WHAT
+from ufrin.core.opening.mould_styles import ONE_PIECE, PARTED, WHAT
 from ufrin.core.opening.pull_ranking import direction_text
 from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.opening.trapped_air import Air, Pocket
@@ -70,7 +70,6 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     scene, cast = mould_scene(opened), cast_scene(opened)
     return {
         "opens": made,
-        "styles": STYLES,
         "what_is": WHAT,
         "one_piece": made is not None and made.style in ONE_PIECE,
         "shows": _shows(form, opened.job.opening.show),

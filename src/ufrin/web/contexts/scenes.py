@@ -81,8 +81,6 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
         for place in box.layout.places
         if (other := plan.masters[place.kind].form) is not None
     )
-    # a mould in two halves that is only advised is already drawn with rubber below, under the board of the box
-    floor = min(0.0, made.parting_surface.floor_mm) if made.parting_surface is not None else 0.0
     return MouldScene(
         opening=made,
         form=form,
@@ -90,7 +88,7 @@ def mould_scene(opened: OpenJob) -> MouldScene | None:
         inside=box.inside_polygon(),
         foot_mm=plan.foot_mm,
         fill_mm=box.fill_mm,
-        floor_mm=floor,
+        floor_mm=0.0,
         locked=_locked(form, under_too=not made.is_parted),
     )
 
@@ -131,9 +129,8 @@ def cast_scene(opened: OpenJob) -> CastScene | None:
     if made is None or form is None or made.cast is None:
         return None
     length, width, height = form.size_mm
-    side = opened.job.box.settled().side_mm
-    over = opened.job.box.settled().over_mm
-    under = over if made.is_parted else 0.0
+    box = opened.plan.box_inputs.settled()
+    side, over, under = box.side_mm, box.over_mm, box.under_mm
     corners = np.array(
         [
             (x, y, z)

@@ -12,19 +12,22 @@ from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.actions.job.stations import StationForm
 from ufrin.core.box.bed import plaster_for
+from ufrin.core.box.jacket import JACKETS
 from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
-from ufrin.core.job.box_station import cuts
-from ufrin.core.job.job_plan import usual_under_mm
+from ufrin.core.job.box_station import cuts, usual_box
+from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.mesh.measured_record import size_in_words
+from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.rubber.shore import feel_of
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.weighing.weigh_plan import total_of
+from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.checks import checks_context
 from ufrin.web.contexts.opening import opening_context
@@ -39,21 +42,17 @@ from ufrin.web.frame.wording_in_units import UnitFormatter, headlines
 
 
 def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Term]:
-    """Return the terms of a station, with the defaults of this job."""
-    terms = TERMS[station]
-    if station == "rubber" and opened.spare_pct is not None:
-        return {**terms, "spare_pct": replace(terms["spare_pct"], default=opened.spare_pct)}
-    under_mm = usual_under_mm(opened.job.box, opened.job.opening) if station == "box" else None
-    if under_mm is not None:
-        return {**terms, "under_mm": replace(terms["under_mm"], default=under_mm)}
+    """Return the terms of a station, with the defaults of this job and of the workshop."""
+    terms, workshop, defaults = TERMS[station], opened.workshop, dict[str, float | str]()
+    if station in {"master", "rubber"} and workshop.scale_step_g is not None:
+        defaults["scale_step_g"] = workshop.scale_step_g
+    if station == "rubber":
+        defaults |= {"spare_pct": opened.spare_pct, "room_temp_c": workshop.room_temp_c}
+    if station == "box":
+        defaults |= usual_box(opened.job.box, opened.style)
     if station == "master" and opened.mesh and opened.mesh.figures:
-        return {
-            **terms,
-            "mesh_unit": replace(
-                terms["mesh_unit"], default=opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
-            ),
-        }
-    return terms
+        defaults["mesh_unit"] = opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
+    return {**terms, **{key: replace(terms[key], default=value) for key, value in defaults.items()}}
 
 
 Conflict = list[tuple[str, str, str, str]]
@@ -90,13 +89,23 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "station": station,
         "rubber": opened.rubber,
         "mesh": opened.mesh,
-        "headlines": headlines(plan, say, opened.job.rubber.scale_step_g),
+        "headlines": headlines(plan, say),
         "fields": shown,
         "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in terms],
         "ways": WAYS,
-        "decimals": say.grams(plan.pour, opened.job.rubber.scale_step_g) if plan.pour else 0,
+        "decimals": say.grams(plan.rubber) if plan.rubber else 0,
         "conflict": [],
+        "styles": STYLES,
+        "advice_was": opened.advice_was,
+        "halves": plan.halves,
+        "rubber_ml": _rubber_ml(plan),
+        "pour_stages": opened.pour_states(clock.now().wall_s),
     }
+
+
+def _rubber_ml(plan: Plan) -> float | None:
+    # what the kind of mould that counts takes, before a rubber is chosen too
+    return plan.rubber.need_ml if plan.rubber else plan.box.net_ml if plan.box else None
 
 
 def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
@@ -123,21 +132,32 @@ def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "thickeners": offered(of_kind("thickener"), inputs.thickener_id),
         "pigments": offered(of_kind("pigment"), inputs.pigment_id),
         "cups": offered(opened.cups, inputs.cup_id),
-        "allowance": pour.allowance if pour else None,
+        "allowance": opened.shelf.allowance,
         "hardness_said": say.hardness(thinned.modulus_mpa) if thinned else "",
         "feel": feel_of(thinned.modulus_mpa).label if thinned else "",
         "by_volume": inputs.basis == "volume" and bool(opened.rubber and opened.rubber.by_volume),
-        "settled": inputs.settled(),
+        "settled": opened.plan.rubber_settled,
         "strip": cup_section(opened.shelf.cup, pour.cup_marks, say.plain)
         if pour and pour.cup_marks and opened.shelf.cup
         else None,
-        "total_of": total_of(pour.batches) if pour else {},
+        "total_of": total_of,
+        "thickener": opened.shelf.thickener,
+        "cup_has_marks": bool(opened.shelf.cup and opened.shelf.cup.mark_ml),
+        "newer_spare_pct": _newer_spare_pct(opened),
     }
+
+
+def _newer_spare_pct(opened: OpenJob) -> float | None:
+    # what past pours teach now, where it differs from what was settled when the rubber was chosen
+    inputs, now_pct = opened.job.rubber, opened.shelf.allowance.spare_pct
+    if inputs.spare_pct is not None or inputs.learnt_spare_pct in {None, now_pct}:
+        return None
+    return now_pct
 
 
 def _box_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     box = opened.plan.box
-    cut = cuts(box, opened.job.box) if box else None
+    cut = cuts(box, opened.plan.box_inputs) if box else None
     return {
         "views": box_views(opened, say),
         "containers_offered": [
@@ -150,6 +170,7 @@ def _box_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "sheets": sheet_drawings(cut, say.plain) if cut else (),
         "plaster": plaster_for(box.bed_ml) if box and box.bed_ml > 0 else None,
         "families": FAMILIES,
+        "jackets": JACKETS,
     }
 
 

@@ -2,9 +2,10 @@
 
 from collections.abc import Mapping
 
+from ufrin.core.box.jacket import JACKETS
 from ufrin.core.inputs.box import SettledBox
 from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
-from ufrin.core.materials.kinds import SURFACES
+from ufrin.core.materials.kinds import BED_MATERIALS
 from ufrin.core.materials.tables import BOARDS
 from ufrin.core.rubber.tins import FAMILIES
 
@@ -12,10 +13,8 @@ SHAPES = {
     "rectangle": "Rectangle",
     "round": "Round",
     "contour": "Strip bent round the outline",
-    "tray": "Tray, built upside down",
     "container": "A container from the Shelf",
 }
-BEDS = ("sulphur-free-clay", "sulphur-clay", "plaster", "wax", "foam")
 JOINTS = {"long": "Long sides overlap the short", "pinwheel": "Each side overlaps the next"}
 
 BOX_TERMS: Mapping[str, Term] = with_defaults(
@@ -36,9 +35,7 @@ BOX_TERMS: Mapping[str, Term] = with_defaults(
         "under_mm": quantity("Under", "length", "Rubber under the master, when it does not stand on the board."),
         "gap_mm": quantity("Gap", "length", "Rubber between masters."),
         "bed_mm": quantity("Bed", "length", "Clay or plaster on the board."),
-        "bed_material": Term(
-            label="Bed of", kind="choice", choices={"": "not said", **{key: SURFACES[key] for key in BEDS}}
-        ),
+        "bed_material": Term(label="Bed of", kind="choice", choices=BED_MATERIALS),
         "sunk_mm": quantity("Sunk in the bed", "length", "How deep the master sits in it."),
         "freeboard_mm": quantity("Wall above fill", "length"),
         "wall_thickness_mm": positive_quantity("Wall thickness", "length"),
@@ -47,6 +44,10 @@ BOX_TERMS: Mapping[str, Term] = with_defaults(
             "Old rubber laid in", "volume", "Cut up, cleaned and dry; measured by the water it moves."
         ),
         "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
+        "jacket_material": Term(label="Jacket of", kind="choice", choices=JACKETS),
+        "jacket_mm": positive_quantity(
+            "Jacket thick", "length", "Empty: [15 length] of plaster with fibre, or [4 length] of resin with glass mat."
+        ),
         "wall_material": Term(
             label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}
         ),

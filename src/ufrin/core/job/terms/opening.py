@@ -4,12 +4,19 @@ from collections.abc import Mapping
 
 from ufrin.core.inputs.opening import SettledOpening
 from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
+from ufrin.core.materials.kinds import BED_MATERIALS
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.opening.slit import SIDES
 
 OPENING_TERMS: Mapping[str, Term] = with_defaults(
     {
         "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
+        "bed_material": Term(
+            label="Bed of",
+            kind="choice",
+            choices=BED_MATERIALS,
+            help="What the first half is poured over; the second half takes its place.",
+        ),
         "show": Term(
             label="Show face looks to",
             kind="direction",

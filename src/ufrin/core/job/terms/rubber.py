@@ -7,16 +7,12 @@ from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defau
 from ufrin.core.rubber.hardness_wanted import DETAILS, UNDERCUTS
 from ufrin.core.rubber.shore import SCALES
 
-HALVES = {"first": "the first half, over the clay bed", "second": "the second half, on the first"}
-HOWS = {"": "as usual", "poured": "poured", "brushed": "brushed on", "putty": "kneaded"}
 AMOUNTS = {"need": "What the job needs", "kit": "All of the A that is left"}
 BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
 
 RUBBER_TERMS: Mapping[str, Term] = with_defaults(
     {
         "rubber_id": Term(label="Rubber", kind="reference"),
-        "half": Term(label="This pour is", kind="choice", choices=HALVES),
-        "how": Term(label="It is", kind="choice", choices=HOWS),
         "basis": Term(label="By weight or by volume", kind="choice", choices=BASES),
         "blend_id": Term(label="Blended with", kind="reference"),
         "blend_pct": quantity("Share of the second", "percent", "Of A + B, by weight."),
@@ -29,6 +25,8 @@ RUBBER_TERMS: Mapping[str, Term] = with_defaults(
         "amount": Term(label="How much", kind="choice", choices=AMOUNTS),
         "kit_left_a_g": positive_quantity("A that is left", "mass", "All of it is used."),
         "spare_pct": quantity("Spare", "percent", "Mixed over what the box needs."),
+        "learnt_spare_pct": Term(label="Spare learnt", kind="hidden"),
+        "learnt_spare_on": Term(label="Spare learnt on", kind="hidden"),
         "cling_g": quantity("Loss on cups", "mass", "What stays on cup and stick."),
         "scale_step_g": positive_quantity("Scale reads in steps of", "mass"),
         "cup_id": Term(label="Cup", kind="reference"),

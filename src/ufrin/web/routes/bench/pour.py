@@ -10,6 +10,7 @@ from ufrin.actions.bench import pours
 from ufrin.actions.checks import sign_off
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.exchange.csv_table import write
+from ufrin.core.job.job_state import next_pour
 from ufrin.core.measures.parsing import parse
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import RecordEntry, StepAttempt
@@ -70,7 +71,9 @@ def sign(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
     """Sign a stop off."""
     typed = {key: form.get(key, "")[:500] for key in ("about", "reason", "who")}
     try:
-        sign_off.sign_off(database, job_id, typed["about"], reason=typed["reason"], who=typed["who"])
+        sign_off.sign_off(
+            database, job_id, typed["about"], reason=typed["reason"], who=typed["who"], now_s=clock.now().wall_s
+        )
     except Refused as refused:
         return _page(
             request,
@@ -92,13 +95,18 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
     seen = pours.of_job(database, job_id)
     say = UnitFormatter(seen.opened.workshop.units, seen.opened.workshop.currency)
-    room_c = seen.opened.job.rubber.settled().room_temp_c
     now = clock.now()
+    states = seen.opened.pour_states(now.wall_s)
+    room_c = seen.opened.plan.rubber_settled.room_temp_c
     context = {
         **job_context(seen.opened, "rubber", FormReading(changes={})),
         "station": "pour",
         "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
-        "stops": stops_context(seen.opened, say),
+        "stops": stops_context(seen.opened, say, now.wall_s),
+        "next_half": next_pour(states),
+        "next": next((pour for pour in seen.opened.plan.pours if pour.half == next_pour(states)), None),
+        "is_another_mould": bool(states) and all(one.is_poured for one in states),
+        "stage": seen.opened.stage(now.wall_s),
         "befores": befores(seen.opened.plan.checks.steps, say, now.wall_s) if seen.opened.plan.checks else [],
         "errors": errors,
         "typed": {

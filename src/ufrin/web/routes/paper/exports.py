@@ -42,7 +42,7 @@ def _printed(opened: OpenJob) -> PrintableBox:
     box = opened.plan.box
     if box is None or not box.panels:
         raise Refused("shape", "There is no box to print: choose a built one first.")
-    settled = opened.job.box.settled()
+    settled = opened.plan.box_inputs.settled()
     return printable_box(
         box.inside_polygon(),
         rim_mm=box.rim_mm,

@@ -44,11 +44,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
             finding for found in opened.plan.findings.values() for finding in found if finding.level != "note"
         ],
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
-        "said": {
-            "master": opened.job.master.settled(),
-            "box": opened.job.box.settled(),
-            "rubber": opened.job.rubber.settled(),
-        },
+        "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
         "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
         "printed": date.today(),

@@ -24,7 +24,7 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     board = board_actions.board(database, search=search, put_away=bool(away), page=1 if number is None else number)
     say = UnitFormatter(board.workshop.units, board.workshop.currency)
     rows = [
-        (listed, job_state(listed.plan), headlines(listed.plan, say, listed.job.rubber.scale_step_g))
+        (listed, job_state(listed.plan, listed.stage(clock.now().wall_s)), headlines(listed.plan, say))
         for listed in board.listed
     ]
     template = "shop/_jobs.html" if is_htmx(request) else "shop/board.html"

@@ -5,7 +5,8 @@ from types import SimpleNamespace
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import Workshop
+from ufrin.actions import SCALES, Database
+from ufrin.actions.shelf import things
 from ufrin.actions.shop import workshop_settings
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.terms.box import BOX_TERMS
@@ -15,7 +16,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale
-from ufrin.web.frame.forms import fields, form_version
+from ufrin.web.frame.forms import fields, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -27,7 +28,7 @@ router = APIRouter(include_in_schema=False)
 @router.get("/settings")
 def show(request: Request, database: TheDatabase) -> Response:
     """Show the settings."""
-    return _page(request, workshop_settings.settings(database))
+    return _page(request, database)
 
 
 @router.post("/settings")
@@ -37,45 +38,63 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     try:
         kept = workshop_settings.settings(database)
         sure = parse(form.get("confidence_pct") or f"{kept.confidence_pct:g}", "percent", units, field="confidence_pct")
-        schools = {key: form.get(key) or getattr(kept, key) for key in ("air", "release")}
+        room_c = parse(form.get("room_temp_c") or f"{kept.room_temp_c:g} °C", "temperature", units, field="room_temp_c")
+        scale_id = whole_number(form["scale_id"]) if "scale_id" in form else kept.scale_id
         workshop_settings.change_settings(
             database,
             version=form_version(form),
             units=units,
             currency=form.get("currency", ""),
             confidence_pct=sure,
-            **schools,
+            air=form.get("air") or kept.air,
+            release=form.get("release") or kept.release,
+            room_temp_c=room_c,
+            scale_id=scale_id,
         )
     except Refused as refused:
-        typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct")}
-        return _page(request, workshop_settings.settings(database), errors={refused.field: str(refused)}, typed=typed)
+        typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct", "room_temp_c")}
+        sentence = UnitFormatter(units).refusal(refused)
+        return _page(request, database, errors={refused.field: sentence}, typed=typed)
     except Stale as stale:
-        return _page(request, workshop_settings.settings(database), stale=stale)
+        return _page(request, database, stale=stale)
     return go_to(request, Links.settings)
 
 
 def _page(
     request: Request,
-    kept: Workshop,
+    database: Database,
     *,
     errors: dict[str, str] | None = None,
     typed: dict[str, str] | None = None,
     stale: Stale | None = None,
 ) -> Response:
+    kept, scales = workshop_settings.settings(database), things.shelf(database, SCALES).things
+    say = UnitFormatter(kept.units)
     labels = {
         "units": "Units",
         "currency": "Currency",
         "confidence_pct": "Enough in",
         "air": "Air out of rubber",
         "release": "Release",
+        "room_temp_c": "Room",
+        "scale_id": "Scale at the bench",
     }
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
-    shown = {"currency": kept.currency, "confidence_pct": f"{kept.confidence_pct:g} %"} | (typed or {})
+    shown = {
+        "currency": kept.currency,
+        "confidence_pct": f"{kept.confidence_pct:g} %",
+        "room_temp_c": say.plain(kept.room_temp_c, "temperature"),
+    } | (typed or {})
     context = {
         "kept": kept,
         "errors": errors or {},
         "shown": shown,
         "conflict": both,
+        "scales": [
+            (one.id, f"{one.thing.name}, steps of {say.plain(one.thing.step_g, 'mass')}")
+            for one in scales
+            if not one.retired_at or one.id == kept.scale_id
+        ],
         "airs": SCHOOLS,
         "releases": RELEASE_SCHOOLS,
     }

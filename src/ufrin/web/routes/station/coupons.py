@@ -8,7 +8,6 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.shelf import coupons
 from ufrin.actions.shop.workshop_settings import settings
-from ufrin.core.job.shelf_picks import sg_of
 from ufrin.core.rubber.coupons import Coupon, puck_recipe, read_readings
 from ufrin.core.rubber.shore import ShoreScale
 from ufrin.core.rubber.terms import COUPON_TERMS
@@ -91,7 +90,7 @@ def _page(
         "curve": hardness_curve(tested.curve, ChosenDose()) if tested.curve else None,
         "fields": fields(COUPON_TERMS, Blank(COUPON_TERMS), say.units, errors, typed if errors else {}),
         "wrong": errors.get("", "") or errors.get("thinner", ""),
-        "puck": puck_recipe(rubber, sg_of(rubber)),
+        "puck": puck_recipe(rubber, rubber.sg),
         "say": say,
         "findings": tested.curve.at(min(tested.curve.last_dose, MOST_PARTS)).findings
         if tested.curve and tested.curve.last_dose

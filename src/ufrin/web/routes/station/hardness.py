@@ -68,7 +68,7 @@ def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale
 
 def _worked_out(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     plan, shelf = opened.plan, opened.shelf
-    answer = answer_hardness(plan.master.size_mm, opened.job.box, plan.box, opened.job.rubber, shelf)
+    answer = answer_hardness(plan.master.size_mm, opened.plan.box_inputs, plan.box, opened.job.rubber, shelf)
     shown = answer.shown
     return {
         "wanted": answer.wanted,

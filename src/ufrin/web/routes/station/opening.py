@@ -15,7 +15,7 @@ from ufrin.errors import Refused
 from ufrin.web.contexts.opening import turning_scene
 from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
-from ufrin.web.frame.forms import form_units, form_version, whole_number
+from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -132,6 +132,19 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
         opening_actions.place(database, job_id, version=form_version(form), placing=placing)
 
     return act_and_show(request, database, job_id, "opening", act)
+
+
+@router.post("/jobs/{job_id}/opening/advice")
+def advice(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Keep the kind of mould that was advised before, or agree to the new advice."""
+    keep = form.get("keep") == YES
+    return act_and_show(
+        request,
+        database,
+        job_id,
+        "opening",
+        lambda: stations.settle_advice(database, job_id, version=form_version(form), keep=keep),
+    )
 
 
 @router.get("/jobs/{job_id}/opening/scene.json")

@@ -18,6 +18,7 @@ def remedy(request: Request, database: TheDatabase, job_id: Number, key: str, fo
     names: tuple[tuple[Station, str], ...] = (
         ("checks", "version"),
         ("master", "master_version"),
+        ("opening", "opening_version"),
         ("box", "box_version"),
     )
     versions: dict[Station, int] = {station: form_version({"version": form.get(name, "")}) for station, name in names}

@@ -10,7 +10,7 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.errors import Stale
-from ufrin.web.contexts.station import Conflict, conflict_rows, job_context, terms_of
+from ufrin.web.contexts.station import Conflict, act_and_show, conflict_rows, job_context, terms_of
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -53,6 +53,18 @@ def undo(request: Request, database: TheDatabase, job_id: Number, station: Stati
         _page(request, undone, station, FormReading(changes={}))
         if is_htmx(request)
         else go_to(request, Links.job(job_id, station))
+    )
+
+
+@router.post("/jobs/{job_id}/rubber/newer-spare")
+def newer_spare(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Settle the spare by what past pours teach now."""
+    return act_and_show(
+        request,
+        database,
+        job_id,
+        "rubber",
+        lambda: stations.take_newer_spare(database, job_id, version=form_version(form)),
     )
 
 

@@ -1,0 +1,156 @@
+"""The state of a job: where each of its pours stands, which one is next, and what the whole has come to."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.pour_targets import Half
+from ufrin.core.job.sign_off import open_stops
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.wording.findings import Amount, Finding
+
+PourStage = Literal["to pour", "weighing", "curing", "cured"]
+Stage = Literal["planning", "ready", "stopped", "pouring", "curing", "demould due", "mould ready", "put away"]
+STAGES: tuple[Stage, ...] = get_args(Stage)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PourState:
+    """Where one pour of a mould stands.
+
+    Parameters
+    ----------
+    half : str
+        Of a mould in two parts.
+    stage : str
+        To pour, being weighed, curing, or cured.
+    number : int or None
+        Of its record.
+    state : BenchState or None
+        Of its record.
+    """
+
+    half: Half
+    stage: PourStage
+    number: int | None = None
+    state: BenchState | None = None
+
+    @property
+    def is_poured(self) -> bool:
+        """Whether it is in the mould."""
+        return self.stage in {"curing", "cured"}
+
+
+def pour_states(
+    halves: Sequence[Half], records: Sequence[tuple[int, BenchState]], now_s: float
+) -> tuple[PourState, ...]:
+    """Return where the pours of the mould at work stand.
+
+    Parameters
+    ----------
+    halves : sequence of str
+        Of the pours that the job plans, in the order of the work.
+    records : sequence of (number, BenchState)
+        Its pours, the newest first.
+    now_s : float
+        Seconds since 1970.
+
+    Returns
+    -------
+    tuple of PourState
+        A second half counts only when it is newer than the first half that it is poured on.
+    """
+    found: list[PourState] = []
+    newer_than = 0
+    for half in halves:
+        of_half = [(number, state) for number, state in records if state.plan.half == half and number > newer_than]
+        known = next(((number, state) for number, state in of_half if not state.is_finished or state.has_poured), None)
+        if known is None:
+            found.append(PourState(half=half, stage="to pour"))
+            newer_than = max([newer_than, *(number for number, _ in records)])
+            continue
+        number, state = known
+        newer_than = number
+        found.append(PourState(half=half, stage=_stage(state, now_s), number=number, state=state))
+    return tuple(found)
+
+
+def _stage(state: BenchState, now_s: float) -> PourStage:
+    if not state.is_finished:
+        return "weighing"
+    ends_s = state.demoulded_from_s
+    return "curing" if ends_s is not None and now_s < ends_s else "cured"
+
+
+def next_pour(states: Sequence[PourState]) -> Half:
+    """Return the half that is poured next.
+
+    Parameters
+    ----------
+    states : sequence of PourState
+        Of the mould at work.
+
+    Returns
+    -------
+    str
+        The first that is not in the mould yet; where all are, the first half of another mould.
+    """
+    return next((one.half for one in states if not one.is_poured), states[0].half if states else "")
+
+
+def curing_finding(states: Sequence[PourState]) -> Finding | None:
+    """Return what stops the second half while the first still cures.
+
+    Parameters
+    ----------
+    states : sequence of PourState
+        Of the mould at work.
+
+    Returns
+    -------
+    Finding or None
+        None where nothing stops it.
+    """
+    first = states[0] if len(states) > 1 else None
+    if first is None or first.stage != "curing" or first.state is None or next_pour(states) != "second":
+        return None
+    begun_s, ends_s = first.state.contact_s, first.state.demoulded_from_s
+    if begun_s is None or ends_s is None:
+        return None
+    facts: dict[str, Amount | str] = {"cures": Amount((ends_s - begun_s) / 60, "time"), "pour": str(first.number)}
+    return Finding(code="first-half-curing", facts=facts)
+
+
+def stage_of(plan: Plan, states: Sequence[PourState], *, is_put_away: bool, now_s: float) -> Stage:
+    """Return what a job has come to.
+
+    Parameters
+    ----------
+    plan : Plan
+        Worked out.
+    states : sequence of PourState
+        Of the mould at work.
+    is_put_away : bool
+        Whether it was taken off the Board.
+    now_s : float
+        Seconds since 1970.
+
+    Returns
+    -------
+    str
+        One of ``STAGES``.
+    """
+    if is_put_away:
+        return "put away"
+    if any(one.stage == "weighing" for one in states):
+        return "pouring"
+    if any(one.stage == "curing" for one in states):
+        return "curing"
+    if states and all(one.is_poured for one in states):
+        cures = [one.state.full_cure_from_s for one in states if one.state]
+        known = [ends_s for ends_s in cures if ends_s is not None]
+        return "mould ready" if known and len(known) == len(states) and now_s >= max(known) else "demould due"
+    if open_stops(plan.stops):
+        return "stopped"
+    return "ready" if plan.pours else "planning"
