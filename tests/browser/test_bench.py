@@ -142,7 +142,9 @@ def test_a_whole_weigh_up(
         expect(page.locator("h1")).to_have_text("Done")
         state = pours.look(database, number).state
         assert state.is_finished
-        assert abs(state.ratio_error_pct(state.attempts[0]) or 9) <= 2
+        error_pct = state.ratio_error_pct(state.attempts[0])
+        assert error_pct is not None
+        assert abs(error_pct) <= 2
         assert [entry.scale for entry in state.entries if entry.kind == "weigh"] == [
             "Bench scale",
             "Bench scale",

@@ -100,11 +100,21 @@ def load(connection: Connection, job_id: int, station: Station = "master") -> Jo
 
 def page(connection: Connection, *, search: str, put_away: bool, limit: int, offset: int) -> tuple[list[Job], int]:
     """Read a page of jobs, newest first."""
-    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    values = {"pattern": f"%{escaped}%" if search else "%", "put_away": put_away, "limit": limit, "offset": offset}
+    values = {"pattern": _pattern(search), "put_away": put_away, "limit": limit, "offset": offset}
     rows = connection.execute(_SQL["page"], values).fetchall()
     total = connection.execute(_SQL["count"], values).fetchone()
     return [_job(row) for row in rows], int(total["jobs"]) if total else 0
+
+
+def newest(connection: Connection, *, search: str, limit: int, before: int | None) -> list[Job]:
+    """Read jobs, the newest first, older than a given one; those that were put away among them."""
+    values = {"pattern": _pattern(search), "limit": limit, "before": before}
+    return [_job(row) for row in connection.execute(_SQL["newest"], values).fetchall()]
+
+
+def _pattern(search: str) -> str:
+    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    return f"%{escaped}%" if search else "%"
 
 
 def some(connection: Connection, numbers: list[int]) -> list[Job]:

@@ -25,6 +25,16 @@ where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.na
 order by j.created_at desc, j.id desc
 limit %(limit)s offset %(offset)s
 
+-- name: newest
+-- Jobs, newest first, older than one where it is given.
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
+           from stations s where s.job_id = j.id) as stations,
+       false as can_undo
+from jobs j
+where (%(pattern)s = '%%' or j.name ilike %(pattern)s) and (%(before)s::bigint is null or j.id < %(before)s)
+order by j.id desc limit %(limit)s
+
 -- name: some
 -- Jobs whose masters share another's box.
 select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,

@@ -19,7 +19,7 @@ from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.routes.bench import allowance_and_lots, bench, pour
-from ufrin.web.routes.interface import api_docs, box, degassing, mesh, mix, pairing
+from ufrin.web.routes.interface import api_docs, box, degassing, jobs, mesh, mix, pairing
 from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
@@ -91,6 +91,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         interface_opening,
         pairing,
         degassing,
+        jobs,
         pairings,
         glossary,
     ):

@@ -256,6 +256,33 @@ def test_bad_files_are_refused_with_a_sentence_that_helps(data: bytes, name: str
     assert str(refused.value).endswith(".")
 
 
+CUBE_CORNERS = b"v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\n"
+CUBE_FACES = b"f 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n"
+RELATIVE = CUBE_CORNERS + b"".join(
+    b"f %s\n" % b" ".join(b"%d" % (int(corner) - 9) for corner in row.split()[1:]) for row in CUBE_FACES.splitlines()
+)
+
+
+@pytest.mark.parametrize(
+    ("data", "volume"),
+    [
+        (CUBE_CORNERS + CUBE_FACES, 1),
+        ((CUBE_CORNERS + CUBE_FACES).replace(b" ", b"\t").replace(b"\n", b"\r\n"), 1),
+        (CUBE_CORNERS + CUBE_FACES.replace(b"4 3 2", b"4 \\\n 3 2"), 1),
+        (
+            CUBE_CORNERS + b"vn 0 0 1\nvt 0 0\n" + CUBE_FACES.replace(b"f 1 4 3 2", b"f 1//1 4//1 3//1\nf 1/1 3/1 2/1"),
+            1,
+        ),
+        (CUBE_CORNERS.replace(b"\nv", b" 0.1 0.2 0.3\nv").strip() + b" 0.1 0.2 0.3\n" + CUBE_FACES, 1),
+        (RELATIVE, 1),
+        # a second cube, which counts back from its own corners: twice as large, away from the first
+        (RELATIVE + RELATIVE.replace(b"v 1", b"v 7").replace(b"v 0", b"v 5"), 3),
+    ],
+)
+def test_obj_files_are_read_however_they_are_written(data: bytes, volume: float) -> None:
+    assert read(data, "x.obj").mesh.volume_mm3 == pytest.approx(volume)
+
+
 def test_a_million_bodies_and_absurd_sizes_are_refused() -> None:
     tetrahedron = np.array([[0, 1, 2], [0, 3, 1], [0, 2, 3], [1, 3, 2]])
     corners = np.array([[0, 0, 0], [1, 0, 0], [0, 1, 0], [0, 0, 1]], dtype=np.float32)[tetrahedron].reshape(-1, 3)

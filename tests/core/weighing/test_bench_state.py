@@ -278,3 +278,17 @@ def test_each_stretch_uses_the_pot_life_up_at_its_temperature() -> None:
 def test_a_pot_life_is_only_ever_used_up(temps: list[tuple[float, float]], elapsed: float, more: float) -> None:
     temps = sorted(temps)
     assert pot_life(30, elapsed + more, temps).used >= pot_life(30, elapsed, temps).used - 1e-9
+
+
+def test_a_correction_leaves_what_was_asked_for_as_it_was() -> None:
+    hand = Hand()
+    hand.batch(205.0, None)  # B follows the A that was noted: 20.5
+    asked = dict(hand.state.targets_g)
+    hand.write("correction", 200.0, of_number=4, text="read the wrong line")
+    assert hand.state.targets_g == asked
+    assert hand.state.a_g == 200.0
+    # what is asked for from now on goes by the corrected weight
+    assert hand.state.ratio_error_pct(hand.state.attempt) == pytest.approx(2.5)
+    hand.write("correction", 205.0, of_number=4, text="it was right after all")
+    assert hand.state.targets_g == asked
+    assert hand.state.ratio_error_pct(hand.state.attempt) == pytest.approx(0)

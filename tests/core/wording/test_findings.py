@@ -95,7 +95,13 @@ def raised() -> list[Finding]:
     found += plan(stood_in, scrap, RubberInputs(rubber_id=1), JobContext(shelf=ShelfPicks(rubber=TIN))).findings["box"]
     found += plan(stood_in, BoxInputs(), RubberInputs(), JobContext()).findings["master"]
     many = RubberInputs(rubber_id=1, cup_ml=40.0, scale_step_g=0.1)
-    slow = plan(replace(WET, mass_g=20.0), BoxInputs(), many, JobContext(shelf=ShelfPicks(rubber=TIN)), OpeningInputs(style="open"))
+    slow = plan(
+        replace(WET, mass_g=20.0),
+        BoxInputs(),
+        many,
+        JobContext(shelf=ShelfPicks(rubber=TIN)),
+        OpeningInputs(style="open"),
+    )
     found += slow.findings["rubber"] + slow.findings["box"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)

@@ -1,5 +1,6 @@
 """The Board: the jobs, newest first, each worked out."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ufrin.actions.job import meshes
@@ -11,7 +12,7 @@ from ufrin.core.job.job_state import Stage, pour_states, stage_of
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.store import jobs, pours, workshop_settings
-from ufrin.store.connection import Database
+from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
 from ufrin.store.shelf import CONTAINERS
 from ufrin.store.workshop_settings import Workshop
@@ -48,6 +49,21 @@ class Board:
     workshop: Workshop
 
 
+def rows(connection: Connection, found: Sequence[Job], settings: Workshop) -> list[BoardRow]:
+    """Work out a page of jobs, as far as their amounts."""
+    containers = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
+    shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
+    poured = pours.of_jobs(connection, [job.id for job in found])
+    listed = []
+    for job in found:
+        container = containers.get(job.box.container_id or 0)
+        mesh = meshes.state_of(connection, job.master)
+        worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
+        records = records_of(poured[job.id])
+        listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber, records=records))
+    return listed
+
+
 def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
     """Show the jobs, newest first."""
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
@@ -55,18 +71,8 @@ def board(database: Database, *, search: str = "", put_away: bool = False, page:
         found, total = jobs.page(
             connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE
         )
-        containers = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
         settings = workshop_settings.load(connection)
-        shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
-        poured = pours.of_jobs(connection, [job.id for job in found])
-        listed = []
-        for job in found:
-            container = containers.get(job.box.container_id or 0)
-            mesh = meshes.state_of(connection, job.master)
-            worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
-            listed.append(
-                BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber, records=records_of(poured[job.id]))
-            )
+        listed = rows(connection, found, settings)
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(
         listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings

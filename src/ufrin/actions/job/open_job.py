@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from datetime import datetime
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
@@ -14,6 +15,7 @@ from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
 from ufrin.core.job.master_station import answer_master, box_master
 from ufrin.core.job.parts_that_meet import master_surface
+from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff, Stop, stop_of
 from ufrin.core.master.attitudes import Attitude
@@ -27,11 +29,12 @@ from ufrin.core.shelf.cups import Cup
 from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import faults, jobs, pours, safety_sheets, workshop_settings
+from ufrin.store import faults, jobs, pours, safety_sheets, sheets, workshop_settings
 from ufrin.store.connection import Connection
 from ufrin.store.faults import StoredFault
 from ufrin.store.jobs import Job
 from ufrin.store.pours import StoredPour
+from ufrin.store.sheets import PrintedSheet
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
@@ -56,6 +59,13 @@ class OpenJob:
     records: tuple[tuple[int, BenchState], ...] = ()
     sheets: Mapping[tuple[str, int], str] = field(default_factory=dict)
     signed: tuple[SignOff, ...] = ()
+    printed: PrintedSheet | None = None
+    began_at: Mapping[int, datetime] = field(default_factory=dict)
+
+    @property
+    def is_sheet_out_of_date(self) -> bool:
+        """Whether a sheet was printed whose figures are no longer those of the plan."""
+        return self.printed is not None and self.printed.figures != sheet_key(self.plan)
 
     @property
     def spare_pct(self) -> float:
@@ -155,6 +165,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     mesh = meshes.state_of(connection, job.master)
     shop = shops(connection, [job], settings)[job.id]
     worked_out = plan_of(connection, job, shelf, container, mesh, shop=shop)
+    poured = pours.of_jobs(connection, [job_id])[job_id]
     at_checks = station == "checks"
     return OpenJob(
         job=job,
@@ -171,8 +182,10 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),
         happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
         sheets=safety_sheets.names(connection) if at_checks else {},
-        records=records_of(pours.of_jobs(connection, [job_id])[job_id]),
+        records=records_of(poured),
+        began_at={one.id: one.started_at for one in poured},
         signed=shop.signed,
+        printed=sheets.newest(connection, job_id),
     )
 
 

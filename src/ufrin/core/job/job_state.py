@@ -79,7 +79,7 @@ def pour_states(
 def _stage(state: BenchState, now_s: float) -> PourStage:
     if not state.is_finished:
         return "weighing"
-    ends_s = state.demoulded_from_s
+    ends_s = state.demould_from_s
     return "curing" if ends_s is not None and now_s < ends_s else "cured"
 
 
@@ -115,7 +115,7 @@ def curing_finding(states: Sequence[PourState]) -> Finding | None:
     first = states[0] if len(states) > 1 else None
     if first is None or first.stage != "curing" or first.state is None or next_pour(states) != "second":
         return None
-    begun_s, ends_s = first.state.contact_s, first.state.demoulded_from_s
+    begun_s, ends_s = first.state.contact_s, first.state.demould_from_s
     if begun_s is None or ends_s is None:
         return None
     facts: dict[str, Amount | str] = {"cures": Amount((ends_s - begun_s) / 60, "time"), "pour": str(first.number)}

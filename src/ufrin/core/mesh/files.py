@@ -8,7 +8,7 @@ import json
 import re
 import struct
 import zipfile
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -200,35 +200,27 @@ def _numbers(rows: list[bytes], each: int) -> Floats:
 
 
 def _obj(data: bytes) -> MeshFile:
-    # corners and faces alone: materials, textures and other files that it names are never looked at
-    vertices, made, listed, seen = [], [], 0, 0
-    for chunk in _chunks(data):
-        lines = chunk.splitlines()
-        corners = [line[2:] for line in lines if line[:2] == b"v "]
-        faces = [line[2:] for line in lines if line[:2] == b"f "]
-        seen += len(corners)
-        if corners:
-            vertices.append(_numbers(corners, 3))
-        for triangles in _fans(faces, seen):
-            made.append(triangles)
-            listed += len(triangles)
-    if not made or not vertices:
-        raise Refused(
-            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
-        )
-    return _indexed("obj", np.concatenate(vertices), np.concatenate(made), listed)
+    # the library wants lines that begin at their letter and single spaces, and it counts relative corners from the
+    # end of the file; materials, textures and other files that are named are never looked at
+    plain = data.replace(b"\r\n", b"\n").replace(b"\\\n", b" ").replace(b"\t", b" ")
+    plain = re.sub(rb"(?m)^ +", b"", plain)
+    if re.search(rb"(?m)^f [^\n]*-", plain):
+        plain = b"\n".join(_absolute(plain.split(b"\n")))
+    return _by_library("obj", plain)
 
 
-def _fans(faces: list[bytes], seen: int) -> Iterator[Whole]:
-    # each face as a fan of triangles about its first corner; "12/5/7" is corner 12
-    plain = [re.sub(rb"/\S*", b"", row).split() if b"/" in row else row.split() for row in faces]
-    for size in {len(row) for row in plain} - {0, 1, 2}:
-        corners = np.array([row for row in plain if len(row) == size]).astype(np.int64)
-        corners = np.where(
-            corners < 0, seen + corners, corners - 1
-        )  # a negative number counts back from the newest corner
-        for step in range(1, size - 1):
-            yield corners[:, [0, step, step + 1]]
+def _absolute(lines: Iterable[bytes]) -> Iterator[bytes]:
+    # corners that count back from the newest one above their face, as numbers from the first
+    above = 0
+    for line in lines:
+        if line[:2] == b"v ":
+            above += 1
+            yield line
+        elif line[:2] == b"f ":
+            corners = (int(word.split(b"/")[0]) for word in line[2:].split())
+            yield b"f " + b" ".join(b"%d" % (above + 1 + corner if corner < 0 else corner) for corner in corners)
+        else:
+            yield line
 
 
 def _loose(corners: np.ndarray, count: int) -> MeshFile:

@@ -1,7 +1,7 @@
 """The state of the bench: where a pour is, worked out from the entries of its record alone, and what to weigh next."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
 from ufrin.core.weighing.allowance import PastPour
@@ -152,7 +152,7 @@ class BenchState:
         return time_at(self.plan.demould_min, self.room_temp_c)
 
     @property
-    def demoulded_from_s(self) -> float | None:
+    def demould_from_s(self) -> float | None:
         """When all that was poured may be demoulded, in seconds since 1970; None where that is not known."""
         return self._last_end_s(self.plan.demould_min)
 
@@ -167,7 +167,12 @@ class BenchState:
         return min((one.contact.wall_s for one in self._poured() if one.contact), default=None)
 
     @property
-    def pot_life_from_s(self) -> float | None:
+    def poured_s(self) -> float | None:
+        """When the last cup was poured, in seconds since 1970."""
+        return max((entry.at.wall_s for entry in self.entries if entry.kind == "poured"), default=None)
+
+    @property
+    def pot_life_ends_s(self) -> float | None:
         """When the pot life of the last cup ends, in seconds since 1970, at the room's temperature as last noted."""
         return self._last_end_s(self.plan.pot_life_min)
 
@@ -224,23 +229,6 @@ def _planned(batch: Sequence[Ingredient], role: str) -> float:
     return sum(one.g for one in batch if one.role == role)
 
 
-def corrected(entries: Sequence[RecordEntry]) -> tuple[RecordEntry, ...]:
-    """Return the entries with the figures that corrections replaced.
-
-    Parameters
-    ----------
-    entries : sequence of RecordEntry
-        As kept.
-
-    Returns
-    -------
-    tuple of RecordEntry
-        As many; the corrections themselves stay among them.
-    """
-    right = {entry.of_number: entry.net_g for entry in entries if entry.kind == "correction"}
-    return tuple(replace(entry, net_g=right[entry.number]) if entry.number in right else entry for entry in entries)
-
-
 def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
     """Work out the state of a pour from its record.
 
@@ -258,8 +246,13 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
     """
     attempts = [StepAttempt(batch=0)]
     targets: dict[int, float] = {}
+    cups: dict[int, StepAttempt] = {}
     finished = False
-    for entry in corrected(entries):
+    for entry in entries:
+        if entry.kind == "correction":
+            # what was asked for meanwhile was asked for by what was known then, and stays as it was
+            _correct(cups, entries, entry)
+            continue
         if attempts[-1].outcome in {"wrong", "discarded"} and entry.kind == "tare":
             attempts.append(StepAttempt(batch=attempts[-1].batch))
         elif attempts[-1].outcome == "poured" and entry.kind == "tare":
@@ -267,9 +260,29 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
         if entry.kind == "weigh":
             targets[entry.number] = _target_g(plan, attempts[-1], entry.ingredient)
         _enter(plan, attempts[-1], entry)
+        cups[entry.number] = attempts[-1]
         finished = finished or entry.kind == "finish"
     step = Step(kind="done") if finished else _next(plan, attempts[-1])
     return BenchState(plan=plan, entries=tuple(entries), attempts=tuple(attempts), step=step, targets_g=targets)
+
+
+def _correct(cups: Mapping[int, StepAttempt], entries: Sequence[RecordEntry], correction: RecordEntry) -> None:
+    about = next((entry for entry in entries if entry.number == correction.of_number), None)
+    cup = cups.get(correction.of_number or 0)
+    if about is None or cup is None:
+        return
+    earlier = [
+        entry.net_g
+        for entry in entries
+        if entry.kind == "correction" and entry.of_number == about.number and entry.number < correction.number
+    ]
+    was_g, is_g = (earlier[-1] if earlier else about.net_g) or 0.0, correction.net_g or 0.0
+    if about.kind == "weigh":
+        cup.poured_g[about.ingredient] = cup.poured_g.get(about.ingredient, 0.0) + is_g - was_g
+    elif about.kind == "wrong":
+        cup.wrong_g[about.ingredient] = is_g
+    elif about.kind == "leftover":
+        cup.leftover_g = is_g
 
 
 def _enter(plan: WeighPlan, cup: StepAttempt, entry: RecordEntry) -> None:

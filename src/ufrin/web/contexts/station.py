@@ -99,6 +99,8 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "advice_was": opened.advice_was,
         "halves": plan.halves,
         "rubber_ml": _rubber_ml(plan),
+        "printed": opened.printed,
+        "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now().wall_s),
     }
 

@@ -5,7 +5,7 @@ from datetime import date
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions.job import stations
+from ufrin.actions.job import sheets, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.terms.master import WAYS
 from ufrin.devices import clock
@@ -15,7 +15,8 @@ from ufrin.web.contexts.scenes import box_views
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.svg_marks import in_a_row
 from ufrin.web.frame.forms import FormReading
-from ufrin.web.frame.pages import environment, render
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import environment, go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
@@ -47,7 +48,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
         "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
-        "printed": date.today(),
+        "today": date.today(),
     }
 
 
@@ -55,6 +56,13 @@ def _context(opened: OpenJob) -> dict[str, object]:
 def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show the sheet as it will be printed."""
     return render(request, "paper/job_sheet.html", _context(stations.open_job(database, job_id)))
+
+
+@router.post("/jobs/{job_id}/sheet/print")
+def print_sheet(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Count the sheet as printed, and give it as PDF with its revision."""
+    sheets.print_sheet(database, job_id)
+    return go_to(request, Links.job(job_id, "sheet.pdf"))
 
 
 @router.get("/jobs/{job_id}/sheet.pdf")

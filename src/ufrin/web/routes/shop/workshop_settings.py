@@ -38,7 +38,10 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     try:
         kept = workshop_settings.settings(database)
         sure = parse(form.get("confidence_pct") or f"{kept.confidence_pct:g}", "percent", units, field="confidence_pct")
-        room_c = parse(form.get("room_temp_c") or f"{kept.room_temp_c:g} °C", "temperature", units, field="room_temp_c")
+        room_c, typed_room = kept.room_temp_c, form.get("room_temp_c", "").strip()
+        # what was shown is rounded: left as it was, it changes nothing
+        if typed_room and typed_room != UnitFormatter(kept.units).plain(room_c, "temperature"):
+            room_c = parse(typed_room, "temperature", units, field="room_temp_c")
         scale_id = whole_number(form["scale_id"]) if "scale_id" in form else kept.scale_id
         workshop_settings.change_settings(
             database,

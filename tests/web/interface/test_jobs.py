@@ -1,0 +1,151 @@
+"""The interface on jobs: the same figures as the pages and the sheet show, through both halves and their cures."""
+
+import time
+from io import BytesIO
+
+import pytest
+from fastapi.testclient import TestClient
+from pypdf import PdfReader
+
+from ufrin import demo, demo_pours
+from ufrin.actions import RUBBERS, Database
+from ufrin.actions.bench import pours
+from ufrin.actions.job import stations
+from ufrin.actions.shelf import things
+from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.errors import Refused
+
+
+@pytest.fixture
+def halves(database: Database) -> int:
+    """A job of two halves, ready to pour."""
+    rubber = things.add(database, RUBBERS, demo.RUBBERS[1])
+    job = stations.start_job(database, "Cleat")
+    stations.fill_in(
+        database,
+        job,
+        {
+            "master": {
+                "length_mm": 60.0,
+                "width_mm": 40.0,
+                "height_mm": 35.0,
+                "mass_g": 430.0,
+                "level_before_ml": 500.0,
+                "level_after_ml": 552.0,
+                "material": "brass",
+                "counted_way": "level",
+            },
+            "opening": {"style": "two-part", "bed_material": "sulphur-free-clay"},
+            "rubber": {"rubber_id": rubber, "scale_step_g": 0.1},
+        },
+    )
+    return job
+
+
+def pour(database: Database, job: int, hours_ago: float) -> int:
+    begun = time.time() - 3600 * hours_ago
+    now = Moment(wall_s=begun, steady_s=begun, machine="then")
+    number = pours.start(database, job, who="Wren", temp_c=23.0, what="the box", now=now)
+    demo_pours.weigh_through(demo_pours._Hand(database, number, begun), 0.0, 0.0)  # noqa: SLF001 - the demo's own hand
+    return number
+
+
+def test_the_figures_are_those_of_the_pages_and_the_sheet(client: TestClient, database: Database, halves: int) -> None:
+    told = client.get(f"/api/v1/jobs/{halves}").json()
+    plan = client.get(f"/jobs/{halves}/rubber").context["plan"]
+    assert (told["state"], told["style"], told["style_is"]) == ("ready", "two-part", "chosen")
+    assert told["master"]["displaced_ml"] == plan.master.measured.volume_ml == pytest.approx(52)
+    assert told["box"]["net_ml"] == pytest.approx(84 * 64 * 59 / 1000 - 52)
+    assert [one["half"] for one in told["pours"]] == ["first", "second"]
+    assert sum(one["net_ml"] for one in told["pours"]) == pytest.approx(told["box"]["net_ml"])
+    for one, planned in zip(told["pours"], plan.pours, strict=True):
+        assert one["total_g"] == pytest.approx(planned.mix.total_g)
+        assert one["parts"] == pytest.approx({key: part.g for key, part in planned.mix.parts.items()})
+        assert (one["weighed"], one["poured_at"], one["demould_at"]) == (False, None, None)
+        sheet = PdfReader(BytesIO(client.get(f"/jobs/{halves}/sheet.pdf").content)).pages[0].extract_text()
+        assert f"{one['parts']['A']:.1f} g" in sheet
+    assert {one["level"] for one in told["findings"]} <= {"stop", "warn", "note"}
+
+
+def test_the_bench_offers_the_half_that_is_next_and_waits_for_the_cure(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    pour(database, halves, 1.0)  # six hours to demould
+    told = client.get(f"/api/v1/jobs/{halves}").json()
+    assert told["state"] == "curing"
+    assert [one["weighed"] for one in told["pours"]] == [True, False]
+    assert told["pours"][0]["demould_at"] > told["pours"][0]["poured_at"] > told["pours"][0]["planned_at"]
+    page = client.get(f"/jobs/{halves}/pour")
+    assert page.context["next_half"] == "second"
+    assert "still curing" in page.text
+    with pytest.raises(Refused, match="neither settled nor signed off"):
+        pour(database, halves, 0.9)
+    (stop,) = page.context["stops"]
+    signed = {"about": stop["key"], "reason": "It is firm", "who": "Wren"}
+    client.post(f"/jobs/{halves}/pour/sign", data=signed, headers={"Origin": "http://127.0.0.1"})
+    second = pour(database, halves, 0.9)
+    state = pours.look(database, second).state
+    assert state.plan.half == "second"
+    assert any("It is firm" in entry.text for entry in state.entries)
+    assert client.get(f"/jobs/{halves}/pour").context["is_another_mould"]
+
+
+def test_a_cured_half_lets_the_second_be_poured_and_what_was_weighed_keeps_its_plan(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    first = client.get(f"/api/v1/jobs/{halves}").json()["pours"][0]
+    pour(database, halves, 30.0)
+    assert client.get(f"/api/v1/jobs/{halves}").json()["state"] == "ready"
+    assert client.get(f"/jobs/{halves}/pour").context["stops"] == []
+    stations.change_station(database, halves, "box", version=1, changes={"side_mm": 25.0})
+    told = client.get(f"/api/v1/jobs/{halves}").json()
+    assert told["pours"][0]["total_g"] == pytest.approx(first["total_g"])
+    assert told["pours"][1]["total_g"] > 1.3 * first["total_g"]
+    pour(database, halves, 7.0)
+    assert client.get(f"/api/v1/jobs/{halves}").json()["state"] == "demould due"
+    stations.put_job_away(database, halves, away=True)
+    assert client.get(f"/api/v1/jobs/{halves}").json()["state"] == "put away"
+
+
+def test_jobs_are_listed_newest_first_a_page_at_a_time(client: TestClient, database: Database) -> None:
+    for name in ("Anchor", "Bollard", "Anchor 100 %", "Cleat"):
+        stations.start_job(database, name)
+    everything = client.get("/api/v1/jobs").json()["jobs"]
+    assert [one["name"] for one in everything] == ["Cleat", "Anchor 100 %", "Bollard", "Anchor"]
+    assert {one["state"] for one in everything} == {"planning"}
+    first = client.get("/api/v1/jobs?limit=2").json()["jobs"]
+    rest = client.get(f"/api/v1/jobs?before={first[-1]['id']}").json()["jobs"]
+    assert first + rest == everything
+    assert [one["name"] for one in client.get("/api/v1/jobs?search=r 100 %25").json()["jobs"]] == ["Anchor 100 %"]
+    empty = client.get(f"/api/v1/jobs/{everything[0]['id']}").json()
+    assert (empty["style"], empty["box"], empty["pours"], empty["master"]["way"]) == (None, None, [], None)
+
+
+@pytest.mark.parametrize(
+    "query", ["jobs?limit=0", "jobs?limit=1000", "jobs?before=-1", "jobs?limit=x", "jobs/99", "jobs/x", "jobs/0"]
+)
+def test_bad_questions_get_an_answer_to_act_on(client: TestClient, query: str) -> None:
+    answer = client.get(f"/api/v1/{query}")
+    assert answer.status_code in {404, 422}
+    assert answer.json()["detail"]
+
+
+def test_a_sheet_carries_its_revision_and_says_when_it_is_out_of_date(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    def print_it() -> str:
+        answer = client.post(f"/jobs/{halves}/sheet/print", headers={"Origin": "http://127.0.0.1"})
+        return PdfReader(BytesIO(answer.content)).pages[0].extract_text()
+
+    assert "draft of" in client.get(f"/jobs/{halves}/sheet").text
+    assert "revision 1 of" in print_it()
+    assert "revision 1 of" in print_it()  # nothing changed: the same sheet again
+    stations.change_station(database, halves, "opening", version=2, changes={"bed_material": "plaster"})
+    stations.change_station(database, halves, "opening", version=3, changes={"bed_material": "sulphur-free-clay"})
+    assert not client.get(f"/jobs/{halves}/sheet").context["is_sheet_old"]
+    stations.change_station(database, halves, "rubber", version=2, changes={"spare_pct": 20.0})
+    for place in ("master", "pour", "sheet"):
+        assert client.get(f"/jobs/{halves}/{place}").context["is_sheet_old"]
+    assert "The printed sheet is out of date" in client.get(f"/jobs/{halves}/sheet").text
+    assert "would be revision 2" in client.get(f"/jobs/{halves}/sheet").text
+    assert "revision 2 of" in print_it()
