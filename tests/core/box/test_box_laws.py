@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.mould_box import box
 from ufrin.core.master.master_form import Master
-from ufrin.core.shelf.containers import Pot
+from ufrin.core.shelf.containers import Container, Pot
 from ufrin.errors import Refused
 
 # twelve in one row stay well under the largest box there may be
@@ -151,6 +151,32 @@ def test_no_bed_helps_in_a_straight_or_low_pot() -> None:
         Pot(bottom_mm=110, top_mm=80, height_mm=90),
     ):
         assert box(BoxPlan(masters=(wide,), shape="tapered", pot=pot)).raise_to_clear_mm is None
+
+
+def test_a_pot_says_which_of_its_limits_fails_and_by_how_much() -> None:
+    one = Master(length_mm=60, width_mm=20, height_mm=35, volume_ml=30)  # 63.2 across
+    side = (84 - hypot(60, 20)) / 2
+
+    def cure(pot: Pot) -> str:
+        made = box(BoxPlan(masters=(one,), shape="tapered", pot=pot, side_mm=side))
+        return next(str(finding.facts["cure"]) for finding in made.findings if finding.code == "too-tight")
+
+    assert "A bed of [24.0 length] lifts the master clear" in cure(POT)
+    # as before, but 24 + 35 + 12 mm would stand 11 mm over a rim of 60
+    low = Pot(bottom_mm=80, top_mm=90, height_mm=60)
+    assert "[11.0 length] over the rim" in cure(low)
+    # straight walls of 80: two millimetres short on either side at any height
+    assert "still [2.0 length] short" in cure(Pot(bottom_mm=80, top_mm=80, height_mm=120))
+    assert "[7.0 length] too low" in cure(Pot(bottom_mm=80, top_mm=80, height_mm=40))
+
+
+def test_a_box_that_is_short_by_less_than_the_size_is_known_does_not_stop() -> None:
+    one = Master(length_mm=60, width_mm=20, height_mm=35, volume_ml=30)
+    tin = Container(name="Tin", length_mm=83.4, width_mm=60, height_mm=46.7)
+    for error_mm, codes in ((0.5, {"tight-hardly", "overflows-hardly"}), (0.1, {"too-tight", "overflows"})):
+        made = box(BoxPlan(masters=(one,), container=tin, size_pm_mm=error_mm))
+        assert {finding.code for finding in made.findings} == codes
+        assert made.fits == (error_mm == 0.5)
 
 
 @pytest.mark.parametrize(

@@ -1,18 +1,14 @@
 """Ways to measure a master, and what disagreement says."""
 
+from dataclasses import replace
+
 import pytest
 
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.job.master_station import answer_master
 from ufrin.core.master import displacement
-from ufrin.core.master.displacement import (
-    MeasuredVolume,
-    boxed,
-    compare,
-    hung_in_beaker,
-    level_rise,
-    weight_over_density,
-)
+from ufrin.core.master.displacement import MeasuredVolume, boxed, hung_in_beaker, level_rise, weight_over_density
+from ufrin.core.master.measurements_compared import compare
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml
 from ufrin.errors import Refused
@@ -110,3 +106,33 @@ def test_a_density_off_the_table_is_told() -> None:
 def test_the_table_is_in_order_and_believable() -> None:
     for material in MATERIALS.values():
         assert 0.01 < material.low_g_per_ml < material.high_g_per_ml < displacement.LEAD_G_PER_ML, material.key
+
+
+def test_measurements_that_disagree_never_settle_themselves() -> None:
+    ways = MasterInputs(
+        length_mm=60, width_mm=40, height_mm=35, level_before_ml=100, level_after_ml=150, hung_reading_g=60.0
+    )
+    found = answer_master(ways)
+    assert found.is_undecided
+    assert found.counted is not None
+    assert found.counted.key == "level"  # the smaller, though the other has the smaller error
+    assert [finding.code for finding in found.findings] == ["ways-disagree"]
+    chosen = answer_master(replace(ways, counted_way="hung"))
+    assert not chosen.is_undecided
+    assert chosen.counted is not None
+    assert (chosen.counted.key, [finding.code for finding in chosen.findings]) == ("hung", ["ways-differ"])
+    # a way that was chosen and gave nothing decides nothing
+    assert answer_master(replace(ways, counted_way="grain")).is_undecided
+    agreed = answer_master(replace(ways, hung_reading_g=50.5))
+    assert not agreed.is_undecided
+    assert agreed.counted is not None
+    assert agreed.counted.key == "hung"
+
+
+def test_a_known_volume_is_a_way_of_its_own() -> None:
+    typed = MasterInputs(length_mm=60, width_mm=40, height_mm=35, known_ml=50.0)
+    usual, own = answer_master(typed).measured, answer_master(replace(typed, known_pm_ml=0.2)).measured
+    assert (usual, own) == (
+        MeasuredVolume(volume_ml=50, plus_minus_ml=1),
+        MeasuredVolume(volume_ml=50, plus_minus_ml=0.2),
+    )

@@ -18,7 +18,7 @@ from ufrin.core.mesh.files import FORMATS, in_mm, read, write_3mf, write_stl
 from ufrin.core.mesh.manifolds import manifold
 from ufrin.core.mesh.mesh_bodies import winding_number
 from ufrin.core.mesh.mesh_filling import blocks
-from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.mesh_volume import as_displaced, measure
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.sections import section, volume_below_ml
 from ufrin.core.mesh.triangles import Mesh, edges, from_triangles, joined, wound_one_way
@@ -306,3 +306,13 @@ def test_a_million_bodies_and_absurd_sizes_are_refused() -> None:
 def test_a_profile_that_cannot_be_turned(pairs: list[tuple[float, float]], says: str) -> None:
     with pytest.raises(Refused, match=says):
         turned(pairs)
+
+
+def test_a_closed_hollow_displaces_its_outside() -> None:
+    inner = inside_out(moved(block(10, 8, 4), 0, 0, 3))
+    hollow = measure(joined([CUBE, inner]))
+    seen = as_displaced(hollow)
+    assert seen.volume_ml == pytest.approx(hollow.volume_ml + 0.32)
+    assert seen.solid.volume_mm3 / 1000 == pytest.approx(seen.volume_ml)
+    assert [finding.code for finding in seen.findings] == ["mesh-hollow-counted"]
+    assert as_displaced(measure(CUBE)).findings == measure(CUBE).findings

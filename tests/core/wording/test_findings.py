@@ -29,7 +29,7 @@ from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import Master, stand_form
 from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.manifolds import from_manifold
-from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.mesh_volume import as_displaced, measure
 from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.keys import Key, check_keys, flange
 from ufrin.core.opening.parting_surface import box_round, parting_surface
@@ -64,6 +64,7 @@ def raised() -> list[Finding]:
         SIZED,
         WET,
         replace(WET, hung_reading_g=80.0),
+        replace(WET, hung_reading_g=80.0, counted_way="hung"),
         replace(WET, level_after_ml=190.0),
         replace(WET, mass_g=900.0),
         replace(WET, mass_g=1500.0),
@@ -105,6 +106,8 @@ def raised() -> list[Finding]:
     found += slow.findings["rubber"] + slow.findings["box"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
+    tin = Container(name="Tin", length_mm=83.4, width_mm=70, height_mm=46.7)
+    found += box(BoxPlan(masters=(one,), container=tin, size_pm_mm=0.5)).findings
     for over in (12.0, 20.0, 60.0):
         found += box(
             BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)
@@ -236,6 +239,12 @@ def how_they_open() -> list[Finding]:
     )
     found += opened(foil, OpeningInputs(style="open"))
     found += unsuited()
+    shell = Manifold.cube((60, 50, 70)) - Manifold.cube((52, 42, 62)).translate((4, 4, 4))
+    drained = from_manifold(shell - Manifold.cylinder(10, 2, 2, 32).translate((15, 25, -2)))
+    beside = JobContext(mesh=stand_form(drained, (0, 0, 1)))
+    found += plan(MasterInputs(), BoxInputs(), RubberInputs(), beside).findings["master"]
+    stalk = Manifold.cylinder(30, 2.5, 2.5, 48) + Manifold.sphere(15, 48).translate((0, 0, 40))
+    found += opened(from_manifold(stalk + Manifold.cylinder(5, 20, 20, 48)), OpeningInputs(style="open"))
     codes = (("mesh-thinned", {}), ("cells-raised", {"cells": "192", "asked": "128"}), ("rays-lost", {"rays": "3"}))
     return [
         *found,
@@ -317,6 +326,7 @@ def broken_meshes() -> list[Finding]:
         figure_of_eight(),
     ]
     found = [finding for mesh in faulty for finding in measure(mesh).findings]
+    found += as_displaced(measure(joined([CUBE, hollow]))).findings
     return [*found, Finding(code="mesh-unit", facts={"says": "m", "taken": "mm"})]
 
 

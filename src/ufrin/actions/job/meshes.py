@@ -16,7 +16,7 @@ from ufrin.core.master.turned_profiles import direction_vector
 from ufrin.core.mesh.files import UNITS_MM, kind_of, read
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.measured_record import MeshFigures, figures_of, measured_for_keeping
-from ufrin.core.mesh.mesh_volume import measure
+from ufrin.core.mesh.mesh_volume import as_displaced, measure
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.opening.pull_ranking import Ranking, rankings
 from ufrin.core.opening.undercuts import UnderAMaster
@@ -125,7 +125,7 @@ def _measure(database: Database, mesh: str) -> bool:
     del data
     if not _report_progress(database, mesh, "measure", 0.35):
         return False
-    measured = measure(got.mesh)
+    measured = as_displaced(measure(got.mesh))
     if not _report_progress(database, mesh, "measure", 0.75):
         return False
     drawn = reduced(measured.solid)

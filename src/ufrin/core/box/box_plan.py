@@ -48,6 +48,8 @@ class BoxPlan:
         Whether masters of several kinds are packed closely instead of standing on a grid.
     pinwheel : bool
         Panels each overlapping the next, instead of the long ones overlapping the short.
+    size_pm_mm : float
+        How far the masters' sizes may be off: a wall that is short by less does not stop anybody.
     """
 
     masters: tuple[Master, ...]
@@ -69,6 +71,7 @@ class BoxPlan:
     filler_ml: float = 0.0
     pack: bool = False
     pinwheel: bool = False
+    size_pm_mm: float = 0.0
 
     def __post_init__(self) -> None:
         if not self.masters:

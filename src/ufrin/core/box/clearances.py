@@ -9,6 +9,7 @@ from ufrin.core.box.box_plan import CLOSE_ENOUGH, BoxPlan
 from ufrin.core.box.inside import Inside
 from ufrin.core.box.layouts import Layout
 from ufrin.core.mesh.triangles import Floats
+from ufrin.core.shelf.containers import Pot
 from ufrin.core.wording.findings import Amount, Finding
 
 THIN_COVER_MM, THIN_SIDE_MM = 6.0, 5.0  # common practice: half of what is usual
@@ -99,13 +100,15 @@ def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:
     return bed_mm if clearance_mm * CLOSE_ENOUGH >= plan.side_mm - 1e-9 else None
 
 
-def clearance_findings(plan: BoxPlan, found: Clearances) -> Iterator[Finding]:
+def clearance_findings(plan: BoxPlan, layout: Layout, found: Clearances) -> Iterator[Finding]:
     """Yield what is wrong with the room beside and over the masters.
 
     Parameters
     ----------
     plan : BoxPlan
         As wanted.
+    layout : Layout
+        Where the masters stand.
     found : Clearances
         Of the box.
 
@@ -115,23 +118,45 @@ def clearance_findings(plan: BoxPlan, found: Clearances) -> Iterator[Finding]:
         In no order.
     """
     if found.tightest is not None:
-        yield from _too_tight(plan, *found.tightest, found.raise_to_clear_mm)
+        clearance_mm, at_mm = found.tightest
+        if clearance_mm * CLOSE_ENOUGH < plan.side_mm and plan.side_mm - clearance_mm > 1e-9:
+            yield _too_tight(plan, clearance_mm, at_mm, found.raise_to_clear_mm, _reach_mm(plan, layout))
     if plan.over_mm < THIN_COVER_MM:
         yield Finding(code="thin-cover", facts={"over": Amount(plan.over_mm, "length")}, field="over_mm")
     if plan.side_mm < THIN_SIDE_MM:
         yield Finding(code="thin-side", facts={"side": Amount(plan.side_mm, "length")}, field="side_mm")
 
 
-def _too_tight(plan: BoxPlan, clearance_mm: float, at_mm: float, raise_mm: float | None) -> Iterator[Finding]:
-    if not (clearance_mm * CLOSE_ENOUGH < plan.side_mm and plan.side_mm - clearance_mm > 1e-9):
-        return
-    cure = "Take a wider one, or less side clearance."
-    if plan.the_pot is not None and raise_mm:
-        cure = f"A bed of [{raise_mm:.1f} length] lifts the master clear; or take a wider pot."
+def _too_tight(plan: BoxPlan, clearance_mm: float, at_mm: float, raise_mm: float | None, reach_mm: Floats) -> Finding:
     facts: dict[str, Amount | str] = {
         "clearance": Amount(clearance_mm, "length") if clearance_mm >= 0 else "no room",
         "side": Amount(plan.side_mm, "length"),
         "height": Amount(at_mm, "length"),
-        "cure": cure,
     }
-    yield Finding(code="too-tight", facts=facts, field="bed_mm" if raise_mm else "side_mm")
+    if plan.side_mm - clearance_mm <= plan.size_pm_mm:
+        return Finding(code="tight-hardly", facts=facts, field="side_mm")
+    cure = "Take a wider one, or less side clearance."
+    if plan.the_pot is not None:
+        cure = _bed_in_pot(plan, plan.the_pot, raise_mm, reach_mm)
+    return Finding(code="too-tight", facts={**facts, "cure": cure}, field="bed_mm" if raise_mm else "side_mm")
+
+
+def _bed_in_pot(plan: BoxPlan, pot: Pot, raise_mm: float | None, reach_mm: Floats) -> str:
+    # which of the two limits of a tapered pot a bed would meet: its width, or its height
+    above_mm = plan.under_mm - plan.sunk_mm + plan.height_mm + plan.over_mm
+    if raise_mm:
+        over_rim_mm = raise_mm + above_mm - pot.height_mm
+        if over_rim_mm <= plan.size_pm_mm:
+            return f"A bed of [{raise_mm:.1f} length] lifts the master clear; or take a wider pot."
+        return (
+            f"A bed of [{raise_mm:.1f} length] would lift the master clear, but the fill line would then stand "
+            f"[{over_rim_mm:.1f} length] over the rim: take a higher or a wider pot."
+        )
+    highest_bed_mm = pot.height_mm - above_mm
+    if highest_bed_mm < 0:
+        return f"No bed helps: even without one the pot is [{-highest_bed_mm:.1f} length] too low. Take a larger one."
+    best_mm = pot.tightest(highest_bed_mm + plan.under_mm - plan.sunk_mm, reach_mm)[0]
+    return (
+        "No bed helps: lifted as high as the rim allows, the master is still "
+        f"[{plan.side_mm - best_mm:.1f} length] short of the side clearance. Take a wider pot."
+    )

@@ -53,6 +53,7 @@ def fill_findings(plan: BoxPlan, fill_mm: float) -> Iterator[Finding]:
         return
     if fill_mm > wall_mm * CLOSE_ENOUGH:
         facts = {"fill": Amount(fill_mm, "length"), "height": Amount(wall_mm, "length")}
-        yield Finding(code="overflows", facts=facts, field="over_mm")
+        is_within_error = fill_mm - wall_mm <= plan.size_pm_mm
+        yield Finding(code="overflows-hardly" if is_within_error else "overflows", facts=facts, field="over_mm")
     elif wall_mm - fill_mm < plan.freeboard_mm:
         yield Finding(code="low-freeboard", facts={"left": Amount(wall_mm - fill_mm, "length")}, field="freeboard_mm")

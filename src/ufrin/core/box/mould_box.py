@@ -122,7 +122,7 @@ def box(plan: BoxPlan) -> Box:
     volumes = box_volumes(plan, inside, levels.fill_mm)
     clear = clearances(plan, layout, inside)
     findings = [
-        *clearance_findings(plan, clear),
+        *clearance_findings(plan, layout, clear),
         *fill_findings(plan, levels.fill_mm),
         *lift_findings(plan),
         *filler_findings(plan, layout, levels.fill_mm, volumes.net_ml),

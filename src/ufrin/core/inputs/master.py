@@ -31,6 +31,8 @@ class SettledMaster:
     height_mm: float | None = None
     mass_g: float | None = None
     counted_way: str = "best"
+    known_ml: float | None = None
+    known_pm_ml: float | None = None
     hung_reading_g: float | None = None
     hung_sinker_g: float | None = None
     under_reading_g: float | None = None
@@ -85,6 +87,8 @@ class MasterInputs:
     height_mm: float | None = None
     mass_g: float | None = None
     counted_way: str | None = None
+    known_ml: float | None = None
+    known_pm_ml: float | None = None
     hung_reading_g: float | None = None
     hung_sinker_g: float | None = None
     under_reading_g: float | None = None

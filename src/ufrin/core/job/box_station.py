@@ -58,7 +58,11 @@ def usual_box(inputs: BoxInputs, style: str) -> dict[str, float]:
 
 
 def plan_box(
-    masters: tuple[Master, ...], inputs: BoxInputs, rubber_sg: float | None, container: Container | None
+    masters: tuple[Master, ...],
+    inputs: BoxInputs,
+    rubber_sg: float | None,
+    container: Container | None,
+    size_pm_mm: float = 0.0,
 ) -> BoxPlan:
     """Turn the Box station's inputs into a box plan.
 
@@ -72,6 +76,8 @@ def plan_box(
         Of the rubber chosen.
     container : Container or None
         The one chosen; it counts only where the shape says so.
+    size_pm_mm : float, optional
+        How far the masters' sizes may be off.
 
     Returns
     -------
@@ -107,6 +113,7 @@ def plan_box(
         filler_ml=settled.filler_ml,
         pack=True,
         pinwheel=settled.joint == "pinwheel",
+        size_pm_mm=size_pm_mm,
     )
 
 

@@ -59,7 +59,13 @@ def own_master(
 
 
 def boxed(
-    masters: tuple[Master, ...], style: str, inputs: BoxInputs, *, rubber_sg: float | None, container: Container | None
+    masters: tuple[Master, ...],
+    style: str,
+    inputs: BoxInputs,
+    *,
+    rubber_sg: float | None,
+    container: Container | None,
+    size_pm_mm: float = 0.0,
 ) -> Boxed:
     """Work out the box of a job.
 
@@ -75,6 +81,8 @@ def boxed(
         Of the rubber as it is mixed.
     container : Container or None
         The one chosen.
+    size_pm_mm : float, optional
+        How far the masters' sizes may be off.
 
     Returns
     -------
@@ -86,7 +94,7 @@ def boxed(
         return made
     try:
         if masters:
-            wanted = plan_box(masters, inputs, rubber_sg, container)
+            wanted = plan_box(masters, inputs, rubber_sg, container, size_pm_mm)
             made = replace(made, plan=wanted)
             worked_out = box(wanted)
             made = replace(made, box=worked_out)

@@ -34,11 +34,12 @@ from ufrin.core.job.sign_off import Stop, open_stops, stops
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.measures.plain_volumes import block_side_cm2
 from ufrin.core.opening.mould_features import coated_cm2
+from ufrin.core.opening.open_hollows import finding_of, open_hollows
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.weighing.coats import skin_mm
-from ufrin.core.wording.findings import Finding
+from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
 
 MOST_PLANS = 64
@@ -169,6 +170,7 @@ def plan(
         box_inputs,
         rubber_sg=mixed.sg if mixed else None,
         container=context.container,
+        size_pm_mm=_size_pm_mm(master, measured),
     )
     opens = open_mould(opening, _opening_context(kind, measured, in_box, box_inputs, context)) if kind else None
     halves = None
@@ -199,7 +201,7 @@ def plan(
         "rubber": pour_refused,
     }
     findings: Findings = {
-        "master": measured.findings,
+        "master": worst_first([*measured.findings, *(_hollow_findings(measured) if context.whole else ())]),
         "opening": _opening_findings(opens, opening, halves, in_box.plan, typed_box),
         "box": box_findings(in_box, halves, box_inputs, context.shelf.rubber, context.not_ready),
         "rubber": rubber_findings(poured, settled, context.shelf, mixed),
@@ -259,6 +261,18 @@ def _as_mixed(shelf: ShelfPicks, settled: SettledRubber) -> tuple[Rubber | None,
 def _master_refusals(measured: MasterAnswer) -> tuple[Refused, ...]:
     refused = tuple(way.refused for way in measured.ways if way.refused)
     return (*refused, measured.form_refused) if measured.form_refused else refused
+
+
+def _size_pm_mm(master: MasterInputs, measured: MasterAnswer) -> float:
+    settled = master.settled()
+    is_mesh = measured.form is not None and not measured.form.is_standin
+    return settled.surface_pm_mm if is_mesh else settled.size_pm_mm
+
+
+def _hollow_findings(measured: MasterAnswer) -> list[Finding]:
+    if measured.form is None or measured.form.is_standin:
+        return []
+    return [finding_of(hollow) for hollow in open_hollows(measured.form)]
 
 
 def _opening_context(

@@ -4,9 +4,10 @@ from dataclasses import dataclass, replace
 
 from ufrin.core.inputs.master import MasterInputs, SettledMaster
 from ufrin.core.job.terms.master import WAYS
-from ufrin.core.master.displacement import HEAVIEST_G_PER_ML, LEAD_G_PER_ML, MeasuredVolume, compare, off_table
+from ufrin.core.master.displacement import HEAVIEST_G_PER_ML, LEAD_G_PER_ML, MeasuredVolume, off_table
 from ufrin.core.master.master_form import Form, Master
-from ufrin.core.master.measuring_ways import WayAnswer, answers_by_hand, best_answer
+from ufrin.core.master.measurements_compared import compare
+from ufrin.core.master.measuring_ways import WayAnswer, answers_by_hand, best_answer, is_undecided
 from ufrin.core.master.stand_in_choice import stand_in_form
 from ufrin.core.materials.kinds import SOMETHING_ELSE
 from ufrin.core.materials.tables import MATERIALS
@@ -35,6 +36,8 @@ class MasterAnswer:
         The mesh or stand-in as it stands.
     form_refused : Refused or None
         Why there is no form although one was asked for.
+    is_undecided : bool
+        Whether measurements disagree and nobody said which of them counts.
     findings : tuple of Finding
         Worst first.
     """
@@ -46,6 +49,7 @@ class MasterAnswer:
     density_g_per_ml: float | None
     form: Form | None
     form_refused: Refused | None
+    is_undecided: bool
     findings: tuple[Finding, ...]
 
     @property
@@ -80,11 +84,14 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
     shown = tuple(way for way in ways if not (is_measured and way.key == "density" and _may_be_hollow(inputs)))
     size_mm = form.size_mm if form else _size_mm(settled)
     outside_ml = _outside_ml(size_mm, "rectangle" if form else settled.outline)
-    counted = best_answer(ways, settled.counted_way)
+    counted, undecided = best_answer(shown, settled.counted_way), is_undecided(shown, settled.counted_way)
     volume_ml = counted.measured.volume_ml if counted and counted.measured else None
     density = inputs.mass_g / volume_ml if inputs.mass_g and volume_ml else None
     findings = [
-        *compare([(WAYS[way.key], way.measured) for way in ways if way.measured]),
+        *compare(
+            [(WAYS[way.key], way.measured) for way in shown if way.measured],
+            is_decided=settled.counted_way != "best" and not undecided,
+        ),
         *off_table(MATERIALS.get(inputs.material or ""), inputs.density_g_per_ml),
         *([Finding(code="standin", field="standin")] if form and form.is_standin else ()),
         *_volume_findings(outside_ml, volume_ml),
@@ -98,6 +105,7 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
         density_g_per_ml=density,
         form=form,
         form_refused=form_refused,
+        is_undecided=undecided,
         findings=worst_first(findings),
     )
 

@@ -4,7 +4,7 @@ from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.job.halves import Halves
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.mesh.cells import MOST_CELLS
-from ufrin.core.opening.mould_styles import LITTLE_LOCKED, STYLES
+from ufrin.core.opening.mould_styles import LITTLE_LOCKED, ONE_PIECE, STYLES
 from ufrin.core.opening.parting_surface import STEEP_DEG
 from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.wording.findings import Amount, Finding, worst_first
@@ -62,6 +62,7 @@ def findings_of(
     found = [
         *_style(made, inputs),
         *_one_piece(made),
+        *_neck(made),
         *_parted(made, slants),
         *_halves(halves, bed_mm),
         *made.key_findings,
@@ -106,6 +107,18 @@ def _one_piece(made: Opening) -> list[Finding]:
         "slit": Amount(made.stretch.slit_mm(made.allowed), "length", 0),
     }
     return [Finding(code="stretch-over", facts=facts, field="style")]
+
+
+def _neck(made: Opening) -> list[Finding]:
+    neck = made.neck
+    if neck is None or made.style not in ONE_PIECE:
+        return []
+    facts = {
+        "height": Amount(neck.height_mm, "length", 0),
+        "across": Amount(neck.across_mm, "length", 1),
+        "above": Amount(neck.above_ml, "volume", 0),
+    }
+    return [Finding(code="thin-neck", facts=facts, field="style")]
 
 
 def _parted(made: Opening, slants: bool) -> list[Finding]:

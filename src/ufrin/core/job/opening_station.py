@@ -24,6 +24,7 @@ from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.opening.point_lists import plan_points, space_points
 from ufrin.core.opening.slit import SLIT_SHARE, Slit, slit_side
 from ufrin.core.opening.stretch import Stretch
+from ufrin.core.opening.thin_neck import ThinNeck, thin_neck
 from ufrin.core.opening.tilt import Tilt
 from ufrin.core.opening.trapped_air import Air, Cavity, Point3
 from ufrin.core.wording.findings import Finding
@@ -103,6 +104,8 @@ class Opening:
         What is wrong with the keys.
     thin_mm, size_mm : float or None, float
         Walls thinner than the finest cells, and the master's longest side.
+    neck : ThinNeck or None
+        Where it would break as a one-piece mould is pulled off.
     is_thinned : bool
         Whether the analysis took a thinned-out copy.
     refusals : tuple of Refused
@@ -133,6 +136,7 @@ class Opening:
     keys_by_hand: bool = False
     key_findings: tuple[Finding, ...] = ()
     thin_mm: float | None = None
+    neck: ThinNeck | None = None
     size_mm: float = 0.0
     is_thinned: bool = False
     refusals: tuple[Refused, ...] = ()
@@ -185,6 +189,7 @@ def _with_shape(made: Opening, inputs: OpeningInputs, context: OpeningContext, f
         slit=_slit(settled, stretched, made.allowed, made.style, shown),
         shown=shown,
         size_mm=max(form.size_mm),
+        neck=thin_neck(form),
         is_thinned=analysed_mesh(form) is not form.mesh,
     )
     try:

@@ -4,11 +4,10 @@ Errors of single readings are taken as independent and added in quadrature; a di
 step per reading, a marked cup is read to a quarter of a mark (common practice).
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations
 from math import hypot, pi, sqrt
 
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.materials.tables import Material
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml
 from ufrin.core.measures.water_density import water_density_g_per_ml
@@ -353,30 +352,20 @@ def off_table(material: Material | None, density_g_per_ml: float | None) -> tupl
     return (Finding(code="density-off-table", facts=facts, field="density_g_per_ml"),)
 
 
-def compare(ways: Sequence[tuple[str, MeasuredVolume]]) -> tuple[Finding, ...]:
-    """Compare the measurements of one master in pairs.
+def known(*, volume_ml: float, plus_minus_ml: float | None = None) -> MeasuredVolume:
+    """Take a volume that the maker knows.
 
     Parameters
     ----------
-    ways : sequence of (str, MeasuredVolume)
-        The name of each way, and its volume.
+    volume_ml : float
+        As known.
+    plus_minus_ml : float or None, optional
+        Its error; None takes the usual share of it.
 
     Returns
     -------
-    tuple of Finding
-        ``ways-disagree`` for each pair that is further apart than their errors (in quadrature) explain.
+    MeasuredVolume
+        As it is.
     """
-    found = []
-    for (first, a), (second, b) in combinations(ways, 2):
-        apart, allowed = abs(a.volume_ml - b.volume_ml), hypot(a.plus_minus_ml, b.plus_minus_ml)
-        if apart > allowed:
-            facts: dict[str, Amount | str] = {
-                "first": first,
-                "second": second[0].lower() + second[1:],
-                "first_ml": Amount(a.volume_ml, "volume", 1),
-                "second_ml": Amount(b.volume_ml, "volume", 1),
-                "apart": Amount(apart, "volume", 1),
-                "allowed": Amount(allowed, "volume", 1),
-            }
-            found.append(Finding(code="ways-disagree", facts=facts, field="counted_way"))
-    return tuple(found)
+    error_ml = USUAL["known"]["plus_minus_share"] * volume_ml if plus_minus_ml is None else plus_minus_ml
+    return MeasuredVolume(volume_ml=volume_ml, plus_minus_ml=error_ml)

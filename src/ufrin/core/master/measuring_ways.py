@@ -12,9 +12,11 @@ from ufrin.core.master.displacement import (
     grain_rise,
     hung_from_scale,
     hung_in_beaker,
+    known,
     level_rise,
     weight_over_density,
 )
+from ufrin.core.master.measurements_compared import are_apart
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.errors import Refused
 
@@ -43,6 +45,11 @@ def _given(reading: float | None) -> float:
     if reading is None:
         raise Refused("", "A reading is missing. Fill in all readings of this way.")
     return reading
+
+
+def _known(inputs: SettledMaster) -> MeasuredVolume:
+    volume_ml = _given(inputs.known_ml)
+    return known(volume_ml=volume_ml, plus_minus_ml=inputs.known_pm_ml)
 
 
 def _hung(inputs: SettledMaster) -> MeasuredVolume:
@@ -109,6 +116,7 @@ def _density(inputs: SettledMaster) -> MeasuredVolume:
 
 # best first
 WAY_OF: Mapping[str, MeasuringWay] = {
+    "known": MeasuringWay(needs=("known_ml",), may=("known_pm_ml",), measure=_known),
     "hung": MeasuringWay(needs=("hung_reading_g",), may=("hung_sinker_g",), measure=_hung),
     "under": MeasuringWay(needs=("under_reading_g", "mass_g"), may=("under_sinker_g",), measure=_under),
     "level": MeasuringWay(needs=("level_before_ml", "level_after_ml"), may=(), measure=_level),
@@ -159,6 +167,41 @@ def _answer(key: str, way: MeasuringWay, inputs: MasterInputs, settled: SettledM
         return WayAnswer(key=key, refused=Refused(field, refused.why))
 
 
+def disagreeing(answers: tuple[WayAnswer, ...]) -> tuple[WayAnswer, ...]:
+    """Return the answers that are further from another one than their errors explain.
+
+    Parameters
+    ----------
+    answers : tuple of WayAnswer
+        Of one master.
+
+    Returns
+    -------
+    tuple of WayAnswer
+        In the same order; none where all agree.
+    """
+    done = [(answer, answer.measured) for answer in answers if answer.measured]
+    return tuple(one for one, a in done if any(are_apart(a, b) for _, b in done))
+
+
+def is_undecided(answers: tuple[WayAnswer, ...], wanted: str) -> bool:
+    """Return whether measurements disagree and nobody said which of them counts.
+
+    Parameters
+    ----------
+    answers : tuple of WayAnswer
+        Of one master.
+    wanted : str
+        The way that the maker chose.
+
+    Returns
+    -------
+    bool
+        False where all agree, or one that gave a volume was chosen.
+    """
+    return bool(disagreeing(answers)) and not any(one.measured and one.key == wanted for one in answers)
+
+
 def best_answer(answers: tuple[WayAnswer, ...], wanted: str) -> WayAnswer | None:
     """Return the answer that counts.
 
@@ -172,9 +215,15 @@ def best_answer(answers: tuple[WayAnswer, ...], wanted: str) -> WayAnswer | None
     Returns
     -------
     WayAnswer or None
-        The chosen one where it gave a volume, else the one with the smallest error; None without any volume.
+        The chosen one where it gave a volume, else the one with the smallest error; None without any volume. While
+        measurements disagree and none was chosen, the smallest volume counts: rubber can't run short by it.
     """
     done = [answer for answer in answers if answer.measured]
     chosen = [answer for answer in done if answer.key == wanted]
-    by_error = sorted(done, key=lambda answer: answer.measured.plus_minus_ml if answer.measured else 0)
-    return next(iter(chosen or by_error), None)
+    undecided = is_undecided(answers, wanted)
+
+    def rank(answer: WayAnswer) -> float:
+        measured = answer.measured
+        return 0.0 if measured is None else measured.volume_ml if undecided else measured.plus_minus_ml
+
+    return next(iter(chosen or sorted(done, key=rank)), None)

@@ -6,7 +6,7 @@ from typing import Any
 
 from ufrin.core.mesh.files import UNITS_MM, MeshFile
 from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
+from ufrin.core.mesh.mesh_volume import MeasuredMesh, as_displaced, measure
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.core.wording.findings import Amount, Finding
 
@@ -208,5 +208,5 @@ def measured_for_keeping(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
     MeshFigures, Mesh, Mesh
         The record, the solid, and the one for drawing, all in the file's own unit.
     """
-    measured = measure(got.mesh)
+    measured = as_displaced(measure(got.mesh))
     return figures_of(got, measured), measured.solid, reduced(measured.solid)

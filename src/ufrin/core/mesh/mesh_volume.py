@@ -1,6 +1,6 @@
 """The volume of a mesh: exact where it is closed, by uniting its bodies or filling cells where it is not."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
@@ -134,6 +134,38 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
         method="exact",
         solid=mesh,
         findings=worst_first(found),
+    )
+
+
+def as_displaced(measured: MeasuredMesh) -> MeasuredMesh:
+    """Return a measured mesh as liquid sees it: hollows that are closed all round count as solid.
+
+    Parameters
+    ----------
+    measured : MeasuredMesh
+        As it is.
+
+    Returns
+    -------
+    MeasuredMesh
+        The same where it has no closed hollow; else its outside, with a finding that says so.
+    """
+    solid = measured.solid
+    count, of_corner = edges(solid).body_of_corner()
+    body = of_corner[solid.faces[:, 0]]
+    volumes, areas = face_sums(solid)
+    by_body = np.bincount(body, weights=volumes, minlength=count)
+    if not (by_body < 0).any():
+        return measured
+    is_outer = by_body > 0
+    hollow_ml = -float(by_body[~is_outer].sum()) / 1000
+    told = Finding(code="mesh-hollow-counted", facts={"hollow": Amount(hollow_ml, "volume", 1)})
+    return replace(
+        measured,
+        volume_ml=measured.volume_ml + hollow_ml,
+        area_cm2=float(areas[is_outer[body]].sum()) / 100,
+        solid=solid.part(is_outer[body]),
+        findings=worst_first([*(one for one in measured.findings if one.code != "mesh-cavity"), told]),
     )
 
 

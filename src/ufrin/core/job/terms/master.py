@@ -24,6 +24,7 @@ MESH_UNITS = {"mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "in
 WAYS = {
     "mesh": "The mesh itself",
     "standin": "The stand-in shape",
+    "known": "I know the volume",
     "hung": "Hung in water on the scale",
     "under": "Hung from the scale into water",
     "level": "Level rise in a marked jug",
@@ -67,6 +68,8 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
         "counted_way": Term(
             label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}
         ),
+        "known_ml": positive_quantity("Its volume", "volume", "From a drawing, a data sheet or an earlier job."),
+        "known_pm_ml": quantity("Good to ±", "volume", "Empty: 2 % of it."),
         "hung_reading_g": positive_quantity(
             "Scale shows, master hung under water",
             "mass",
