@@ -10,14 +10,17 @@ from records import ADDITION
 from records import MASTER as BRASS
 from shapes import ball, dumbbell
 
+from ufrin.core.box.packing import packed
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.inputs.stations import INPUTS
+from ufrin.core.inputs.usual_ranges import RANGES, usual_range
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
-from ufrin.core.master.master_form import stand_form
+from ufrin.core.master.master_form import Master, stand_form
 from ufrin.core.opening.mould_styles import PARTED, STYLES
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
@@ -265,3 +268,62 @@ def test_each_kind_of_master_is_held_down() -> None:
         ("", round(50 * 1.08 - 10, 6)),
         ("Net float", round(50 * 1.08 - 5, 6)),
     ]
+
+
+def gang(*others: Master, count: float = 1.0) -> Plan:
+    own = replace(MASTER, length_mm=40, width_mm=40, height_mm=20, level_after_ml=120.0)
+    context = JobContext(shelf=ShelfPicks(rubber=ADDITION), others=others)
+    box = BoxInputs(count=count)
+    return plan(own, box, RubberInputs(rubber_id=1), context, OpeningInputs(style="open"))
+
+
+def test_a_tall_kind_that_lifts_the_fill_for_all_is_told_with_what_two_boxes_save() -> None:
+    tall = Master(length_mm=20, width_mm=20, height_mm=100, volume_ml=30, count=1, name="Bollard")
+    found = gang(tall, count=9.0)
+    assert found.box is not None
+    told = next(finding for finding in found.findings["box"] if finding.code == "tall-in-gang")
+    alone = gang(count=9.0).box
+    assert alone is not None
+    its_own_ml = 44 * 44 * 112 / 1000 - 30
+    assert told.facts["saved"].value == pytest.approx(found.box.net_ml - alone.net_ml - its_own_ml)
+    assert told.facts["name"] == "“Bollard”"
+    low = replace(tall, height_mm=21, volume_ml=8)
+    assert "tall-in-gang" not in [finding.code for finding in gang(low, count=9.0).findings["box"]]
+
+
+@given(st.integers(2, 6), st.integers(1, 8), st.floats(15, 60), st.floats(15, 60))
+def test_packing_never_chooses_a_long_strip_for_little(few: int, more: int, long: float, wide: float) -> None:
+    other = Master(length_mm=long, width_mm=wide, height_mm=20, volume_ml=1, count=more, name="other")
+    chosen = gang(other, count=float(few)).box
+    assert chosen is not None
+    length, width = chosen.layout.length_mm, chosen.layout.width_mm
+    # a box that is so many times as long as wide must be worth it against any other that was tried
+    price = 1 + 0.04 * (max(length, width) / min(length, width) - 1)
+    own = replace(gang().masters[0], count=few)
+    for layout in packed((own, other), 10.0):
+        gross_ml = (layout.length_mm + 24) * (layout.width_mm + 24) * chosen.fill_mm / 1000
+        ratio = max(layout.length_mm, layout.width_mm) / min(layout.length_mm, layout.width_mm)
+        assert chosen.gross_ml * price <= gross_ml * (1 + 0.04 * (ratio - 1)) * (1 + 1e-9)
+
+
+def test_a_slip_of_a_digit_is_noticed_and_nothing_is_refused() -> None:
+    slipped = made(MASTER, OpeningInputs(style="open"), BoxInputs(side_mm=120.0))
+    assert [finding.code for finding in slipped.findings["box"] if finding.field == "side_mm"] == ["unusual-input"]
+    assert slipped.rubber is not None
+    assert slipped.stops == ()
+    for side_mm in (8.0, 12.0, 30.0):
+        usual = made(MASTER, OpeningInputs(style="open"), BoxInputs(side_mm=side_mm))
+        assert "unusual-input" not in [finding.code for finding in usual.findings["box"]]
+    # a large master has wide sides
+    large = replace(MASTER, length_mm=600, width_mm=500, height_mm=400, level_after_ml=90_000.0)
+    wide = made(large, OpeningInputs(style="open"), BoxInputs(side_mm=120.0))
+    assert "unusual-input" not in [finding.code for finding in wide.findings["box"]]
+
+
+def test_no_default_is_unusual() -> None:
+    for station, rules in RANGES.items():
+        settled = INPUTS[station]().settled()
+        for name, rule in rules.items():
+            low, high = usual_range(rule, (60, 40, 35))
+            value = getattr(settled, name)
+            assert value in {None, 0} or low <= value <= high, (station, name)

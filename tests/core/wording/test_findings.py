@@ -74,7 +74,7 @@ def raised() -> list[Finding]:
         for made in (
             plan(
                 master,
-                BoxInputs(side_mm=3.0, over_mm=3.0),
+                BoxInputs(side_mm=3.0, over_mm=3.0, gap_mm=300.0),
                 RubberInputs(rubber_id=1, cup_ml=60.0, pigment_pct=4.0, scale_step_g=10.0, room_temp_c=33.0),
                 JobContext(shelf=ShelfPicks(rubber=TIN, retired=True), not_ready=("Cormorant",)),
             ),
@@ -108,6 +108,10 @@ def raised() -> list[Finding]:
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     tin = Container(name="Tin", length_mm=83.4, width_mm=70, height_mm=46.7)
     found += box(BoxPlan(masters=(one,), container=tin, size_pm_mm=0.5)).findings
+    bollard = Master(length_mm=20, width_mm=20, height_mm=120, volume_ml=30)
+    gang = JobContext(shelf=ShelfPicks(rubber=TIN), others=(bollard,))
+    found += plan(WET, BoxInputs(count=9.0), RubberInputs(), gang, OpeningInputs(style="open")).findings["box"]
+    found += replace(BOTH, sg_mixed=1.3).findings()
     for over in (12.0, 20.0, 60.0):
         found += box(
             BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)

@@ -8,6 +8,7 @@ from ufrin.core.box.clearances import tightest_clearance
 from ufrin.core.box.inside import Inside
 from ufrin.core.box.layouts import Layout, grids, placed_outline, with_true_circle
 from ufrin.core.box.packing import packed
+from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
 
 LEAST_BEND_MM = 0.001
@@ -41,7 +42,14 @@ def chosen_layout(plan: BoxPlan, fill_mm: float) -> tuple[Layout, Inside]:
     if plan.container:
         # the inside of a container is fixed: take the layout that leaves the most room all round
         return max(pairs, key=lambda pair: (_least_room_mm(plan, *pair), -pair[0].rows))
+    if several:  # masters that are packed may be packed into a long strip too: a square-ish box is easier to pour
+        return min(pairs, key=lambda pair: (pair[1].holds_ml(fill_mm) * _lengthy(pair[0]), pair[0].circle_mm))
     return min(pairs, key=lambda pair: (pair[1].holds_ml(fill_mm), pair[0].circle_mm, pair[0].rows))
+
+
+def _lengthy(layout: Layout) -> float:
+    long, short = max(layout.length_mm, layout.width_mm), min(layout.length_mm, layout.width_mm)
+    return 1 + USUAL["packing"]["length_price"] * (long / max(short, 1e-9) - 1)
 
 
 def _promising(plan: BoxPlan, layouts: list[Layout]) -> list[Layout]:

@@ -30,6 +30,8 @@ class Term:
         Characters of a "text".
     positive : bool
         Whether the quantity must be more than 0.
+    default_is : str
+        How the default is marked: as a default, as worked out from other figures, or as the shop's.
     """
 
     label: str
@@ -39,6 +41,7 @@ class Term:
     choices: Mapping[str, str] | None = None
     longest: int = 120
     positive: bool = False
+    default_is: str = "default"
 
 
 def quantity(label: str, kind: str, note: str = "", default: float | None = None) -> Term:

@@ -1,13 +1,17 @@
 """The findings of the Box station."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from ufrin.core.box.hold_down import lift_gf
+from ufrin.core.box.mould_box import box
 from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.boxed import Boxed
 from ufrin.core.job.halves import Halves
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.wording.findings import Amount, Finding, worst_first
+from ufrin.errors import Refused
 
 
 def box_findings(
@@ -41,7 +45,33 @@ def box_findings(
     if halves is not None:  # it lies in its bed, and does not stand on the board
         found = [finding for finding in found if finding.code not in {"floats", "weight-unknown"}]
         found += _lifted_out_of_bed(in_box, halves)
+    found += _tall_in_gang(in_box)
     return worst_first([*found, *(bow.findings() if bow else ()), *_filler_bond(inputs, rubber), *absent])
+
+
+def _tall_in_gang(in_box: Boxed) -> Iterator[Finding]:
+    # a tall kind lifts the fill line for all: what two boxes would take instead
+    plan, made = in_box.plan, in_box.box
+    if plan is None or made is None or plan.container is not None or len({one.height_mm for one in plan.masters}) < 2:
+        return
+    tall = max(plan.masters, key=lambda one: one.height_mm)
+    rest = tuple(one for one in plan.masters if one is not tall)
+    try:
+        both_ml = sum(
+            box(replace(plan, masters=masters, rows=None, columns=None, filler_ml=0.0)).net_ml
+            for masters in ((tall,), rest)
+        )
+    except Refused:  # one of them alone would not stand in such a bed
+        return
+    saved_ml = made.net_ml + plan.filler_ml - both_ml
+    if saved_ml > USUAL["packing"]["two_boxes_share"] * made.net_ml:
+        facts: dict[str, Amount | str] = {
+            "name": f"“{tall.name}”" if tall.name else "this job",
+            "height": Amount(tall.height_mm, "length"),
+            "others": Amount(max(one.height_mm for one in rest), "length"),
+            "saved": Amount(saved_ml, "volume", 0),
+        }
+        yield Finding(code="tall-in-gang", facts=facts, field="other_id")
 
 
 def _lifted_out_of_bed(in_box: Boxed, halves: Halves) -> Iterator[Finding]:

@@ -16,7 +16,7 @@ from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
-from ufrin.core.inputs.stations import STATIONS, State, Station
+from ufrin.core.inputs.stations import STATIONS, Inputs, State, Station
 from ufrin.core.job.box_findings import box_findings
 from ufrin.core.job.box_station import inputs_for_style
 from ufrin.core.job.boxed import Boxed, boxed, own_master
@@ -31,6 +31,7 @@ from ufrin.core.job.rubber_findings import rubber_findings
 from ufrin.core.job.rubber_station import Pour, RubberPlan, rubber_plan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import Stop, open_stops, stops
+from ufrin.core.job.unusual_inputs import unusual
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.measures.plain_volumes import block_side_cm2
 from ufrin.core.opening.mould_features import coated_cm2
@@ -160,6 +161,7 @@ def plan(
     mixed, blend_refused = _as_mixed(context.shelf, settled)
     measured = answer_master(master, context.mesh)
     own, master_refused = own_master(master, measured, box_inputs)
+    typed: dict[Station, Inputs] = {"opening": opening, "box": box_inputs, "rubber": rubber_inputs}
     typed_box, kind = box_inputs, None
     if own is not None:
         kind = mould_style(opening, box_inputs, own, measured.form, rubber=mixed, shots=rubber_inputs.shots_wanted)
@@ -207,6 +209,7 @@ def plan(
         "rubber": rubber_findings(poured, settled, context.shelf, mixed),
         "checks": checks.findings if checks else (),
     }
+    findings = _with_unusual(findings, typed, measured)
     all_stops = stops(findings, refusals, context.shop.signed)
     return Plan(
         master=measured,
@@ -267,6 +270,11 @@ def _size_pm_mm(master: MasterInputs, measured: MasterAnswer) -> float:
     settled = master.settled()
     is_mesh = measured.form is not None and not measured.form.is_standin
     return settled.surface_pm_mm if is_mesh else settled.size_pm_mm
+
+
+def _with_unusual(findings: Findings, typed: Mapping[Station, Inputs], measured: MasterAnswer) -> Findings:
+    notes = {station: unusual(station, inputs, measured.size_mm) for station, inputs in typed.items()}
+    return {station: worst_first([*found, *notes.get(station, ())]) for station, found in findings.items()}
 
 
 def _hollow_findings(measured: MasterAnswer) -> list[Finding]:

@@ -61,7 +61,7 @@ class ShelfPicks:
             When the two can't be blended.
         """
         if self.rubber is None or self.blend is None:
-            return self.rubber
+            return self.rubber.completed() if self.rubber else None
         return blended(self.rubber, self.blend, blend_pct / 100)
 
     @property

@@ -1,12 +1,14 @@
 """Rubbers as their tins describe them, and whether the figures of a tin agree with each other."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, cast
 
 from ufrin.core.rubber.shore import HARDEST_A, Hardness, ShoreScale
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
+SG_AGREES = 0.02  # common practice: tins round to two figures, and fillers pack
+LIGHTEST_SG, HEAVIEST_SG = 0.7, 3.0  # of a part: what follows from figures that contradict each other is not filled in
 FORMS: dict[str, str] = {"liquid": "Poured", "putty": "Putty, kneaded"}
 THINNED: dict[str, str] = {"A+B": "of A and B together", "A": "of A alone"}
 Family = Literal["addition-silicone", "condensation-silicone", "polyurethane-rubber"]
@@ -146,6 +148,58 @@ class Rubber:
         """SG of A and B, where both are known."""
         return {"A": self.sg_a, "B": self.sg_b} if self.sg_a is not None and self.sg_b is not None else None
 
+    def completed(self) -> "Rubber":
+        """Return the same with ratios and SGs filled in that follow from the others.
+
+        Returns
+        -------
+        Rubber
+            Of the ratio by weight, the ratio by volume and the SGs of A and of B, any one follows from the other
+            three: b / a by weight is vb db / (va da). An SG also follows from that of the mix, whose volumes add.
+        """
+        weight, volume, sg_a, sg_b = self._weights, self._volumes, self.sg_a, self.sg_b
+        if weight and (sg_a is None or sg_b is None):
+            sg_a, sg_b = self._worked_out_sgs(weight, volume)
+        if sg_a is not None and sg_b is not None:
+            if not weight and volume:
+                weight = 100.0, 100 * volume[1] * sg_b / (volume[0] * sg_a)
+            elif weight and not volume:
+                volume = 100.0, 100 * weight[1] * sg_a / (weight[0] * sg_b)
+        a, b = weight or (None, None)
+        va, vb = volume or (None, None)
+        made = replace(self, weight_a=a, weight_b=b, volume_a=va, volume_b=vb, sg_a=sg_a, sg_b=sg_b)
+        return replace(made, sg_mixed=made.sg)
+
+    @property
+    def _weights(self) -> tuple[float, float] | None:
+        return (self.weight_a, self.weight_b) if self.weight_a is not None and self.weight_b is not None else None
+
+    @property
+    def _volumes(self) -> tuple[float, float] | None:
+        return (self.volume_a, self.volume_b) if self.volume_a is not None and self.volume_b is not None else None
+
+    def _worked_out_sgs(
+        self, weight: tuple[float, float], volume: tuple[float, float] | None
+    ) -> tuple[float | None, float | None]:
+        a, b = weight
+        sg_a, sg_b, mixed = self.sg_a, self.sg_b, self.sg_mixed
+        if volume:
+            times = b * volume[0] / (a * volume[1])  # how many times as heavy B is as A
+            if sg_a is not None:
+                return sg_a, sg_a * times
+            if sg_b is not None:
+                return sg_b / times, sg_b
+            if mixed is not None:
+                sg_a = mixed * (a + b / times) / (a + b)
+                return sg_a, sg_a * times
+        elif mixed is not None and (sg_a is None) != (sg_b is None):
+            known, of_known, of_other = (sg_a, a, b) if sg_a is not None else (sg_b, b, a)
+            left_ml = (a + b) / mixed - of_known / (known or 1.0)
+            other = of_other / left_ml if left_ml > 0 else None
+            if other is not None and LIGHTEST_SG <= other <= HEAVIEST_SG:
+                return (sg_a, other) if sg_a is not None else (other, sg_b)
+        return sg_a, sg_b
+
     @property
     def reading(self) -> Hardness | None:
         """Its hardness, where the tin states one."""
@@ -189,18 +243,24 @@ class Rubber:
         return parts * (a + b) / a if self.thinner_of == "A" else parts
 
     def findings(self) -> tuple[Finding, ...]:
-        """Check the two ratios against each other.
+        """Check the two ratios against each other, and the SG of the mix against those of its parts.
 
         Returns
         -------
         tuple of Finding
-            ``ratios-disagree`` when they differ by more than the tolerance, or none.
+            ``ratios-disagree`` when they differ by more than the tolerance, ``sgs-disagree`` when they differ by more
+            than tins are rounded.
         """
+        found = []
         by_volume = self.b_per_100_a_by_volume_ratio
-        if by_volume is None or self.weight_a is None or self.weight_b is None:
-            return ()
-        by_weight = 100 * self.weight_b / self.weight_a
-        if abs(by_volume / by_weight - 1) * 100 <= self.tolerance_pct:
-            return ()
-        facts = {"by_volume": Amount(by_volume, "number", 1), "by_weight": Amount(by_weight, "number", 1)}
-        return (Finding(code="ratios-disagree", facts=facts, field="volume_a"),)
+        if by_volume is not None and self.weight_a is not None and self.weight_b is not None:
+            by_weight = 100 * self.weight_b / self.weight_a
+            if abs(by_volume / by_weight - 1) * 100 > self.tolerance_pct:
+                facts = {"by_volume": Amount(by_volume, "number", 1), "by_weight": Amount(by_weight, "number", 1)}
+                found.append(Finding(code="ratios-disagree", facts=facts, field="volume_a"))
+        if self.sg_mixed is not None and self.sg_a is not None and self.sg_b is not None:
+            of_parts = replace(self, sg_mixed=None).sg
+            if abs(of_parts / self.sg_mixed - 1) > SG_AGREES:
+                facts = {"mixed": Amount(self.sg_mixed, "density"), "parts": Amount(of_parts, "density")}
+                found.append(Finding(code="sgs-disagree", facts=facts, field="sg_mixed"))
+        return tuple(found)

@@ -52,7 +52,14 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
         defaults |= usual_box(opened.job.box, opened.style)
     if station == "master" and opened.mesh and opened.mesh.figures:
         defaults["mesh_unit"] = opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
-    return {**terms, **{key: replace(terms[key], default=value) for key, value in defaults.items()}}
+    is_shops = {"scale_step_g", "room_temp_c"}
+    return {
+        **terms,
+        **{
+            key: replace(terms[key], default=value, default_is="the shop's" if key in is_shops else "default")
+            for key, value in defaults.items()
+        },
+    }
 
 
 Conflict = list[tuple[str, str, str, str]]

@@ -1,6 +1,7 @@
 """PDF: a sheet printed from shipped styles and fonts alone."""
 
 import re
+from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
@@ -48,13 +49,13 @@ def drawing_style() -> str:
     return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
 
 
-def true_size_pdf(svg: str, title: str, units: Units) -> bytes:
-    """Put a drawing in millimetres on paper at true size.
+def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
+    """Put drawings in millimetres on paper at true size, each on a sheet of its own.
 
     Parameters
     ----------
-    svg : str
-        Its own width and height are in mm.
+    svgs : sequence of str
+        Their own widths and heights are in mm.
     title : str
         Of the document.
     units : "metric" or "us"
@@ -68,13 +69,13 @@ def true_size_pdf(svg: str, title: str, units: Units) -> bytes:
     base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     fetcher = _OnlyShipped()
     html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{svg}</body></html>',
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{"".join(svgs)}</body></html>',
         base_url=base,
         url_fetcher=fetcher,
     )
     page = CSS(
-        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} svg {{ "
-        "display: block }",
+        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} "
+        "body > svg { display: block; break-after: page } body > svg:last-child { break-after: auto }",
         font_config=fonts,
     )
     own = CSS(filename=Path(static_folder()) / "fonts.css", font_config=fonts, url_fetcher=fetcher)

@@ -24,6 +24,7 @@ from ufrin.web.contexts.scenes import mould_scene
 from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cut_list import dxf, true_size_svg
 from ufrin.web.drawings.opening_dxf import plan_dxf
+from ufrin.web.drawings.setting_out import PAPER_MM, setting_out
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
@@ -32,7 +33,7 @@ POUR_MM = 24.0  # the notch that the stream is poured over
 
 
 def _cut(opened: OpenJob) -> CutList:
-    made = cuts(opened.plan.box, opened.job.box) if opened.plan.box else None
+    made = cuts(opened.plan.box, opened.plan.box_inputs) if opened.plan.box else None
     if made is None:
         raise Refused("shape", "There is nothing to cut: this box is a container, or is not worked out yet.")
     return made
@@ -107,7 +108,20 @@ def _cup_paper(opened: OpenJob) -> bytes:
     # it takes a second to load, which a server that starts need not wait for
     from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
 
-    return true_size_pdf(_cup_strip(opened), "Strip for the cup", opened.workshop.units)
+    return true_size_pdf([_cup_strip(opened)], "Strip for the cup", opened.workshop.units)
+
+
+def _setting_out(opened: OpenJob) -> bytes:
+    # it takes a second to load, which a server that starts need not wait for
+    from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
+
+    box, units = opened.plan.box, opened.workshop.units
+    if box is None:
+        raise Refused("shape", "There is no box whose masters could be set out.")
+    sheets = setting_out(box, opened.plan.masters, opened.job.name, PAPER_MM[units])
+    if not sheets:
+        raise Refused("shape", "This box is too large for a grid on paper. Set it out on the board with a rule.")
+    return true_size_pdf(sheets, "Grid to set out by", units)
 
 
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
@@ -121,6 +135,7 @@ EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "halves.3mf": ("model/3mf", lambda opened: write_3mf(_halves(opened))),
     "plan.dxf": ("image/vnd.dxf", _plan_dxf),
     "cup.svg": ("image/svg+xml", lambda opened: _cup_strip(opened).encode()),
+    "grid.pdf": ("application/pdf", _setting_out),
     "cup.pdf": ("application/pdf", _cup_paper),
 }
 

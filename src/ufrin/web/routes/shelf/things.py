@@ -1,5 +1,6 @@
 """Things on the Shelf: made, edited, retired, and deleted while no job uses them."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -10,6 +11,7 @@ from ufrin.actions import Database, Stored
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shop import safety_sheets
 from ufrin.actions.shop.workshop_settings import settings
+from ufrin.core.inputs.term import Term
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused, Stale
@@ -22,6 +24,7 @@ from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
+WORKED_OUT = ("weight_a", "weight_b", "volume_a", "volume_b", "sg_a", "sg_b", "sg_mixed")
 
 
 @router.get("/shelf")
@@ -63,12 +66,35 @@ def add(request: Request, database: TheDatabase, kind: KindName, form: Posted) -
             **defaults,
             **{key: terms[key].default if value is None else value for key, value in taken.changes.items()},
         }
-        things.add(database, table, table.kind(**{"name": "", **values}))
+        thing = table.kind(**{"name": "", **values})
+        number = things.add(database, table, thing)
     except Refused as refused:
         return _form(
             request, database, kind, None, FormReading(changes={}, errors={refused.field: str(refused)}), form=form
         )
-    return go_to(request, Links.things(kind))
+    return _after(request, kind, number, thing)
+
+
+def _after(request: Request, kind: KindName, number: int, thing: object) -> Response:
+    # a tin that contradicts itself, or whose missing figures were worked out, is shown at once
+    told = isinstance(thing, Rubber) and (thing.findings() or thing != thing.completed())
+    return go_to(request, Links.thing(kind, number) if told else Links.things(kind))
+
+
+def _terms(kind: KindName, thing: object) -> Mapping[str, Term]:
+    # figures of a tin that follow from its others are filled in, and marked as that
+    terms = KINDS[kind].terms
+    if not isinstance(thing, Rubber):
+        return terms
+    full = thing.completed()
+    worked_out = {key: getattr(full, key) for key in WORKED_OUT if getattr(thing, key) is None and getattr(full, key)}
+    return {
+        **terms,
+        **{
+            key: replace(terms[key], default=round(value, 4), default_is="worked out")
+            for key, value in worked_out.items()
+        },
+    }
 
 
 @router.get("/shelf/{kind}/{number}")
@@ -82,7 +108,7 @@ def change(request: Request, database: TheDatabase, kind: KindName, number: Numb
     """Keep a thing's new figures."""
     terms, table = KINDS[kind].terms, KINDS[kind].table
     kept = things.look(database, table, number)
-    taken = read(terms, form, kept.thing, form_units(form, settings(database).units))
+    taken = read(_terms(kind, kept.thing), form, kept.thing, form_units(form, settings(database).units))
     if taken.errors:
         return _form(request, database, kind, kept, taken, form=form)
     changes = {key: terms[key].default if value is None else value for key, value in taken.changes.items()}
@@ -96,7 +122,7 @@ def change(request: Request, database: TheDatabase, kind: KindName, number: Numb
         return _form(
             request, database, kind, things.look(database, table, number), FormReading(changes={}), stale=stale
         )
-    return go_to(request, Links.things(kind))
+    return _after(request, kind, number, things.look(database, table, number).thing)
 
 
 @router.post("/shelf/{kind}/{number}/lots")
@@ -171,7 +197,11 @@ def _form(
         "kept": kept,
         "say": UnitFormatter(workshop.units, workshop.currency),
         "fields": fields(
-            the_kind.terms, kept.thing if kept else the_kind.blank(), workshop.units, taken.errors, of_thing
+            _terms(kind, kept.thing) if kept else the_kind.terms,
+            kept.thing if kept else the_kind.blank(),
+            workshop.units,
+            taken.errors,
+            of_thing,
         ),
         "general": taken.errors.get("", ""),
         "findings": kept.thing.findings() if kept and isinstance(kept.thing, Rubber) else (),
