@@ -149,3 +149,26 @@ def test_a_sheet_carries_its_revision_and_says_when_it_is_out_of_date(
     assert "The printed sheet is out of date" in client.get(f"/jobs/{halves}/sheet").text
     assert "would be revision 2" in client.get(f"/jobs/{halves}/sheet").text
     assert "revision 2 of" in print_it()
+
+
+def test_steps_are_ticked_off_on_every_page_until_another_mould_is_made(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    def states() -> list[tuple[str, bool]]:
+        shown = client.get(f"/jobs/{halves}/pour").context["befores"]
+        return [(one.step.key, one.done_at_s is not None) for before in shown for one in before.states]
+
+    origin = {"Origin": "http://127.0.0.1"}
+    key, done = states()[0]
+    assert not done
+    client.post(f"/jobs/{halves}/steps/{key}", data={"done": "yes"}, headers=origin)
+    assert dict(states())[key]
+    assert "✓" in client.get(f"/jobs/{halves}/sheet").text
+    client.post(f"/jobs/{halves}/steps/{key}", data={"done": "no"}, headers=origin)
+    assert not dict(states())[key]
+    client.post(f"/jobs/{halves}/steps/{key}", data={"done": "yes"}, headers=origin)
+    pour(database, halves, 30.0)
+    assert dict(states())[key]  # the first half does not undo what was prepared for this mould
+    pour(database, halves, -0.01)
+    assert not dict(states())[key]  # the mould is made: another one begins anew
+    assert client.post(f"/jobs/{halves}/steps/none", data={"done": "yes"}, headers=origin).status_code == 422

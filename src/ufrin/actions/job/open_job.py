@@ -15,6 +15,7 @@ from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
 from ufrin.core.job.master_station import answer_master, box_master
 from ufrin.core.job.parts_that_meet import master_surface
+from ufrin.core.job.preparation import StepState, step_states
 from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff, Stop, stop_of
@@ -29,7 +30,7 @@ from ufrin.core.shelf.cups import Cup
 from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import faults, jobs, pours, safety_sheets, sheets, workshop_settings
+from ufrin.store import done_steps, faults, jobs, pours, safety_sheets, sheets, workshop_settings
 from ufrin.store.connection import Connection
 from ufrin.store.faults import StoredFault
 from ufrin.store.jobs import Job
@@ -61,6 +62,17 @@ class OpenJob:
     signed: tuple[SignOff, ...] = ()
     printed: PrintedSheet | None = None
     began_at: Mapping[int, datetime] = field(default_factory=dict)
+    done_at_s: Mapping[str, float] = field(default_factory=dict)
+
+    def step_states(self, now_s: float) -> tuple[StepState, ...]:
+        """Return where each step of the preparation stands, for the mould at work."""
+        if self.plan.checks is None:
+            return ()
+        at_work = self.pour_states(now_s)
+        is_made = bool(at_work) and all(one.is_poured for one in at_work)
+        own = set() if is_made else {one.number for one in at_work}
+        since_s = max((at.timestamp() for number, at in self.began_at.items() if number not in own), default=0.0)
+        return step_states(self.plan.checks.steps, self.done_at_s, since_s=since_s, now_s=now_s)
 
     @property
     def is_sheet_out_of_date(self) -> bool:
@@ -184,6 +196,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         sheets=safety_sheets.names(connection) if at_checks else {},
         records=records_of(poured),
         began_at={one.id: one.started_at for one in poured},
+        done_at_s=done_steps.of_job(connection, job_id),
         signed=shop.signed,
         printed=sheets.newest(connection, job_id),
     )

@@ -1,4 +1,4 @@
-"""Between which figures an input usually lies, for masters of any size; the figures are in ``data/usual_ranges.toml``."""
+"""Between which figures an input usually lies, for masters of any size: read from ``data/usual_ranges.toml``."""
 
 from collections.abc import Mapping
 

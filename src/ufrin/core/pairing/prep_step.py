@@ -1,6 +1,7 @@
 """One step of the preparation, with its working and drying time."""
 
 from dataclasses import dataclass
+from hashlib import sha256
 
 from ufrin.core.pairing.contacts import Phase
 
@@ -29,3 +30,8 @@ class PrepStep:
     work_min: float
     dry_min: float
     pairs: tuple[str, ...]
+
+    @property
+    def key(self) -> str:
+        """What it is ticked off by: its pour, what is done, and what it is for."""
+        return sha256(f"{self.phase}|{self.do}|{'+'.join(self.pairs)}".encode()).hexdigest()[:16]

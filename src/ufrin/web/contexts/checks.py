@@ -9,10 +9,10 @@ from typing import Any
 
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
+from ufrin.core.job.preparation import TINS, StepState, begin_in_min
 from ufrin.core.pairing.cautions import DEFERS
 from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase, remedy_of
 from ufrin.core.pairing.prep_step import PrepStep
-from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Product, ReleaseOffer
 from ufrin.core.pairing.rules import LEVELS
 from ufrin.core.rubber.additives import Additive
@@ -60,18 +60,28 @@ class ContactRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepsBeforePour:
-    """What is done before one pour."""
+    """What is done before one pour, and how far it is."""
 
     phase: Phase
     words: str
     begin_min: float
-    steps: tuple[PrepStep, ...]
+    states: tuple[StepState, ...]
     svg: str
     now_s: float
 
     @property
+    def steps(self) -> tuple[PrepStep, ...]:
+        """The steps in the order of the work."""
+        return tuple(one.step for one in self.states)
+
+    @property
+    def is_done(self) -> bool:
+        """Whether nothing is left to do or to wait for."""
+        return all(one.is_done for one in self.states)
+
+    @property
     def ready_s(self) -> float:
-        """The time of the pour, if the first step is begun now: seconds since 1970."""
+        """The time of the pour, if what is left is begun now: seconds since 1970."""
         return self.now_s + 60 * self.begin_min
 
     def at_s(self, step: PrepStep) -> float:
@@ -79,12 +89,12 @@ class StepsBeforePour:
         return self.ready_s - 60 * step.before_min
 
 
-def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list[StepsBeforePour]:
+def befores(states: Sequence[StepState], say: UnitFormatter, now_s: float) -> list[StepsBeforePour]:
     """Return the preparation, pour by pour.
 
     Parameters
     ----------
-    steps : sequence of PrepStep
+    states : sequence of StepState
         Of the job.
     say : UnitFormatter
         In the workshop's units.
@@ -96,18 +106,18 @@ def befores(steps: Sequence[PrepStep], say: UnitFormatter, now_s: float) -> list
     list of StepsBeforePour
         Pours without preparation are left out.
     """
-    begins = begin_min(steps)
     found = []
     for phase, words in PHASES.items():
-        own = tuple(step for step in steps if step.phase == phase)
+        own = tuple(one for one in states if one.step.phase == phase)
         if own:
+            timed = [one.step for one in own if one.step.pairs != TINS]
             found.append(
                 StepsBeforePour(
                     phase=phase,
                     words=words,
-                    begin_min=begins[phase],
-                    steps=own,
-                    svg=preparation(own, say.plain),
+                    begin_min=begin_in_min(own),
+                    states=own,
+                    svg=preparation([one.step for one in own], say.plain) if timed else "",
                     now_s=now_s,
                 )
             )
@@ -136,7 +146,7 @@ def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     return {
         "checks": made,
         "rows": rows,
-        "befores": befores(made.steps, say, clock.now().wall_s),
+        "befores": befores(opened.step_states(clock.now().wall_s), say, clock.now().wall_s),
         "bars": bubbles(made.airing, made.air, say.plain) if made.airing else "",
         "others": tuple(finding for finding in made.findings if finding.code not in IN_THE_TABLE),
         "release_school": RELEASE_SCHOOLS[opened.workshop.release],

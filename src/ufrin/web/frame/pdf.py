@@ -15,7 +15,7 @@ from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
 # type in pt, highest drawing and rows to write in, in mm; tried in order until everything fits on one page
-SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0), (7.2, 24, 5.2))
+SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0), (7.2, 24, 5.2), (7.0, 20, 4.6))
 
 
 class _OnlyShipped(URLFetcher):  # type: ignore[misc]

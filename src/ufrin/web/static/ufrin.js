@@ -51,6 +51,17 @@
     box.replaceChildren(said);
   });
 
+  // drying that runs: counted down to a time that the server named
+  const clock = (left) => {
+    const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600), two = (part) => String(part).padStart(2, "0");
+    const minutes = Math.floor(whole / 60) % 60;
+    return hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
+  };
+  const countDown = () => document.querySelectorAll("[data-until]").forEach((node) => {
+    node.textContent = clock(Number(node.dataset.until) - Date.now() / 1000);
+  });
+  if (document.querySelector("[data-until]")) setInterval(countDown, 1000);
+
   const dialog = () => document.getElementById("keys");
   document.addEventListener("click", (event) => {
     const target = event.target.closest("[data-do]");

@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions import Database
 from ufrin.actions.bench import pours
-from ufrin.actions.checks import sign_off
+from ufrin.actions.checks import preparation, sign_off
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.exchange.csv_table import write
 from ufrin.core.job.job_state import next_pour
@@ -19,7 +19,7 @@ from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.checks import befores, stops_context
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import FormReading, form_units, form_version
+from ufrin.web.frame.forms import YES, FormReading, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -92,6 +92,16 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
     return go_to(request, Links.job(job_id, "pour") + "#sign-off")
 
 
+@router.post("/jobs/{job_id}/steps/{key}")
+def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
+    """Tick a step of the preparation off, or take the tick back."""
+    try:
+        preparation.tick(database, job_id, key[:64], done=form.get("done") == YES, at_s=clock.now().wall_s)
+    except Refused as refused:
+        return _page(request, database, job_id, {"": str(refused)}, {})
+    return go_to(request, Links.job(job_id, "pour") + "#steps")
+
+
 def _page(request: Request, database: Database, job_id: int, errors: dict[str, str], typed: dict[str, str]) -> Response:
     seen = pours.of_job(database, job_id)
     say = UnitFormatter(seen.opened.workshop.units, seen.opened.workshop.currency)
@@ -107,7 +117,7 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         "next": next((pour for pour in seen.opened.plan.pours if pour.half == next_pour(states)), None),
         "is_another_mould": bool(states) and all(one.is_poured for one in states),
         "stage": seen.opened.stage(now.wall_s),
-        "befores": befores(seen.opened.plan.checks.steps, say, now.wall_s) if seen.opened.plan.checks else [],
+        "befores": befores(seen.opened.step_states(now.wall_s), say, now.wall_s),
         "errors": errors,
         "typed": {
             **typed,

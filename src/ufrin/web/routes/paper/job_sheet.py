@@ -47,7 +47,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
-        "befores": befores(opened.plan.checks.steps, say, clock.now().wall_s) if opened.plan.checks else [],
+        "befores": befores(opened.step_states(clock.now().wall_s), say, clock.now().wall_s),
         "today": date.today(),
     }
 

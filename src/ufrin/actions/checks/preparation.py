@@ -1,0 +1,21 @@
+"""What a maker does while they prepare a pour: tick a step off, or take the tick back."""
+
+from ufrin.actions.job.open_job import opened_at
+from ufrin.errors import Refused
+from ufrin.store import done_steps
+from ufrin.store.connection import Database
+
+
+def tick(database: Database, job_id: int, key: str, *, done: bool, at_s: float) -> None:
+    """Tick a step off, or take the tick back.
+
+    Raises Refused when the job has no such step any more.
+    """
+    with database.transaction() as connection:
+        checks = opened_at(connection, job_id, "checks").plan.checks
+        if checks is None or key not in {step.key for step in checks.steps}:
+            raise Refused("", "That step is not in the plan any more: the job has changed. Look at what it asks now.")
+        if done:
+            done_steps.tick(connection, job_id, key, who="", at_s=at_s)
+        else:
+            done_steps.untick(connection, job_id, key)
