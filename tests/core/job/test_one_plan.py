@@ -12,6 +12,7 @@ from shapes import ball, dumbbell
 
 from ufrin.core.box.packing import packed
 from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
@@ -19,11 +20,14 @@ from ufrin.core.inputs.stations import INPUTS
 from ufrin.core.inputs.usual_ranges import RANGES, usual_range
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
+from ufrin.core.job.rubber_choice import advised_families
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.master.master_form import Master, stand_form
+from ufrin.core.materials.kinds import POURS
 from ufrin.core.opening.mould_styles import PARTED, STYLES
 from ufrin.core.rubber.additives import Additive
-from ufrin.core.rubber.tins import Rubber
+from ufrin.core.rubber.tins import FAMILIES, Rubber
+from ufrin.core.rubber.typical import typical_rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
@@ -327,3 +331,20 @@ def test_no_default_is_unusual() -> None:
             low, high = usual_range(rule, (60, 40, 35))
             value = getattr(settled, name)
             assert value in {None, 0} or low <= value <= high, (station, name)
+
+
+def test_while_no_rubber_is_chosen_the_family_that_suits_the_cast_lends_its_figures() -> None:
+    for cast, family in ((None, "addition-silicone"), ("polyurethane-resin", "addition-silicone")):
+        found = plan(MASTER, BoxInputs(), RubberInputs(), JobContext(), checked=CheckInputs(cast_material=cast))
+        assert found.assumed is not None
+        assert found.assumed.family == family
+        assert found.box_plan is not None
+        assert found.box_plan.rubber_sg == typical_rubber(family).sg
+        assert "typical-figures" in [finding.code for finding in found.findings["opening"]]
+        assert found.rubber is None  # nothing is weighed by figures that are only typical
+    assert made(MASTER, OpeningInputs()).assumed is None
+    for cast in POURS:
+        ranked = advised_families(cast)
+        levels = [("ready", "warning", "stop").index(one.level) for one in ranked]
+        assert levels == sorted(levels)
+        assert {one.family for one in ranked} == set(FAMILIES)

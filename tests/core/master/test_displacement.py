@@ -121,6 +121,10 @@ def test_measurements_that_disagree_never_settle_themselves() -> None:
     assert not chosen.is_undecided
     assert chosen.counted is not None
     assert (chosen.counted.key, [finding.code for finding in chosen.findings]) == ("hung", ["ways-differ"])
+    # a rough figure that agrees with both is not what is planned with, however small it is
+    rough = answer_master(replace(ways, mass_g=49.0, density_g_per_ml=1.05, density_pm_g_per_ml=0.5))
+    assert rough.counted is not None
+    assert rough.counted.key == "level"
     # a way that was chosen and gave nothing decides nothing
     assert answer_master(replace(ways, counted_way="grain")).is_undecided
     agreed = answer_master(replace(ways, hung_reading_g=50.5))

@@ -193,9 +193,8 @@ def how_they_open() -> list[Finding]:
     )
     found = list(plan(SIZED, BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(hook=True)).findings["opening"])
     found += opened(egg(), OpeningInputs(style="press"))
-    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff) + opened(
-        dumbbell(), OpeningInputs(style="open")
-    )
+    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=stiff)
+    found += opened(dumbbell(), OpeningInputs(style="open"), rubber=TIN)
     found += opened(dumbbell(), OpeningInputs(style="two-part", show="0, -1, 0", key_mm=30.0), BoxInputs(bed_mm=3.0))
     found += opened(cup(), OpeningInputs(style="open")) + opened(bell, OpeningInputs(style="two-part"))
     tunnel = [(x, y, z) for y in (10.0, 30.0) for x, z in ((-1.0, -1.0), (50.0, -1.0), (-1.0, 9.9), (50.0, 15.0))]

@@ -163,7 +163,7 @@ def test_steps_are_ticked_off_on_every_page_until_another_mould_is_made(
     assert not done
     client.post(f"/jobs/{halves}/steps/{key}", data={"done": "yes"}, headers=origin)
     assert dict(states())[key]
-    assert "✓" in client.get(f"/jobs/{halves}/sheet").text
+    assert "[done " in client.get(f"/jobs/{halves}/sheet").text
     client.post(f"/jobs/{halves}/steps/{key}", data={"done": "no"}, headers=origin)
     assert not dict(states())[key]
     client.post(f"/jobs/{halves}/steps/{key}", data={"done": "yes"}, headers=origin)

@@ -91,6 +91,19 @@ def _opened_and_advised(connection: Connection, job_id: int, station: Station) -
     return opened
 
 
+def say_casting(database: Database, job_id: int, *, cast_material: str | None, shots_wanted: float | None) -> None:
+    """Keep what will be cast in a job's mould, and how often; each figure stays at the station that it belongs to."""
+    with database.transaction() as connection:
+        wanted: tuple[tuple[Station, dict[str, object]], ...] = (
+            ("checks", {"cast_material": cast_material}),
+            ("rubber", {"shots_wanted": shots_wanted}),
+        )
+        for station, changes in wanted:
+            _, version = jobs.lock_station(connection, job_id, station)
+            _change(connection, job_id, station, version, changes)
+        _opened_and_advised(connection, job_id, "master")
+
+
 def settle_advice(database: Database, job_id: int, *, version: int, keep: bool) -> None:
     """Agree to the kind of mould that is advised now, or keep the one that was advised before."""
     with database.transaction() as connection:

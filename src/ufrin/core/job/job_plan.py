@@ -1,7 +1,7 @@
 """The plan of a whole job, worked out from what was filled in at its stations: one plan, which every page shows."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from threading import Lock
 
 from cachetools import LRUCache, cached
@@ -16,7 +16,7 @@ from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
-from ufrin.core.inputs.stations import STATIONS, Inputs, State, Station
+from ufrin.core.inputs.stations import Inputs, State, Station
 from ufrin.core.job.box_findings import box_findings
 from ufrin.core.job.box_station import inputs_for_style
 from ufrin.core.job.boxed import Boxed, boxed, own_master
@@ -27,10 +27,13 @@ from ufrin.core.job.mould_style import BOXLESS, MouldStyle, mould_style
 from ufrin.core.job.opening_findings import findings_of
 from ufrin.core.job.opening_station import Opening, OpeningContext, open_mould
 from ufrin.core.job.pour_targets import WhatIsFilled, targets_of
+from ufrin.core.job.rubber_choice import assumed_rubber
 from ufrin.core.job.rubber_findings import rubber_findings
 from ufrin.core.job.rubber_station import Pour, RubberPlan, rubber_plan
 from ufrin.core.job.shelf_picks import ShelfPicks
-from ufrin.core.job.sign_off import Stop, open_stops, stops
+from ufrin.core.job.shop_figures import as_mixed, settled_rubber, with_shop_scale
+from ufrin.core.job.sign_off import Stop, stops
+from ufrin.core.job.station_states import station_states
 from ufrin.core.job.unusual_inputs import unusual
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.measures.plain_volumes import block_side_cm2
@@ -40,7 +43,7 @@ from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.weighing.coats import skin_mm
-from ufrin.core.wording.findings import Finding, worst_first
+from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 
 MOST_PLANS = 64
@@ -55,8 +58,8 @@ class Plan:
     """A whole job worked out.
 
     What could not be worked out is None, and ``refusals`` says why, by station; ``stops`` are those of all stations
-    together. ``box_inputs`` and ``rubber_settled`` are the figures that count, with what the kind of mould and the
-    workshop decide in place.
+    together. ``assumed`` stands for the rubber while none is chosen. ``box_inputs`` and ``rubber_settled`` are the
+    figures that count, with what the kind of mould and the workshop decide in place.
     """
 
     master: MasterAnswer
@@ -74,6 +77,7 @@ class Plan:
     rubber_settled: SettledRubber
     rubber: RubberPlan | None
     mixed: Rubber | None
+    assumed: Rubber | None
     checks: Checks | None
     stops: tuple[Stop, ...]
     refusals: Mapping[Station, tuple[Refused, ...]]
@@ -157,20 +161,23 @@ def plan(
     Plan
         Answers, refusals, findings and states.
     """
-    master, settled = _with_shop_scale(master, context.shop), _settled_rubber(rubber_inputs, context)
-    mixed, blend_refused = _as_mixed(context.shelf, settled)
+    master, settled = with_shop_scale(master, context.shop), settled_rubber(rubber_inputs, context.shop, context.shelf)
+    mixed, blend_refused = as_mixed(context.shelf, settled)
+    # while no rubber is chosen, what must be known early is typical of the family that suits the cast
+    assumed = None if mixed else assumed_rubber(checked.cast_material, context.shop.own_rules)
+    taken = mixed or assumed
     measured = answer_master(master, context.mesh)
     own, master_refused = own_master(master, measured, box_inputs)
     typed: dict[Station, Inputs] = {"opening": opening, "box": box_inputs, "rubber": rubber_inputs}
     typed_box, kind = box_inputs, None
     if own is not None:
-        kind = mould_style(opening, box_inputs, own, measured.form, rubber=mixed, shots=rubber_inputs.shots_wanted)
+        kind = mould_style(opening, box_inputs, own, measured.form, rubber=taken, shots=rubber_inputs.shots_wanted)
         box_inputs = inputs_for_style(box_inputs, kind.style)
     in_box = boxed(
         (own, *context.others) if own else (),
         kind.style if kind else "",
         box_inputs,
-        rubber_sg=mixed.sg if mixed else None,
+        rubber_sg=taken.sg if taken else None,
         container=context.container,
         size_pm_mm=_size_pm_mm(master, measured),
     )
@@ -204,7 +211,9 @@ def plan(
     }
     findings: Findings = {
         "master": worst_first([*measured.findings, *(_hollow_findings(measured) if context.whole else ())]),
-        "opening": _opening_findings(opens, opening, halves, in_box.plan, typed_box),
+        "opening": worst_first(
+            [*_opening_findings(opens, opening, halves, in_box.plan, typed_box), *_assumed_findings(assumed, opens)]
+        ),
         "box": box_findings(in_box, halves, box_inputs, context.shelf.rubber, context.not_ready),
         "rubber": rubber_findings(poured, settled, context.shelf, mixed),
         "checks": checks.findings if checks else (),
@@ -227,38 +236,13 @@ def plan(
         rubber_settled=settled,
         rubber=poured,
         mixed=mixed,
+        assumed=assumed,
         checks=checks,
         stops=all_stops,
         refusals=refusals,
         findings=findings,
-        states=_states(_stations_made(measured, kind, in_box, poured, checks), all_stops, findings),
+        states=station_states(_stations_made(measured, kind, in_box, poured, checks), all_stops, findings),
     )
-
-
-def _with_shop_scale(master: MasterInputs, shop: ShopWays) -> MasterInputs:
-    if master.scale_step_g is not None or shop.scale_step_g is None:
-        return master
-    return replace(master, scale_step_g=shop.scale_step_g)
-
-
-def _settled_rubber(inputs: RubberInputs, context: JobContext) -> SettledRubber:
-    # the workshop's scale and room are set once, and the learnt spare when the rubber was chosen
-    shop, settled = context.shop, inputs.settled()
-    if inputs.scale_step_g is None and shop.scale_step_g is not None:
-        settled = replace(settled, scale_step_g=shop.scale_step_g)
-    if inputs.room_temp_c is None and shop.room_temp_c is not None:
-        settled = replace(settled, room_temp_c=shop.room_temp_c)
-    if inputs.spare_pct is None:
-        learnt = inputs.learnt_spare_pct
-        settled = replace(settled, spare_pct=context.shelf.allowance.spare_pct if learnt is None else learnt)
-    return settled
-
-
-def _as_mixed(shelf: ShelfPicks, settled: SettledRubber) -> tuple[Rubber | None, tuple[Refused, ...]]:
-    try:
-        return shelf.as_mixed(settled.blend_pct), ()
-    except Refused as refused:
-        return shelf.rubber, (refused,)
 
 
 def _master_refusals(measured: MasterAnswer) -> tuple[Refused, ...]:
@@ -270,6 +254,17 @@ def _size_pm_mm(master: MasterInputs, measured: MasterAnswer) -> float:
     settled = master.settled()
     is_mesh = measured.form is not None and not measured.form.is_standin
     return settled.surface_pm_mm if is_mesh else settled.size_pm_mm
+
+
+def _assumed_findings(assumed: Rubber | None, opens: Opening | None) -> list[Finding]:
+    if assumed is None or opens is None:
+        return []
+    facts: dict[str, Amount | str] = {
+        "family": assumed.name.lower(),
+        "sg": Amount(assumed.sg, "density"),
+        "elongation": Amount(assumed.elongation_pct or 0.0, "stretch", 0),
+    }
+    return [Finding(code="typical-figures", facts=facts, field="style")]
 
 
 def _with_unusual(findings: Findings, typed: Mapping[Station, Inputs], measured: MasterAnswer) -> Findings:
@@ -379,19 +374,3 @@ def _stations_made(
         "rubber": poured is not None,
         "checks": checks is not None,
     }
-
-
-def _states(
-    made: Mapping[Station, bool], all_stops: tuple[Stop, ...], findings: Mapping[Station, tuple[Finding, ...]]
-) -> dict[Station, State]:
-    stopped = {stop.station for stop in open_stops(all_stops)}
-    return {one: _state(made[one], is_stopped=one in stopped, findings=findings[one]) for one in STATIONS}
-
-
-def _state(made: bool, *, is_stopped: bool, findings: tuple[Finding, ...]) -> State:
-    if is_stopped:
-        return "stop"
-    if not made:
-        return "empty"
-    # a stop that somebody signed off stays a warning
-    return "warning" if any(finding.level != "note" for finding in findings) else "ready"

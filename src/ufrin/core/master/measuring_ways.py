@@ -216,14 +216,17 @@ def best_answer(answers: tuple[WayAnswer, ...], wanted: str) -> WayAnswer | None
     -------
     WayAnswer or None
         The chosen one where it gave a volume, else the one with the smallest error; None without any volume. While
-        measurements disagree and none was chosen, the smallest volume counts: rubber can't run short by it.
+        measurements disagree and none was chosen, the smallest volume of those that disagree counts: rubber can't run
+        short by it.
     """
     done = [answer for answer in answers if answer.measured]
     chosen = [answer for answer in done if answer.key == wanted]
-    undecided = is_undecided(answers, wanted)
+    if chosen:
+        return chosen[0]
+    apart = disagreeing(answers)
 
     def rank(answer: WayAnswer) -> float:
         measured = answer.measured
-        return 0.0 if measured is None else measured.volume_ml if undecided else measured.plus_minus_ml
+        return 0.0 if measured is None else measured.volume_ml if apart else measured.plus_minus_ml
 
-    return next(iter(chosen or sorted(done, key=rank)), None)
+    return min(apart or done, key=rank, default=None)

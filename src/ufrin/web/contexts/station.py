@@ -17,10 +17,12 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
 from ufrin.core.job.box_station import cuts, usual_box
 from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.rubber_choice import FamilyAdvice, advised_families
 from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
+from ufrin.core.materials.kinds import POURS
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.mesh.measured_record import size_in_words
 from ufrin.core.opening.mould_styles import STYLES
@@ -151,6 +153,8 @@ def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         else None,
         "total_of": total_of,
         "thickener": opened.shelf.thickener,
+        "families": _families(opened),
+        "casts_of": POURS.get(opened.job.checks.cast_material or "", ""),
         "cup_has_marks": bool(opened.shelf.cup and opened.shelf.cup.mark_ml),
         "newer_spare_pct": _newer_spare_pct(opened),
     }
@@ -183,6 +187,10 @@ def _box_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     }
 
 
+def _families(opened: OpenJob) -> tuple[FamilyAdvice, ...]:
+    return advised_families(opened.job.checks.cast_material)
+
+
 def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter) -> dict[str, Any]:
     answer = opened.plan.master
     readings = [
@@ -194,6 +202,8 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
     form = answer.form
     return {
         "way_of": WAY_OF,
+        "families": _families(opened),
+        "casts": {"": "not known yet", **POURS},
         "results": {way.key: way for way in answer.ways},
         "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
         "views": views_of_master(opened, say),

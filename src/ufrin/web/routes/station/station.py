@@ -9,9 +9,10 @@ from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
-from ufrin.errors import Stale
+from ufrin.core.materials.kinds import POURS
+from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import Conflict, act_and_show, conflict_rows, job_context, terms_of
-from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text
+from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheDatabase
@@ -54,6 +55,24 @@ def undo(request: Request, database: TheDatabase, job_id: Number, station: Stati
         if is_htmx(request)
         else go_to(request, Links.job(job_id, station))
     )
+
+
+@router.post("/jobs/{job_id}/casting")
+def casting(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Keep what will be cast, and how often."""
+
+    def act() -> None:
+        material, shots = form.get("cast_material", ""), form.get("shots_wanted", "").strip()
+        number = whole_number(shots, most_digits=6) if shots else None
+        if material and material not in POURS:
+            raise Refused("", "That is not one of the choices of what will be cast. Choose again.")
+        if shots and not number:
+            raise Refused("", "How many casts are wanted? Type a whole number, or leave it empty.")
+        stations.say_casting(
+            database, job_id, cast_material=material or None, shots_wanted=float(number) if number else None
+        )
+
+    return act_and_show(request, database, job_id, "master", act)
 
 
 @router.post("/jobs/{job_id}/rubber/newer-spare")
