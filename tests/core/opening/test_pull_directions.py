@@ -128,7 +128,7 @@ def test_directions_that_differ_and_words_for_them() -> None:
     kept = different(coarse(egg(), 60, 32), 5)
     assert all(np.dot(a.pull, b.pull) < np.cos(np.radians(12)) for i, a in enumerate(kept) for b in kept[:i])
     assert direction_words((0.0, 0.0, 1.0)) == "its z upwards"
-    assert direction_words((0.6, -0.8, 0.0)) == "37° off its y downwards"
+    assert direction_words((0.6, -0.8, 0.0)) == "37° off its y downwards, towards its x"
 
 
 # the adviser: common practice, without a source

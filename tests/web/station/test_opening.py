@@ -19,6 +19,7 @@ from ufrin.actions.shelf import things
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.core.opening.ranking_costs import COSTS
 from ufrin.core.rubber.tins import Rubber
 from ufrin.store.connection import Database
 
@@ -159,7 +160,9 @@ def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestCli
     done = client.get(f"/jobs/{job}/opening/pulls")
     assert done.context["ranking"].is_whole
     assert "hx-trigger" not in BeautifulSoup(done.text, "html.parser").select_one(".waits").attrs
-    best = done.context["pulls"][0][0].scored
+    best = done.context["ranking"].ranked(None)[0].scored
+    row = done.context["pulls"][0]
+    assert (row.locked_ml, row.is_taken) == (best.locked_ml, False)
     assert best.locked_ml == pytest.approx(0, abs=0.02)
     assert abs(best.pull[2]) < 0.1
     assert len(BeautifulSoup(done.text, "html.parser").select("circle.d-way")) == len(done.context["ranking"].scored)
@@ -173,7 +176,7 @@ def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestCli
     )
     made = client.get(f"/jobs/{other}/opening/pulls").context
     assert made["work"] is None
-    assert abs(made["pulls"][0][0].scored.pull[2]) < 0.1
+    assert abs(made["ranking"].ranked(None)[0].scored.pull[2]) < 0.1
     assert client.get(f"/jobs/{stations.start_job(database, 'Bare')}/opening/pulls").context["pulls"] == []
 
 
@@ -420,3 +423,30 @@ def test_a_torn_mesh_is_filled_and_said_so(client: TestClient) -> None:
         told = call(client, name, torn(), **fields).json()
         assert told["method"] == "voxel"
         assert any(finding["code"] == "mesh-open" for finding in told["findings"])
+
+
+def test_the_pull_that_is_taken_has_the_figures_of_the_plan(client: TestClient, database: Database) -> None:
+    job = job_of(database, ball(40, 48), style="two-part")
+    kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
+    client.get(f"/jobs/{job}/opening/pulls")
+    meshes.work_on(database, kept.hash, "directions")
+    rows = client.get(f"/jobs/{job}/opening/pulls").context["pulls"]
+    first = rows[0]
+    do(client, job, "pull", pull=first.own)
+    rows = client.get(f"/jobs/{job}/opening/pulls").context["pulls"]
+    (taken,) = [row for row in rows if row.is_taken]
+    told = shown(client, job)
+    assert taken.seam_mm == pytest.approx(told["seam_mm"])
+    assert taken.rubber_ml == pytest.approx(told["plan"].box.net_ml, rel=0.01)
+    assert len({row.words for row in rows}) == len(rows)
+
+
+def test_figures_that_decide_can_be_read_where_they_decide(client: TestClient, database: Database) -> None:
+    page = BeautifulSoup(client.get(f"/jobs/{job_of(database, egg())}/opening").text, "html.parser")
+    told = page.select_one("#way-deciding").text
+    for subject, figures in COSTS.items():
+        for name, value in figures.items():
+            assert name.replace("_", " ").capitalize() in told, subject
+            assert f"{value:g}" in told
+    for one in shown(client, 1)["opens"].advice:
+        assert one.score == pytest.approx(sum(score for _, score in one.scored))

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from ufrin.core.master.attitudes import AXES, turn_up
 from ufrin.core.mesh.cells import cells_of_mesh
 from ufrin.core.mesh.triangles import Floats, Mesh
-from ufrin.core.opening.gates_and_vents import plan_cast
+from ufrin.core.opening.gates_and_vents import casting_cost, plan_cast
 from ufrin.core.opening.trapped_air import Cavity, Point3
 
 ATTITUDE_CELLS = 48
@@ -25,7 +25,7 @@ class CastingAttitude:
     @property
     def cost(self) -> float:
         """Lower is better."""
-        return self.left_ml * 2 + self.vents + 3 * self.on_show
+        return casting_cost(self.left_ml, self.vents, self.on_show)
 
 
 CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")

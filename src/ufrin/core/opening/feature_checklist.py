@@ -4,8 +4,17 @@ from dataclasses import dataclass, fields
 from typing import Any
 
 from ufrin.core.data_files import read_data
+from ufrin.core.opening.ranking_costs import Deciding
 
-_FIGURES: dict[str, dict[str, Any]] = read_data("opening", "feature_checklist")
+_DATA: dict[str, dict[str, Any]] = read_data("opening", "feature_checklist")
+_REASONS: dict[str, Any] = _DATA.pop("reasons")
+_FIGURES = _DATA
+_UNITS = {
+    "stretch": "of its length",
+    "locked_share": "of the master's volume",
+    "best_locked_share": "of the master's volume",
+    "height_to_width": "times as high as wide",
+}
 
 
 def _largest(of: "FeatureChecklist", figure: str) -> float:
@@ -60,3 +69,24 @@ def places_of_air(checklist: FeatureChecklist) -> tuple[str, ...]:
     """
     ticked = [one.name for one in fields(checklist) if getattr(checklist, one.name)]
     return tuple(str(_FIGURES[name]["air"]) for name in ticked if "air" in _FIGURES[name])
+
+
+def checklist_figures() -> tuple[Deciding, ...]:
+    """Return what each ticked feature is taken to mean, as figures with their reason.
+
+    Returns
+    -------
+    tuple of Deciding
+        Our own judgement, until a shape says more.
+    """
+    return tuple(
+        Deciding(
+            name=f"{feature.replace('_', ' ')}: {figure.replace('_', ' ')}",
+            value=float(value),
+            unit=_UNITS[figure],
+            reason=str(_REASONS[feature]),
+        )
+        for feature, figures in _FIGURES.items()
+        for figure, value in figures.items()
+        if figure in _UNITS
+    )

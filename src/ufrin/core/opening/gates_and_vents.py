@@ -10,6 +10,7 @@ from scipy import ndimage
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.mesh.cells import Cells
 from ufrin.core.mesh.triangles import Flags, Floats
+from ufrin.core.opening.ranking_costs import COSTS
 from ufrin.core.opening.show_face import ON_SHOW_COSINE
 from ufrin.core.opening.trapped_air import Air, Cavity, Pocket, Point3
 from ufrin.errors import Refused
@@ -60,7 +61,27 @@ class CastPlan:
     def cost(self) -> float:
         """Lower is better: air left, vents, and holes on the show face."""
         shown = sum(riser.on_show for riser in (*self.gates, *self.vents))
-        return sum(pocket.ml for pocket in self.left if pocket.ml >= WORTH_A_VENT_ML) * 2 + len(self.vents) + 3 * shown
+        left_ml = sum(pocket.ml for pocket in self.left if pocket.ml >= WORTH_A_VENT_ML)
+        return casting_cost(left_ml, len(self.vents), shown)
+
+
+def casting_cost(left_ml: float, vents: int, on_show: int) -> float:
+    """Return the cost of holding a mould one way while it is cast in.
+
+    Parameters
+    ----------
+    left_ml : float
+        Air that stays.
+    vents, on_show : int
+        Vents, and holes on the show face.
+
+    Returns
+    -------
+    float
+        Only for comparison; lower is better.
+    """
+    costs = COSTS["casting"]
+    return costs["air_left"] * left_ml + costs["vent"] * vents + costs["on_show"] * on_show
 
 
 def plan_cast(
@@ -178,7 +199,7 @@ def _vent_point(
     points = _surface(room, at)
     worst = _shows(cavity, at, shown)
     away = np.linalg.norm(points - np.array(pocket.peak_mm), axis=1) / room.cell_mm
-    return np.asarray(points[int(np.argmin(away + 50.0 * worst))])
+    return np.asarray(points[int(np.argmin(away + COSTS["vent"]["on_show"] * worst))])
 
 
 def _surface(room: Cells, at: np.ndarray) -> Floats:
@@ -211,10 +232,12 @@ def _gate_points(cavity: Cavity, shown: Floats | None) -> list[Floats]:
     thick = np.minimum(ndimage.distance_transform_cdt(room.solid, metric="chessboard"), 12)
     inner = ndimage.maximum_filter(thick, size=(5, 3, 3), origin=(2, 0, 0))[tuple(at.T)].astype(float)
     height = at[:, 0] / max(1, room.solid.shape[0] - 1)
-    score = 2.0 * height + 0.6 * inner / max(1.0, float(inner.max())) - 1.6 * _shows(cavity, at, shown)
+    costs = COSTS["gate"]
+    thickness = inner / max(1.0, float(inner.max()))
+    score = costs["height"] * height + costs["thick"] * thickness - costs["on_show"] * _shows(cavity, at, shown)
     order = np.argsort(-score)
     found: list[np.ndarray] = []
-    least = 0.2 * max(room.solid.shape)
+    least = costs["apart"] * max(room.solid.shape)
     for index in order:
         if all(np.linalg.norm(at[index] - one) > least for one in found):
             found.append(at[index])

@@ -10,10 +10,15 @@ from typing import Any
 from ufrin.core.data_files import read_data
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.opening.mould_features import MasterFeatures
+from ufrin.core.opening.ranking_costs import Deciding
 
 _DATA: dict[str, Any] = read_data("opening", "mould_styles")
 _STYLES: dict[str, dict[str, Any]] = _DATA["styles"]
-FIGURES: Mapping[str, float] = _DATA["figures"]
+DECIDING: tuple[Deciding, ...] = tuple(
+    Deciding(name=name.replace("_", " "), value=float(one["value"]), unit=str(one["unit"]), reason=str(one["reason"]))
+    for name, one in _DATA["figures"].items()
+)
+FIGURES: Mapping[str, float] = {name: float(one["value"]) for name, one in _DATA["figures"].items()}
 
 STYLES: Mapping[str, str] = {key: style["label"] for key, style in _STYLES.items()}
 SHORT: Mapping[str, str] = {key: style["short"] for key, style in _STYLES.items()}
@@ -21,6 +26,8 @@ WHAT: Mapping[str, str] = {key: style["what"] for key, style in _STYLES.items()}
 ONE_PIECE = ("open", "slit", "skin", "press", "tray")
 PARTED = ("two-part", "squeeze")
 LITTLE_LOCKED = FIGURES["little_locked"]
+
+MANY_CASTS = "Many casts are wanted of it."
 
 Condition = Callable[[MasterFeatures], bool]
 
@@ -72,13 +79,17 @@ CONDITIONS: Mapping[str, Condition] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StyleAdvice:
-    """One style: how well it suits, what speaks for it, what against it, and the rubber that it takes."""
+    """One style: how well it suits, what speaks for it, what against it, and the rubber that it takes.
+
+    ``scored`` has the base of the style and the score of every rule that holds; they add up to the score.
+    """
 
     style: str
     score: float
     reasons: tuple[str, ...]
     against: tuple[str, ...]
     rubber_ml: float
+    scored: tuple[tuple[str, float], ...] = ()
 
     @property
     def suits(self) -> bool:
@@ -103,21 +114,25 @@ def advise(of: MasterFeatures) -> tuple[StyleAdvice, ...]:
     block_ml = rubber_ml["open"]
     found = []
     for style in STYLES:
-        score, reasons, against = _scored(style, of)
+        reasons, against, scored = _scored(style, of)
         if rubber_ml[style] < FIGURES["saving_share"] * block_ml:
-            score += FIGURES["saving_score"]
-            reasons.append(
-                f"It takes [{rubber_ml[style]:.0f} volume] of rubber where a block takes [{block_ml:.0f} volume]."
-            )
+            saving = f"It takes [{rubber_ml[style]:.0f} volume] of rubber where a block takes [{block_ml:.0f} volume]."
+            reasons.append(saving)
+            scored.append((saving, FIGURES["saving_score"]))
         found.append(
             StyleAdvice(
-                style=style, score=score, reasons=tuple(reasons), against=tuple(against), rubber_ml=rubber_ml[style]
+                style=style,
+                score=sum(score for _, score in scored),
+                reasons=tuple(reasons),
+                against=tuple(against),
+                rubber_ml=rubber_ml[style],
+                scored=tuple(scored),
             )
         )
     return tuple(sorted(found, key=lambda one: -one.score))
 
 
-def _scored(style: str, of: MasterFeatures) -> tuple[float, list[str], list[str]]:
+def _scored(style: str, of: MasterFeatures) -> tuple[list[str], list[str], list[tuple[str, float]]]:
     words = {
         "stretch": f"{of.stretch * 100:.0f} %",
         "gives": f"{of.allowed * 100:.0f} %" if of.allowed is not None else "about 100 %, as soft rubbers do",
@@ -125,9 +140,15 @@ def _scored(style: str, of: MasterFeatures) -> tuple[float, list[str], list[str]
         "count": str(of.count),
     }
     rules = [rule for rule in _STYLES[style]["rules"] if CONDITIONS[rule["when"]](of)]
-    score = sum((float(rule["score"]) for rule in rules), float(_STYLES[style]["base"]))
     reasons = [rule["for"].format_map(words) for rule in rules if "for" in rule]
-    return score, reasons, [rule["against"].format_map(words) for rule in rules if "against" in rule]
+    against = [rule["against"].format_map(words) for rule in rules if "against" in rule]
+    scored = [("This kind of mould by itself.", float(_STYLES[style]["base"]))]
+    scored += [
+        (rule.get("for", rule.get("against", MANY_CASTS)).format_map(words), float(rule["score"]))
+        for rule in rules
+        if rule["score"]
+    ]
+    return reasons, against, scored
 
 
 def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:

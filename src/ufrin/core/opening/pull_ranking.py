@@ -20,6 +20,7 @@ from ufrin.core.opening.pull_directions import (
     different,
     refined,
 )
+from ufrin.core.opening.ranking_costs import COSTS
 from ufrin.errors import Refused
 
 FIRST_COUNT, FIRST_CELLS, FIRST_FACES = 72, 40, 6_000
@@ -27,6 +28,7 @@ SEAM_FACES = 120_000  # a seam is computed on all of a mesh up to that: a thinne
 COUNT, MOST_PULLS, SEAM_CELLS, SEAM_POINTS = 200, 6, 64, 160
 FIRST_PULLS = 3
 ON_SHOW = 0.5
+LEANS_FROM = 0.05  # of unit length: about 3 degrees
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -88,14 +90,14 @@ class Pull:
         float
             Only for comparison.
         """
-        one = self.scored
+        one, costs = self.scored, COSTS["pulls"]
         return (
-            300 * max(0.0, one.locked_ml / self.volume_ml - 0.001)
-            + 3 * self.shown_mm(shown) / self.size_mm
-            + 4 * self.flatness_mm / self.size_mm
-            + 2 * (0.5 - self.balance)
-            + 20 * one.trapped_ml / self.volume_ml
-            + one.depth_mm / self.size_mm
+            costs["locked"] * max(0.0, one.locked_ml / self.volume_ml - costs["locked_free"])
+            + costs["seam_on_show"] * self.shown_mm(shown) / self.size_mm
+            + costs["uneven"] * self.flatness_mm / self.size_mm
+            + costs["unequal"] * (0.5 - self.balance)
+            + costs["air"] * one.trapped_ml / self.volume_ml
+            + costs["depth"] * one.depth_mm / self.size_mm
         )
 
     def to_plain(self) -> dict[str, Any]:
@@ -327,7 +329,7 @@ def direction_words(pull: Direction) -> str:
     Returns
     -------
     str
-        Such as "its z upwards", or "15° off its y downwards".
+        Such as "its z upwards", or "15° off its y downwards, towards its x".
 
     Examples
     --------
@@ -337,4 +339,10 @@ def direction_words(pull: Direction) -> str:
     axis = int(np.argmax(np.abs(pull)))
     name = f"its {'xyz'[axis]} {'upwards' if pull[axis] > 0 else 'downwards'}"
     off = float(np.degrees(np.arccos(min(1.0, abs(pull[axis])))))
-    return name if off < 0.5 else f"{off:.0f}° off {name}"
+    if off < 0.5:
+        return name
+    # two directions as far off the same axis differ in where they lean
+    leans = sorted((one for one in range(3) if one != axis), key=lambda one: -abs(pull[one]))
+    told = [one for one in leans if abs(pull[one]) > LEANS_FROM] or leans[:1]
+    towards = [f"{'' if pull[one] > 0 else 'minus '}{'xyz'[one]}" for one in told]
+    return f"{off:.0f}° off {name}, towards its {' and '.join(towards)}"

@@ -51,6 +51,25 @@
     box.replaceChildren(said);
   });
 
+  // whatever takes longer than a moment shows at once that it is being worked on
+  let waiting = 0, slow = 0;
+  const busy = (on) => document.documentElement.classList.toggle("is-busy", on);
+  const wait = () => { waiting += 1; slow = slow || setTimeout(() => busy(true), 250); };
+  const done = () => {
+    waiting = Math.max(0, waiting - 1);
+    if (!waiting) { clearTimeout(slow); slow = 0; busy(false); }
+  };
+  document.addEventListener("htmx:beforeRequest", wait);
+  document.addEventListener("htmx:afterRequest", done);
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest("a[href]");
+    const plain = !event.defaultPrevented && !event.ctrlKey && !event.metaKey && !event.shiftKey;
+    if (link && plain && link.origin === location.origin && !link.target && !link.href.includes("#")
+      && !link.pathname.includes("/files/")) wait();
+  });
+  document.addEventListener("submit", (event) => { if (!event.defaultPrevented) wait(); });
+  window.addEventListener("pageshow", () => { waiting = 1; done(); });
+
   // drying that runs: counted down to a time that the server named
   const clock = (left) => {
     const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600), two = (part) => String(part).padStart(2, "0");

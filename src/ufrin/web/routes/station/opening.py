@@ -10,9 +10,8 @@ from starlette.responses import Response
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job import opening as opening_actions
 from ufrin.core.measures.parsing import parse
-from ufrin.core.opening.pull_ranking import direction_text, direction_words
 from ufrin.errors import Refused
-from ufrin.web.contexts.opening import turning_scene
+from ufrin.web.contexts.opening import pull_rows, turning_scene
 from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
@@ -42,16 +41,10 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
         "work": found.work,
         "ranking": ranking,
         "shown": shown,
-        "pulls": [
-            (pull, direction_text(pull.scored.pull), direction_words(pull.scored.pull))
-            for pull in ranking.ranked(shown)
-        ]
-        if ranking
-        else [],
+        "pulls": pull_rows(opened, ranking, shown) if ranking else [],
         "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None)
         if dots
         else "",
-        "current": direction_text((float(up[0]), float(up[1]), float(up[2]))) if up is not None else "",
         "is_waiting": found.work is not None and found.work.state == "waiting",
     }
     return render(request, "station/_pull_directions.html", context)

@@ -1,0 +1,30 @@
+"""The costs by which pulls, gates, vents and ways to hold a mould are ranked, from ``data/ranking_costs.toml``."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ufrin.core.data_files import read_data
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Deciding:
+    """A figure that decides something: what it is of, its value with its unit, and why it is that."""
+
+    name: str
+    value: float
+    unit: str
+    reason: str
+
+
+DECIDING: Mapping[str, tuple[Deciding, ...]] = {
+    subject: tuple(
+        Deciding(
+            name=name.replace("_", " "), value=float(one["value"]), unit=str(one["unit"]), reason=str(one["reason"])
+        )
+        for name, one in figures.items()
+    )
+    for subject, figures in read_data("opening", "ranking_costs").items()
+}
+COSTS: Mapping[str, Mapping[str, float]] = {
+    subject: {one.name.replace(" ", "_"): one.value for one in figures} for subject, figures in DECIDING.items()
+}
