@@ -116,9 +116,9 @@ def _density(inputs: SettledMaster) -> MeasuredVolume:
 
 # best first
 WAY_OF: Mapping[str, MeasuringWay] = {
-    "known": MeasuringWay(needs=("known_ml",), may=("known_pm_ml",), measure=_known),
     "hung": MeasuringWay(needs=("hung_reading_g",), may=("hung_sinker_g",), measure=_hung),
     "under": MeasuringWay(needs=("under_reading_g", "mass_g"), may=("under_sinker_g",), measure=_under),
+    "known": MeasuringWay(needs=("known_ml",), may=("known_pm_ml",), measure=_known),
     "level": MeasuringWay(needs=("level_before_ml", "level_after_ml"), may=(), measure=_level),
     "dip": MeasuringWay(needs=("dip_diameter_mm", "dip_before_mm", "dip_after_mm"), may=(), measure=_dip),
     "boxed": MeasuringWay(
