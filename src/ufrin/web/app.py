@@ -25,7 +25,7 @@ from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
 from ufrin.web.routes.shop import board, faults, glossary, health, pairings, workshop_settings
-from ufrin.web.routes.station import box_comparison, coupons, hardness, mesh_upload, opening, remedies, station
+from ufrin.web.routes.station import box_comparison, coupons, cut_off, hardness, mesh_upload, opening, remedies, station
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -67,6 +67,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         board,
         job_sheet,
         box_comparison,
+        cut_off,
         mesh_upload,
         exports,
         hardness,

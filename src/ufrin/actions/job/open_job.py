@@ -150,8 +150,23 @@ def plan_of(
     whole: bool = True,
 ) -> Plan:
     """Work out a job with all that it points to."""
+    context = context_of(connection, job, shelf, container, mesh, shop=shop, whole=whole)
+    return plan(job.master, job.box, job.rubber, context, job.opening, checked=job.checks)
+
+
+def context_of(
+    connection: Connection,
+    job: Job,
+    shelf: ShelfPicks,
+    container: Stored[Container] | None,
+    mesh: MeshState | None,
+    *,
+    shop: ShopWays,
+    whole: bool = True,
+) -> JobContext:
+    """Gather what a job points to outside its stations."""
     others, surfaces, not_ready = _others(connection, job.box)
-    context = JobContext(
+    return JobContext(
         shelf=shelf,
         mesh=meshes.form_of(connection, job.master, mesh) if job.master.mesh else None,
         container=container.thing if container else None,
@@ -161,7 +176,6 @@ def plan_of(
         shop=shop,
         whole=whole,
     )
-    return plan(job.master, job.box, job.rubber, context, job.opening, checked=job.checks)
 
 
 def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:

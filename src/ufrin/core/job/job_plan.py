@@ -95,6 +95,16 @@ class Plan:
         return self.pours[0] if self.pours else None
 
     @property
+    def rubber_ml(self) -> float | None:
+        """The rubber that the mould takes, also before a rubber is chosen; None while that is not known."""
+        return self.rubber.need_ml if self.rubber else self.box.net_ml if self.box else None
+
+    @property
+    def cost(self) -> float | None:
+        """Of the rubber and what goes into it; None without a price."""
+        return self.rubber.kits.cost if self.rubber else None
+
+    @property
     def style(self) -> str:
         """The kind of mould that counts; empty while the master is not known."""
         return self.kind.style if self.kind else ""

@@ -16,7 +16,6 @@ from ufrin.core.box.jacket import JACKETS
 from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
 from ufrin.core.job.box_station import cuts, usual_box
-from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.rubber_choice import FamilyAdvice, advised_families
 from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import WAYS
@@ -107,16 +106,11 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "styles": STYLES,
         "advice_was": opened.advice_was,
         "halves": plan.halves,
-        "rubber_ml": _rubber_ml(plan),
+        "rubber_ml": plan.rubber_ml,
         "printed": opened.printed,
         "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now().wall_s),
     }
-
-
-def _rubber_ml(plan: Plan) -> float | None:
-    # what the kind of mould that counts takes, before a rubber is chosen too
-    return plan.rubber.need_ml if plan.rubber else plan.box.net_ml if plan.box else None
 
 
 def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:

@@ -6,13 +6,23 @@ from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw
-from ufrin.web.drawings.svg_marks import Drawing, horizontal_dimension, patterns, sheet, vertical_dimension, width_px
+from ufrin.web.drawings.svg_marks import (
+    Drawing,
+    horizontal_dimension,
+    patterns,
+    sheet,
+    strokes,
+    vertical_dimension,
+    width_px,
+)
 
 ROW_PX, HIGHEST_PX, LEFT_PX, TOP_PX = 400.0, 200.0, 36.0, 6.0
 TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}
 
 
-def master_views(form: Form, show_quantity: Callable[[float, str], str]) -> tuple[View, ...]:
+def master_views(
+    form: Form, show_quantity: Callable[[float, str], str], *, cut_mm: float | None = None
+) -> tuple[View, ...]:
     """Draw a master by its form.
 
     Parameters
@@ -21,6 +31,8 @@ def master_views(form: Form, show_quantity: Callable[[float, str], str]) -> tupl
         As it stands.
     show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
+    cut_mm : float or None, optional
+        Height of a plane that cuts a part off.
 
     Returns
     -------
@@ -30,12 +42,14 @@ def master_views(form: Form, show_quantity: Callable[[float, str], str]) -> tupl
     length, width, height = form.size_mm
     px = min(ROW_PX / (length + width), HIGHEST_PX / max(height, width))
     return tuple(
-        View(key=f"master-{key}", title=title, drawing=_view(form, key, px, show_quantity))
+        View(key=f"master-{key}", title=title, drawing=_view(form, key, px, show_quantity, cut_mm))
         for key, title in TITLES.items()
     )
 
 
-def _view(form: Form, key: ViewKey, px: float, show_quantity: Callable[[float, str], str]) -> Drawing:
+def _view(
+    form: Form, key: ViewKey, px: float, show_quantity: Callable[[float, str], str], cut_mm: float | None
+) -> Drawing:
     length, width, height = form.size_mm
     wide = (width if key == "side" else length) * px
     high = (width if key == "plan" else height) * px
@@ -46,10 +60,16 @@ def _view(form: Form, key: ViewKey, px: float, show_quantity: Callable[[float, s
     middle, foot = left + wide / 2, top + high
     low = -width / 2 if key == "plan" else 0.0
     drawn = draw(key, form.seen(key), lambda x, y: (middle + x * px, foot - (y - low) * px))
+    cut = (
+        []
+        if cut_mm is None or key == "plan"
+        else [[(left - 6, foot - cut_mm * px), (left + wide + 6, foot - cut_mm * px)]]
+    )
     below = max(foot, width_px(upright) + 4)
     made = (
         patterns(key)
         + drawn
+        + strokes(cut, "d-slit")
         + vertical_dimension(left - 14, top, foot, upright, left - 3)
         + horizontal_dimension(left, left + wide, below + 12, words, below + 3)
     )
