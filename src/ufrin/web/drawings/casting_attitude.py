@@ -27,6 +27,7 @@ from ufrin.web.drawings.view_layout import (
     drawn_pockets,
     liquid,
     number_column,
+    origin_mark,
     projected,
     tag,
     unhatched,
@@ -100,7 +101,7 @@ def _held(scene: CastScene, view: ViewKey, px: float, show_quantity: QuantityTex
     holes = [("gate", number, riser) for number, riser in enumerate(cast.gates, 1)] + [
         ("vent", number, riser) for number, riser in enumerate(cast.vents, 1)
     ]
-    made += _risers(on, holes, axis, hull)
+    made += [*_risers(on, holes, axis, hull), origin_mark(on)]
     marks, widest = number_column(tags, right + 20, TOP_PX, on.foot)
     made.append(marks)
     across_mm = float(high[0] - low[0])

@@ -45,6 +45,7 @@ from ufrin.web.drawings.view_layout import (
     drawn_pockets,
     liquid,
     number_column,
+    origin_mark,
     projected,
     unhatched,
     with_scale,
@@ -247,6 +248,7 @@ def _plan(scene: MouldScene, show_quantity: QuantityText, px: float) -> Drawing:
             strokes([[on.to_px(x, y) for x, y, _ in np.vstack([seam.points_mm, seam.points_mm[:1]])[::2]]], "d-seam")
             for seam in opening.parting_surface.seams
         ]
+        made.append(origin_mark(on))
         for number, one in enumerate(opening.keys, 1):
             x, y = on.to_px(one.x_mm, one.y_mm)
             radius = max(one.diameter_mm / 2 * px, TAG_PX)

@@ -83,6 +83,12 @@ def projected(
     return rings_of(mask, corner, cell), (pocket.peak_mm[axis] + shift[0], pocket.peak_mm[2] + shift[1])
 
 
+def origin_mark(on: ViewPlacement) -> str:
+    """Draw where points are measured from: a cross at the origin of a view."""
+    x, y = on.to_px(0.0, 0.0)
+    return f'<path d="M{x - 6:.1f},{y:.1f} h12 M{x:.1f},{y - 6:.1f} v12" class="d-origin"/>'
+
+
 def number_column(
     tags: Sequence[tuple[tuple[float, float], str]], x: float, top: float, foot: float
 ) -> tuple[str, float]:
