@@ -200,5 +200,25 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             "rubber": {"rubber_id": "Wharf Putty 45"},
         },
     ),
+    (
+        "Tide table tokens, six at once",
+        "",
+        {
+            "master": {
+                "what": "Token of turned maple, flat back, sealed",
+                "standin": "drum",
+                "length_mm": 42.0,
+                "height_mm": 7.0,
+                "mass_g": 6.3,
+                "material": "hardwood",
+                "sealer": "clear-coat",
+                "release": "silicone-free-release",
+            },
+            "opening": {"style": "tray", "flat_back": True},
+            "box": {"count": 6.0},
+            "rubber": {"rubber_id": "Tideline 15"},
+            "checks": {"cast_material": "polyurethane-resin"},
+        },
+    ),
 )
 PUT_AWAY = "Ammonite, first try"

@@ -32,7 +32,7 @@ def planted(page: Page) -> None:
     page.goto("/")
     page.get_by_label("New job").fill("Bosun's whistle")
     page.get_by_role("button", name="Start job").click()
-    page.wait_for_url("**/jobs/12/master")
+    page.wait_for_url("**/jobs/13/master")
     for key, text in (("length_mm", "60"), ("width_mm", "40"), ("height_mm", "35"), ("mass_g", "48")):
         typed(page, key, text)
     choose(page, "material", "photopolymer-print")
@@ -99,11 +99,11 @@ def test_a_stop_is_signed_off_and_a_fault_is_remembered(page: Page) -> None:
     page.goto("/pours/13/record")
     expect(page.locator("body")).to_contain_text("A spot on the same resin set well")
 
-    page.goto("/jobs/12/faults")
+    page.goto("/jobs/13/faults")
     page.get_by_label("It is").select_option("sticky-skin")
     page.get_by_role("button", name="Find out why").click()
     expect(page.locator(".answer .big")).to_have_text("The master's surface stopped the cure.")
     page.locator("#cause-inhibited-master").get_by_role("button", name="It was this").click()
     expect(page.locator("#noted")).to_contain_text("sticky skin", ignore_case=True)
-    page.goto("/jobs/12/checks")
+    page.goto("/jobs/13/checks")
     expect(page.locator("#pair-master")).to_contain_text("Here before:")

@@ -23,7 +23,7 @@ def test_by_mouse(page: Page) -> None:
     page.goto("/")
     page.get_by_label("New job").fill("Knot board")
     page.get_by_role("button", name="Start job").click()
-    page.wait_for_url("**/jobs/12/master")
+    page.wait_for_url("**/jobs/13/master")
     for key, text in (("length_mm", "3 1/2 in"), ("width_mm", "60"), ("height_mm", "4 cm"), ("mass_g", "140 g")):
         fill(page, key, text)
     expect(page.locator("#f-length_mm")).to_have_value("88.9 mm")
@@ -56,7 +56,7 @@ def test_by_mouse(page: Page) -> None:
     page.get_by_role("link", name="Sheet").click()
     expect(page.locator(".paper")).to_contain_text("Knot board")
     expect(page.locator(".paper")).to_contain_text("What was really used")
-    with page.expect_request("**/jobs/12/sheet.pdf"):
+    with page.expect_request("**/jobs/13/sheet.pdf"):
         page.get_by_role("link", name="PDF").click()
 
 
@@ -65,7 +65,7 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.press("n")
     page.keyboard.type("Cleat")
     page.keyboard.press("Enter")
-    page.wait_for_url("**/jobs/12/master")
+    page.wait_for_url("**/jobs/13/master")
     for text in ("", "", "95 g", "110", "32", "38"):  # what it is, seen from above, weight, length, width, height
         page.keyboard.press("Tab") if page.evaluate("document.activeElement.closest('form#asked')") else page.locator(
             "#f-what"

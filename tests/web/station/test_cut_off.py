@@ -33,11 +33,7 @@ def test_rubber_and_money_saved_are_the_difference_of_two_plans(client: TestClie
     stations.fill_in(
         database,
         job,
-        {
-            "opening": {"style": "open"},
-            "rubber": {"rubber_id": rubber},
-            "box": {"side_mm": 10.0, "over_mm": 10.0},
-        },
+        {"opening": {"style": "open"}, "rubber": {"rubber_id": rubber}, "box": {"side_mm": 10.0, "over_mm": 10.0}},
     )
     page = context(client, job, "4 mm")
     (above, saved_ml, money), (below, saved_below_ml, _) = page["rows"]  # type: ignore[misc]

@@ -39,6 +39,7 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     answer = client.get("/")
     states = {listed.job.name: state.level for listed, state, _ in answer.context["rows"]}
     assert states == {
+        "Tide table tokens, six at once": "warning",
         "Pilot's cap badge": "ready",
         "Oar grip, pressed copies": "warning",
         "Ammonite": "ready",
