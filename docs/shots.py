@@ -90,8 +90,7 @@ def shut_the_gate(database: Database) -> int:
     }
     said = {
         "master": master,
-        "opening": {"style": "two-part"},
-        "box": {"bed_material": "sulphur-clay"},
+        "opening": {"style": "two-part", "bed_material": "sulphur-clay"},
         "rubber": {"rubber_id": tideline},
         "checks": {"between_halves": "silicone-release"},
     }
