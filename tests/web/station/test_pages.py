@@ -55,7 +55,19 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     assert len(things.shelf(filled, RUBBERS).things) == 8
     assert not demo.fill(filled)
     for listed, _, _ in answer.context["rows"]:
-        for place in ("master", "opening", "box", "rubber", "checks", "hardness", "pour", "faults", "sheet"):
+        for place in (
+            "master",
+            "opening",
+            "box",
+            "rubber",
+            "checks",
+            "hardness",
+            "pour",
+            "faults",
+            "sheet",
+            "ways",
+            "cut",
+        ):
             assert page(client, f"/jobs/{listed.job.id}/{place}").find("h1")
 
 

@@ -6,6 +6,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions.job import box_comparison, meshes, stations
+from ufrin.core.job.mould_style import BOXLESS
 from ufrin.core.job.terms.box import SHAPES
 from ufrin.core.master.turned_profiles import parse_direction
 from ufrin.core.measures.parsing import parse
@@ -39,6 +40,7 @@ def show(request: Request, database: TheDatabase, job_id: Number, order: str = "
         "work": table.work,
         "say": say,
         "shapes": SHAPES,
+        "boxless": BOXLESS,
         "order": order if order in ORDERS else "rubber",
         "orders": ORDERS,
     }

@@ -60,6 +60,7 @@ def _page(request: Request, cut: CutJob, taken: FormReading) -> Response:
     shown = {
         "cut": cut,
         "rows": rows,
+        "larger": max(rows, key=lambda row: row[0].volume_ml, default=None),
         "field": fields(TERMS, _Cut(cut_mm=cut.cut_mm), say.units, errors, taken.typed)["cut_mm"],
         "views": [view for view in views if view.title != "Plan"],
         "refused": say.refusal(cut.refused) if cut.refused and not cut.refused.field else "",
