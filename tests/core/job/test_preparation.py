@@ -12,17 +12,23 @@ from ufrin.core.job.preparation import TINS, begin_in_min, step_states
 SEALED = replace(MASTER, material="plaster", sealer="shellac")
 
 
-def test_the_tins_come_first_before_every_pour() -> None:
+def test_the_tins_are_looked_at_first_and_stirred_last_before_every_pour() -> None:
     for opening, phases in ((OPEN, ["first"]), (PARTED, ["first", "second"])):
         checks = worked_out(SEALED, opening=opening).checks
         assert checks is not None
-        tins = [step for step in checks.steps if step.pairs == TINS]
-        assert [step.phase for step in tins] == phases
-        assert checks.steps[0] == tins[0]
-        assert "stir" in tins[0].do
+        for phase in phases:
+            own = [step for step in checks.steps if step.phase == phase]
+            look, *others = own
+            assert "use-by" in look.do
+            assert others
+            assert max(step.before_min for step in others) == look.before_min - look.work_min
+            (stir,) = (step for step in others if "Stir" in step.do)
+            assert (stir.before_min, stir.pairs) == (stir.work_min, TINS)
+            assert [step.before_min for step in own] == sorted((step.before_min for step in own), reverse=True)
+        assert {step.phase for step in checks.steps if step.pairs == TINS} == set(phases)
     putty = worked_out(rubber=replace(ADDITION, form="putty"), opening=replace(OPEN, style="press")).checks
     assert putty is not None
-    assert "stir" not in putty.steps[0].do  # it is kneaded
+    assert not any("Stir" in step.do for step in putty.steps)  # it is kneaded
 
 
 @given(st.floats(0, 2000), st.floats(0, 2000))

@@ -13,22 +13,13 @@ from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.air_removal import AirRemovalContext, air_removal, chosen_school
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.job.parts_that_meet import master_surface, parts_that_meet
-from ufrin.core.job.preparation import first_of_all
+from ufrin.core.job.preparation import with_tins
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff
 from ufrin.core.materials.kinds import SEALED
 from ufrin.core.pairing.cautions import Caution, UsedInJob, cautions
-from ufrin.core.pairing.contacts import (
-    PHASES,
-    Contact,
-    JudgedContact,
-    PartsThatMeet,
-    Phase,
-    Surface,
-    contacts_of,
-    judged,
-)
+from ufrin.core.pairing.contacts import Contact, JudgedContact, PartsThatMeet, Phase, Surface, contacts_of, judged
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.pairing.preparation_steps import steps_for
 from ufrin.core.pairing.releases import Product, ReleaseOffer, release_offers
@@ -193,13 +184,7 @@ def _steps(pairs: Sequence[JudgedContact], rubber: Rubber, shop: ShopWays) -> tu
     poured: list[Phase] = ["first"]
     if any(pair.contact.key == "halves" for pair in pairs):
         poured.append("second")
-    tins = first_of_all(rubber, poured)
-    return tuple(
-        step
-        for phase in PHASES
-        for step in (*tins, *steps_for(pairs, test_min=test_min, products=shop.products))
-        if step.phase == phase
-    )
+    return with_tins(rubber, steps_for(pairs, test_min=test_min, products=shop.products), poured)
 
 
 def _parts(job: JobSoFar, rubber: Rubber) -> PartsThatMeet:

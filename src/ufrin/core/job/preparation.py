@@ -3,11 +3,12 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ufrin.core.pairing.contacts import Phase
+from ufrin.core.pairing.contacts import PHASES, Phase
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.rubber.tins import Rubber
 
 TINS = ("tins",)
+LOOK_MIN = 2.0  # common practice
 STIR_MIN = 5.0  # common practice: settled filler at the bottom of a tin takes a while to stir up
 
 
@@ -37,33 +38,43 @@ class StepState:
         return max(0.0, self.ready_at_s - self.now_s) / 60
 
 
-def first_of_all(rubber: Rubber, phases: Sequence[Phase]) -> tuple[PrepStep, ...]:
-    """Return what comes before every pour, whatever touches what: the tins themselves.
+def with_tins(rubber: Rubber, steps: Sequence[PrepStep], phases: Sequence[Phase]) -> tuple[PrepStep, ...]:
+    """Add what every pour needs: the look at the tins first of all, and the stir just before the pour.
 
     Parameters
     ----------
     rubber : Rubber
         As it is mixed.
+    steps : sequence of PrepStep
+        For what touches.
     phases : sequence of str
         In which rubber is poured.
 
     Returns
     -------
     tuple of PrepStep
-        A tin whose lid was mixed up, or whose filler has settled, spoils a pour that was weighed to the gram (common
-        practice).
+        Pour by pour, in the order of the work. A tin whose lid was mixed up, or whose filler has settled, spoils a
+        pour that was weighed to the gram; filler settles again within hours, so it is stirred last (common practice).
     """
     a, b = (
         f"{name}{f' ({colour})' if colour else ''}"
         for name, colour in ((rubber.a_name, rubber.a_colour), (rubber.b_name, rubber.b_colour))
     )
-    kneaded = rubber.form == "putty"
-    stir = "" if kneaded else f", then stir {a} down to its bottom and shake {b}"
-    do = f"Check the lids, the lots and the use-by dates of {a} and {b}{stir}"
-    return tuple(
-        PrepStep(phase=phase, do=do, before_min=STIR_MIN, work_min=STIR_MIN, dry_min=0.0, pairs=TINS)
-        for phase in phases
-    )
+    found = []
+    for phase in PHASES:
+        own = [step for step in steps if step.phase == phase]
+        if phase in phases:
+            if rubber.form != "putty":
+                own.append(_at_the_tins(phase, f"Stir {a} down to its bottom, and shake {b}", STIR_MIN, 0.0))
+            longest = max((step.before_min for step in own), default=0.0)
+            look = f"Check the lids, the lots and the use-by dates of {a} and {b}"
+            own.append(_at_the_tins(phase, look, LOOK_MIN, longest))
+        found += sorted(own, key=lambda step: -step.before_min)
+    return tuple(found)
+
+
+def _at_the_tins(phase: Phase, do: str, work_min: float, after_min: float) -> PrepStep:
+    return PrepStep(phase=phase, do=do, before_min=work_min + after_min, work_min=work_min, dry_min=0.0, pairs=TINS)
 
 
 def step_states(
