@@ -7,6 +7,7 @@ import asyncio
 import json
 import statistics
 import time
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +16,7 @@ import psycopg
 from ufrin import demo
 from ufrin.actions import SCALES
 from ufrin.actions.bench import pours
+from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.shelf.scales import Scale
 from ufrin.devices import clock
@@ -71,6 +73,14 @@ def busy_s(process: int) -> float:
     return (int(fields[11]) + int(fields[12])) / TICKS_PER_S
 
 
+def _job_of_its_own(database: Database) -> int:
+    # one pour of a job is weighed at a time
+    inputs = stations.open_job(database, 9, "rubber").job.inputs
+    job = stations.start_job(database, "At the bench")
+    stations.fill_in(database, job, {station: asdict(held) for station, held in inputs.items()})
+    return job
+
+
 async def _benches(conninfo: str, port: int, process: int) -> tuple[list[float], int, int, float]:
     over = asyncio.Event()
     wires = [Wire() for _ in range(BENCHES)]
@@ -85,7 +95,7 @@ async def _benches(conninfo: str, port: int, process: int) -> tuple[list[float],
             SCALES,
             Scale(name=f"Bench {index + 1}", address=f"socket://127.0.0.1:{wire.port}", step_g=1.0, most_g=1e6),
         )
-        number = pours.start(database, 9, who="", temp_c=None, what="the box", now=clock.now())
+        number = pours.start(database, _job_of_its_own(database), who="", temp_c=None, what="the box", now=clock.now())
         addresses.append(f"/pours/{number}/stream?scale={scale}")
     database.close()
     arrived: list[dict[int, float]] = [{} for _ in wires]

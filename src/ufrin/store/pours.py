@@ -3,8 +3,10 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import datetime
+from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
@@ -19,6 +21,7 @@ from ufrin.store.queries import named_queries
 _SQL = named_queries("pours")
 _PLAN = TypeAdapter(WeighPlan)
 MOST_LISTED = 50
+MOST_READ = 256
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,6 +37,11 @@ class StoredPour:
     entries: tuple[RecordEntry, ...]
     started_at: datetime
     finished_at: datetime | None
+
+
+# pours that were read, by everything of them that can change
+_read: LRUCache[tuple[Any, ...], StoredPour] = LRUCache(MOST_READ)
+_lock = Lock()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,11 +84,23 @@ def of_job(connection: Connection, job_id: int) -> list[StoredPour]:
 
 
 def of_jobs(connection: Connection, job_ids: Sequence[int], *, newest: int = 4) -> dict[int, list[StoredPour]]:
-    """Read the newest pours of some jobs, by job, the newest first."""
+    """Read the newest pours of some jobs, by job, the newest first.
+
+    A record is only added to, so one that was read to its last line is not read again.
+    """
     rows = connection.execute(_SQL["of_jobs"], {"ids": list(job_ids), "limit": newest}).fetchall() if job_ids else []
+    keys = {row["id"]: tuple(row.values()) for row in rows}
+    with _lock:
+        known = {number: _read[key] for number, key in keys.items() if key in _read}
+    missing = [number for number in keys if number not in known]
+    if missing:
+        fresh = _with_records(connection, connection.execute(_SQL["some"], {"ids": missing}).fetchall())
+        known |= {one.id: one for one in fresh}
+        with _lock:
+            _read.update({keys[one.id]: one for one in fresh})
     found: dict[int, list[StoredPour]] = {number: [] for number in job_ids}
-    for one in _with_records(connection, rows):
-        found[one.job_id].append(one)
+    for number in keys:
+        found[known[number].job_id].append(known[number])
     return found
 
 

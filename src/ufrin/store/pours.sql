@@ -39,12 +39,18 @@ select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where
     order by p.id desc limit %(limit)s
 
 -- name: of_jobs
--- The newest pours of some jobs.
-select p.*, j.name as job_name
-from jobs j cross join lateral (
-    select * from pours where job_id = j.id order by id desc limit %(limit)s
-) as p
-where j.id = any(%(ids)s) order by p.id desc
+-- The newest pours of some jobs, and how far the record of each goes.
+select p.id, p.job_id, p.started_at, p.finished_at, j.name as job_name,
+    (select number || ' ' || token from pour_entries where pour_id = p.id order by number desc limit 1) as last
+from jobs j join (
+    select id, job_id, started_at, finished_at, row_number() over (partition by job_id order by id desc) as place
+    from pours where job_id = any(%(ids)s)
+) as p on p.job_id = j.id
+where place <= %(limit)s order by p.id desc
+
+-- name: some
+-- Some pours with their jobs' names.
+select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.id = any(%(ids)s)
 
 -- name: running
 -- Weighings that are not finished.

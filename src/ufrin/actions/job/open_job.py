@@ -3,6 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
@@ -38,6 +41,8 @@ from ufrin.store.pours import StoredPour
 from ufrin.store.sheets import PrintedSheet
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
+
+MOST_STATES = 256
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -218,7 +223,12 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
 
 def records_of(kept: Sequence[StoredPour]) -> tuple[tuple[int, BenchState], ...]:
     """Return the state of each pour, by its number."""
-    return tuple((one.id, bench_state(one.plan, one.entries)) for one in kept)
+    return tuple((one.id, _state_of(one)) for one in kept)
+
+
+@cached(LRUCache(MOST_STATES), key=lambda one: (one.id, one.started_at, len(one.entries)), lock=Lock())
+def _state_of(one: StoredPour) -> BenchState:
+    return bench_state(one.plan, one.entries)
 
 
 def pairings(worked_out: Plan) -> list[str]:
