@@ -170,10 +170,18 @@ def lock_station(connection: Connection, job_id: int, station: Station) -> tuple
 
 
 def save_station(
-    connection: Connection, job_id: int, station: Station, inputs: Inputs, *, before: Inputs | None, version: int
+    connection: Connection,
+    job_id: int,
+    station: Station,
+    inputs: Inputs,
+    *,
+    before: Inputs | None,
+    version: int,
+    own_step: bool = False,
 ) -> None:
-    """Keep a station's new inputs, and what it held before for undo."""
-    values = {"job_id": job_id, "station": station, "version": version, "one_step_s": ONE_STEP_S, "keep": STEPS_KEPT}
+    """Keep a station's new inputs, and what it held before: an undo step of its own, or one with the edits just before."""
+    one_step_s = 0.0 if own_step else ONE_STEP_S
+    values = {"job_id": job_id, "station": station, "version": version, "one_step_s": one_step_s, "keep": STEPS_KEPT}
     if before is not None:
         connection.execute(_SQL["keep_earlier"], {**values, "inputs": _json(before)})
         connection.execute(_SQL["forget_oldest"], values)

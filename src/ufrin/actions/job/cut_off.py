@@ -65,4 +65,4 @@ def take_part(database: Database, job_id: int, part: Part, cut_mm: float, *, ver
     kept = meshes.take_in(database, f"{whole}, {part} {cut_mm:g} mm.stl", write_stl(taken.mesh))
     fresh = MasterInputs()
     changes = {"mesh": kept, "mesh_unit": "mm", **{name: getattr(fresh, name) for name in READINGS}}
-    stations.change_station(database, job_id, "master", version=version, changes=changes)
+    stations.change_station(database, job_id, "master", version=version, changes=changes, own_step=True)

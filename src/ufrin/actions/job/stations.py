@@ -70,14 +70,20 @@ def station_form(database: Database, job_id: int, station: Station = "master") -
 
 
 def change_station(
-    database: Database, job_id: int, station: Station, *, version: int, changes: Mapping[str, object]
+    database: Database,
+    job_id: int,
+    station: Station,
+    *,
+    version: int,
+    changes: Mapping[str, object],
+    own_step: bool = False,
 ) -> OpenJob:
-    """Save what was changed at a station.
+    """Save what was changed at a station; edits within seconds are undone together, unless it is a step of its own.
 
     Raises Stale when someone saved meanwhile and the two differ.
     """
     with database.transaction() as connection:
-        _change(connection, job_id, station, version, changes)
+        _change(connection, job_id, station, version, changes, own_step=own_step)
         return _opened_and_advised(connection, job_id, station)
 
 
@@ -124,7 +130,15 @@ def fill_in(database: Database, job_id: int, stations: Mapping[Station, Mapping[
             _change(connection, job_id, station, version, inputs)
 
 
-def _change(connection: Connection, job_id: int, station: Station, version: int, changes: Mapping[str, object]) -> None:
+def _change(
+    connection: Connection,
+    job_id: int,
+    station: Station,
+    version: int,
+    changes: Mapping[str, object],
+    *,
+    own_step: bool = False,
+) -> None:
     before, kept_version = jobs.lock_station(connection, job_id, station)
     differing = {name: value for name, value in changes.items() if getattr(before, name) != value}
     if differing and version != kept_version:
@@ -133,7 +147,7 @@ def _change(connection: Connection, job_id: int, station: Station, version: int,
         if station == "rubber" and differing.get("rubber_id"):
             differing = {**differing, **_learnt_now(connection)}
         after: Inputs = replace(before, **differing)  # type: ignore[arg-type]
-        jobs.save_station(connection, job_id, station, after, before=before, version=kept_version)
+        jobs.save_station(connection, job_id, station, after, before=before, version=kept_version, own_step=own_step)
 
 
 def _learnt_now(connection: Connection) -> dict[str, object]:
