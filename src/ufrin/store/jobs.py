@@ -179,7 +179,7 @@ def save_station(
     version: int,
     own_step: bool = False,
 ) -> None:
-    """Keep a station's new inputs, and what it held before: an undo step of its own, or one with the edits just before."""
+    """Keep new inputs of a station, and what it held before: a step of its own for undo, or one with the last edits."""
     one_step_s = 0.0 if own_step else ONE_STEP_S
     values = {"job_id": job_id, "station": station, "version": version, "one_step_s": one_step_s, "keep": STEPS_KEPT}
     if before is not None:
