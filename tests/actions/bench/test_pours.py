@@ -25,6 +25,7 @@ from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.devices import clock
 from ufrin.errors import Missing, Overtaken, Refused, Stale
 from ufrin.store import lots as kept_lots
+from ufrin.store import pours as kept_pours
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_database, trial_server
@@ -97,6 +98,27 @@ def test_a_line_that_is_refused_leaves_tin_and_record_as_they_were(filled: Datab
     ):
         with pytest.raises(Missing):
             missing()
+
+
+def test_a_job_shows_each_line_of_its_record_at_once(filled: Database) -> None:
+    def shown() -> tuple[RecordEntry, ...]:
+        records = dict(stations.open_job(filled, AMMONITE, "rubber").records)
+        return records[number].entries
+
+    number = begin(filled)
+    for kind in ("tare", "hold", "weigh"):
+        assert shown() == pours.look(filled, number).state.entries
+        step = pours.look(filled, number).state.step
+        entry = line(filled, number, kind, **({"net_g": step.target_g} if kind == "weigh" else {}))
+        pours.enter(filled, number, entry, token=kind)
+        assert shown() == pours.look(filled, number).state.entries
+    assert len(shown()) == 4
+    stations.rename_job(filled, AMMONITE, "Another name")
+    with filled.reading() as connection:
+        assert kept_pours.of_jobs(connection, [AMMONITE])[AMMONITE][0].job_name == "Another name"
+        newest = kept_pours.of_jobs(connection, [AMMONITE, 8], newest=1)
+    assert [one.id for one in newest[AMMONITE]] == [number]
+    assert len(newest[8]) == 1
 
 
 def test_a_tin_that_was_fuller_than_thought_is_empty_and_its_history_has_it_all(filled: Database) -> None:
