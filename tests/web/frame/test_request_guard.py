@@ -2,15 +2,19 @@
 
 import json
 import logging
+import re
 from pathlib import Path
 
 import pytest
+from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
 
 from ufrin import logs
 from ufrin.actions.job import board
+from ufrin.settings import Settings
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
+from ufrin.web.app import create_app
 
 
 @pytest.mark.parametrize("address", ["/", "/settings", "/nope", "/static/ufrin.css", "/api/openapi.json", "/healthz"])
@@ -88,3 +92,18 @@ def test_the_database_goes_away_and_comes_back(client: TestClient, database: Dat
     finally:
         cluster.start()
     assert client.get("/").status_code == 200
+
+
+def test_no_address_is_hidden_behind_another() -> None:
+    app = create_app(Database(""), Settings())
+    routes = [
+        route
+        for included in app.router.routes
+        for route in getattr(getattr(included, "original_router", None), "routes", ())
+        if isinstance(route, APIRoute)
+    ]
+    assert len(routes) > 50
+    for route in routes:
+        sample = re.sub(r"\{[^}]*\}", "1", route.path)
+        first = next(one for one in routes if one.methods & route.methods and one.path_regex.match(sample))
+        assert first is route, f"{route.path} is answered by {first.path}"

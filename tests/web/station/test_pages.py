@@ -289,3 +289,16 @@ def test_many_jobs_are_paged(client: TestClient, database: Database) -> None:
 
 def test_components_show(client: TestClient, database: Database) -> None:
     assert "Somebody changed this meanwhile" in client.get("/components").text
+
+
+def test_what_will_be_cast_is_kept_from_the_start_and_refused_in_words(client: TestClient, database: Database) -> None:
+    job = stations.start_job(database, "Tried")
+    got = client.post(f"/jobs/{job}/casting", data={"cast_material": "plaster", "shots_wanted": "12"}, headers=HTMX)
+    assert got.status_code == 200
+    kept = stations.open_job(database, job, "checks").job
+    assert (kept.checks.cast_material, kept.rubber.shots_wanted) == ("plaster", 12.0)
+    for typed in ({"cast_material": "cheese"}, {"shots_wanted": "some"}, {"shots_wanted": "0"}):
+        assert client.post(f"/jobs/{job}/casting", data=typed, headers=HTMX).status_code == 422
+    assert stations.open_job(database, job, "checks").job.checks.cast_material == "plaster"
+    client.post(f"/jobs/{job}/casting", data={"cast_material": "", "shots_wanted": ""}, headers=HTMX)
+    assert stations.open_job(database, job, "checks").job.checks.cast_material is None

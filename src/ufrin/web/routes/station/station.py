@@ -26,6 +26,24 @@ def first(request: Request, job_id: Number) -> Response:
     return go_to(request, Links.job(job_id))
 
 
+@router.post("/jobs/{job_id}/casting")
+def casting(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Keep what will be cast, and how often."""
+
+    def act() -> None:
+        material, shots = form.get("cast_material", ""), form.get("shots_wanted", "").strip()
+        number = whole_number(shots, most_digits=6) if shots else None
+        if material and material not in POURS:
+            raise Refused("", "That is not one of the choices of what will be cast. Choose again.")
+        if shots and not number:
+            raise Refused("", "How many casts are wanted? Type a whole number, or leave it empty.")
+        stations.say_casting(
+            database, job_id, cast_material=material or None, shots_wanted=float(number) if number else None
+        )
+
+    return act_and_show(request, database, job_id, "master", act)
+
+
 @router.get("/jobs/{job_id}/{station}")
 def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Show a station."""
@@ -55,24 +73,6 @@ def undo(request: Request, database: TheDatabase, job_id: Number, station: Stati
         if is_htmx(request)
         else go_to(request, Links.job(job_id, station))
     )
-
-
-@router.post("/jobs/{job_id}/casting")
-def casting(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
-    """Keep what will be cast, and how often."""
-
-    def act() -> None:
-        material, shots = form.get("cast_material", ""), form.get("shots_wanted", "").strip()
-        number = whole_number(shots, most_digits=6) if shots else None
-        if material and material not in POURS:
-            raise Refused("", "That is not one of the choices of what will be cast. Choose again.")
-        if shots and not number:
-            raise Refused("", "How many casts are wanted? Type a whole number, or leave it empty.")
-        stations.say_casting(
-            database, job_id, cast_material=material or None, shots_wanted=float(number) if number else None
-        )
-
-    return act_and_show(request, database, job_id, "master", act)
 
 
 @router.post("/jobs/{job_id}/rubber/newer-spare")
