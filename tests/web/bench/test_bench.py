@@ -284,6 +284,12 @@ def test_a_running_pour_is_on_the_board_and_its_stock_in_the_job(
 ) -> None:
     page = begin(client, job)
     assert "running" not in client.get(f"/jobs/{job}/pour").text.split("Pours of this job")[0]
+    waiting = BeautifulSoup(client.get(f"/jobs/{job}/pour").text, "html.parser")
+    assert "Being weighed" in waiting.select_one(".answer").text
+    assert waiting.select_one(".answer a.go")["href"] == f"/pours/{page.number}"
+    assert waiting.find(id="asked") is None  # one pour of a job is weighed at a time
+    again = client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": "21"})
+    assert (again.status_code, "being weighed already" in again.text) == (422, True)
     board = BeautifulSoup(client.get("/").text, "html.parser")
     assert board.find(class_="running")["href"] == f"/pours/{page.number}"
     told = BeautifulSoup(client.get(f"/jobs/{job}/rubber").text, "html.parser").find(class_="findings").text
