@@ -169,6 +169,22 @@ def test_a_wrong_value_stays_and_the_rest_is_saved(page: Page) -> None:
     expect(page.locator("#f-over_mm")).to_have_value("15 mm")
 
 
+def test_what_takes_long_shows_at_once_and_a_download_leaves_nothing_behind(page: Page) -> None:
+    page.route("**/jobs/9/box", lambda route: (time.sleep(0.6), route.continue_()))
+    page.goto("/jobs/9/rubber")
+    page.locator(".stations").get_by_role("link", name="Box").click(no_wait_after=True)
+    expect(page.locator("html.is-busy")).to_have_count(1)
+    expect(page).to_have_url(re.compile("/box$"))
+    expect(page.locator("html.is-busy")).to_have_count(0)
+    with page.expect_download():
+        page.get_by_role("link", name="DXF").click()
+    page.goto("/shelf/rubbers/csv")
+    with page.expect_download():
+        page.locator("a[href$='.csv']").first.click()
+    page.wait_for_timeout(600)
+    expect(page.locator("html.is-busy")).to_have_count(0)
+
+
 def test_the_database_stops_while_a_page_is_open(page: Page, cluster: Cluster) -> None:
     page.goto("/jobs/9/box")
     cluster.stop()

@@ -1,5 +1,6 @@
 """The workshop's settings as they are kept."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from psycopg.rows import class_row
@@ -43,25 +44,6 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
     return workshop
 
 
-def save(
-    connection: Connection,
-    *,
-    units: Units,
-    currency: str,
-    confidence_pct: float,
-    air: str,
-    release: str,
-    room_temp_c: float,
-    scale_id: int | None,
-) -> None:
-    """Keep new settings."""
-    values = {
-        "units": units,
-        "currency": currency,
-        "confidence_pct": confidence_pct,
-        "air": air,
-        "release": release,
-        "room_temp_c": room_temp_c,
-        "scale_id": scale_id,
-    }
+def save(connection: Connection, values: Mapping[str, object]) -> None:
+    """Keep new settings: all of them, by name."""
     connection.execute(_SQL["save"], values)

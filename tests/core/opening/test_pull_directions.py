@@ -145,7 +145,8 @@ TILE = MasterFeatures(
     height_to_width=0.15,
     size_mm=(120, 120, 16),
     volume_ml=130,
-    area_cm2=370,
+    coated_cm2=370,
+    skin_mm=5.0,
 )
 
 
@@ -154,10 +155,10 @@ TILE = MasterFeatures(
     [
         (TILE, "open"),
         (replace(TILE, count=6, shots=40), "tray"),
-        (replace(TILE, size_mm=(40, 40, 120), height_to_width=3, stretch=1.5, volume_ml=100, area_cm2=150), "slit"),
+        (replace(TILE, size_mm=(40, 40, 120), height_to_width=3, stretch=1.5, volume_ml=100, coated_cm2=150), "slit"),
         (
             replace(
-                TILE, flat_back=False, size_mm=(60, 60, 60), height_to_width=1, stretch=6, volume_ml=110, area_cm2=113
+                TILE, flat_back=False, size_mm=(60, 60, 60), height_to_width=1, stretch=6, volume_ml=110, coated_cm2=113
             ),
             "two-part",
         ),
@@ -169,7 +170,7 @@ TILE = MasterFeatures(
                 height_to_width=1.6,
                 stretch=1.2,
                 volume_ml=20000,
-                area_cm2=6000,
+                coated_cm2=6000,
             ),
             "skin",
         ),

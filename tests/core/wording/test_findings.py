@@ -138,7 +138,15 @@ def raised() -> list[Finding]:
     hand.write("finish")
     curing = curing_finding(pour_states(("first", "second"), [(7, hand.state)], at(300).wall_s))
     assert curing is not None
-    return [*found, curing]
+    untimed = Hand(replace(half, demould_min=None))
+    untimed.batch(None, None)
+    for kind in ("mixed", "poured"):
+        untimed.write(kind)
+    untimed.write("leftover", 0.0)
+    untimed.write("finish")
+    unknown = curing_finding(pour_states(("first", "second"), [(7, untimed.state)], at(300).wall_s))
+    assert unknown is not None
+    return [*found, curing, unknown]
 
 
 def soft_and_thinned() -> list[Finding]:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ufrin.actions.job import meshes
-from ufrin.actions.job.open_job import plan_of, records_of
+from ufrin.actions.job.open_job import context_of, plan_of, records_of
 from ufrin.actions.shelf.picks import gather
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.job.job_plan import Plan
@@ -58,9 +58,9 @@ def rows(connection: Connection, found: Sequence[Job], settings: Workshop) -> li
     for job in found:
         container = containers.get(job.box.container_id or 0)
         mesh = meshes.state_of(connection, job.master)
-        worked_out = plan_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
-        records = records_of(poured[job.id])
-        listed.append(BoardRow(job=job, plan=worked_out, rubber=shelves[job.id].rubber, records=records))
+        context = context_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
+        worked_out, records = plan_of(job, context), records_of(poured[job.id])
+        listed.append(BoardRow(job=job, plan=worked_out, rubber=context.shelf.rubber, records=records))
     return listed
 
 

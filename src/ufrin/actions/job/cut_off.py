@@ -3,13 +3,10 @@
 from dataclasses import dataclass
 
 from ufrin.actions.job import meshes, stations
-from ufrin.actions.job.open_job import OpenJob, context_of
-from ufrin.actions.shop.shop_ways import shops
-from ufrin.core.inputs.master import MasterInputs
-from ufrin.core.job.cut_off import READINGS, Part, RemainingPart, remaining_parts
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.job.cut_off import NO_READINGS, Part, RemainingPart, remaining_parts
 from ufrin.core.mesh.files import write_stl
 from ufrin.errors import Refused
-from ufrin.store import workshop_settings
 from ufrin.store.connection import Database
 
 
@@ -32,10 +29,6 @@ def cut_job(database: Database, job_id: int, cut_mm: float | None) -> CutJob:
         return CutJob(opened=opened, cut_mm=cut_mm, refused=refused)
     height_mm = round(form.size_mm[2] / 2, 1) if cut_mm is None else cut_mm
     job = opened.job
-    container = next((kept for kept in opened.containers if kept.id == job.box.container_id), None)
-    with database.reading() as connection:
-        shop = shops(connection, [job], workshop_settings.load(connection))[job.id]
-        context = context_of(connection, job, opened.shelf, container, opened.mesh, shop=shop)
     try:
         parts = remaining_parts(
             form,
@@ -45,7 +38,7 @@ def cut_job(database: Database, job_id: int, cut_mm: float | None) -> CutJob:
             rubber=job.rubber,
             opening=job.opening,
             checks=job.checks,
-            context=context,
+            context=opened.context,
         )
     except Refused as refused:
         return CutJob(opened=opened, cut_mm=height_mm, refused=refused)
@@ -63,6 +56,5 @@ def take_part(database: Database, job_id: int, part: Part, cut_mm: float, *, ver
     taken = next(one for one in cut.parts if one.part == part)
     whole = cut.opened.mesh.kept.name.rsplit(".", 1)[0] if cut.opened.mesh else "master"
     kept = meshes.take_in(database, f"{whole}, {part} {cut_mm:g} mm.stl", write_stl(taken.mesh))
-    fresh = MasterInputs()
-    changes = {"mesh": kept, "mesh_unit": "mm", **{name: getattr(fresh, name) for name in READINGS}}
+    changes = {**NO_READINGS, "mesh": kept, "mesh_unit": "mm"}
     stations.change_station(database, job_id, "master", version=version, changes=changes, own_step=True)

@@ -47,9 +47,10 @@ MOST_STATES = 256
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OpenJob:
-    """A job as a page needs it: what is kept, and all that follows from it."""
+    """A job as a page needs it: what is kept, what it points to, and all that follows from it."""
 
     job: Job
+    context: JobContext
     plan: Plan
     rubbers: tuple[Stored[Rubber], ...]
     containers: tuple[Stored[Container], ...]
@@ -144,18 +145,8 @@ def _others(
     return tuple(found), tuple(surfaces), tuple(not_ready)
 
 
-def plan_of(
-    connection: Connection,
-    job: Job,
-    shelf: ShelfPicks,
-    container: Stored[Container] | None,
-    mesh: MeshState | None,
-    *,
-    shop: ShopWays,
-    whole: bool = True,
-) -> Plan:
+def plan_of(job: Job, context: JobContext) -> Plan:
     """Work out a job with all that it points to."""
-    context = context_of(connection, job, shelf, container, mesh, shop=shop, whole=whole)
     return plan(job.master, job.box, job.rubber, context, job.opening, checked=job.checks)
 
 
@@ -195,11 +186,13 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
     shop = shops(connection, [job], settings)[job.id]
-    worked_out = plan_of(connection, job, shelf, container, mesh, shop=shop)
+    context = context_of(connection, job, shelf, container, mesh, shop=shop)
+    worked_out = plan_of(job, context)
     poured = pours.of_jobs(connection, [job_id])[job_id]
     at_checks = station == "checks"
     return OpenJob(
         job=job,
+        context=context,
         plan=worked_out,
         rubbers=rubbers,
         containers=containers,
@@ -247,7 +240,7 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
     needs = []
     for other in others:
         their_container = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        made = plan_of(
+        context = context_of(
             connection,
             other,
             shelves[other.id],
@@ -255,7 +248,8 @@ def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Wait
             meshes.state_of(connection, other.master),
             shop=ShopWays(),
             whole=False,
-        ).rubber
+        )
+        made = plan_of(other, context).rubber
         if made and not made.whole_kit:
             needs.append((other.id, other.name, made.total_g))
     return waiting(needs)

@@ -59,13 +59,4 @@ def change_settings(
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:
             raise Stale({name: getattr(kept, name) for name in differing}, differing, kept.version)
-        workshop_settings.save(
-            connection,
-            units=units,
-            currency=currency,
-            confidence_pct=confidence_pct,
-            air=air,
-            release=release,
-            room_temp_c=room_temp_c,
-            scale_id=scale_id,
-        )
+        workshop_settings.save(connection, mine)

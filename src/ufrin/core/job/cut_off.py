@@ -1,5 +1,6 @@
 """A part cut off a master by a level plane, and what the job takes without it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -18,9 +19,10 @@ from ufrin.core.mesh.triangles import Mesh
 Part = Literal["above", "below"]
 # what was measured of the whole master is not true of a part of it; what it is made of still is
 _OF_ANY_PART = {"material", "density_g_per_ml", "density_pm_g_per_ml", "solid"}
-READINGS = frozenset(
-    {"counted_way", *(name for way in WAY_OF.values() for name in (*way.needs, *way.may))} - _OF_ANY_PART
-)
+NO_READINGS: Mapping[str, object] = {
+    name: getattr(MasterInputs(), name)
+    for name in {"counted_way", *(name for way in WAY_OF.values() for name in (*way.needs, *way.may))} - _OF_ANY_PART
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,23 +46,6 @@ class RemainingPart:
     volume_ml: float
     height_mm: float
     plan: Plan
-
-
-def without_readings(master: MasterInputs) -> MasterInputs:
-    """Return a master without what was measured of the whole of it.
-
-    Parameters
-    ----------
-    master : MasterInputs
-        Of the whole master.
-
-    Returns
-    -------
-    MasterInputs
-        Of a part.
-    """
-    fresh = MasterInputs()
-    return replace(master, **{name: getattr(fresh, name) for name in READINGS})
 
 
 def remaining_parts(
@@ -97,7 +82,8 @@ def remaining_parts(
     Refused
         When it can't be cut there.
     """
-    settled, inputs = master.settled(), without_readings(master)
+    settled = master.settled()
+    inputs: MasterInputs = replace(master, **NO_READINGS)  # type: ignore[arg-type]  # its own fields, by name
     below, above = cut_level(form.mesh, cut_mm)
 
     def remaining(part: Part, cut: Mesh) -> RemainingPart:

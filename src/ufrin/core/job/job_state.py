@@ -100,7 +100,7 @@ def next_pour(states: Sequence[PourState]) -> Half:
 
 
 def curing_finding(states: Sequence[PourState]) -> Finding | None:
-    """Return what stops the second half while the first still cures.
+    """Return what stops the second half while the first still cures, or while nobody knows whether it does.
 
     Parameters
     ----------
@@ -113,10 +113,12 @@ def curing_finding(states: Sequence[PourState]) -> Finding | None:
         None where nothing stops it.
     """
     first = states[0] if len(states) > 1 else None
-    if first is None or first.stage != "curing" or first.state is None or next_pour(states) != "second":
+    if first is None or not first.is_poured or first.state is None or next_pour(states) != "second":
         return None
     begun_s, ends_s = first.state.contact_s, first.state.demould_from_s
     if begun_s is None or ends_s is None:
+        return Finding(code="first-half-cure-unknown", facts={"pour": str(first.number)})
+    if first.stage != "curing":
         return None
     facts: dict[str, Amount | str] = {"cures": Amount((ends_s - begun_s) / 60, "time"), "pour": str(first.number)}
     return Finding(code="first-half-curing", facts=facts)

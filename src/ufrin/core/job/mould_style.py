@@ -11,11 +11,10 @@ from ufrin.core.opening.mould_features import MasterFeatures, features_of_shape,
 from ufrin.core.opening.mould_styles import StyleAdvice, advise
 from ufrin.core.opening.stretch import allowed_stretch
 from ufrin.core.rubber.tins import Rubber
+from ufrin.core.weighing.coats import skin_mm
 
 # kinds of mould that are not poured in a box
 BOXLESS = frozenset({"skin", "press"})
-# kinds of mould with clearances of their own, by their table of usual figures
-_OWN_CLEARANCES = {"squeeze": "squeeze"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +70,7 @@ def mould_style(
     allowed = allowed_stretch(rubber.elongation_pct) if rubber else None
     whole_shots = int(shots) if shots else None
     is_putty = rubber.form == "putty" if rubber else None
+    usual_skin_mm = skin_mm(int(USUAL["rubber"]["coats"]), USUAL["rubber"]["coat_mm"])
     checklist: FeatureChecklist | None = None
     if form is not None:
         features = features_of_shape(
@@ -80,6 +80,7 @@ def mould_style(
             shots=whole_shots,
             side_mm=clearances.side_mm,
             over_mm=clearances.over_mm,
+            skin_mm=usual_skin_mm,
             is_putty=is_putty,
         )
     else:
@@ -91,6 +92,7 @@ def mould_style(
             shots=whole_shots,
             side_mm=clearances.side_mm,
             over_mm=clearances.over_mm,
+            skin_mm=usual_skin_mm,
             is_putty=is_putty,
         )
     advice = advise(features)
@@ -116,5 +118,5 @@ def usual_clearances(style: str) -> dict[str, float]:
     dict of input to mm
         Of the Box station.
     """
-    own = USUAL.get(_OWN_CLEARANCES.get(style, ""), {})
-    return {**{key: USUAL["box"][key] for key in ("side_mm", "over_mm")}, **own}
+    usual = USUAL["squeeze" if style == "squeeze" else "box"]
+    return {key: usual[key] for key in ("side_mm", "over_mm")}

@@ -49,9 +49,9 @@ def _pour(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
 
 
 def _worst_of(found: Sequence[Finding]) -> list[Finding]:
-    # of findings of one code, the one whose figure is the largest
-    def weight(finding: Finding) -> float:
-        return max((fact.value for fact in finding.facts.values() if isinstance(fact, Amount)), default=0.0)
+    # of findings of one code, the one with the larger figures: those of the tin, such as its tolerance, are the same
+    def weight(finding: Finding) -> list[float]:
+        return sorted((fact.value for fact in finding.facts.values() if isinstance(fact, Amount)), reverse=True)
 
     worst: dict[str, Finding] = {}
     for finding in found:

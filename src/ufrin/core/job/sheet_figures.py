@@ -3,7 +3,9 @@
 import json
 from hashlib import sha256
 
+from ufrin.core.job.checks_station import Checks
 from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.opening_station import Opening
 
 DECIMALS = 2  # finer differences do not show on paper
 
@@ -25,7 +27,8 @@ def sheet_key(plan: Plan) -> str:
     figures = {
         "style": plan.style,
         "master": [plan.master.size_mm, plan.master.measured and plan.master.measured.volume_ml],
-        "box": box and [box.shape, *box.inside_mm, box.fill_mm, box.rim_mm, box.net_ml, box.rows, box.columns],
+        "box": box
+        and [box.shape, *box.inside_mm, box.fill_mm, box.rim_mm, box.net_ml, box.lift_g, box.rows, box.columns],
         "halves": halves and [halves.first_ml, halves.second_ml, halves.bed_ml],
         "jacket": jacket and [jacket.material, jacket.thickness_mm, jacket.mass_g],
         "pours": [
@@ -33,11 +36,30 @@ def sheet_key(plan: Plan) -> str:
             for pour in plan.pours
         ],
         "times": [[pour.pot_life_min, pour.demould_min, pour.full_cure_min] for pour in plan.pours],
-        "keys": [[key.x_mm, key.y_mm, key.diameter_mm] for key in plan.opening.keys] if plan.opening else [],
-        "steps": [step.do for step in plan.checks.steps] if plan.checks else [],
+        "opening": plan.opening and _opening(plan.opening),
+        "checks": plan.checks and _checks(plan.checks),
         "stops": sorted(stop.key for stop in plan.stops),
     }
     return sha256(json.dumps(_rounded(figures)).encode()).hexdigest()[:32]
+
+
+def _opening(made: Opening) -> list[object]:
+    slit, cast = made.slit, made.cast
+    return [
+        [[key.x_mm, key.y_mm, key.diameter_mm] for key in made.keys],
+        slit and [slit.side, slit.length_mm],
+        cast and [[hole.at_mm for hole in cast.gates], [hole.at_mm for hole in cast.vents]],
+        made.tilt and [made.tilt.degrees, made.tilt.towards_deg],
+    ]
+
+
+def _checks(checks: Checks) -> list[object]:
+    return [
+        [step.do for step in checks.steps],
+        [[pair.contact.key, pair.contact.touches, pair.between_words] for pair in checks.pairs],
+        checks.air,
+        [caution.topic for caution in checks.cautions],
+    ]
 
 
 def _rounded(value: object) -> object:

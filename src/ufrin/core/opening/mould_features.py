@@ -8,6 +8,7 @@ from scipy import ndimage
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form, Master
+from ufrin.core.measures.plain_volumes import block_side_cm2
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Flags
 from ufrin.core.opening.feature_checklist import FeatureChecklist
@@ -41,8 +42,10 @@ class MasterFeatures:
         Of the master.
     size_mm : (float, float, float)
         Its outside.
-    volume_ml, area_cm2 : float
-        Its displacement and surface.
+    volume_ml, coated_cm2 : float
+        Its displacement, and the surface that a brushed skin covers.
+    skin_mm : float
+        How thick such a skin is.
     count : int
         Masters in the box.
     shots : int or None
@@ -65,7 +68,8 @@ class MasterFeatures:
     height_to_width: float
     size_mm: tuple[float, float, float]
     volume_ml: float
-    area_cm2: float
+    coated_cm2: float
+    skin_mm: float
     count: int = 1
     shots: int | None = None
     side_mm: float = USUAL["box"]["side_mm"]
@@ -93,6 +97,7 @@ def judged_features(
     shots: int | None,
     side_mm: float,
     over_mm: float,
+    skin_mm: float,
     is_putty: bool | None = None,
 ) -> MasterFeatures:
     """Return the features of a master without a shape, as far as a checklist tells them.
@@ -107,8 +112,8 @@ def judged_features(
         Stretch that the rubber gives, as a fraction.
     shots : int or None
         Casts wanted.
-    side_mm, over_mm : float
-        Clearances of the box.
+    side_mm, over_mm, skin_mm : float
+        Clearances of the box, and the thickness of a brushed skin.
     is_putty : bool or None, optional
         Whether the rubber chosen is kneaded.
 
@@ -129,11 +134,12 @@ def judged_features(
         height_to_width=max(height / min(length, width), checklist.least_height_to_width),
         size_mm=(length, width, height),
         volume_ml=own.volume_ml or own.outside_ml * GUESSED_FILL,
-        area_cm2=2 * (length * width + (length + width) * height) / 100,
+        coated_cm2=block_side_cm2(length, width, height),
         count=own.count,
         shots=shots,
         side_mm=side_mm,
         over_mm=over_mm,
+        skin_mm=skin_mm,
         is_judged=True,
         is_putty=is_putty,
     )
@@ -147,6 +153,7 @@ def features_of_shape(
     shots: int | None,
     side_mm: float,
     over_mm: float,
+    skin_mm: float,
     is_putty: bool | None = None,
 ) -> MasterFeatures:
     """Return the features that the shape of a master shows.
@@ -159,8 +166,8 @@ def features_of_shape(
         Stretch that the rubber gives, as a fraction.
     count, shots : int, int or None
         Masters in the box, and casts wanted.
-    side_mm, over_mm : float
-        Clearances of the box.
+    side_mm, over_mm, skin_mm : float
+        Clearances of the box, and the thickness of a brushed skin.
     is_putty : bool or None, optional
         Whether the rubber chosen is kneaded.
 
@@ -182,11 +189,12 @@ def features_of_shape(
         height_to_width=height / max(min(length, width), 1e-9),
         size_mm=form.size_mm,
         volume_ml=form.volume_ml,
-        area_cm2=form.area_cm2,
+        coated_cm2=coated_cm2(form),
         count=count,
         shots=shots,
         side_mm=side_mm,
         over_mm=over_mm,
+        skin_mm=skin_mm,
         is_putty=is_putty,
     )
 

@@ -154,14 +154,13 @@ def _scored(style: str, of: MasterFeatures) -> tuple[list[str], list[str], list[
 def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:
     rubber = USUAL["rubber"]
     block = _block_ml(of, side_mm=of.side_mm, heights_mm=of.over_mm)
-    skin_mm = USUAL["skin"]["first_coat_mm"] + (rubber["coats"] - 1) * rubber["coat_mm"]
     squeeze = USUAL["squeeze"]
     return {
         "open": block,
         "slit": block,
         "two-part": _block_ml(of, side_mm=of.side_mm, heights_mm=2 * of.over_mm),
         "squeeze": _block_ml(of, side_mm=squeeze["side_mm"], heights_mm=2 * squeeze["over_mm"]),
-        "skin": of.area_cm2 * skin_mm / 10,
+        "skin": of.coated_cm2 * of.skin_mm / 10,
         "press": _block_ml(of, side_mm=rubber["pad_mm"], heights_mm=USUAL["putty"]["over_mm"]),
         "tray": block,
     }

@@ -64,15 +64,17 @@
   document.addEventListener("click", (event) => {
     const link = event.target.closest("a[href]");
     const plain = !event.defaultPrevented && !event.ctrlKey && !event.metaKey && !event.shiftKey;
-    if (link && plain && link.origin === location.origin && !link.target && !link.href.includes("#")
-      && !link.pathname.includes("/files/")) wait();
+    // a file, whose name has a dot, is downloaded: the page stays, and nothing would say that it is done
+    const isFile = link && link.pathname.split("/").pop().includes(".");
+    if (link && plain && link.origin === location.origin && !link.target && !link.href.includes("#") && !isFile) wait();
   });
   document.addEventListener("submit", (event) => { if (!event.defaultPrevented) wait(); });
   window.addEventListener("pageshow", () => { waiting = 1; done(); });
 
   // drying that runs: counted down to a time that the server named
   const clock = (left) => {
-    const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600), two = (part) => String(part).padStart(2, "0");
+    const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600);
+    const two = (part) => String(part).padStart(2, "0");
     const minutes = Math.floor(whole / 60) % 60;
     return hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
   };
