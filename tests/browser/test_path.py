@@ -172,9 +172,13 @@ def test_a_wrong_value_stays_and_the_rest_is_saved(page: Page) -> None:
 def test_what_takes_long_shows_at_once_and_a_download_leaves_nothing_behind(page: Page) -> None:
     page.route("**/jobs/9/box", lambda route: (time.sleep(0.6), route.continue_()))
     page.goto("/jobs/9/rubber")
-    page.locator(".stations").get_by_role("link", name="Box").click(no_wait_after=True)
-    expect(page.locator("html.is-busy")).to_have_count(1)
+    page.evaluate(
+        "new MutationObserver(() => { if (document.documentElement.classList.contains('is-busy'))"
+        " sessionStorage.setItem('busy', 'seen'); }).observe(document.documentElement, { attributes: true })"
+    )
+    page.locator(".stations").get_by_role("link", name="Box").click()
     expect(page).to_have_url(re.compile("/box$"))
+    assert page.evaluate("sessionStorage.getItem('busy')") == "seen"
     expect(page.locator("html.is-busy")).to_have_count(0)
     with page.expect_download():
         page.get_by_role("link", name="DXF").click()

@@ -27,6 +27,7 @@ def sheet_key(plan: Plan) -> str:
     figures = {
         "style": plan.style,
         "master": [plan.master.size_mm, plan.master.measured and plan.master.measured.volume_ml],
+        "weights": [master.mass_g for master in plan.masters],
         "box": box
         and [box.shape, *box.inside_mm, box.fill_mm, box.rim_mm, box.net_ml, box.lift_g, box.rows, box.columns],
         "halves": halves and [halves.first_ml, halves.second_ml, halves.bed_ml],
