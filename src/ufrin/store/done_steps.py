@@ -12,9 +12,9 @@ def of_job(connection: Connection, job_id: int) -> dict[str, float]:
     return {row["step"]: row["at_s"] for row in rows}
 
 
-def tick(connection: Connection, job_id: int, step: str, *, who: str, at_s: float) -> None:
+def tick(connection: Connection, job_id: int, step: str, *, at_s: float) -> None:
     """Keep that a step is done."""
-    connection.execute(_SQL["tick"], {"job_id": job_id, "step": step, "who": who, "at_s": at_s})
+    connection.execute(_SQL["tick"], {"job_id": job_id, "step": step, "at_s": at_s})
 
 
 def untick(connection: Connection, job_id: int, step: str) -> None:

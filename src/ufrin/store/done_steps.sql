@@ -4,8 +4,8 @@ select step, extract(epoch from at)::float8 as at_s from done_steps where job_id
 
 -- name: tick
 -- A step is done; ticked off again, it was done again.
-insert into done_steps (job_id, step, who, at) values (%(job_id)s, %(step)s, %(who)s, to_timestamp(%(at_s)s))
-on conflict (job_id, step) do update set who = excluded.who, at = excluded.at
+insert into done_steps (job_id, step, at) values (%(job_id)s, %(step)s, to_timestamp(%(at_s)s))
+on conflict (job_id, step) do update set at = excluded.at
 
 -- name: untick
 -- It was not.

@@ -16,6 +16,6 @@ def tick(database: Database, job_id: int, key: str, *, done: bool, at_s: float) 
         if checks is None or key not in {step.key for step in checks.steps}:
             raise Refused("", "That step is not in the plan any more: the job has changed. Look at what it asks now.")
         if done:
-            done_steps.tick(connection, job_id, key, who="", at_s=at_s)
+            done_steps.tick(connection, job_id, key, at_s=at_s)
         else:
             done_steps.untick(connection, job_id, key)

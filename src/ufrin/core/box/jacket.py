@@ -86,7 +86,8 @@ def jacket(
     if not 1 <= thick_mm <= 200:
         raise Refused(
             "jacket_mm",
-            "A jacket is [1 length] to [200 length] thick; plaster is usually [15 length], resin [4 length].",
+            "A jacket is [1 length] to [200 length] thick; plaster is usually "
+            f"[{FIGURES['plaster_mm']:g} length], resin [{FIGURES['resin_mm']:g} length].",
         )
     length, width, height = size_mm
     grown = block_side_cm2(length + 2 * skin_mm, width + 2 * skin_mm, height + skin_mm)

@@ -22,7 +22,6 @@ create table sheets (
 create table done_steps (
     job_id bigint not null references jobs on delete cascade,
     step text not null constraint done_step_key check (char_length(step) between 1 and 64),
-    who text not null constraint done_step_who check (char_length(who) <= 120),
     at timestamptz not null default now(),
     primary key (job_id, step)
 );

@@ -6,10 +6,10 @@ from typing import Any
 import numpy as np
 
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.job.mould_style import usual_clearances
+from ufrin.core.job.mould_channels import channels_of
 from ufrin.core.job.opening_findings import compass
 from ufrin.core.job.opening_station import Opening
-from ufrin.core.master.attitudes import turn_up
+from ufrin.core.job.pulls_compared import attitude_taken
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.materials.kinds import POURS
@@ -21,8 +21,8 @@ from ufrin.core.opening.feature_checklist import checklist_figures, places_of_ai
 from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.gates_and_vents import Riser
 from ufrin.core.opening.mould_styles import DECIDING, ONE_PIECE, PARTED, WHAT
-from ufrin.core.opening.pouring_channels import Channel, channels
-from ufrin.core.opening.pull_ranking import Ranking, direction_text, direction_words
+from ufrin.core.opening.pouring_channels import FIGURES as CHANNEL_FIGURES
+from ufrin.core.opening.pull_ranking import direction_text
 from ufrin.core.opening.ranking_costs import DECIDING as RANKING_FIGURES
 from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.opening.trapped_air import Air, Pocket
@@ -89,92 +89,14 @@ def opening_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "seam_shown_mm": seam_mm(made.parting_surface.seams, made.shown)
         if made and made.parting_surface and made.shown is not None
         else 0.0,
-        "channels": _channels(opened),
+        "channel_figures": CHANNEL_FIGURES,
+        "channels": channels_of(opened.plan, opened.job.checks.cast_material),
         "deciding": {"kinds": DECIDING, **RANKING_FIGURES, "checklist": checklist_figures()},
         "casts_of": POURS.get(opened.job.checks.cast_material or "", ""),
-        "is_held_so": _held_so(made) if made else None,
+        "is_held_so": attitude_taken(made) if made else None,
         "is_locked": bool(scene and any(scene.locked.values())),
         "air_places": places_of_air(made.checklist) if made and made.checklist else (),
     }
-
-
-SAME_PULL = 0.9995  # cosine: within two degrees, and the other way round it parts the same
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PullRow:
-    """A pull direction in the table: the one that is taken has the figures of the plan."""
-
-    own: str
-    words: str
-    locked_ml: float
-    flatness_mm: float
-    seam_mm: float
-    shown_mm: float
-    balance: float
-    rubber_ml: float
-    is_taken: bool
-
-
-def pull_rows(opened: OpenJob, ranking: Ranking, shown: Floats | None) -> list[PullRow]:
-    """Return the pull directions, with the rubber that each would take for one master in a box of its own.
-
-    Parameters
-    ----------
-    opened : OpenJob
-        Worked out, its master with a form.
-    ranking : Ranking
-        Of its pulls.
-    shown : (3,) float64 or None
-        The direction of the show face, in the master's own coordinates.
-
-    Returns
-    -------
-    list of PullRow
-        Best first.
-    """
-    form, made = opened.plan.master.form, opened.plan.opening
-    if form is None:
-        return []
-    box, up = opened.plan.box_inputs.settled(), form.turn[2]
-    over_mm = box.over_mm if made is not None and made.is_parted else usual_clearances("two-part")["over_mm"]
-    pulls = ranking.ranked(shown)
-    along = [float(np.array(pull.scored.pull) @ up) for pull in pulls]
-    nearest = max(range(len(pulls)), key=lambda n: (abs(along[n]) > SAME_PULL, along[n]), default=0)
-    rows = []
-    for number, pull in enumerate(pulls):
-        direction = np.array(pull.scored.pull)
-        is_taken = number == nearest and abs(along[number]) > SAME_PULL
-        seen = made.parting_surface if made is not None and is_taken else None
-        masters = len(opened.plan.box.layout.places) if opened.plan.box else 1
-        length, width, height = np.ptp(form.drawn.vertices_mm @ turn_up(tuple(form.turn @ direction)).T, axis=0)
-        block_ml = (length + 2 * box.side_mm) * (width + 2 * box.side_mm) * (height + 2 * over_mm) / 1000
-        rows.append(
-            PullRow(
-                own=direction_text(pull.scored.pull),
-                words=direction_words(pull.scored.pull),
-                locked_ml=pull.scored.locked_ml,
-                flatness_mm=seen.flatness_mm if seen else pull.flatness_mm,
-                seam_mm=seam_mm(seen.seams) / masters if seen else pull.seam_mm,
-                shown_mm=pull.shown_mm(shown),
-                balance=seen.balance if seen else pull.balance,
-                rubber_ml=float(block_ml) - form.volume_ml,
-                is_taken=is_taken,
-            )
-        )
-    return rows
-
-
-def _channels(opened: OpenJob) -> dict[tuple[str, int], Channel]:
-    made, form = opened.plan.opening, opened.plan.master.form
-    if made is None or form is None or made.cast is None:
-        return {}
-    box = opened.plan.box_inputs.settled()
-    length, width, height = form.size_mm
-    low = np.array([-length / 2 - box.side_mm, -width / 2 - box.side_mm, -box.under_mm])
-    high = np.array([length / 2 + box.side_mm, width / 2 + box.side_mm, height + box.over_mm])
-    found = channels(made.cast, made.cast_turn, (low, high), opened.job.checks.cast_material or "unknown")
-    return {(one.kind, one.number): one for one in found}
 
 
 def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
@@ -188,13 +110,6 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
         *offered,
         *([(kept, f"as marked: {kept}")] if kept and kept not in known else []),
     ]
-
-
-def _held_so(made: Opening) -> int | None:
-    # which of the listed ways the mould is held
-    up = made.cast_turn[2]
-    near = [float(np.array(one.up) @ up / np.linalg.norm(one.up)) for one in made.attitudes[:6]]
-    return near.index(max(near)) if near and max(near) > SAME_PULL else None
 
 
 def _own_up(form: Form, one: CastingAttitude) -> str:

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from ufrin.core.box.jacket import JACKETS
+from ufrin.core.box.jacket import FIGURES, JACKETS
 from ufrin.core.inputs.box import SettledBox
 from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
 from ufrin.core.materials.kinds import BED_MATERIALS
@@ -46,7 +46,10 @@ BOX_TERMS: Mapping[str, Term] = with_defaults(
         "filler_family": Term(label="The old rubber is", kind="choice", choices={"": "of the same family", **FAMILIES}),
         "jacket_material": Term(label="Jacket of", kind="choice", choices=JACKETS),
         "jacket_mm": positive_quantity(
-            "Jacket thick", "length", "Empty: [15 length] of plaster with fibre, or [4 length] of resin with glass mat."
+            "Jacket thick",
+            "length",
+            f"Empty: [{FIGURES['plaster_mm']:g} length] of plaster with fibre, or [{FIGURES['resin_mm']:g} length] of "
+            "resin with glass mat.",
         ),
         "wall_material": Term(
             label="Walls of", kind="choice", choices={key: board.label for key, board in BOARDS.items()}

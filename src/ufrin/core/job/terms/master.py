@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from ufrin.core.inputs.master import SettledMaster
 from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.materials.kinds import LONGEST_OWN, NOTHING_BETWEEN, PUT_ON, SOMETHING_ELSE
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.pairing.surface_finish import FINISHES
@@ -69,7 +70,7 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}
         ),
         "known_ml": positive_quantity("Its volume", "volume", "From a drawing, a data sheet or an earlier job."),
-        "known_pm_ml": quantity("Good to ±", "volume", "Empty: 2 % of it."),
+        "known_pm_ml": quantity("Good to ±", "volume", f"Empty: {100 * USUAL['known']['plus_minus_share']:g} % of it."),
         "hung_reading_g": positive_quantity(
             "Scale shows, master hung under water",
             "mass",

@@ -9,9 +9,10 @@ from starlette.responses import Response
 
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job import opening as opening_actions
+from ufrin.core.job.pulls_compared import pull_rows
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
-from ufrin.web.contexts.opening import pull_rows, turning_scene
+from ufrin.web.contexts.opening import turning_scene
 from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
@@ -41,7 +42,7 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
         "work": found.work,
         "ranking": ranking,
         "shown": shown,
-        "pulls": pull_rows(opened, ranking, shown) if ranking else [],
+        "pulls": pull_rows(opened.plan, ranking, shown) if ranking else [],
         "sphere": sphere_of(dots, (float(up[0]), float(up[1]), float(up[2])) if up is not None else None)
         if dots
         else "",
