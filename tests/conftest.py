@@ -6,6 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 from hypothesis import settings
 
+from ufrin.bounded.child import take_work
 from ufrin.settings import Settings
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
@@ -39,6 +40,7 @@ def _open_database(conninfo: str) -> Iterator[Database]:
 def database(_open_database: Database) -> Database:
     with _open_database.transaction() as connection:
         empty(connection)
+    take_work()  # an application that stopped before has ended all work of this process
     return _open_database
 
 

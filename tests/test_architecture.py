@@ -13,11 +13,12 @@ FILES = sorted(path for path in SRC.rglob("*.py"))
 ARROWS = {
     "errors": set(),
     "settings": set(),
+    "bounded": set(),
     "core": set(),
     "store": {"core"},
-    "actions": {"store", "core"},
-    "web": {"actions", "devices", "core"},
-    "jobs": {"actions"},
+    "actions": {"store", "core", "bounded"},
+    "web": {"actions", "devices", "core", "bounded"},
+    "jobs": {"actions", "bounded"},
     "devices": {"core"},
     "demo": {"actions", "core", "demo_jobs", "demo_masters", "demo_pours", "demo_shelf"},
     "demo_jobs": {"core"},
@@ -27,7 +28,9 @@ ARROWS = {
     "logs": set(),
     "trial": {"settings", "store", "web"},
     "__init__": set(),
-    "__main__": {"settings", "store", "web", "demo", "logs", "jobs"},
+    "helper_programs": set(),
+    "serving": {"settings", "store", "web"},
+    "__main__": {"settings", "store", "demo", "logs", "jobs", "bounded", "helper_programs", "serving"},
 }
 # the packages of a room and what each may import of that room besides itself, in the order of the house
 ORDER: dict[str, dict[str, set[str]]] = {

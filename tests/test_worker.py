@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, meshes, stations
 from ufrin.core.master.stand_ins import fitted
 from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
@@ -93,7 +93,7 @@ def test_a_worker_outlives_a_database_that_stops_and_comes_back(
         stations.give_mesh(database, job, "egg.stl", write_stl(fitted(60, 44, 50, 60)))
         opened = stations.open_job(database, job)
         assert opened.mesh is not None
-        meshes.ask_for(database, opened.mesh, "attitudes")
+        long_work.ask_for(database, opened.mesh.kept.hash, "attitudes")
 
         def compared() -> bool:
             kept = stations.open_job(database, job).mesh

@@ -7,47 +7,42 @@ ENDING = {signal.SIGINT, signal.SIGTERM}
 signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
 
 import argparse
-import os
+import errno
 import socket
-import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from types import FrameType
 
-import uvicorn
-from fastapi import FastAPI
-
 from ufrin import demo, logs
+from ufrin.bounded.child import set_limits
 from ufrin.errors import UfrinError
+from ufrin.helper_programs import HelperPrograms
 from ufrin.jobs import worker
+from ufrin.serving import serve, stop_with_parent
 from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
-from ufrin.web.app import create_app, release_devices
 
 
-class PortTaken(UfrinError):
-    """Another program serves on the port.
+class CannotServe(UfrinError):
+    """The server can't be started here.
 
     Parameters
     ----------
-    host, port : str, int
-        Where.
+    why : str
+        What is in the way and what to do.
     """
 
-    title = "The port is taken"
+    title = "Ufrin can't be started"
 
-    def __init__(self, host: str, port: int) -> None:
-        super().__init__(host, port)
-        self.host, self.port = host, port
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
 
     def __str__(self) -> str:
-        return (
-            f"Port {self.port} on {self.host} is taken by another program, perhaps by Ufrin itself. Stop that, "
-            f"or choose another: ./run demo --port {self.port + 1}"
-        )
+        return self.why
 
 
 def main(words: list[str] | None = None) -> int:
@@ -68,7 +63,7 @@ def main(words: list[str] | None = None) -> int:
     for number in ENDING:
         signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="ufrin")
-    parser.add_argument("what", choices=("demo", "start", "schema", "worker"))
+    parser.add_argument("what", choices=("demo", "start", "schema", "worker", "server"))
     parser.add_argument("--port", type=int)
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     arguments = parser.parse_args(words)
@@ -76,12 +71,15 @@ def main(words: list[str] | None = None) -> int:
         signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDING)
         settings = Settings() if arguments.port is None else Settings(port=arguments.port)
         if arguments.what in {"demo", "start"}:
-            _check_port(settings.host, settings.port)
+            _check_address(settings.host, settings.port)
         _run(settings, arguments.what, with_server=arguments.with_server)
     except KeyboardInterrupt:
         pass
     except (UfrinError, ValueError) as error:
         print(error, file=sys.stderr)
+        return 1
+    except OSError as error:
+        print(_what_is_wrong(error), file=sys.stderr)
         return 1
     return 0
 
@@ -90,80 +88,79 @@ def _leave(number: int, frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
+def _what_is_wrong(error: OSError) -> str:
+    where = f" in {error.filename}" if error.filename else ""
+    if error.errno == errno.ENOSPC:
+        return f"The disk is full{where}, so nothing can be written. Make room on it, then start again."
+    if error.errno in {errno.EACCES, errno.EPERM, errno.EROFS}:
+        return (
+            f"Ufrin may not write{where}: the folder is read-only, or belongs to someone else. Name a folder that it "
+            "may write to in UFRIN_VAR, then start again."
+        )
+    if error.errno in {errno.ENOTDIR, errno.EEXIST}:
+        return f"There is a file where Ufrin needs a folder{where}. Move it away, or name another folder in UFRIN_VAR."
+    return f"The system refused something that Ufrin needs{where}: {error.strerror or error}."
+
+
 def _run(settings: Settings, what: str, *, with_server: bool) -> None:
     log = logs.write_to(settings.var / "log")
-    with _conninfo(settings, "ufrin_demo" if what == "demo" else "ufrin") as conninfo:
+    with _database_of(settings, "ufrin_demo" if what == "demo" else "ufrin") as (conninfo, keep_up):
         applied = schema.bring_up_to_date(conninfo)
         if what == "schema":
             print(f"The schema is up to date ({applied} new steps).")
             return
+        set_limits(at_once=settings.meshes_at_once, memory_mb=settings.mesh_memory_mb)
         if what == "worker":
             print("A worker waits for long work  (Ctrl-C stops it)", flush=True)
             worker.run(conninfo, with_server=with_server)
             return
+        if what == "server":
+            stop_with_parent()
+            serve(conninfo, settings, lambda: None)
+            return
         if what == "demo":
+            settings = _with_free_scale_ports(settings)
             _fill(conninfo, settings)
-        database = Database(
-            conninfo,
-            pool_size=settings.pool_size,
-            wait_s=settings.database_wait_s,
-            statement_limit_s=settings.statement_limit_s,
-        )
-        app = create_app(database, settings)
-        server = _Server(
-            app,
-            uvicorn.Config(
-                app,
-                host=settings.host,
-                port=settings.port,
-                log_config=None,
-                access_log=False,
-                timeout_graceful_shutdown=5,
-            ),
-        )
+        environment = {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
+        helpers = HelperPrograms(_helpers(settings, scales=what == "demo"), environment, keep_up)
         print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
-        with _helper_programs(conninfo, settings, scales=what == "demo"):
-            server.run()
+        helpers.start()
+        try:
+            serve(conninfo, settings, helpers.stop_soon)
+        finally:
+            helpers.stop()
 
 
-class _Server(uvicorn.Server):
-    # one that stops sends away the pages that follow a scale first, or it would wait for them
-
-    def __init__(self, app: FastAPI, config: uvicorn.Config) -> None:
-        super().__init__(config)
-        self._app = app
-
-    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
-        release_devices(self._app)
-        await super().shutdown(sockets)
+def _helpers(settings: Settings, *, scales: bool) -> list[list[str]]:
+    # workers, more server processes, and the demo's simulated scales
+    ports = ["--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]
+    return [
+        *[["ufrin", "worker"]] * settings.workers,
+        *[["ufrin", "server", "--port", str(settings.port)]] * (settings.server_processes - 1),
+        *[["ufrin.devices", *ports]] * scales,
+    ]
 
 
-@contextmanager
-def _helper_programs(conninfo: str, settings: Settings, *, scales: bool) -> Iterator[None]:
-    # workers in processes of their own, so that the pages stay quick while a mesh is measured; the demo's
-    # simulated scales likewise
-    environment = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
-    programs = [["ufrin", "worker"]] * settings.workers
-    programs += [
-        ["ufrin.devices", "--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]
-    ] * scales
-    # each hears on its standard input that this process is gone, however it went
-    started = [_start(program, environment) for program in programs]
-    try:
-        yield
-    finally:
-        for one in started:
-            one.terminate()
-        for one in started:
-            try:
-                one.wait(10)
-            except subprocess.TimeoutExpired:
-                one.kill()
+def _with_free_scale_ports(settings: Settings) -> Settings:
+    # another demo on this machine may have the usual ones
+    for shift in range(0, 1000, 20):
+        ports = [settings.scale_port + shift, settings.scale_port + shift + 1, settings.lever_port + shift]
+        if all(_is_free(port) for port in ports):
+            return settings.model_copy(update={"scale_port": ports[0], "lever_port": ports[2]})
+    raise CannotServe(
+        f"No ports are free for the simulated scales from {settings.scale_port} on. Name others in UFRIN_SCALE_PORT "
+        "and UFRIN_LEVER_PORT."
+    )
 
 
-def _start(program: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
-    command = [sys.executable, "-m", *program, "--with-server"]
-    return subprocess.Popen(command, env=environment, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)  # noqa: S603
+def _is_free(port: int) -> bool:
+    with socket.socket() as trial:
+        trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            trial.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
 
 
 def _fill(conninfo: str, settings: Settings) -> None:
@@ -175,27 +172,48 @@ def _fill(conninfo: str, settings: Settings) -> None:
         database.close()
 
 
-def _check_port(host: str, port: int) -> None:
-    with socket.socket() as trial:
+def _check_address(host: str, port: int) -> None:
+    try:
+        found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM, flags=socket.AI_PASSIVE)
+    except (socket.gaierror, UnicodeError) as error:
+        raise CannotServe(
+            f"“{host}” is no host name or address that this machine knows. Set UFRIN_HOST to one of its own addresses; "
+            "127.0.0.1 is the usual one."
+        ) from error
+    family, _, _, _, address = found[0]
+    with socket.socket(family) as trial:
         trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            trial.bind((host, port))
+            trial.bind(address)
         except OSError as error:
-            raise PortTaken(host, port) from error
+            if error.errno == errno.EADDRINUSE:
+                why = (
+                    f"Port {port} on {host} is taken by another program, perhaps by Ufrin itself. Stop that, or choose "
+                    f"another: ./run demo --port {port + 1}"
+                )
+            elif error.errno == errno.EACCES:
+                why = f"Port {port} may not be opened by this user. Choose one above 1024: ./run demo --port 8537"
+            else:
+                why = (
+                    f"{host} is not an address of this machine. Set UFRIN_HOST to one of its own; 127.0.0.1 is the "
+                    "usual one."
+                )
+            raise CannotServe(why) from error
 
 
 @contextmanager
-def _conninfo(settings: Settings, name: str) -> Iterator[str]:
+def _database_of(settings: Settings, name: str) -> Iterator[tuple[str, Callable[[], None] | None]]:
+    # its address, and what starts it again when it has ended, where it is our own
     if settings.database_url:
-        yield existing(settings.database_url)
+        yield existing(settings.database_url), None
         return
     cluster = Cluster(settings.var / "postgres")
     try:
         cluster.start()
-        yield cluster.database(name)
+        yield cluster.database(name), cluster.keep_up
     finally:
         # whoever is impatient with Ctrl-C must not cut the database's own leave-taking short
-        for number in (signal.SIGINT, signal.SIGTERM):
+        for number in ENDING:
             signal.signal(number, signal.SIG_IGN)
         cluster.leave()
 

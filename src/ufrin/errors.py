@@ -10,7 +10,9 @@
     ├── InUse                  it can't go while something needs it                       409
     ├── NotOurs                a change asked for by a page of another origin             403
     ├── TooLarge               more was sent than is taken                                413
-    └── DatabaseAway           the database does not answer                               503
+    ├── DatabaseAway           the database does not answer                               503
+    ├── DatabaseBusy           every connection to it is in use                           503
+    └── DiskFull               the database's disk has no room left                       507
 """
 
 from collections.abc import Mapping
@@ -179,4 +181,30 @@ class DatabaseAway(UfrinError):
         return (
             "The database does not answer, so nothing can be read or saved just now. What you typed is still in "
             "the page: leave it open and try again in a moment."
+        )
+
+
+class DatabaseBusy(UfrinError):
+    """Every connection to the database is in use."""
+
+    status = 503
+    title = "Too much at once"
+
+    def __str__(self) -> str:
+        return (
+            "The record book is busy: everyone who may use it at once is doing so just now, so nothing was read or "
+            "saved. What you typed is still in the page: try again in a moment."
+        )
+
+
+class DiskFull(UfrinError):
+    """The database's disk has no room left."""
+
+    status = 507
+    title = "The disk is full"
+
+    def __str__(self) -> str:
+        return (
+            "The disk on which the record book is kept is full, so nothing was saved; what was saved before is safe. "
+            "Make room on that disk, then try again. What you typed is still in the page."
         )

@@ -34,6 +34,15 @@ class Settings(BaseSettings):
     workers: int = Field(
         default=1, ge=0, le=16, description="Workers started with the server; more can run elsewhere (./run worker)."
     )
+    server_processes: int = Field(
+        default=1, ge=1, le=16, description="Processes that answer pages; more of them use more cores."
+    )
+    meshes_at_once: int = Field(
+        default=2, ge=1, le=16, description="Mesh files that one process reads at once; others wait their turn."
+    )
+    mesh_memory_mb: int = Field(
+        default=2048, ge=256, le=65_536, description="The most memory that the work on one mesh file may take."
+    )
     pool_size: int = Field(default=8, ge=1, le=100, description="Connections kept to the database.")
     database_wait_s: float = Field(
         default=3.0, description="How long a request waits for the database before it says that it is away."

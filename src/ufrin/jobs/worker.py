@@ -11,11 +11,15 @@ from procrastinate import App, PsycopgConnector
 from procrastinate.exceptions import ProcrastinateException
 
 from ufrin.actions import Database
-from ufrin.actions.job import meshes
+from ufrin.actions.job import long_work
+from ufrin.bounded.child import stop_all, take_work
+from ufrin.errors import UfrinError
 
 log = structlog.get_logger()
 QUEUE = "meshes"
-HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S, LEAVE_S = 2.0, 8.0, 4.0, 2.0, 25.0
+HEARTBEAT_S, GIVEN_UP_S, LOOK_S, AGAIN_S = 2.0, 8.0, 4.0, 2.0
+GRACE_S, LEAVE_S = 4.0, 6.0
+LOOKS_A_SWEEP = 15  # a minute
 
 
 def queue(conninfo: str, database: Database) -> App:
@@ -26,33 +30,36 @@ def queue(conninfo: str, database: Database) -> App:
 
     @app.task(name="work_on_mesh", queue=QUEUE)
     def work_on_mesh(mesh: str, what: Literal["measure", "attitudes", "directions"]) -> None:
-        log.info("worked on a mesh", mesh=mesh, what=what, came_to=meshes.work_on(database, mesh, what))
+        log.info("worked on a mesh", mesh=mesh, what=what, came_to=long_work.work_on(database, mesh, what))
 
     return app
 
 
 def run(conninfo: str, *, with_server: bool = False) -> None:
-    """Work until stopped; the current work is finished first."""
+    """Work until stopped; the current work is put back then, for another worker or the next start."""
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
+    take_work()
     loop = asyncio.new_event_loop()
     try:
         # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end
-        loop.run_until_complete(_work(queue(conninfo, database), with_server))
+        loop.run_until_complete(_work(queue(conninfo, database), database, with_server))
     finally:
         database.close()
 
 
-async def _work(app: App, with_server: bool) -> None:
+async def _work(app: App, database: Database, with_server: bool) -> None:
     stopped, loop = asyncio.Event(), asyncio.get_running_loop()
     for number in (signal.SIGINT, signal.SIGTERM):
         loop.add_signal_handler(number, stopped.set)
     if with_server:
         loop.add_reader(sys.stdin.fileno(), stopped.set)  # nobody writes there: it can only end
     while not stopped.is_set():
-        working = asyncio.create_task(_until_it_breaks(app))
+        working = asyncio.create_task(_until_it_breaks(app, database))
         waiting = asyncio.create_task(stopped.wait())
         await asyncio.wait({working, waiting}, return_when=asyncio.FIRST_COMPLETED)
+        if stopped.is_set():
+            stop_all()
         for task in (working, waiting):
             task.cancel()
         await asyncio.wait({working, waiting}, timeout=LEAVE_S)
@@ -64,9 +71,9 @@ async def _work(app: App, with_server: bool) -> None:
     log.info("worker stopped")
 
 
-async def _until_it_breaks(app: App) -> None:
+async def _until_it_breaks(app: App, database: Database) -> None:
     async with app.open_async():
-        picking_up = asyncio.create_task(_pick_up(app))
+        picking_up = asyncio.create_task(_pick_up(app, database))
         try:
             await app.run_worker_async(
                 queues=[QUEUE],
@@ -75,19 +82,27 @@ async def _until_it_breaks(app: App) -> None:
                 update_heartbeat_interval=HEARTBEAT_S,
                 stalled_worker_timeout=GIVEN_UP_S,
                 install_signal_handlers=False,
-                shutdown_graceful_timeout=20.0,
+                shutdown_graceful_timeout=GRACE_S,
+                delete_jobs="successful",
             )
         finally:
             picking_up.cancel()
 
 
-async def _pick_up(app: App) -> None:
-    # work whose worker died stays marked as being done: it is put back; the tries are counted where it is done
+async def _pick_up(app: App, database: Database) -> None:
+    # work whose worker died stays marked as being done: it is put back; the tries are counted where it is done.
+    # At the start and every minute, what is waited for and what the queue knows are brought together
+    looks = 0
     while True:
         try:
             for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=GIVEN_UP_S):
                 log.warning("picked up after a worker died", job=job.id)
                 await app.job_manager.retry_job(job)
-        except ProcrastinateException:  # another worker was quicker, or the database is away
+            if looks % LOOKS_A_SWEEP == 0:
+                number = await asyncio.to_thread(long_work.bring_together, database)
+                if number:
+                    log.warning("put back onto the queue", number=number)
+        except (ProcrastinateException, UfrinError):  # another worker was quicker, or the database is away
             log.info("nothing picked up")
+        looks += 1
         await asyncio.sleep(LOOK_S)

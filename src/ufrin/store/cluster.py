@@ -99,6 +99,14 @@ class Cluster:
         """Stop it cleanly; open transactions are rolled back."""
         self._run("pg_ctl", "-D", str(self._data), "-m", "fast", "-w", "stop", may_fail=True)
 
+    def keep_up(self) -> None:
+        """Start it again when it has ended, such as by a kill."""
+        try:
+            number = int((self._data / "postmaster.pid").read_text().split()[0])
+            os.kill(number, 0)
+        except (OSError, ValueError, IndexError):
+            self.start()
+
     def leave(self) -> None:
         """Stop it unless someone else is still connected, such as a second server.
 
@@ -155,7 +163,7 @@ class Cluster:
         if done.returncode and not may_fail:
             log = self.folder / "postgresql.log"
             tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:]) if log.exists() else ""
-            raise NoCluster(f"{program} failed in {self.folder}:\n{text}\n{tail}".strip())
+            raise NoCluster(f"{_cause(text + tail)}{program} failed in {self.folder}:\n{text}\n{tail}".strip())
         return done.returncode
 
 
@@ -184,6 +192,17 @@ def _program(name: str) -> Path:
             "UFRIN_DATABASE_URL."
         )
     return versions[0] if versions else Path(on_path or "")
+
+
+_CAUSES = {
+    "No space left on device": "The disk is full, so the database can't be started. Make room on it, then start again.",
+    "Read-only file system": "The database's folder is read-only. Name another in UFRIN_VAR, then start again.",
+    "Permission denied": "The database may not write to its folder. Name another in UFRIN_VAR, then start again.",
+}
+
+
+def _cause(text: str) -> str:
+    return next((f"{sentence}\n" for words, sentence in _CAUSES.items() if words in text), "")
 
 
 def _reachable(folder: Path, as_root: bool) -> Path:

@@ -2,13 +2,14 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from threading import Lock
 from typing import Any
 
 import psycopg
 from psycopg.rows import dict_row
 from psycopg_pool import ConnectionPool, PoolTimeout
 
-from ufrin.errors import DatabaseAway, InUse, Refused, UfrinError
+from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, InUse, Refused, UfrinError
 
 Connection = psycopg.Connection[dict[str, Any]]
 
@@ -126,6 +127,7 @@ class Database:
             check=ConnectionPool.check_connection,
             open=False,
         )
+        self._lent_out, self._count = 0, Lock()
 
     def open(self) -> None:
         """Start the pool; it connects when it can."""
@@ -138,14 +140,31 @@ class Database:
     @contextmanager
     def reading(self) -> Iterator[Connection]:
         """Lend a connection for reads, each statement on its own."""
-        with _spoken_errors(), self._pool.connection() as connection:
+        with _spoken_errors(), self._lent() as connection:
             yield connection
 
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
         """Lend a connection inside one transaction, rolled back on any error."""
-        with _spoken_errors(), self._pool.connection() as connection, connection.transaction():
+        with _spoken_errors(), self._lent() as connection, connection.transaction():
             yield connection
+
+    @contextmanager
+    def _lent(self) -> Iterator[Connection]:
+        try:
+            connection = self._pool.getconn()
+        except PoolTimeout as error:
+            # a pool without connections has lost the database; one whose connections are all lent out is busy
+            raise (DatabaseBusy if self._lent_out >= self._pool.max_size else DatabaseAway) from error
+        with self._count:
+            self._lent_out += 1
+        try:
+            with connection:
+                yield connection
+        finally:
+            with self._count:
+                self._lent_out -= 1
+            self._pool.putconn(connection)
 
 
 @contextmanager
@@ -161,7 +180,11 @@ def _spoken_errors() -> Iterator[None]:
             "",
             "That can't be kept: there is a sign or a number in it that the record book does not know. Type it again.",
         ) from error
-    except (psycopg.OperationalError, psycopg.InterfaceError, PoolTimeout) as error:
+    except psycopg.errors.DiskFull as error:
+        raise DiskFull from error
+    except (psycopg.errors.QueryCanceled, psycopg.errors.LockNotAvailable, psycopg.errors.TooManyConnections) as error:
+        raise DatabaseBusy from error
+    except (psycopg.OperationalError, psycopg.InterfaceError) as error:
         raise DatabaseAway from error
 
 

@@ -29,13 +29,17 @@ class Work:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoredMesh:
-    """What is known of a mesh, in the file's own unit taken as mm; ``figures`` is None until it is measured."""
+    """What is known of a mesh, in the file's own unit taken as mm.
+
+    ``figures`` is None until it is measured; ``is_worked_on`` tells whether any worker is there to do what waits.
+    """
 
     hash: str
     name: str
     figures: dict[str, Any] | None
     bytes: int
     work: Mapping[str, Work]
+    is_worked_on: bool = True
 
 
 def hash_of(data: bytes) -> str:
@@ -121,8 +125,8 @@ def begin(connection: Connection, mesh: str, what: What) -> int | None:
     return int(row["tries"]) if row else None
 
 
-def progress(connection: Connection, mesh: str, what: What, share: float) -> bool:
-    """Keep the progress of the work."""
+def progress(connection: Connection, mesh: str, what: What, share: float | None) -> bool:
+    """Keep the progress of the work, where it is given; return whether somebody still waits for it."""
     return connection.execute(_SQL["progress"], {"mesh": mesh, "what": what, "progress": share}).fetchone() is not None
 
 
@@ -150,6 +154,23 @@ def _packed(mesh: Mesh) -> bytes:
     file = io.BytesIO()
     np.savez(file, vertices=mesh.vertices_mm, faces=mesh.faces)
     return file.getvalue()
+
+
+def put_back(connection: Connection, mesh: str, what: What) -> None:
+    """Put work back whose worker is being stopped: that was no try."""
+    if connection.execute(_SQL["put_back"], {"mesh": mesh, "what": what}).fetchone() is not None:
+        defer(connection, mesh, what)
+
+
+def bring_together(connection: Connection) -> int:
+    """Put work that is waited for and that the queue does not know onto the queue again."""
+    return len(connection.execute(_SQL["bring_together"]).fetchall())
+
+
+def are_workers_at_work(connection: Connection) -> bool:
+    """Return whether any worker has shown itself lately."""
+    row = connection.execute(_SQL["are_workers_at_work"]).fetchone()
+    return bool(row and row["are_at_work"])
 
 
 def finish(connection: Connection, mesh: str, what: What, refused: str | None = None) -> None:

@@ -12,6 +12,7 @@ returning mesh
 -- name: facts
 -- What is known of a mesh and where the work on it stands, without the heavy parts.
 select hash, name, figures, octet_length(data) as bytes,
+       exists (select from procrastinate_workers where last_heartbeat > now() - interval '10 seconds') as is_worked_on,
        (select json_object_agg(w.what, json_build_object('state', w.state, 'progress', w.progress, 'refused',
            w.refused)) from mesh_work w where w.mesh = hash) as work
 from meshes where hash = %(mesh)s
@@ -43,7 +44,7 @@ update mesh_work set tries = tries + 1, progress = 0.02 where mesh = %(mesh)s an
 
 -- name: progress
 -- How far it is; nothing when somebody stopped it.
-update mesh_work set progress = %(progress)s where mesh = %(mesh)s and what = %(what)s and state = 'waiting'
+update mesh_work set progress = coalesce(%(progress)s, progress) where mesh = %(mesh)s and what = %(what)s and state = 'waiting'
     returning mesh
 
 -- name: keep_measured
@@ -74,3 +75,24 @@ select procrastinate_defer_jobs_v1(
     array[row('meshes', 'work_on_mesh', 0, null, null, jsonb_build_object('mesh', %(mesh)s::text, 'what',
         %(what)s::text), null)::procrastinate_job_to_defer_v1]
 )
+
+-- name: put_back
+-- Work whose worker is being stopped, as if it had not been begun.
+update mesh_work set tries = greatest(0, tries - 1), progress = 0 where mesh = %(mesh)s and what = %(what)s
+    and state = 'waiting' returning mesh
+
+-- name: bring_together
+-- Work that is waited for and that the queue does not know goes back onto the queue.
+select procrastinate_defer_jobs_v1(
+    array[row('meshes', 'work_on_mesh', 0, null, null, jsonb_build_object('mesh', w.mesh, 'what', w.what), null)
+        ::procrastinate_job_to_defer_v1]
+)
+from mesh_work w
+where w.state = 'waiting' and not exists (
+    select from procrastinate_jobs j
+    where j.status in ('todo', 'doing') and j.args ->> 'mesh' = w.mesh and j.args ->> 'what' = w.what
+)
+
+-- name: are_workers_at_work
+-- Whether any worker has shown itself lately.
+select exists (select from procrastinate_workers where last_heartbeat > now() - interval '10 seconds') as are_at_work

@@ -11,6 +11,7 @@ from starlette.staticfiles import StaticFiles
 
 from ufrin import __version__
 from ufrin.actions import Database
+from ufrin.bounded.child import stop_all, take_work
 from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
@@ -47,6 +48,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.open()
+        take_work()
         yield
         release_devices(app)
         database.close()
@@ -106,12 +108,15 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
 
 
 def release_devices(app: FastAPI) -> None:
-    """Release the scales, and end the event streams of open pages: a server that stops would wait for those.
+    """Release the scales, and end the work on files and the event streams of open pages.
+
+    A server that stops would wait for those.
 
     Parameters
     ----------
     app : FastAPI
         The one that stops.
     """
+    stop_all()
     app.state.events.close()
     app.state.scales.close()

@@ -7,14 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, torn
 
+from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.mesh.files import UNITS_MM, in_mm, read, write_stl
-from ufrin.core.mesh.measured_record import MeshFigures, figures_of, measured_for_keeping, size_in_words
+from ufrin.core.mesh.measured_record import MeshFigures, figures_of, size_in_words
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.triangles import Mesh
 
 
 def figures(mesh: Mesh) -> MeshFigures:
-    return measured_for_keeping(read(write_stl(mesh)))[0]
+    return measure_file(lambda _: None, write_stl(mesh), "x.stl")[0]
 
 
 @pytest.mark.parametrize("mesh", [CUBE, egg(), cup(), torn()])

@@ -1,6 +1,8 @@
 """Meshes on the pages and in the open interface: uploaded, refused, turned, compared, boxed, cut."""
 
 import io
+import os
+import signal
 import zipfile
 from collections.abc import Iterator
 
@@ -11,7 +13,7 @@ from fastapi.testclient import TestClient
 from shapes import CUBE, cup, egg, figure_of_eight, torn
 
 from ufrin.actions import CONTAINERS
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, meshes, stations
 from ufrin.actions.shelf import things
 from ufrin.core.mesh.files import write_stl
 from ufrin.core.shelf.containers import Container
@@ -102,12 +104,17 @@ def test_a_large_mesh_is_measured_by_a_worker_and_can_be_given_up(
         ).fetchall()
     assert queued == {"task_name": "work_on_mesh", "args": {"mesh": state.kept.hash, "what": "measure"}}
     client.post(f"/jobs/{job}/mesh/stop")
-    assert meshes.work_on(database, state.kept.hash, "measure") == "stopped"
+    assert long_work.work_on(database, state.kept.hash, "measure") == "stopped"
     assert "given up" in client.get(f"/jobs/{job}/master").text
     upload(client, job, write_stl(egg()))  # begins afresh
-    assert meshes.work_on(database, state.kept.hash, "measure") == "done"
+    assert long_work.work_on(database, state.kept.hash, "measure") == "done"
     assert client.get(f"/jobs/{job}/mesh", headers=HTMX).headers["HX-Redirect"] == f"/jobs/{job}/master"
     assert client.get(f"/jobs/{job}/master").context["plan"].master.measured.volume_ml == pytest.approx(60, rel=1e-4)
+
+
+def killed(*_: object) -> None:
+    """End the child process as the system does when memory is short."""
+    os.kill(os.getpid(), signal.SIGKILL)
 
 
 def test_work_that_kills_workers_twice_is_reported(
@@ -117,15 +124,8 @@ def test_work_that_kills_workers_twice_is_reported(
     upload(client, job, write_stl(cup()))
     kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
 
-    def dies(*_: object) -> None:
-        raise KeyboardInterrupt
-
-    with monkeypatch.context() as broken:
-        broken.setattr(meshes, "read", dies)
-        for _ in range(2):
-            with pytest.raises(KeyboardInterrupt):
-                meshes.work_on(database, kept.hash, "measure")
-    assert meshes.work_on(database, kept.hash, "measure") == "refused"
+    monkeypatch.setattr(long_work, "measure_file", killed)
+    assert long_work.work_on(database, kept.hash, "measure") == "refused"
     assert "broke off twice" in client.get(f"/jobs/{job}/master").text
 
 
@@ -139,7 +139,7 @@ def test_all_ways_are_compared_and_one_is_taken(client: TestClient, database: Da
     assert first.context["work"].state == "waiting"
     assert {way.figures.attitude for way in first.context["rows"]} == {None}
     kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
-    assert meshes.work_on(database, kept.hash, "attitudes") == "done"
+    assert long_work.work_on(database, kept.hash, "attitudes") == "done"
     rows = client.get(f"/jobs/{job}/ways?order=height").context["rows"]
     assert client.get(f"/jobs/{job}/ways").context["work"] is None
     fitting = [row for row in rows if row.fits]

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from shapes import CUBE, ball, cup, dumbbell, egg, inside_out, moved, torn, turned_about, u_tube
 
 from ufrin.actions import RUBBERS
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, stations
 from ufrin.actions.job.board import board
 from ufrin.actions.shelf import things
 from ufrin.core.master.attitudes import turn_up
@@ -156,7 +156,7 @@ def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestCli
     assert waiting.context["ranking"] is None
     mesh = stations.open_job(database, job).mesh
     assert mesh is not None
-    assert meshes.work_on(database, mesh.kept.hash, "directions") == "done"
+    assert long_work.work_on(database, mesh.kept.hash, "directions") == "done"
     done = client.get(f"/jobs/{job}/opening/pulls")
     assert done.context["ranking"].is_whole
     assert "hx-trigger" not in BeautifulSoup(done.text, "html.parser").select_one(".waits").attrs
@@ -186,7 +186,7 @@ def test_ranking_given_up_keeps_what_is_known(client: TestClient, database: Data
     client.post(f"/jobs/{job}/opening/stop", headers={"Origin": "http://127.0.0.1"})
     mesh = stations.open_job(database, job).mesh
     assert mesh is not None
-    assert meshes.work_on(database, mesh.kept.hash, "directions") == "stopped"
+    assert long_work.work_on(database, mesh.kept.hash, "directions") == "stopped"
 
 
 def test_gate_and_vents_are_placed_checked_and_chosen_again(client: TestClient, database: Database) -> None:
@@ -429,7 +429,7 @@ def test_the_pull_that_is_taken_has_the_figures_of_the_plan(client: TestClient, 
     job = job_of(database, ball(40, 48), style="two-part")
     kept = client.get(f"/jobs/{job}/master").context["mesh"].kept
     client.get(f"/jobs/{job}/opening/pulls")
-    meshes.work_on(database, kept.hash, "directions")
+    long_work.work_on(database, kept.hash, "directions")
     rows = client.get(f"/jobs/{job}/opening/pulls").context["pulls"]
     first = rows[0]
     do(client, job, "pull", pull=first.own)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, meshes, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.box.box_comparison import AttitudeFigures, BoxOption, are_alike, attitude_figures, box_options
 from ufrin.core.master.attitudes import attitudes
@@ -52,7 +52,7 @@ def _attitude_figures(database: Database, opened: OpenJob) -> tuple[tuple[Attitu
         return tuple(found), None
     if opened.mesh is None:
         return as_it_is, None
-    meshes.ask_for(database, opened.mesh, "attitudes")
+    long_work.ask_for(database, opened.mesh.kept.hash, "attitudes")
     with database.reading() as connection:
         known = meshes.compared_attitudes_of(connection, opened.job.master, opened.mesh)
         if known is not None:

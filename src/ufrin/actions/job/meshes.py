@@ -2,31 +2,30 @@
 
 from collections.abc import Callable, Hashable
 from contextlib import suppress
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from threading import Lock
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from cachetools import LRUCache
 
-from ufrin.core.box.box_comparison import AttitudeFigures, are_alike, attitude_figures
+from ufrin.bounded.child import Bounds, do_apart
+from ufrin.core.box.box_comparison import AttitudeFigures
 from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.master.attitudes import Attitude, attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, stand_form
 from ufrin.core.master.turned_profiles import direction_vector
-from ufrin.core.mesh.files import UNITS_MM, kind_of, read
-from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.measured_record import MeshFigures, figures_of, measured_for_keeping
-from ufrin.core.mesh.mesh_volume import as_displaced, measure
+from ufrin.core.mesh.files import UNITS_MM, kind_of
+from ufrin.core.mesh.measured_record import MeshFigures
 from ufrin.core.mesh.triangles import Mesh
-from ufrin.core.opening.pull_ranking import Ranking, rankings
+from ufrin.core.opening.pull_ranking import Ranking
 from ufrin.core.opening.undercuts import UnderAMaster
-from ufrin.errors import Refused
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
-from ufrin.store.meshes import StoredMesh, What
+from ufrin.store.meshes import StoredMesh
 
 LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: a larger one is left to a worker
-MOST_TRIES = 2
+UPLOAD = Bounds(time_s=60.0)  # what an upload that is waited for may take
 FACES_REMEMBERED = 6_000_000
 WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
 Key = TypeVar("Key")
@@ -82,93 +81,12 @@ def take_in(database: Database, name: str, data: bytes) -> str:
             if meshes.ask(connection, mesh, "measure"):
                 meshes.defer(connection, mesh, "measure")
         return mesh
-    figures, whole, drawn = measured_for_keeping(read(data, name))
+    figures, whole, drawn = do_apart(measure_file, UPLOAD, None, data, name)
     with database.transaction() as connection:
         mesh = meshes.keep(connection, name, data)
         if meshes.ask(connection, mesh, "measure"):
             meshes.keep_measured(connection, mesh, figures.to_plain(), whole, drawn)
     return mesh
-
-
-def work_on(database: Database, mesh: str, what: What) -> str:
-    """Do the work that somebody waits for, as a worker does."""
-    with database.transaction() as connection:
-        tries = meshes.begin(connection, mesh, what)
-        if tries is None:
-            return "stopped"
-        if tries > MOST_TRIES:
-            meshes.finish(
-                connection,
-                mesh,
-                what,
-                "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again.",
-            )
-            return "refused"
-    try:
-        done = {"measure": _measure, "attitudes": _compare, "directions": _rank}[what](database, mesh)
-    except Refused as refused:
-        with database.transaction() as connection:
-            meshes.finish(connection, mesh, what, str(refused))
-        return "refused"
-    return "done" if done else "stopped"
-
-
-def _report_progress(database: Database, mesh: str, what: What, share: float) -> bool:
-    with database.reading() as connection:
-        return meshes.progress(connection, mesh, what, share)
-
-
-def _measure(database: Database, mesh: str) -> bool:
-    with database.reading() as connection:
-        name, data = meshes.data(connection, mesh)
-    got = read(data, name)
-    del data
-    if not _report_progress(database, mesh, "measure", 0.35):
-        return False
-    measured = as_displaced(measure(got.mesh))
-    if not _report_progress(database, mesh, "measure", 0.75):
-        return False
-    drawn = reduced(measured.solid)
-    with database.transaction() as connection:
-        meshes.keep_measured(connection, mesh, figures_of(got, measured).to_plain(), measured.solid, drawn)
-    return True
-
-
-def _compare(database: Database, mesh: str) -> bool:
-    with database.reading() as connection:
-        whole, drawn = meshes.solid(connection, mesh), meshes.solid(connection, mesh, drawn=True)
-    found: list[AttitudeFigures] = []
-    volume_ml = whole.volume_mm3 / 1000
-    ways = attitudes(drawn)
-    for number, attitude in enumerate(ways, 1):
-        one = attitude_figures(whole, drawn, attitude, volume_ml)
-        if not any(are_alike(one, other) for other in found):
-            found.append(one)
-        if not _report_progress(database, mesh, "attitudes", number / len(ways) * 0.98):
-            return False
-    with database.transaction() as connection:
-        meshes.keep_attitudes(connection, mesh, [_plain(one) for one in found])
-    return True
-
-
-def _rank(database: Database, mesh: str) -> bool:
-    with database.reading() as connection:
-        whole = meshes.solid(connection, mesh)
-    for ranking, share in zip(rankings(whole), (0.2, 0.65, 1.0), strict=True):
-        with database.transaction() as connection:
-            meshes.keep_directions(connection, mesh, ranking.to_plain(), is_whole=ranking.is_whole)
-        if not ranking.is_whole and not _report_progress(database, mesh, "directions", share):
-            return False
-    return True
-
-
-def _plain(one: AttitudeFigures) -> dict[str, Any]:
-    attitude, form, under = one.attitude, one.form, one.under
-    return {
-        "attitude": {"up": attitude.up, "said": attitude.words, "stable": attitude.stable} if attitude else None,
-        "form": form.to_plain() if form else None,
-        "under": asdict(under) if under else None,
-    }
 
 
 def compared_attitudes_of(
@@ -210,19 +128,6 @@ def directions_of(connection: Connection, inputs: MasterInputs, state: MeshState
 def _scale(inputs: MasterInputs, state: MeshState) -> float:
     # from the units of the file to mm, enlarged for the shrinkage of the rubber
     return UNITS_MM[state.unit] * (1 + inputs.settled().shrink_pct / 100)
-
-
-def ask_for(database: Database, state: MeshState, what: What) -> None:
-    """Queue work on a mesh for a worker."""
-    with database.transaction() as connection:
-        if meshes.ask(connection, state.kept.hash, what):
-            meshes.defer(connection, state.kept.hash, what)
-
-
-def stop_work(database: Database, mesh: str, what: What) -> None:
-    """Give up work on a mesh; it can be asked for again."""
-    with database.transaction() as connection:
-        meshes.stop(connection, mesh, what)
 
 
 def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, meshes, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.form_cache import kept_by_form
@@ -46,7 +46,7 @@ def pulls(database: Database, job_id: int) -> PullSearch:
         return PullSearch(opened=opened, ranking=_of_standin(form), work=None)
     if opened.mesh is None:
         return PullSearch(opened=opened, ranking=None, work=None)
-    meshes.ask_for(database, opened.mesh, "directions")
+    long_work.ask_for(database, opened.mesh.kept.hash, "directions")
     with database.reading() as connection:
         known = meshes.directions_of(connection, opened.job.master, opened.mesh)
         state = meshes.state_of(connection, opened.job.master)

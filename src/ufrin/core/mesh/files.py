@@ -4,10 +4,8 @@ References to other files are never followed.
 """
 
 import io
-import json
 import re
 import struct
-import zipfile
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -15,17 +13,20 @@ from typing import Any
 import numpy as np
 import trimesh
 
+from ufrin.core.mesh.package_3mf import MOST_TRIANGLES, read_3mf
+from ufrin.core.mesh.scene_glb import check_scene
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, from_triangles, merged
 from ufrin.errors import Refused
 
 FORMATS: Mapping[str, str] = {"stl": "STL", "obj": "OBJ", "ply": "PLY", "3mf": "3MF", "off": "OFF", "glb": "GLB"}
 UNITS_MM: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
-MOST_UNPACKED_BYTES = 400 * 1024 * 1024
-MOST_TRIANGLES = 6_000_000
+MOST_FACE_CORNERS = 1000
 LONGEST_MM = 10_000.0
 CHUNK_BYTES = 4_000_000
 _STL_HEAD, _STL_ROW = 84, 50
-_3MF_UNITS = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
+# lines so short can't name more corners than are taken: they need not be counted
+_LONG_LINE = re.compile(rb"^[^\n]{%d,}" % (2 * MOST_FACE_CORNERS), re.MULTILINE)
+_PLY_COUNT = re.compile(rb"element\s+(\w+)\s+(\d+)")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -204,9 +205,48 @@ def _obj(data: bytes) -> MeshFile:
     # end of the file; materials, textures and other files that are named are never looked at
     plain = data.replace(b"\r\n", b"\n").replace(b"\\\n", b" ").replace(b"\t", b" ")
     plain = re.sub(rb"(?m)^ +", b"", plain)
+    _check_face_corners(plain, b"f ")
     if re.search(rb"(?m)^f [^\n]*-", plain):
         plain = b"\n".join(_absolute(plain.split(b"\n")))
     return _by_library("obj", plain)
+
+
+def _check_face_corners(text: bytes, begins: bytes = b"") -> None:
+    # a face of very many corners is cut into triangles that take far more room than its line
+    for line in _LONG_LINE.finditer(text):
+        if line[0].startswith(begins) and line[0].count(b" ") > MOST_FACE_CORNERS:
+            raise Refused(
+                "file",
+                f"One of its faces has more than {MOST_FACE_CORNERS} corners, which is the most. Cut the faces into "
+                "triangles and export it again.",
+            )
+
+
+def _ply(data: bytes) -> MeshFile:
+    head = data[: data.find(b"end_header") + 1 or 4096]
+    _check_counts({name.decode(): int(count) for name, count in _PLY_COUNT.findall(head)}, len(data))
+    if b"format ascii" in head:
+        _check_face_corners(data)
+    return _by_library("ply", data)
+
+
+def _off(data: bytes) -> MeshFile:
+    words = re.sub(rb"#[^\n]*", b"", data[:4096]).split()
+    counts = [int(word) for word in words[1:3] if word.isdigit()]
+    _check_counts(dict(zip(("vertex", "face"), counts, strict=False)), len(data))
+    _check_face_corners(data)
+    return _by_library("off", data)
+
+
+def _check_counts(counts: Mapping[str, int], length: int) -> None:
+    if any(count > length for count in counts.values()):  # each takes a byte at least
+        raise Refused(
+            "file",
+            "The file says that it has more corners or faces than there is room for in it: it is cut short or "
+            "damaged. Export or copy it again.",
+        )
+    if counts.get("face", 0) > MOST_TRIANGLES or counts.get("vertex", 0) > 3 * MOST_TRIANGLES:
+        raise Refused("file", f"It holds more than {MOST_TRIANGLES} triangles, which is the most. Reduce the model.")
 
 
 def _absolute(lines: Iterable[bytes]) -> Iterator[bytes]:
@@ -261,41 +301,17 @@ def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: 
 
 
 def _glb(data: bytes) -> MeshFile:
-    length, kind = struct.unpack_from("<I4s", data, 12)
-    if kind != b"JSON" or 20 + length > len(data) or struct.unpack_from("<I", data, 8)[0] > len(data):
-        raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
-    tree = json.loads(data[20 : 20 + length])
-    named = [
-        part.get("uri", "") for key in ("buffers", "images") for part in tree.get(key, []) if isinstance(part, dict)
-    ]
-    if any(uri and not str(uri).startswith("data:") for uri in named):
-        raise Refused(
-            "file",
-            "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. "
-            "Export it in one piece.",
-        )
+    check_scene(data)
     return _by_library("glb", data, "m")
 
 
 def _3mf(data: bytes) -> MeshFile:
-    with zipfile.ZipFile(io.BytesIO(data)) as packed:
-        sizes = [entry.file_size for entry in packed.infolist()]
-        if sum(sizes) > MOST_UNPACKED_BYTES or len(sizes) > 10_000:
-            raise Refused(
-                "file",
-                f"It would unpack to {sum(sizes) // 1_000_000} MB, far more than it weighs. Reduce the model "
-                "and export it again.",
-            )
-        models = [entry for entry in packed.infolist() if entry.filename.lower().endswith(".model")]
-        if not models:
-            raise Refused("file", "It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
-        heads = [packed.open(entry).read(4096) for entry in models]
-    if any(b"<!DOCTYPE" in head or b"<!ENTITY" in head for head in heads):
+    vertices, faces, unit = read_3mf(data)
+    if len(faces) == 0:
         raise Refused(
-            "file", "Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again."
+            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
         )
-    unit = re.search(rb'<model[^>]*\bunit="(\w+)"', heads[0])
-    return _by_library("3mf", data, _3MF_UNITS.get(unit[1].decode(), "") if unit else "mm")
+    return _indexed("3mf", vertices, faces, len(faces), unit)
 
 
 _READERS: Mapping[str, Callable[[bytes], MeshFile]] = {
@@ -303,8 +319,8 @@ _READERS: Mapping[str, Callable[[bytes], MeshFile]] = {
     "3mf": _3mf,
     "glb": _glb,
     "obj": _obj,
-    "ply": lambda data: _by_library("ply", data),
-    "off": lambda data: _by_library("off", data),
+    "ply": _ply,
+    "off": _off,
 }
 
 

@@ -5,9 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ufrin.core.mesh.files import UNITS_MM, MeshFile
-from ufrin.core.mesh.line_work import reduced
-from ufrin.core.mesh.mesh_volume import MeasuredMesh, as_displaced, measure
-from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.mesh_volume import MeasuredMesh
 from ufrin.core.wording.findings import Amount, Finding
 
 # longest side in mm up to which a thing is about as large as the object (common practice)
@@ -193,20 +191,3 @@ def size_in_words(longest_mm: float) -> str:
     'a fist'
     """
     return next((like for limit, like in _LIKE if longest_mm <= limit), "a house")
-
-
-def measured_for_keeping(got: MeshFile) -> tuple[MeshFigures, Mesh, Mesh]:
-    """Measure a mesh and thin it out for drawing.
-
-    Parameters
-    ----------
-    got : MeshFile
-        As it came.
-
-    Returns
-    -------
-    MeshFigures, Mesh, Mesh
-        The record, the solid, and the one for drawing, all in the file's own unit.
-    """
-    measured = as_displaced(measure(got.mesh))
-    return figures_of(got, measured), measured.solid, reduced(measured.solid)

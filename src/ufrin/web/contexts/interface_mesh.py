@@ -1,23 +1,22 @@
-"""A mesh as a call of the interface sends it: read, measured, with the points and directions beside it."""
+"""A mesh as a call of the interface sends it, with the points and directions beside it."""
 
 import re
-from dataclasses import dataclass
 from typing import Literal
 
 from fastapi import Request, UploadFile
 
-from ufrin.core.mesh.cells import Cells
-from ufrin.core.mesh.files import MeshFile, in_mm, read
-from ufrin.core.mesh.mesh_volume import MeasuredMesh, measure
+from ufrin.bounded.child import Bounds
+from ufrin.core.mesh.cells import MOST_CELLS
+from ufrin.core.opening.file_calls import SentFile
 from ufrin.core.opening.trapped_air import Point3
-from ufrin.core.wording.findings import Amount
-from ufrin.core.wording.findings import Finding as CoreFinding
 from ufrin.errors import Refused, TooLarge
 
 Unit = Literal["mm", "cm", "m", "in"]
 NUMBER = re.compile(r"[-+]?(\d{1,9}(\.\d{0,12})?|\.\d{1,12})([eE][-+]?\d{1,2})?")
 MOST_POINTS, FARTHEST_MM = 100, 1e5
-MOST_BLOCK_FACES, COARSER_CELLS = 150_000, 48
+CALL = Bounds(time_s=120.0)  # what one call may take
+# directions times cells by cells: the usual number of directions in the finest cells, about half a minute of work
+MOST_SEARCH = 200 * MOST_CELLS**2
 
 
 async def only_known_fields(request: Request) -> None:
@@ -29,14 +28,6 @@ async def only_known_fields(request: Request) -> None:
             raise Refused(name, "This field is not known here; see /api/docs for the names.")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SentMesh:
-    """The mesh of a call: measured, in mm."""
-
-    measured: MeasuredMesh
-    notes: tuple[CoreFinding, ...]
-
-
 def check_file_size(request: Request, file: UploadFile) -> None:
     """Refuse a file that is larger than the server accepts."""
     limit = request.app.state.settings.mesh_limit_bytes
@@ -44,26 +35,10 @@ def check_file_size(request: Request, file: UploadFile) -> None:
         raise TooLarge(limit, file=True)
 
 
-def unit_notes(got: MeshFile, units: Unit) -> tuple[CoreFinding, ...]:
-    """Return the note that a file names another unit than the one it was read in."""
-    if got.says_unit in {"", units}:
-        return ()
-    return (CoreFinding(code="mesh-unit", facts={"says": got.says_unit, "taken": units}),)
-
-
-def sent_mesh(request: Request, file: UploadFile, units: Unit) -> SentMesh:
-    """Read and measure the mesh of a call."""
+def sent_file(request: Request, file: UploadFile, unit: Unit, cells: int) -> SentFile:
+    """Return the file of a call; it is read elsewhere, in a process of its own."""
     check_file_size(request, file)
-    got = read(file.file.read(), file.filename or "")
-    notes = unit_notes(got, units)
-    mesh = in_mm(got.mesh, units)
-    measured = measure(mesh)
-    if (
-        measured.method == "voxel" and len(measured.solid.faces) > MOST_BLOCK_FACES
-    ):  # the more it is torn, the more faces its cells have
-        measured = measure(mesh, cells=COARSER_CELLS)
-        notes = (*notes, CoreFinding(code="mesh-thinned"))
-    return SentMesh(measured=measured, notes=notes)
+    return SentFile(data=file.file.read(), name=file.filename or "", unit=unit, cells=cells)
 
 
 def points_of(field: str, text: str) -> list[Point3]:
@@ -90,11 +65,3 @@ def direction_of(field: str, text: str) -> Point3:
     if len(found) != 1 or sum(number**2 for number in found[0]) < 1e-18:
         raise Refused(field, "A direction is three numbers x,y,z, and needs some length: 0,0,1 is straight up.")
     return found[0]
-
-
-def cell_findings(solid: Cells, wanted: int, used: int, longest_mm: float) -> list[CoreFinding]:
-    """Return the finding where walls were thinner than the requested cells, or finer cells were used."""
-    if solid.thin_mm is not None:
-        cells = str(int(1.3 * longest_mm / max(solid.thin_mm, longest_mm / 9999)) + 1)
-        return [CoreFinding(code="wall-too-thin", facts={"thin": Amount(solid.thin_mm, "length", 2), "cells": cells})]
-    return [CoreFinding(code="cells-raised", facts={"cells": str(used), "asked": str(wanted)})] if used > wanted else []

@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
 from pydantic import BaseModel
 
-from ufrin.core.mesh.files import in_mm, read
-from ufrin.core.mesh.mesh_volume import measure
+from ufrin.bounded.child import do_apart
+from ufrin.core.opening.file_calls import measure_sent
 from ufrin.web.contexts.interface import Finding, findings_out
-from ufrin.web.contexts.interface_mesh import Unit, check_file_size, only_known_fields, unit_notes
+from ufrin.web.contexts.interface_mesh import CALL, Unit, only_known_fields, sent_file
 
 router = APIRouter()
 
@@ -38,18 +38,16 @@ def measure_mesh(
     cells: Annotated[int, Form(ge=24, le=320)] = 128,
 ) -> MeasureOut:
     """Measure an STL, OBJ, PLY, 3MF, OFF or GLB file."""
-    check_file_size(request, file)
-    got = read(file.file.read(), file.filename or "")
-    found = measure(in_mm(got.mesh, units), cells=cells)
+    found = do_apart(measure_sent, CALL, None, sent_file(request, file, units, cells))
     return MeasureOut(
-        format=got.format,
-        triangles=got.triangles,
+        format=found.format,
+        triangles=found.triangles,
         watertight=found.watertight,
         bodies=found.bodies,
         volume_ml=found.volume_ml,
         plus_minus_ml=found.plus_minus_ml,
         area_cm2=found.area_cm2,
-        bounds_mm=found.solid.bounds_mm.tolist(),
+        bounds_mm=[list(corner) for corner in found.bounds_mm],
         method=found.method,
-        findings=findings_out((*found.findings, *unit_notes(got, units))),
+        findings=findings_out(found.findings),
     )

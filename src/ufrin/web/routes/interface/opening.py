@@ -1,21 +1,25 @@
 """The interface calls on how a mould opens: air, parting surface and pull directions of a mesh."""
 
+from math import isqrt
 from typing import Annotated, Literal
 
-import numpy as np
 from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
 from pydantic import BaseModel
 
-from ufrin.core.master.attitudes import turn_up
-from ufrin.core.mesh.cells import MOST_CELLS, refined_cells
-from ufrin.core.opening.parting_surface import box_round, parting_surface
-from ufrin.core.opening.pull_directions import SEARCH_FACES, ranked
-from ufrin.core.opening.trapped_air import Air, Cavity, air_round_master
-from ufrin.core.wording.findings import Amount
-from ufrin.core.wording.findings import Finding as CoreFinding
+from ufrin.bounded.child import do_apart
+from ufrin.core.mesh.cells import MOST_CELLS
+from ufrin.core.opening.file_calls import air_in_sent, air_round_sent, part_sent, rank_sent
 from ufrin.errors import Refused
 from ufrin.web.contexts.interface import Finding, findings_out
-from ufrin.web.contexts.interface_mesh import Unit, cell_findings, direction_of, only_known_fields, points_of, sent_mesh
+from ufrin.web.contexts.interface_mesh import (
+    CALL,
+    MOST_SEARCH,
+    Unit,
+    direction_of,
+    only_known_fields,
+    points_of,
+    sent_file,
+)
 
 router = APIRouter()
 Clearance = Annotated[float, Form(ge=0, le=10_000)]
@@ -65,52 +69,31 @@ def mesh_air(
             "gates" if gates.strip() else "vents",
             "Gates and vents belong to the cast; the rubber's outlet is the open top of the box.",
         )
-    turn = turn_up(direction_of("up", up))
-    openings, holes = points_of("gates", gates), points_of("vents", vents)
-    sent = sent_mesh(request, file, units)
-    mesh = sent.measured.solid.moved(turn)
-    longest = float(mesh.extents_mm.max())
+    upward, openings, holes = direction_of("up", up), points_of("gates", gates), points_of("vents", vents)
+    sent = sent_file(request, file, units, cells)
     if phase == "rubber":
-        solid, used = refined_cells(mesh, cells)
-        foot = float(mesh.bounds_mm[0, 2])
-        air = air_round_master(solid, board_mm=foot - under_mm, is_open_beside=side_mm > 0, is_open_over=over_mm > 0)
+        found = do_apart(
+            air_round_sent,
+            CALL,
+            None,
+            sent,
+            up=upward,
+            under_mm=under_mm,
+            is_open_beside=side_mm > 0,
+            is_open_over=over_mm > 0,
+        )
     else:
-        solid, used = refined_cells(mesh, cells)
-        air = _cast_air(
-            Cavity(solid=solid, turn=turn),
-            [np.array(one) @ turn.T for one in openings],
-            [np.array(one) @ turn.T for one in holes],
-        )
-    found = [*sent.measured.findings, *sent.notes, *cell_findings(solid, cells, used, longest)]
-    if air.closed_ml:
-        found.append(CoreFinding(code="air-closed", facts={"volume": Amount(air.closed_ml, "volume", 2)}))
-    pockets = [
-        PocketOut(
-            ml=one.ml,
-            plus_minus_ml=one.plus_minus_ml,
-            peak_mm=[float(x) for x in np.array(one.peak_mm) @ turn],
-            depth_mm=one.depth_mm,
-        )
-        for one in air.pockets
-        if one.matters
-    ]
+        found = do_apart(air_in_sent, CALL, None, sent, up=upward, gates=openings, vents=holes)
     return AirOut(
-        trapped_ml=sum(one.ml for one in pockets),
-        cell_mm=solid.cell_mm,
-        pockets=pockets,
-        method=sent.measured.method,
-        findings=findings_out(found),
+        trapped_ml=sum(one.ml for one in found.pockets),
+        cell_mm=found.cell_mm,
+        pockets=[
+            PocketOut(ml=one.ml, plus_minus_ml=one.plus_minus_ml, peak_mm=list(one.peak_mm), depth_mm=one.depth_mm)
+            for one in found.pockets
+        ],
+        method=found.method,
+        findings=findings_out(found.findings),
     )
-
-
-def _cast_air(cavity: Cavity, gates: list[np.ndarray], vents: list[np.ndarray]) -> Air:
-    outlets = cavity.outlets(np.array(gates) if gates else cavity.highest())
-    if vents:
-        try:
-            outlets = outlets | cavity.outlets(np.array(vents))
-        except Refused as refused:
-            raise Refused("vents", refused.why) from None
-    return cavity.air(outlets)
 
 
 class SplitOut(BaseModel):
@@ -145,20 +128,17 @@ def mesh_split(
 
     The clay bed is the half poured second.
     """
-    turn = turn_up(direction_of("pull", pull))
-    sent = sent_mesh(request, file, units)
-    mesh = sent.measured.solid.moved(turn)
-    made = parting_surface(
-        mesh,
-        box_round(mesh, side_mm),
-        under_mm=under_mm,
+    made = do_apart(
+        part_sent,
+        CALL,
+        None,
+        sent_file(request, file, units, cells),
+        pull=direction_of("pull", pull),
+        side_mm=side_mm,
         over_mm=over_mm,
-        cells=cells,
+        under_mm=under_mm,
         slack_mm=slack_mm,
-        volume_ml=sent.measured.volume_ml,
     )
-    lines = [np.vstack([seam.points_mm, seam.points_mm[:1]]) @ turn for seam in made.seams]
-    lost = [CoreFinding(code="rays-lost", facts={"rays": str(made.lost)})] if made.lost else []
     return SplitOut(
         locked_ml=made.locked_ml,
         overhang_ml=made.overhang_ml,
@@ -166,11 +146,11 @@ def mesh_split(
         box_ml=made.box_ml,
         halves_ml=[made.upper_ml, made.lower_ml],
         clay_ml=made.lower_ml,
-        parting_mm=[line.round(4).tolist() for line in lines],
+        parting_mm=[[list(point) for point in line] for line in made.lines_mm],
         flatness_mm=made.flatness_mm,
         film_ml=made.film_ml,
-        method=sent.measured.method,
-        findings=findings_out([*sent.measured.findings, *sent.notes, *lost]),
+        method=made.method,
+        findings=findings_out(made.findings),
     )
 
 
@@ -204,15 +184,20 @@ def mesh_directions(
 
     The best are looked at more closely than the rest.
     """
-    sent = sent_mesh(request, file, units)
-    found = ranked(sent.measured.solid, count, cells)
-    thinned = [CoreFinding(code="mesh-thinned")] if len(sent.measured.solid.faces) > SEARCH_FACES else []
+    if count * cells**2 > MOST_SEARCH:
+        raise Refused(
+            "count",
+            f"{count} directions in {cells} cells are more than one call works through. Ask for at most "
+            f"{MOST_SEARCH // cells**2} directions in {cells} cells, or at most {isqrt(MOST_SEARCH // count)} cells "
+            f"for {count} directions.",
+        )
+    found = do_apart(rank_sent, CALL, None, sent_file(request, file, units, cells), count=count)
     return DirectionsOut(
         directions=[
             DirectionOut(
                 pull=list(one.pull), locked_ml=one.locked_ml, overhang_ml=one.overhang_ml, trapped_ml=one.trapped_ml
             )
-            for one in found
+            for one in found.pulls
         ],
-        findings=findings_out([*sent.measured.findings, *sent.notes, *thinned]),
+        findings=findings_out(found.findings),
     )

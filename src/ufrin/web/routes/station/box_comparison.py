@@ -5,7 +5,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions.job import box_comparison, meshes, stations
+from ufrin.actions.job import box_comparison, long_work, stations
 from ufrin.core.job.mould_style import BOXLESS
 from ufrin.core.job.terms.box import SHAPES
 from ufrin.core.master.turned_profiles import parse_direction
@@ -52,7 +52,7 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Give up the comparison of attitudes."""
     opened = stations.open_job(database, job_id, "box")
     if opened.mesh:
-        meshes.stop_work(database, opened.mesh.kept.hash, "attitudes")
+        long_work.stop_work(database, opened.mesh.kept.hash, "attitudes")
     return go_to(request, Links.job(job_id, "box"))
 
 

@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, Request, UploadFile
 from starlette.responses import Response
 
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, stations
 from ufrin.errors import Refused, TooLarge
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading
@@ -48,7 +48,7 @@ def act(request: Request, database: TheDatabase, job_id: Number, what: str) -> R
     """Give the measuring up, or take the mesh away from the job."""
     opened = stations.open_job(database, job_id, "master")
     if opened.mesh and what == "stop":
-        meshes.stop_work(database, opened.mesh.kept.hash, "measure")
+        long_work.stop_work(database, opened.mesh.kept.hash, "measure")
     elif what == "remove":
         stations.change_station(
             database, job_id, "master", version=opened.job.versions["master"], changes={"mesh": None, "mesh_unit": None}

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse
 from starlette.responses import Response
 
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, stations
 from ufrin.actions.job import opening as opening_actions
 from ufrin.core.job.pulls_compared import pull_rows
 from ufrin.core.measures.parsing import parse
@@ -56,7 +56,7 @@ def stop(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Give up the ranking of pull directions; what is known stays."""
     opened = stations.open_job(database, job_id, "master")
     if opened.mesh:
-        meshes.stop_work(database, opened.mesh.kept.hash, "directions")
+        long_work.stop_work(database, opened.mesh.kept.hash, "directions")
     return go_to(request, Links.job(job_id, "opening"))
 
 
