@@ -19,6 +19,9 @@ from ufrin.core.mesh.triangles import Floats, Whole
 from ufrin.errors import Refused
 
 MOST_UNPACKED_BYTES = 400 * 1024 * 1024
+# models unpack to some ten times their size; what unpacks to far more was made to burst whoever unpacks it
+MOST_TIMES, ALWAYS_UNPACKED_BYTES = 100, 32 * 1024 * 1024
+LONGEST_WORD_BYTES = 4 * 1024 * 1024  # an element or attribute that is longer is no part of a model
 MOST_TRIANGLES = 6_000_000
 MOST_ENTRIES, MOST_OBJECTS, MOST_PLACED, MOST_DEPTH = 10_000, 10_000, 100_000, 32
 CHUNK_BYTES = 1 << 20
@@ -97,6 +100,11 @@ def read_3mf(data: bytes) -> tuple[Floats, Whole, str]:
                     f"{MOST_UNPACKED_BYTES // 1_000_000} MB in {MOST_ENTRIES} parts is the most"
                 ),
             )
+        if unpacked > max(ALWAYS_UNPACKED_BYTES, MOST_TIMES * len(data)):
+            raise Refused(
+                "file",
+                _reduce(f"It would unpack to {unpacked // max(1, len(data))} times its size; {MOST_TIMES} is the most"),
+            )
         models = [entry for entry in entries if entry.filename.lower().endswith(".model")]
         if not models:
             raise Refused("file", "It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
@@ -136,8 +144,12 @@ class _PartReader:
         parser.StartElementHandler = self._start
         parser.StartDoctypeDeclHandler = self._refuse_definitions
         with packed.open(entry) as stream:
+            fed = 0
             while chunk := stream.read(CHUNK_BYTES):
                 parser.Parse(chunk, False)
+                fed += len(chunk)
+                if fed - parser.CurrentByteIndex > LONGEST_WORD_BYTES:
+                    raise Refused("file", "One of its parts has no end: it is damaged. Export it again.")
                 self._take_words()
             parser.Parse(b"", True)
         self._end_object()

@@ -186,6 +186,12 @@ def from_triangles(corners: Floats) -> Mesh:
     Mesh
         Without triangles that have two corners at one point.
     """
+    vertices, which = _shared(corners)
+    return Mesh(vertices_mm=vertices, faces=_without_slivers(which.reshape(-1, 3)))
+
+
+def _shared(corners: Floats) -> tuple[Floats, Whole]:
+    # corners without repetition, (n, 3) float64, and which of them each one is, (len(corners),) int32
     flat = np.add(corners, 0, dtype=corners.dtype)  # -0 is 0
     bits = flat.view(np.uint32 if flat.dtype == np.float32 else np.uint64)
     mixed = np.zeros(len(bits), dtype=np.uint64)
@@ -202,8 +208,7 @@ def from_triangles(corners: Floats) -> Mesh:
     numbers -= 1
     which = np.empty(len(mixed), dtype=np.int32)
     which[order] = numbers
-    vertices, faces = flat[order[first]].astype(np.float64), which.reshape(-1, 3)
-    return Mesh(vertices_mm=vertices, faces=_without_slivers(faces))
+    return flat[order[first]].astype(np.float64), which
 
 
 def merged(mesh: Mesh) -> Mesh:
@@ -219,7 +224,11 @@ def merged(mesh: Mesh) -> Mesh:
     Mesh
         Without triangles that have two corners at one point.
     """
-    return from_triangles(mesh.vertices_mm[mesh.faces].reshape(-1, 3))
+    used = np.zeros(len(mesh.vertices_mm), dtype=bool)
+    used[mesh.faces] = True
+    places = np.cumsum(used, dtype=np.int32) - 1
+    vertices, which = _shared(mesh.vertices_mm[used])
+    return Mesh(vertices_mm=vertices, faces=_without_slivers(which[places[mesh.faces]]))
 
 
 def snapped(mesh: Mesh, step_mm: float) -> Mesh:
