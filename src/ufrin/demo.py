@@ -67,6 +67,8 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
             stations.put_job_away(database, job_id, away=True)
     pour_before(database)
     _fill_shelf(database, numbers)
+    for page in (1, 2):  # what the Board shows of each job is worked out now, not when it is first looked at
+        board.board(database, page=page)
     return True
 
 

@@ -6,7 +6,7 @@ from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Missing, UfrinError
-from ufrin.store import jobs, schema
+from ufrin.store import board_rows, jobs, schema
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
 from ufrin.store.shelf import RUBBERS
@@ -55,7 +55,7 @@ def test_search_takes_signs_for_what_they_are(connection: Connection) -> None:
         ("\\", ["back\\slash"]),
         ("SCALE", ["500 scale", "50% scale"]),
     ):
-        page, total = jobs.page(connection, search=search, put_away=False, limit=10, offset=0)
+        page, total = board_rows.page(connection, search=search, put_away=False, limit=10, offset=0)
         assert ([job.name for job in page], total) == (found, len(found))
 
 
@@ -75,7 +75,7 @@ def test_rubbers_go_there_and_back(connection: Connection) -> None:
         ("insert into jobs (name) values ('')", "1 to 120 characters"),
         ("update rubbers set name = null", "contradict"),
         ("delete from rubbers", "Retire it instead"),
-        ("update stations set inputs = '{\"rubber_id\": 99}'", "not on the Shelf"),
+        ("update stations set inputs = '{\"rubber_id\": 99}' where station = 'rubber'", "not on the Shelf"),
         ("update rubbers set weight_a = 0", "never sets"),
         ("update workshop set units = 'cubits'", "metric or US"),
     ],
@@ -94,7 +94,7 @@ def test_an_error_rolls_everything_back(database: Database) -> None:
         jobs.start(connection, "First")
         jobs.start(connection, "x" * 121)
     with database.reading() as connection:
-        assert jobs.page(connection, search="", put_away=False, limit=5, offset=0) == ([], 0)
+        assert board_rows.page(connection, search="", put_away=False, limit=5, offset=0) == ([], 0)
 
 
 def test_the_schema_goes_up_down_and_up_again(cluster: Cluster) -> None:

@@ -11,7 +11,7 @@ from procrastinate import App, PsycopgConnector
 from procrastinate.exceptions import ProcrastinateException
 
 from ufrin.actions import Database
-from ufrin.actions.job import long_work
+from ufrin.actions.job import board, long_work
 from ufrin.bounded.child import stop_all, take_work
 from ufrin.errors import UfrinError
 
@@ -31,6 +31,11 @@ def queue(conninfo: str, database: Database) -> App:
     @app.task(name="work_on_mesh", queue=QUEUE)
     def work_on_mesh(mesh: str, what: Literal["measure", "attitudes", "directions"]) -> None:
         log.info("worked on a mesh", mesh=mesh, what=what, came_to=long_work.work_on(database, mesh, what))
+
+    @app.task(name="work_out_row", queue=QUEUE)
+    def work_out_row(job_id: int) -> None:
+        board.work_out_row(database, job_id)
+        log.info("worked out what the Board shows of a job", job=job_id)
 
     return app
 

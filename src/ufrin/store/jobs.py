@@ -1,12 +1,12 @@
 """Jobs as they are kept: their names, and the inputs of their stations with versions and what they held before."""
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, fields
 from datetime import datetime
 from typing import Any, cast
 
 from psycopg.types.json import Jsonb
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
@@ -14,12 +14,14 @@ from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.inputs.stations import INPUTS, STATIONS, Inputs, Station, is_filled_in
-from ufrin.errors import Missing
+from ufrin.errors import Missing, Refused
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
 _SQL = named_queries("jobs")
 _READERS: Mapping[Station, TypeAdapter[Inputs]] = {station: TypeAdapter(kind) for station, kind in INPUTS.items()}
+# raised by each migration that gives the inputs of a station another shape, and brings those that are kept into it
+SHAPE = 8
 ONE_STEP_S = 3.0
 STEPS_KEPT = 50
 
@@ -75,10 +77,28 @@ def _job(row: Mapping[str, Any]) -> Job:
         created_at=row["created_at"],
         put_away_at=row["put_away_at"],
         advised_style=row["advised_style"],
-        inputs={station: _READERS[station].validate_python(stations[station]["inputs"]) for station in STATIONS},
+        inputs={
+            station: _inputs(station, stations[station]["inputs"], stations[station]["shape"]) for station in STATIONS
+        },
         versions={station: stations[station]["version"] for station in STATIONS},
         can_undo=row["can_undo"],
     )
+
+
+def _inputs(station: Station, plain: Mapping[str, Any], shape: int) -> Inputs:
+    # a key that is not known is never dropped: what a maker filled in would be gone at the next save
+    unknown = set(plain) - {one.name for one in fields(INPUTS[station])}
+    if shape != SHAPE or unknown:
+        raise Refused(
+            "",
+            f"The {station.capitalize()} station of this job was written by another version of Ufrin (shape {shape}, "
+            f"and this one reads {SHAPE}{': ' + ', '.join(sorted(unknown)) if unknown else ''}). Run the version that "
+            "wrote it, or bring the schema up to date with ./run schema.",
+        )
+    try:
+        return _READERS[station].validate_python(plain)
+    except ValidationError as error:
+        raise Refused("", f"The {station.capitalize()} station of this job can't be read: {error}") from error
 
 
 def start(connection: Connection, name: str) -> int:
@@ -98,36 +118,9 @@ def load(connection: Connection, job_id: int, station: Station = "master") -> Jo
     return _job(row)
 
 
-def page(connection: Connection, *, search: str, put_away: bool, limit: int, offset: int) -> tuple[list[Job], int]:
-    """Read a page of jobs, newest first."""
-    values = {"pattern": _pattern(search), "put_away": put_away, "limit": limit, "offset": offset}
-    rows = connection.execute(_SQL["page"], values).fetchall()
-    total = connection.execute(_SQL["count"], values).fetchone()
-    return [_job(row) for row in rows], int(total["jobs"]) if total else 0
-
-
-def newest(connection: Connection, *, search: str, limit: int, before: int | None) -> list[Job]:
-    """Read jobs, the newest first, older than a given one; those that were put away among them."""
-    values = {"pattern": _pattern(search), "limit": limit, "before": before}
-    return [_job(row) for row in connection.execute(_SQL["newest"], values).fetchall()]
-
-
-def _pattern(search: str) -> str:
-    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    return f"%{escaped}%" if search else "%"
-
-
 def some(connection: Connection, numbers: list[int]) -> list[Job]:
     """Read some jobs."""
     return [_job(row) for row in connection.execute(_SQL["some"], {"ids": numbers}).fetchall()] if numbers else []
-
-
-def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[Job]:
-    """Read the jobs on the Board that use a rubber."""
-    return [
-        _job(row)
-        for row in connection.execute(_SQL["of_rubber"], {"rubber_id": rubber_id, "besides": besides}).fetchall()
-    ]
 
 
 def names(connection: Connection, *, besides: int) -> list[tuple[int, str]]:
@@ -166,7 +159,7 @@ def lock_station(connection: Connection, job_id: int, station: Station) -> tuple
     row = connection.execute(_SQL["lock_station"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
         raise Missing("this job")
-    return _READERS[station].validate_python(row["inputs"]), row["version"]
+    return _inputs(station, row["inputs"], row["shape"]), row["version"]
 
 
 def save_station(
@@ -194,7 +187,7 @@ def take_earlier(connection: Connection, job_id: int, station: Station) -> Input
     Returns what it held before; None when nothing is left to undo.
     """
     row = connection.execute(_SQL["take_earlier"], {"job_id": job_id, "station": station}).fetchone()
-    return _READERS[station].validate_python(row["inputs"]) if row else None
+    return _inputs(station, row["inputs"], row["shape"]) if row else None
 
 
 def _json(inputs: Inputs) -> Jsonb:

@@ -8,61 +8,25 @@ select id from job
 -- name: open
 -- One job with the inputs and versions of its stations.
 select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
-       json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version)) as stations,
+       json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape)) as stations,
        exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
 from jobs j join stations s on s.job_id = j.id
 where j.id = %(job_id)s
 group by j.id
 
--- name: page
--- A page of the Board: jobs newest first, with their stations' inputs.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
-           from stations s where s.job_id = j.id) as stations,
-       false as can_undo
-from jobs j
-where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.name ilike %(pattern)s)
-order by j.created_at desc, j.id desc
-limit %(limit)s offset %(offset)s
-
--- name: newest
--- Jobs, newest first, older than one where it is given.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
-           from stations s where s.job_id = j.id) as stations,
-       false as can_undo
-from jobs j
-where (%(pattern)s = '%%' or j.name ilike %(pattern)s) and (%(before)s::bigint is null or j.id < %(before)s)
-order by j.id desc limit %(limit)s
-
 -- name: some
 -- Jobs whose masters share another's box.
 select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
+       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo
 from jobs j where j.id = any(%(ids)s) order by j.id
-
--- name: of_rubber
--- Jobs on the Board that count on a rubber, newest first.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
-       (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version))
-           from stations s where s.job_id = j.id) as stations,
-       false as can_undo
-from jobs j join stations r on r.job_id = j.id and r.rubber_id = %(rubber_id)s
-where j.id <> %(besides)s and j.put_away_at is null
-order by j.created_at desc, j.id desc limit 20
 
 -- name: names
 -- Jobs whose masters could share a box: those on the Board with a size or a mesh, newest first.
 select j.id, j.name from jobs j join stations s on s.job_id = j.id and s.station = 'master'
 where j.id <> %(besides)s and j.put_away_at is null and s.inputs ?| array['mesh', 'length_mm', 'standin']
 order by j.created_at desc, j.id desc limit 60
-
--- name: count
--- How many jobs the Board has in all for a search.
-select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
-    and (%(pattern)s = '%%' or name ilike %(pattern)s)
 
 -- name: rename
 -- Another name for a job.
@@ -78,7 +42,7 @@ update jobs set put_away_at = case when %(away)s then now() end where id = %(job
 
 -- name: lock_station
 -- A station's inputs, held against other saves until the transaction ends.
-select inputs, version from stations where job_id = %(job_id)s and station = %(station)s for update
+select inputs, version, shape from stations where job_id = %(job_id)s and station = %(station)s for update
 
 -- name: save_station
 -- The new inputs of a station.
@@ -101,7 +65,7 @@ where (e.job_id, e.station, e.version) = (
     select job_id, station, version from earlier_inputs
     where job_id = %(job_id)s and station = %(station)s order by version desc limit 1
 )
-returning e.inputs
+returning e.inputs, e.shape
 
 -- name: forget_oldest
 -- Only so many steps can be undone.

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from psycopg.rows import class_row
 
@@ -14,6 +14,7 @@ from ufrin.store.queries import named_queries
 
 _SQL = named_queries("lots")
 MOST_LISTED = 2000
+MoveKind = Literal["poured", "corrected", "counted"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,40 +100,43 @@ def add(
     use_by: date | None = None,
     opened_on: date | None = None,
 ) -> int:
-    """Put a tin on the Shelf."""
+    """Put a tin on the Shelf; one that is not full any more is counted at once."""
     row = connection.execute(
         _SQL["add"], {**_columns(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
     ).fetchone()
-    return int(row["id"]) if row else 0
+    number = int(row["id"]) if row else 0
+    if lot.left_g != lot.got_g:
+        moved(connection, number, lot.got_g - lot.left_g, kind="counted", why="counted as it came")
+    return number
 
 
 def change(connection: Connection, number: int, lot: Lot, *, use_by: date | None, opened_on: date | None) -> None:
-    """Keep a tin's new description."""
+    """Keep a tin's new description; what is left in it only changes by moves."""
     connection.execute(_SQL["change"], {**_columns(lot, use_by, opened_on), "id": number})
 
 
 def _columns(lot: Lot, use_by: date | None, opened_on: date | None) -> dict[str, Any]:
-    same = {key: getattr(lot, key) for key in ("code", "part", "got_g", "left_g", "price")}
+    same = {key: getattr(lot, key) for key in ("code", "part", "got_g", "price")}
     return {**same, "use_by": use_by, "opened_on": opened_on}
 
 
-def take(
-    connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
+def moved(
+    connection: Connection,
+    number: int,
+    grams: float,
+    *,
+    kind: MoveKind,
+    why: str,
+    pour_id: int | None = None,
+    entry: int | None = None,
 ) -> None:
-    """Take rubber out of a tin, and write it into its history.
+    """Take something out of a tin and write that into its history; what is put back is negative.
 
     Raises Missing when there is no such lot.
     """
-    if connection.execute(_SQL["take"], {"id": number, "grams": grams}).fetchone() is None:
-        raise Missing("this lot")
-    moved(connection, number, grams, why=why, pour_id=pour_id, entry=entry)
-
-
-def moved(
-    connection: Connection, number: int, grams: float, *, why: str, pour_id: int | None = None, entry: int | None = None
-) -> None:
-    """Write into a tin's history what happened to it."""
-    connection.execute(_SQL["moved"], {"id": number, "grams": grams, "pour_id": pour_id, "number": entry, "why": why})
+    lock(connection, number)
+    values = {"id": number, "grams": grams, "kind": kind, "pour_id": pour_id, "number": entry, "why": why}
+    connection.execute(_SQL["moved"], values)
 
 
 def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) -> list[Move]:

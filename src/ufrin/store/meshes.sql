@@ -1,6 +1,10 @@
 -- name: keep
 -- A mesh by its content; one that is here already is left as it is.
-insert into meshes (hash, name, data) values (%(hash)s, %(name)s, %(data)s) on conflict (hash) do nothing
+with fresh as (
+    insert into meshes (hash, name, bytes) values (%(hash)s, %(name)s, octet_length(%(data)s::bytea))
+    on conflict (hash) do nothing returning hash
+)
+insert into mesh_files (mesh, data) select hash, %(data)s::bytea from fresh
 
 -- name: ask
 -- Work on a mesh is wanted: begun afresh where it was stopped or given up, left alone where it is waited for or done.
@@ -11,7 +15,7 @@ returning mesh
 
 -- name: facts
 -- What is known of a mesh and where the work on it stands, without the heavy parts.
-select hash, name, figures, octet_length(data) as bytes,
+select hash, name, figures, bytes,
        exists (select from procrastinate_workers where last_heartbeat > now() - interval '10 seconds') as is_worked_on,
        (select json_object_agg(w.what, json_build_object('state', w.state, 'progress', w.progress, 'refused',
            w.refused)) from mesh_work w where w.mesh = hash) as work
@@ -19,15 +23,15 @@ from meshes where hash = %(mesh)s
 
 -- name: data
 -- The file itself.
-select name, data from meshes where hash = %(mesh)s
+select m.name, f.data from meshes m join mesh_files f on f.mesh = m.hash where m.hash = %(mesh)s
 
 -- name: solid
 -- The closed solid that everything is worked out from.
-select solid as held from meshes where hash = %(mesh)s and solid is not null
+select solid as held from mesh_solids where mesh = %(mesh)s
 
 -- name: drawn
 -- The same, thinned out for drawing.
-select drawn as held from meshes where hash = %(mesh)s and drawn is not null
+select drawn as held from mesh_solids where mesh = %(mesh)s
 
 -- name: attitudes
 -- The ways it could stand.
@@ -49,7 +53,9 @@ update mesh_work set progress = coalesce(%(progress)s, progress) where mesh = %(
 
 -- name: keep_measured
 -- What came out of measuring.
-update meshes set figures = %(figures)s, solid = %(solid)s, drawn = %(drawn)s where hash = %(mesh)s
+with measured as (update meshes set figures = %(figures)s where hash = %(mesh)s returning hash)
+insert into mesh_solids (mesh, solid, drawn) select hash, %(solid)s::bytea, %(drawn)s::bytea from measured
+on conflict (mesh) do update set solid = excluded.solid, drawn = excluded.drawn
 
 -- name: keep_attitudes
 -- What came out of comparing.

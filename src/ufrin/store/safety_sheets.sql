@@ -1,9 +1,14 @@
 -- name: attach
 -- The safety data sheet of a thing, in place of the one it had.
-insert into safety_sheets (rubber_id, additive_id, product_id, name, media, data)
-values (%(rubber_id)s, %(additive_id)s, %(product_id)s, %(name)s, %(media)s, %(data)s)
-on conflict (rubber_id, additive_id, product_id) do update set name = excluded.name, media = excluded.media,
-    data = excluded.data, at = now()
+with sheet as (
+    insert into safety_sheets (rubber_id, additive_id, product_id, name, media)
+    values (%(rubber_id)s, %(additive_id)s, %(product_id)s, %(name)s, %(media)s)
+    on conflict (rubber_id, additive_id, product_id) do update set name = excluded.name, media = excluded.media,
+        at = now()
+    returning id
+)
+insert into safety_sheet_files (sheet_id, data) select id, %(data)s::bytea from sheet
+on conflict (sheet_id) do update set data = excluded.data
 
 -- name: names
 -- Which things have one, without their contents.
@@ -11,7 +16,7 @@ select rubber_id, additive_id, product_id, name, at from safety_sheets
 
 -- name: open
 -- One of them.
-select name, media, data from safety_sheets
+select s.name, s.media, f.data from safety_sheets s join safety_sheet_files f on f.sheet_id = s.id
 where rubber_id is not distinct from %(rubber_id)s and additive_id is not distinct from %(additive_id)s
     and product_id is not distinct from %(product_id)s
 

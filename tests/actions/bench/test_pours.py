@@ -124,11 +124,18 @@ def test_a_job_shows_each_line_of_its_record_at_once(filled: Database) -> None:
 def test_a_tin_that_was_fuller_than_thought_is_empty_and_its_history_has_it_all(filled: Database) -> None:
     a = next(one for one in lots.of_thing(filled, RUBBERS, 1)[0] if one.lot.part == "A")
     with filled.transaction() as connection:
-        kept_lots.take(connection, a.id, 1500.0, why="poured: a big one")
-        kept_lots.take(connection, a.id, -20.0, why="corrected")
+        kept_lots.moved(connection, a.id, 1500.0, kind="counted", why="a big one")
+        kept_lots.moved(connection, a.id, -20.0, kind="counted", why="some of it put back")
     tins, moves = lots.of_thing(filled, RUBBERS, 1)
     assert next(one for one in tins if one.id == a.id).lot.left_g == 20
-    assert [(move.grams, move.why) for move in moves[:2]] == [(-20.0, "corrected"), (1500.0, "poured: a big one")]
+    assert [(move.grams, move.why) for move in moves[:3]] == [
+        (-20.0, "some of it put back"),
+        (1500.0, "a big one"),
+        (-500.0, "held more than was thought"),
+    ]
+    with filled.transaction() as connection:
+        kept_lots.moved(connection, a.id, -1480.0, kind="counted", why="it was another tin")
+    assert next(one for one in lots.of_thing(filled, RUBBERS, 1)[0] if one.id == a.id).lot.left_g == 1000
     with pytest.raises(Stale):
         lots.change(filled, a.id, version=a.version, values={"left_g": 3.0})
 

@@ -60,12 +60,18 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
     stations.change_station(
         database, job_id, "master", version=1, changes={"length_mm": 90.0, "width_mm": 70.0, "height_mm": 30.0}
     )
-    before = board.board(database).listed[0].plan.pour
+    before = board.board(database).listed[0].figures
     things.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.2})
-    after = board.board(database).listed[0].plan.pour
+    after = board.board(database).listed[0].figures
     assert before is not None
     assert after is not None
-    assert after.need_g / before.need_g == pytest.approx(1.2 / 1.08)
+    assert before.total_g is not None
+    assert after.total_g is not None
+    # the loss on cups does not grow with it
+    assert after.total_g / before.total_g == pytest.approx(1.2 / 1.08, rel=0.01)
+    worked_out = stations.open_job(database, job_id).plan.rubber
+    assert worked_out is not None
+    assert after.total_g == pytest.approx(worked_out.total_g)
     with pytest.raises(InUse, match="1 job counts on Tideline 15"):
         things.delete(database, RUBBERS, number)
     with pytest.raises(Refused, match="two numbers"):

@@ -112,12 +112,11 @@ def test_two_halves_are_two_pours(client: TestClient, database: Database) -> Non
     assert first.need_ml == pytest.approx(worked_out.opening.parting_surface.upper_ml)
     assert second.need_ml == pytest.approx(worked_out.opening.parting_surface.lower_ml)
     assert "Two pours of one plan" in client.get(f"/jobs/{job}/rubber").text
-    # the Board, which works out no more than amounts, says the same weight; so does the bench, with which half it is
-    listed = board(database).listed[0].plan
-    assert listed.rubber is not None
-    assert listed.opening is not None
-    assert listed.opening.cast is None
-    assert listed.rubber.total_g == pytest.approx(first.mix.total_g + second.mix.total_g)
+    # the Board shows the same weight as the page; so does the bench, with which half it is
+    listed = board(database).listed[0].figures
+    assert listed is not None
+    assert listed.halves == ("first", "second")
+    assert listed.total_g == pytest.approx(first.mix.total_g + second.mix.total_g)
     for stop in client.get(f"/jobs/{job}/pour").context["stops"]:
         signed = {"about": stop["key"], "reason": "Tried", "who": "Marin"}
         client.post(f"/jobs/{job}/pour/sign", data=signed, headers={"Origin": "http://127.0.0.1"})

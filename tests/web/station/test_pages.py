@@ -37,7 +37,7 @@ def save(client: TestClient, job: int, station: str, version: int = 1, **typed: 
 
 def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
     answer = client.get("/")
-    states = {listed.job.name: state.level for listed, state, _ in answer.context["rows"]}
+    states = {listed.name: state.level for listed, state, _ in answer.context["rows"]}
     assert states == {
         "Tide table tokens, six at once": "warning",
         "Pilot's cap badge": "ready",
@@ -68,7 +68,7 @@ def test_demo_hangs_together(client: TestClient, filled: Database) -> None:
             "ways",
             "cut",
         ):
-            assert page(client, f"/jobs/{listed.job.id}/{place}").find("h1")
+            assert page(client, f"/jobs/{listed.id}/{place}").find("h1")
 
 
 def test_from_a_name_to_grams(client: TestClient, database: Database) -> None:
@@ -282,7 +282,7 @@ def test_what_is_not_there_says_so(client: TestClient, database: Database, addre
 def test_many_jobs_are_paged(client: TestClient, database: Database) -> None:
     for number in range(13):
         stations.start_job(database, f"Job {number}")
-    assert [listed.job.name for listed, _, _ in client.get("/?page=2").context["rows"]] == ["Job 0"]
+    assert [listed.name for listed, _, _ in client.get("/?page=2").context["rows"]] == ["Job 0"]
     assert client.get("/?page=junk").context["board"].page == 1
     assert client.get("/?page=900").context["rows"] == []
 

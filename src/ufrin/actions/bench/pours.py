@@ -197,10 +197,11 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
         if about.lot_id and about.kind != "leftover":
             earlier = [one.net_g for one in state.entries if one.kind == "correction" and one.of_number == about.number]
             was_g = earlier[-1] if earlier else about.net_g
-            lots.take(
+            lots.moved(
                 connection,
                 about.lot_id,
                 (entry.net_g or 0.0) - (was_g or 0.0),
+                kind="corrected",
                 why=f"corrected: {entry.text}",
                 pour_id=kept.id,
                 entry=entry.number,
@@ -216,8 +217,14 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
     chosen = named or _tin(tins)
     if chosen is None:
         return replace(entry, lot_id=None)
-    lots.take(
-        connection, chosen.id, entry.net_g or 0.0, why=f"poured: {kept.job_name}", pour_id=kept.id, entry=entry.number
+    lots.moved(
+        connection,
+        chosen.id,
+        entry.net_g or 0.0,
+        kind="poured",
+        why=f"poured: {kept.job_name}",
+        pour_id=kept.id,
+        entry=entry.number,
     )
     return replace(entry, lot_id=chosen.id)
 

@@ -1,20 +1,16 @@
-"""The Board: the jobs, newest first, each worked out."""
+"""The Board: the jobs, newest first, as they are kept with what a list shows of each."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ufrin.actions.job import meshes
-from ufrin.actions.job.open_job import context_of, plan_of, records_of
-from ufrin.actions.shelf.picks import gather
-from ufrin.actions.shop.shop_ways import shops
-from ufrin.core.job.job_plan import Plan
+from ufrin.actions.job.open_job import LIGHT_TRIANGLES, records_of, worked_out_row
+from ufrin.core.job.board_figures import BoardFigures
 from ufrin.core.job.job_state import Stage, pour_states, stage_of
-from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.store import jobs, pours, workshop_settings
+from ufrin.errors import Missing
+from ufrin.store import board_rows, pours, workshop_settings
+from ufrin.store.board_rows import StoredRow
 from ufrin.store.connection import Connection, Database
-from ufrin.store.jobs import Job
-from ufrin.store.shelf import CONTAINERS
 from ufrin.store.workshop_settings import Workshop
 
 JOBS_A_PAGE = 12
@@ -23,17 +19,22 @@ LONGEST_SEARCH = 120
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoardRow:
-    """A job on the Board."""
+    """A job on the Board; ``figures`` is None before they were worked out."""
 
-    job: Job
-    plan: Plan
-    rubber: Rubber | None
+    job: StoredRow
     records: tuple[tuple[int, BenchState], ...] = ()
+
+    @property
+    def figures(self) -> BoardFigures | None:
+        """What is shown of it."""
+        return self.job.figures
 
     def stage(self, now_s: float) -> Stage:
         """Return what the job has come to."""
-        states = pour_states([pour.half for pour in self.plan.pours], self.records, now_s)
-        return stage_of(self.plan, states, is_put_away=self.job.put_away_at is not None, now_s=now_s)
+        figures = self.job.figures
+        states = pour_states(figures.halves if figures else (), self.records, now_s)
+        is_stopped = figures is not None and figures.is_stopped
+        return stage_of(states, is_stopped=is_stopped, is_put_away=self.job.put_away_at is not None, now_s=now_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,31 +49,60 @@ class Board:
     put_away: bool
     workshop: Workshop
 
+    @property
+    def is_being_worked_out(self) -> bool:
+        """Whether a worker still works out what is shown of some of these jobs."""
+        return any(not row.job.is_fresh for row in self.listed)
 
-def rows(connection: Connection, found: Sequence[Job], settings: Workshop) -> list[BoardRow]:
-    """Work out a page of jobs, as far as their amounts."""
-    containers = CONTAINERS.some(connection, {job.box.container_id for job in found if job.box.container_id})
-    shelves, ways = gather(connection, found, settings), shops(connection, found, settings)
-    poured = pours.of_jobs(connection, [job.id for job in found])
-    listed = []
-    for job in found:
-        container = containers.get(job.box.container_id or 0)
-        mesh = meshes.state_of(connection, job.master)
-        context = context_of(connection, job, shelves[job.id], container, mesh, shop=ways[job.id], whole=False)
-        worked_out, records = plan_of(job, context), records_of(poured[job.id])
-        listed.append(BoardRow(job=job, plan=worked_out, rubber=context.shelf.rubber, records=records))
-    return listed
+
+def rows(connection: Connection, found: Sequence[StoredRow]) -> list[BoardRow]:
+    """Put jobs into a list with what was poured of each."""
+    poured = pours.of_jobs(connection, [one.id for one in found])
+    return [BoardRow(job=one, records=records_of(poured[one.id])) for one in found]
+
+
+def brought_up_to_date(database: Database, found: Sequence[StoredRow]) -> list[StoredRow]:
+    """Work out what is shown of jobs where something that it follows from has changed.
+
+    Jobs with a large mesh keep showing what was true before, until a worker has worked them out.
+    """
+    stale = [one.id for one in found if not one.is_fresh]
+    if not stale:
+        return list(found)
+    with database.reading() as connection:
+        light = board_rows.light(connection, stale, triangles=LIGHT_TRIANGLES)
+    heavy = [number for number in stale if number not in light]
+    if heavy:
+        with database.transaction() as connection:
+            board_rows.ask(connection, heavy)
+    fresh = {number: work_out_row(database, number) for number in light}
+    return [replace(one, figures=fresh[one.id], is_fresh=True) if one.id in fresh else one for one in found]
+
+
+def work_out_row(database: Database, job_id: int) -> BoardFigures | None:
+    """Work out what a list shows of a job, and keep it.
+
+    Returns None when the job is not there any more.
+    """
+    try:
+        with database.transaction() as connection:
+            return worked_out_row(connection, job_id)[1]
+    except Missing:
+        return None
 
 
 def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
     """Show the jobs, newest first."""
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
     with database.reading() as connection:
-        found, total = jobs.page(
+        found, total = board_rows.page(
             connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE
         )
         settings = workshop_settings.load(connection)
-        listed = rows(connection, found, settings)
+        listed = rows(connection, found)
+    if any(not one.is_fresh for one in found):
+        shown = brought_up_to_date(database, found)
+        listed = [replace(row, job=one) for row, one in zip(listed, shown, strict=True)]
     pages = max(1, -(-total // JOBS_A_PAGE))
     return Board(
         listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings

@@ -13,6 +13,7 @@ from ufrin.actions.shelf.picks import gather, waiting
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.stations import Station
+from ufrin.core.job.board_figures import BoardFigures, board_figures
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
@@ -21,7 +22,7 @@ from ufrin.core.job.parts_that_meet import master_surface
 from ufrin.core.job.preparation import StepState, step_states
 from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
-from ufrin.core.job.sign_off import SignOff, Stop, stop_of
+from ufrin.core.job.sign_off import SignOff, Stop, open_stops, stop_of
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
 from ufrin.core.pairing.contacts import Surface
@@ -33,9 +34,9 @@ from ufrin.core.shelf.cups import Cup
 from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import done_steps, faults, jobs, pours, safety_sheets, sheets, workshop_settings
+from ufrin.store import board_rows, done_steps, faults, jobs, pours, safety_sheets, sheets, workshop_settings
 from ufrin.store.connection import Connection
-from ufrin.store.faults import StoredFault
+from ufrin.store.faults import Pairing, StoredFault
 from ufrin.store.jobs import Job
 from ufrin.store.pours import StoredPour
 from ufrin.store.sheets import PrintedSheet
@@ -43,6 +44,7 @@ from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, St
 from ufrin.store.workshop_settings import Workshop
 
 MOST_STATES = 256
+LIGHT_TRIANGLES = 100_000  # a job with a larger mesh is worked out by a worker, not while a list is waited for
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,8 +110,8 @@ class OpenJob:
 
     def stage(self, now_s: float) -> Stage:
         """Return what the job has come to."""
-        away = self.job.put_away_at is not None
-        return stage_of(self.plan, self.pour_states(now_s), is_put_away=away, now_s=now_s)
+        away, stopped = self.job.put_away_at is not None, bool(open_stops(self.plan.stops))
+        return stage_of(self.pour_states(now_s), is_stopped=stopped, is_put_away=away, now_s=now_s)
 
     def bench_stops(self, now_s: float) -> tuple[Stop, ...]:
         """Return the stops before the bench opens: those of the plan, and a first half that still cures."""
@@ -121,6 +123,11 @@ class OpenJob:
     def rubber(self) -> Rubber | None:
         """The rubber that was chosen."""
         return self.shelf.rubber
+
+    @property
+    def figures(self) -> BoardFigures:
+        """What a list shows of it."""
+        return board_figures(self.plan, self.rubber.name if self.rubber else "")
 
 
 def _others(
@@ -158,7 +165,6 @@ def context_of(
     mesh: MeshState | None,
     *,
     shop: ShopWays,
-    whole: bool = True,
 ) -> JobContext:
     """Gather what a job points to outside its stations."""
     others, surfaces, not_ready = _others(connection, job.box)
@@ -170,7 +176,6 @@ def context_of(
         other_surfaces=surfaces,
         not_ready=not_ready,
         shop=shop,
-        whole=whole,
     )
 
 
@@ -182,7 +187,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     rubbers = tuple(RUBBERS.all(connection)) if at_rubber else ()
     shelf = gather(connection, [job], settings, rubbers)[job.id]
     if at_rubber and job.rubber.amount == "kit":
-        shelf = replace(shelf, waiting=_waiting(connection, job, settings))
+        shelf = replace(shelf, waiting=_waiting(connection, job))
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
     shop = shops(connection, [job], settings)[job.id]
@@ -224,32 +229,32 @@ def _state_of(one: StoredPour) -> BenchState:
     return bench_state(one.plan, one.entries)
 
 
-def pairings(worked_out: Plan) -> list[str]:
+def pairings(worked_out: Plan) -> list[Pairing]:
     """Return a job's pairings as they are kept with a fault."""
     return (
-        ["|".join(pair.case) for pair in worked_out.checks.pairs if pair.contact.pour and pair.contact.touches]
+        [pair.case for pair in worked_out.checks.pairs if pair.contact.pour and pair.contact.touches]
         if worked_out.checks
         else []
     )
 
 
-def _waiting(connection: Connection, job: Job, settings: Workshop) -> tuple[Waiting, ...]:
-    # the needs of the jobs that use the same rubber; each is worked out, so only the newest are included
-    others = jobs.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
-    shelves = gather(connection, others, settings)
+def _waiting(connection: Connection, job: Job) -> tuple[Waiting, ...]:
+    # the needs of the newest jobs that use the same rubber
+    others = board_rows.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
+    stale = [other.id for other in others if not other.is_fresh]
+    light = board_rows.light(connection, stale, triangles=LIGHT_TRIANGLES) if stale else []
     needs = []
     for other in others:
-        their_container = CONTAINERS.some(connection, {other.box.container_id} if other.box.container_id else set())
-        context = context_of(
-            connection,
-            other,
-            shelves[other.id],
-            their_container.get(other.box.container_id or 0),
-            meshes.state_of(connection, other.master),
-            shop=ShopWays(),
-            whole=False,
-        )
-        made = plan_of(other, context).rubber
-        if made and not made.whole_kit:
-            needs.append((other.id, other.name, made.total_g))
+        figures = worked_out_row(connection, other.id)[1] if other.id in light else other.figures
+        if figures is not None and figures.total_g is not None:
+            needs.append((other.id, other.name, figures.total_g))
     return waiting(needs)
+
+
+def worked_out_row(connection: Connection, job_id: int, station: Station = "master") -> tuple[OpenJob, BoardFigures]:
+    """Open a job and keep what a list shows of it."""
+    # read first: what changes while the job is worked out makes the row out of date, not wrong
+    mark = board_rows.mark(connection, job_id)
+    opened = opened_at(connection, job_id, station)
+    board_rows.keep(connection, job_id, opened.figures, mark)
+    return opened, opened.figures

@@ -6,7 +6,7 @@ from datetime import date
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
-from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.actions.job.open_job import OpenJob, opened_at, worked_out_row
 from ufrin.core.inputs.stations import Inputs, Station
 from ufrin.core.weighing.allowance import learn
 from ufrin.core.wording.one_line import one_line
@@ -89,7 +89,7 @@ def change_station(
 
 def _opened_and_advised(connection: Connection, job_id: int, station: Station) -> OpenJob:
     # the first advice is noted, so that the page can say what it was when it changes
-    opened = opened_at(connection, job_id, station)
+    opened, _ = worked_out_row(connection, job_id, station)
     if opened.plan.kind and opened.job.advised_style is None:
         style = opened.plan.kind.advice[0].style
         jobs.note_advice(connection, job_id, style)
@@ -196,7 +196,7 @@ def undo(database: Database, job_id: int, station: Station) -> OpenJob:
         earlier = jobs.take_earlier(connection, job_id, station)
         if earlier is not None:
             jobs.save_station(connection, job_id, station, earlier, before=None, version=version)
-        return opened_at(connection, job_id, station)
+        return worked_out_row(connection, job_id, station)[0]
 
 
 def rename_job(database: Database, job_id: int, name: str) -> None:

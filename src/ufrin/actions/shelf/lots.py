@@ -107,15 +107,12 @@ def rewrite(connection: Connection, kept: StoredLot, values: Mapping[str, Any], 
     if words.get("left_g", 0.0) is None:
         raise Refused("left_g", "What is left? Type 0 when the tin is empty.")
     lot = replace(kept.lot, **words)
-    if lot.left_g != kept.lot.left_g:
-        lots.moved(connection, kept.id, kept.lot.left_g - lot.left_g, why=why)
-    lots.change(
-        connection,
-        kept.id,
-        replace(lot, got_g=max(lot.got_g, lot.left_g)),
-        use_by=dates["use_by"],
-        opened_on=dates["opened_on"],
-    )
+    lot = replace(lot, got_g=max(lot.got_g, lot.left_g))
+    lots.change(connection, kept.id, lot, use_by=dates["use_by"], opened_on=dates["opened_on"])
+    # a tin that held more when it came has as much more in it now
+    before_g = kept.lot.left_g + lot.got_g - kept.lot.got_g
+    if "left_g" in words and lot.left_g != before_g:
+        lots.moved(connection, kept.id, before_g - lot.left_g, kind="counted", why=why)
 
 
 def delete(database: Database, lot_id: int) -> None:

@@ -128,8 +128,6 @@ class JobContext:
         Names of the jobs whose masters can't share it yet.
     shop : ShopWays
         How the shop does things.
-    whole : bool
-        Whether all is wanted, or amounts alone.
     """
 
     shelf: ShelfPicks = field(default_factory=ShelfPicks)
@@ -139,7 +137,6 @@ class JobContext:
     other_surfaces: tuple[Surface, ...] = ()
     not_ready: tuple[str, ...] = ()
     shop: ShopWays = ShopWays()
-    whole: bool = True
 
 
 @cached(LRUCache(MOST_PLANS), lock=Lock())
@@ -220,7 +217,7 @@ def plan(
         "rubber": pour_refused,
     }
     findings: Findings = {
-        "master": worst_first([*measured.findings, *(_hollow_findings(measured) if context.whole else ())]),
+        "master": worst_first([*measured.findings, *_hollow_findings(measured)]),
         "opening": worst_first(
             [*_opening_findings(opens, opening, halves, in_box.plan, typed_box), *_assumed_findings(assumed, opens)]
         ),
@@ -303,7 +300,6 @@ def _opening_context(
         foot_mm=plan_of_box.foot_mm if plan_of_box else 0.0,
         board_mm=board_mm,
         over_mm=settled.over_mm,
-        halves_only=not context.whole,
     )
 
 

@@ -4,9 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.pour_targets import Half
-from ufrin.core.job.sign_off import open_stops
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.wording.findings import Amount, Finding
 
@@ -124,15 +122,15 @@ def curing_finding(states: Sequence[PourState]) -> Finding | None:
     return Finding(code="first-half-curing", facts=facts)
 
 
-def stage_of(plan: Plan, states: Sequence[PourState], *, is_put_away: bool, now_s: float) -> Stage:
+def stage_of(states: Sequence[PourState], *, is_stopped: bool, is_put_away: bool, now_s: float) -> Stage:
     """Return what a job has come to.
 
     Parameters
     ----------
-    plan : Plan
-        Worked out.
     states : sequence of PourState
-        Of the mould at work.
+        Of the mould at work; without any, nothing can be poured yet.
+    is_stopped : bool
+        Whether a stop is neither settled nor signed off.
     is_put_away : bool
         Whether it was taken off the Board.
     now_s : float
@@ -153,6 +151,6 @@ def stage_of(plan: Plan, states: Sequence[PourState], *, is_put_away: bool, now_
         cures = [one.state.full_cure_from_s for one in states if one.state]
         known = [ends_s for ends_s in cures if ends_s is not None]
         return "mould ready" if known and len(known) == len(states) and now_s >= max(known) else "demould due"
-    if open_stops(plan.stops):
+    if is_stopped:
         return "stopped"
-    return "ready" if plan.pours else "planning"
+    return "ready" if states else "planning"

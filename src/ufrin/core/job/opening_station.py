@@ -48,8 +48,6 @@ class OpeningContext:
     foot_mm, board_mm, over_mm : float
         How high the masters stand over the board of the box, how high their bed reaches up them (negative where there
         is rubber under them), and the rubber over them.
-    halves_only : bool
-        Whether only what decides the amounts of rubber is wanted.
     """
 
     kind: MouldStyle
@@ -59,7 +57,6 @@ class OpeningContext:
     foot_mm: float
     board_mm: float
     over_mm: float
-    halves_only: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -177,7 +174,7 @@ def open_mould(inputs: OpeningInputs, context: OpeningContext) -> Opening:
         side = inputs.settled().slit_side or slit_side(None)
         return replace(made, slit=Slit(side=side, length_mm=SLIT_SHARE * context.masters[0].height_mm))
     made = _parted(made, inputs, context, context.form)
-    return made if context.halves_only else _with_shape(made, inputs, context, context.form)
+    return _with_shape(made, inputs, context, context.form)
 
 
 def _with_shape(made: Opening, inputs: OpeningInputs, context: OpeningContext, form: Form) -> Opening:

@@ -139,6 +139,14 @@ class RubberPlan:
         return sum(pour.mix.total_g for pour in self.pours)
 
     @property
+    def mass_decimals(self) -> int:
+        """How many decimals of grams the scale can show, so that the smallest part still has two digits that count."""
+        step_g = self.settled.scale_step_g
+        decimals = 0 if step_g >= 1 else 1 if step_g >= 0.1 else 2
+        smallest_g = min(one.g for pour in self.pours for one in pour.batches[0] if one.role in {"A", "B"})
+        return decimals + 1 if smallest_g < 10 * step_g else decimals
+
+    @property
     def ingredients(self) -> tuple[Ingredient, ...]:
         """What all pours take together: each ingredient once, with its whole weight."""
         batches = [batch for pour in self.pours for batch in pour.batches]

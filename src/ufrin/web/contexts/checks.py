@@ -175,13 +175,12 @@ def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
 
 
 def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
-    case = "|".join(pair.case)
     return tuple(
         f"{one.at.astimezone():%-d %b %Y}, {one.job_name}: {SYMPTOMS.get(one.symptom, one.symptom)}. "
         + (CAUSES[one.cause].text if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
         + (f" “{one.note}”" if one.note else "")
         for one in opened.happened
-        if case in one.pairs
+        if pair.case in one.pairs
     )[:3]
 
 

@@ -37,9 +37,10 @@ from ufrin.web.drawings.cup import cup_section
 from ufrin.web.drawings.cut_list import sheet_drawings
 from ufrin.web.drawings.displacement import Reading, error_bars
 from ufrin.web.frame.forms import Field, FormReading, fields, shown_text
+from ufrin.web.frame.headlines import headlines
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import UnitFormatter, headlines
+from ufrin.web.frame.wording_in_units import UnitFormatter
 
 
 def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Term]:
@@ -97,11 +98,11 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "station": station,
         "rubber": opened.rubber,
         "mesh": opened.mesh,
-        "headlines": headlines(plan, say),
+        "headlines": headlines(plan, opened.figures, say),
         "fields": shown,
         "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in terms],
         "ways": WAYS,
-        "decimals": say.grams(plan.rubber) if plan.rubber else 0,
+        "decimals": say.mass_decimals(plan.rubber.mass_decimals) if plan.rubber else 0,
         "conflict": [],
         "styles": STYLES,
         "advice_was": opened.advice_was,

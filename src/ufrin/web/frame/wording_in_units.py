@@ -6,15 +6,8 @@ from markupsafe import Markup, escape
 
 from ufrin.core.inputs.stations import State, Station
 from ufrin.core.inputs.term import Term
-from ufrin.core.job.job_plan import Plan
-from ufrin.core.job.job_state import Stage
-from ufrin.core.job.mould_style import BOXLESS
-from ufrin.core.job.rubber_station import RubberPlan
-from ufrin.core.job.sign_off import open_stops
 from ufrin.core.measures.display import field_text, figure, say_amounts, show
 from ufrin.core.measures.quantity_kinds import Units
-from ufrin.core.opening.mould_styles import SHORT
-from ufrin.core.pairing.preparation_steps import begin_min
 from ufrin.core.pairing.releases import Product
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.shore import ShoreScale, reading
@@ -269,112 +262,17 @@ class UnitFormatter:
         clock_text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
         return f"−{clock_text}" if seconds < 0 and whole else clock_text
 
-    def grams(self, rubber: RubberPlan) -> int:
-        """Return how many decimals the scale of a job can show of its weights.
+    def mass_decimals(self, in_grams: int) -> int:
+        """Return the decimals of a weight in the workshop's unit.
 
         Parameters
         ----------
-        rubber : RubberPlan
-            Whose smallest part must still have two digits that count.
+        in_grams : int
+            The decimals that the scale can show of grams.
 
         Returns
         -------
         int
-            Decimals in the workshop's unit.
+            More for ounces.
         """
-        step = rubber.settled.scale_step_g
-        decimals = 0 if step >= 1 else 1 if step >= 0.1 else 2
-        smallest = min(one.g for pour in rubber.pours for one in pour.batches[0] if one.role in {"A", "B"})
-        if smallest < 10 * step:
-            decimals += 1
-        return decimals + 2 if self.units == "us" else decimals
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JobState:
-    """The state of a job, in words for the Board."""
-
-    level: State
-    words: str
-
-
-_STAGE_WORDS: dict[Stage, JobState] = {
-    "pouring": JobState(level="warning", words="Being weighed"),
-    "curing": JobState(level="ready", words="Curing"),
-    "demould due": JobState(level="warning", words="Demould"),
-    "mould ready": JobState(level="ready", words="Mould ready"),
-    "put away": JobState(level="empty", words="Put away"),
-}
-
-
-def job_state(plan: Plan, stage: Stage) -> JobState:
-    """Return the state of a job: what it has come to, what stops it, what is to be done next, or that it is ready.
-
-    Parameters
-    ----------
-    plan : Plan
-        The job worked out.
-    stage : str
-        What it has come to.
-
-    Returns
-    -------
-    JobState
-        Level and words.
-    """
-    if stage in _STAGE_WORDS:
-        return _STAGE_WORDS[stage]
-    for station, state in plan.states.items():
-        if state == "stop":
-            return JobState(level="stop", words=f"Stop: see {STATION_WORDS[station]}")
-    if plan.states["master"] == "empty":
-        return JobState(level="empty", words="Measure the master")
-    if plan.rubber is None:
-        return JobState(level="empty", words="Choose a rubber")
-    if "warning" in plan.states.values():
-        return JobState(level="warning", words="Ready, with a warning")
-    return JobState(level="ready", words="Ready to pour")
-
-
-def headlines(plan: Plan, say: UnitFormatter) -> dict[Station, str]:
-    """Return each station's headline figure.
-
-    Parameters
-    ----------
-    plan : Plan
-        The job worked out.
-    say : UnitFormatter
-        In the workshop's units.
-
-    Returns
-    -------
-    dict of Station to str
-        Empty where there is none yet.
-    """
-    shown: dict[Station, str] = {"master": "", "opening": "", "box": "", "rubber": "", "checks": ""}
-    if plan.master.measured:
-        shown["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
-    if plan.opening:
-        shown["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else ", advised")
-    if plan.box:
-        shown["box"] = f"{say.plain(plan.box.net_ml, 'volume')} {'net' if plan.master.measured else 'gross'}"
-    elif plan.jacket:
-        shown["box"] = "jacket, no box"
-    elif plan.style in BOXLESS:
-        shown["box"] = "no box"
-    if plan.rubber:
-        decimals, totals = say.grams(plan.rubber), plan.rubber.ingredients
-        both = (sum(one.g for one in totals if one.role == role) for role in ("A", "B"))
-        shown["rubber"] = " + ".join(say.number(grams, "mass", decimals) for grams in both)
-        shown["rubber"] += f" {say.plain(0, 'mass').split()[1]}"
-    if plan.checks:
-        begins = begin_min(plan.checks.steps).get("first")
-        waiting = sum(stop.station == "checks" for stop in open_stops(plan.stops))
-        shown["checks"] = (
-            f"{waiting} {'stop' if waiting == 1 else 'stops'}"
-            if waiting
-            else f"begin {say.plain(begins, 'time')} before"
-            if begins
-            else "nothing to prepare"
-        )
-    return shown
+        return in_grams + 2 if self.units == "us" else in_grams

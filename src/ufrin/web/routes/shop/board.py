@@ -9,9 +9,10 @@ from ufrin.actions.job import stations
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.frame.forms import whole_number
+from ufrin.web.frame.headlines import NOT_YET, box_headline, job_state, rubber_headline
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import UnitFormatter, headlines, job_state
+from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -23,8 +24,11 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     number = whole_number(page, most_digits=6)
     board = board_actions.board(database, search=search, put_away=bool(away), page=1 if number is None else number)
     say = UnitFormatter(board.workshop.units, board.workshop.currency)
+    now_s = clock.now().wall_s
     rows = [
-        (listed, job_state(listed.plan, listed.stage(clock.now().wall_s)), headlines(listed.plan, say))
+        (listed.job, job_state(listed.figures, listed.stage(now_s)), listed.figures)
+        if listed.figures
+        else (listed.job, NOT_YET, None)
         for listed in board.listed
     ]
     template = "shop/_jobs.html" if is_htmx(request) else "shop/board.html"
@@ -37,7 +41,18 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
             for kept, state in pours.running(database)
         ]
     )
-    return render(request, template, {"board": board, "rows": rows, "say": say, "running": running})
+    return render(
+        request,
+        template,
+        {
+            "board": board,
+            "rows": rows,
+            "say": say,
+            "running": running,
+            "box_headline": box_headline,
+            "rubber_headline": rubber_headline,
+        },
+    )
 
 
 @router.post("/jobs")

@@ -1,0 +1,140 @@
+"""What each constraint of the database means to a person when it is broken."""
+
+from ufrin.errors import InUse, Refused, UfrinError
+
+# what a broken constraint means to a person
+SPOKEN: dict[str, UfrinError] = {
+    "rubber_name_taken": Refused(
+        "name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."
+    ),
+    "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "job_name_length": Refused("name", "A job's name has 1 to 120 characters."),
+    "rubber_ratio_by_weight": Refused(
+        "weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."
+    ),
+    "rubber_ratio_by_volume": Refused(
+        "volume_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."
+    ),
+    "container_name_taken": Refused(
+        "name", "Another container on the Shelf has this name. Two pots with one name get mixed up: choose another."
+    ),
+    "container_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "container_height": Refused("height_mm", "A container's height must be more than nothing."),
+    "mesh_in_use": Refused("mesh", "The mesh named here is not in the record book. Upload it again."),
+    "additive_name_taken": Refused(
+        "name", "Another additive on the Shelf has this name. Two bottles with one name get mixed up: choose another."
+    ),
+    "additive_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "cup_name_taken": Refused("name", "Another cup on the Shelf has this name. Choose another."),
+    "cup_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "scale_name_taken": Refused(
+        "name", "Another scale has this name. Choose another, so that nobody reads the wrong one."
+    ),
+    "scale_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "lot_code_taken": Refused(
+        "code",
+        "This lot is on the Shelf already. Count it again there, or add what distinguishes the two tins to its code.",
+    ),
+    "lot_part_fits": Refused(
+        "part", "A lot of a rubber is of its part A or of its part B; a lot of anything else is of all of it."
+    ),
+    "lot_was_poured": Refused("lot_id", "This lot is not on the Shelf any more. Choose another."),
+    "workshop_confidence": Refused(
+        "confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100."
+    ),
+    "product_name_taken": Refused("name", "Another release on the Shelf has this name. Choose another."),
+    "product_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "workshop_air": Refused("air", "That is not one of the choices. Choose again."),
+    "workshop_release": Refused("release", "That is not one of the choices. Choose again."),
+    "own_rule_once": Refused("", "The same test is counted on already."),
+    "own_rule_why": Refused("why", "Say in up to 400 characters what was seen."),
+    "sign_off_reason": Refused("reason", "Say in up to 400 characters why it may be poured all the same."),
+    "sign_off_who": Refused("who", "Who takes it upon themselves? A name of up to 120 characters is kept."),
+    "sign_off_about": Refused("", "That stop is not there any more. Look at the page again."),
+    "fault_note": Refused("note", "That is too long: 400 characters are the most."),
+    "safety_sheet_name": Refused("file", "The file's name has 1 to 200 characters."),
+    "rubber_family": Refused("family", "That is not one of the choices. Choose again."),
+    "rubber_form": Refused("form", "That is not one of the choices. Choose again."),
+    "rubber_thinner_of": Refused("thinner_of", "That is not one of the choices. Choose again."),
+    "rubber_hardness": Refused("hardness", "Shore hardness runs from 0 to 100, on the scale 00, A or D."),
+    "rubber_ratio_has_two_parts": Refused("weight_a", "A ratio has two numbers: one for A and one for B."),
+    "rubber_ratio_is_a_number": Refused("weight_a", "A ratio has two ordinary numbers: one for A and one for B."),
+    "rubber_figures": Refused("", "One of this rubber's figures lies outside what is possible. Check them on its tin."),
+    "rubber_price": Refused("kit_price", "A price is 0 or more."),
+    "additive_family": Refused("family", "That is not one of the choices. Choose again."),
+    "additive_figures": Refused("", "One of these figures lies outside what is possible. Check them on its tin."),
+    "additive_price": Refused("pack_price", "A price is 0 or more."),
+    "product_kind": Refused("kind", "That is not one of the choices. Choose again."),
+    "product_put_on": Refused("by", "That is not one of the choices. Choose again."),
+    "product_finish": Refused("finish", "That is not one of the choices. Choose again."),
+    "product_figures": Refused("", "One of these figures lies outside what is possible. Check them on its tin."),
+    "product_price": Refused("pack_price", "A price is 0 or more."),
+    "cup_figures": Refused("", "A cup's sizes are more than 0 and at most 10 m. Measure it again."),
+    "container_material": Refused("material", "That is not one of the choices. Choose again."),
+    "container_figures": Refused("", "A container's sizes are more than 0 and at most 10 m. Measure it again."),
+    "scale_figures": Refused("step_g", "A scale's steps are more than 0 and less than the most that it weighs."),
+    "coupon_figures": Refused("readings", "Readings run from 0 to 100, and a coupon has a thickness."),
+    "pour_of_job": InUse("This job has pours on record, so it can't be deleted. Put it away instead."),
+    "pour_plan": Refused("", "This pour has no plan. Begin it again from its job."),
+    "pour_figures": Refused("", "What a pour needed and used are ordinary numbers of grams, 0 or more."),
+    "pour_finished_after_start": Refused("", "A pour can't be finished before it was begun. Check the clock."),
+    "pour_entry_kind": Refused("", "The record knows no such line. Reload the page."),
+    "pour_entry_figures": Refused("net_g", "That is no weight that a scale shows. Type it again."),
+    "entry_of_pour": Refused("", "This pour is not in the record any more. Reload the page."),
+    "entry_of_entry": Refused("of_number", "The line that is to be corrected is not in the record. Reload the page."),
+    "record_kept": InUse("The record of pours is only added to: nothing in it is changed or deleted."),
+    "lot_left": Refused("left_g", "A tin never holds less than nothing. Count it again."),
+    "lot_left_of_got": Refused("left_g", "There can't be more left in a tin than was in it when it came."),
+    "lot_got": Refused("got_g", "How much came? A tin holds more than nothing when it comes."),
+    "lot_price": Refused("price", "A price is 0 or more."),
+    "lot_stock": Refused("left_g", "What is left in a tin is what came less what was taken. Count it again instead."),
+    "lot_move_kind": Refused("", "The history of a tin knows no such line. Reload the page."),
+    "lot_move_names_its_pour": Refused("", "What was poured from a tin names its pour. Reload the page."),
+    "lot_move_names_its_entry": Refused(
+        "", "What was poured from a tin names its line in the record. Reload the page."
+    ),
+    "lot_move_of_entry": Refused("", "The pour that is named here is not in the record. Reload the page."),
+    "lot_move_grams": Refused("", "That is no weight that a tin holds. Type it again."),
+    "own_rule_pour": Refused("pour", "That is not one of the choices. Choose again."),
+    "own_rule_touches": Refused("touches", "Name the surface in 1 to 120 characters."),
+    "own_rule_between": Refused("between", "That is not one of the choices. Choose again."),
+    "own_rule_verdict": Refused("verdict", "That is not one of the choices. Choose again."),
+    "fault_symptom": Refused("symptom", "That is not one of the choices. Choose again."),
+    "fault_cause": Refused("cause", "That is not one of the choices. Choose again."),
+    "station_input_known": Refused("", "A station has no such input. Reload the page and fill it in again."),
+    "station_input_kind": Refused("", "Text stands where a number belongs, or the other way round. Type it again."),
+    "other_job_shares_box": InUse("The job that shares this box is not there any more. Choose another."),
+    "third_job_shares_box": InUse("The job that shares this box is not there any more. Choose another."),
+    "box_is_shared_with_others": Refused("other_id", "A job shares its box with another job, not with itself."),
+    "job_advised_style": Refused("style", "That is not one of the choices. Choose again."),
+    "mesh_work_progress": Refused("", "Work is between nothing and all of it done."),
+    "workshop_time_zone": Refused("time_zone", "That is no time zone that is known here. Choose one from the list."),
+    "workshop_air_pressure": Refused("air_pressure_hpa", "Air at the surface presses with 500 to 1100 hPa."),
+    "workshop_height": Refused("height_m", "Workshops stand between 500 m below and 5500 m above the sea."),
+    "workshop_scale_hosts": Refused("scale_hosts", "The list of hosts has at most 400 characters."),
+    "workshop_room": Refused("room_temp_c", "A room to pour in has 0 to 50 °C."),
+    "workshop_units": Refused("units", "Units are metric or US."),
+    "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
+}
+# the same constraint fails when a used thing is deleted and when a job names one that is gone
+USED: dict[str, tuple[str, str, str]] = {
+    "rubber_in_use": ("rubbers", "rubber_id", "rubber"),
+    "blend_in_use": ("rubbers", "blend_id", "rubber"),
+    "thinner_in_use": ("additives", "thinner_id", "thinner"),
+    "thickener_in_use": ("additives", "thickener_id", "thickener"),
+    "pigment_in_use": ("additives", "pigment_id", "pigment"),
+    "cup_in_use": ("cups", "cup_id", "cup"),
+    "container_in_use": ("containers", "container_id", "container"),
+}
+
+
+# why a thing can't be deleted: its lots, coupons and pours
+ON_RECORD = {
+    "rubber_has_lots",
+    "additive_has_lots",
+    "rubber_has_coupons",
+    "additive_has_coupons",
+    "rubber_was_poured",
+    "lot_was_poured",
+    "rubber_has_tests",
+}
