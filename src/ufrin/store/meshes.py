@@ -132,7 +132,7 @@ def progress(connection: Connection, mesh: str, what: What, share: float | None)
 
 def keep_measured(connection: Connection, mesh: str, figures: dict[str, Any], whole: Mesh, drawn: Mesh) -> None:
     """Keep the result of measuring."""
-    values = {"mesh": mesh, "figures": Jsonb(figures), "solid": _packed(whole), "drawn": _packed(drawn)}
+    values = {"mesh": mesh, "figures": Jsonb(figures), "solid": packed(whole), "drawn": packed(drawn)}
     connection.execute(_SQL["keep_measured"], values)
     finish(connection, mesh, "measure")
 
@@ -150,7 +150,8 @@ def keep_directions(connection: Connection, mesh: str, found: dict[str, Any], *,
         finish(connection, mesh, "directions")
 
 
-def _packed(mesh: Mesh) -> bytes:
+def packed(mesh: Mesh) -> bytes:
+    """Return a solid as it is kept."""
     file = io.BytesIO()
     np.savez(file, vertices=mesh.vertices_mm, faces=mesh.faces)
     return file.getvalue()

@@ -87,11 +87,11 @@ def bring_up_to_date(conninfo: str, *, last: str | None = None) -> int:
     return len(wanted)
 
 
-def take_down(conninfo: str) -> int:
-    """Roll every step back, newest first. Everything kept is lost."""
+def take_down(conninfo: str, *, to: str = "") -> int:
+    """Roll steps back, newest first, as far as one that stays. Without one, everything kept is lost."""
     with _alone(conninfo), _migrations() as migrations:
         backend = _backend(conninfo)
-        wanted = backend.to_rollback(migrations)
+        wanted = MigrationList([one for one in backend.to_rollback(migrations) if one.id > to])
         number = len(wanted)
         backend.rollback_migrations(wanted)
         backend.connection.close()

@@ -35,7 +35,7 @@ alter table lot_moves
     drop column kind, alter column grams type double precision;
 drop trigger pour_entries_stay on pour_entries;
 drop trigger pours_are_kept on pours;
-drop index pour_entries_by_lot;
+drop index pour_entries_by_lot, pour_entries_corrected;
 alter table pour_entries
     drop constraint pour_entry_figures, drop constraint pour_entry_kind, drop constraint entry_of_entry,
     drop constraint entry_of_pour,

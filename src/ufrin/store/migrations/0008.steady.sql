@@ -138,6 +138,7 @@ alter table pour_entries
         net_g between -1e7 and 1e7 and gross_g between -1e7 and 1e7 and temp_c between -60 and 200
         and steady_s > -1e12 and steady_s < 1e12
     );
+create index pour_entries_corrected on pour_entries (pour_id, of_number) where of_number is not null;
 create index pour_entries_by_lot on pour_entries (lot_id) where lot_id is not null;
 create trigger pours_are_kept before delete on pours for each row execute function record_is_not_changed();
 create trigger pour_entries_stay before delete on pour_entries for each row execute function record_is_not_changed();
