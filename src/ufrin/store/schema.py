@@ -70,6 +70,7 @@ def bring_up_to_date(conninfo: str, *, last: str | None = None) -> int:
     """
     with _alone(conninfo), _migrations() as migrations:
         backend = _backend(conninfo)
+        backend.break_lock()  # the library's own, left by a process that was killed: nobody else is here now
         try:
             wanted = [one for one in backend.to_apply(migrations) if last is None or one.id <= last]
             for migration in wanted:

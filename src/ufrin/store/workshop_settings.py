@@ -2,6 +2,8 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from psycopg.rows import class_row
 
@@ -17,8 +19,9 @@ _SQL = named_queries("workshop_settings")
 class Workshop:
     """What holds for every page.
 
-    It is the unit system, the currency's sign, the confidence of the allowance, the schools of air and release, and the
-    version of all.
+    It is the unit system, the currency's sign, the confidence of the allowance, the schools of air and release, its
+    scale and room, its time zone with the day that it is there, the pressure of its air, the hosts at which scales may
+    be reached, and the version of all.
     """
 
     units: Units
@@ -29,7 +32,25 @@ class Workshop:
     room_temp_c: float
     scale_id: int | None
     scale_step_g: float | None
+    time_zone: str
+    air_pressure_hpa: float | None
+    height_m: float | None
+    scale_hosts: str
+    today: date
     version: int
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The time zone that days and times are shown in."""
+        return zone_of(self.time_zone)
+
+
+def zone_of(name: str) -> ZoneInfo:
+    """Return a time zone by its name; one that this machine does not know counts as UTC."""
+    try:
+        return ZoneInfo(name)
+    except (ZoneInfoNotFoundError, ValueError):
+        return ZoneInfo("UTC")
 
 
 def load(connection: Connection, *, lock: bool = False) -> Workshop:

@@ -19,6 +19,7 @@ from ufrin.web.frame import errors
 from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
+from ufrin.web.frame.workshop_clock import WorkshopClock
 from ufrin.web.routes.bench import allowance_and_lots, bench, pour
 from ufrin.web.routes.interface import api_docs, box, degassing, jobs, mesh, mix, pairing
 from ufrin.web.routes.interface import hardness as interface_hardness
@@ -64,6 +65,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     )
     app.state.database, app.state.settings = database, settings
     app.state.scales, app.state.events = Scales(), BenchEvents()
+    app.state.workshop_clock = WorkshopClock(database)
     app.mount("/static", StaticFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,

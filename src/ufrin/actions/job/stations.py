@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import date
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
@@ -153,7 +152,7 @@ def _change(
 def _learnt_now(connection: Connection) -> dict[str, object]:
     settings = workshop_settings.load(connection)
     learnt = learn(pours.past_over_pct(connection), settings.confidence_pct)
-    return {"learnt_spare_pct": learnt.spare_pct, "learnt_spare_on": date.today().isoformat()}
+    return {"learnt_spare_pct": learnt.spare_pct, "learnt_spare_on": settings.today.isoformat()}
 
 
 def take_newer_spare(database: Database, job_id: int, *, version: int) -> None:

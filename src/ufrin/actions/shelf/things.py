@@ -4,9 +4,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Generic
 
+from ufrin.core.shelf.scales import Scale, check_host, listed_hosts
 from ufrin.errors import InUse, Stale
 from ufrin.store import lots, workshop_settings
-from ufrin.store.connection import Database
+from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
 from ufrin.store.shelf import ShelfTable, Stored, Thing
 from ufrin.store.workshop_settings import Workshop
@@ -54,7 +55,13 @@ def look(database: Database, table: ShelfTable[Thing], number: int) -> Stored[Th
 def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
     """Put a thing on the Shelf."""
     with database.transaction() as connection:
+        _check_scale(connection, thing)
         return table.add(connection, thing)
+
+
+def _check_scale(connection: Connection, thing: object) -> None:
+    if isinstance(thing, Scale):
+        check_host(thing, listed_hosts(workshop_settings.load(connection).scale_hosts))
 
 
 def change(
@@ -70,7 +77,9 @@ def change(
         if differing and version != kept.version:
             raise Stale({name: getattr(kept.thing, name) for name in differing}, differing, kept.version)
         if differing:
-            table.change(connection, number, replace(kept.thing, **differing))  # type: ignore[arg-type]
+            changed = replace(kept.thing, **differing)  # type: ignore[arg-type]
+            _check_scale(connection, changed)
+            table.change(connection, number, changed)
 
 
 def retire(database: Database, table: ShelfTable[Thing], number: int, *, retired: bool) -> None:

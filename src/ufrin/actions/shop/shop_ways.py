@@ -5,6 +5,7 @@ They are its own tests, schools, releases, and stops that somebody signed off.
 
 from collections.abc import Mapping, Sequence
 
+from ufrin.core.degassing.air_pressure import local_air_kpa
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.store import shop_ways
 from ufrin.store.connection import Connection
@@ -24,6 +25,7 @@ def shops(connection: Connection, listed: Sequence[Job], settings: Workshop) -> 
             signed=kept.signed.get(job.id, ()),
             scale_step_g=settings.scale_step_g,
             room_temp_c=settings.room_temp_c,
+            air_kpa=local_air_kpa(settings.air_pressure_hpa, settings.height_m),
         )
         for job in listed
     }

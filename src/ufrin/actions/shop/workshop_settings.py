@@ -1,15 +1,26 @@
 """The workshop's settings, read and changed."""
 
+from functools import cache
+from zoneinfo import available_timezones
+
+from ufrin.core.degassing.air_pressure import local_air_kpa
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.shelf_picks import DEFAULT_CONFIDENCE_PCT
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, check_room
+from ufrin.core.shelf.scales import listed_hosts
 from ufrin.errors import Refused, Stale
 from ufrin.store import workshop_settings
 from ufrin.store.connection import Database
 from ufrin.store.shelf import SCALES
 from ufrin.store.workshop_settings import Workshop
+
+
+@cache
+def time_zones() -> tuple[str, ...]:
+    """Return the names of the time zones that this machine knows."""
+    return tuple(sorted(available_timezones()))
 
 
 def settings(database: Database) -> Workshop:
@@ -29,11 +40,15 @@ def change_settings(
     release: str = "spare",
     room_temp_c: float = TIN_TEMP_C,
     scale_id: int | None = None,
+    time_zone: str = "UTC",
+    air_pressure_hpa: float | None = None,
+    height_m: float | None = None,
+    scale_hosts: str = "127.0.0.1, localhost",
 ) -> None:
     """Change the settings: how things are shown, how the shop works, and its scale and room for every job.
 
-    Raises Refused for an unknown currency or scale, or a room too cold or hot to pour in. Raises Stale when someone
-    saved meanwhile and the two differ.
+    Raises Refused for an unknown currency, scale, time zone, host or pressure, or a room too cold or hot to pour in.
+    Raises Stale when someone saved meanwhile and the two differ.
     """
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():
@@ -43,6 +58,10 @@ def change_settings(
     if air not in SCHOOLS or release not in RELEASE_SCHOOLS:
         raise Refused("air" if air not in SCHOOLS else "release", "That is not one of the choices. Choose again.")
     check_room(room_temp_c)
+    local_air_kpa(air_pressure_hpa, height_m)
+    if time_zone not in time_zones():
+        raise Refused("time_zone", "That is no time zone that is known here. Choose one from the list.")
+    scale_hosts = ", ".join(listed_hosts(scale_hosts))
     with database.transaction() as connection:
         if scale_id is not None and not SCALES.some(connection, {scale_id}):
             raise Refused("scale_id", "That scale is not on the Shelf. Choose one that is.")
@@ -55,6 +74,10 @@ def change_settings(
             "release": release,
             "room_temp_c": room_temp_c,
             "scale_id": scale_id,
+            "time_zone": time_zone,
+            "air_pressure_hpa": air_pressure_hpa,
+            "height_m": height_m,
+            "scale_hosts": scale_hosts,
         }
         differing = {name: value for name, value in mine.items() if getattr(kept, name) != value}
         if differing and version != kept.version:

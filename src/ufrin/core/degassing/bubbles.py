@@ -11,10 +11,11 @@ times volume is constant; gas that dissolves is left out.
 from math import sqrt
 from typing import Literal
 
+from ufrin.core.degassing.air_pressure import HPA_PER_KPA, SEA_LEVEL_HPA
 from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.errors import Refused
 
-ATMOSPHERE_KPA = 101.325
+ATMOSPHERE_KPA = SEA_LEVEL_HPA / HPA_PER_KPA
 GAS_SG, GAS_MPA_S = 0.0012, 0.018  # air at room temperature, from memory
 Surface = Literal["dirty", "clean"]
 
@@ -134,13 +135,15 @@ def diameter_ratio(ratio: float) -> float:
     return float(ratio ** (1 / 3))
 
 
-def pot_ratio(gauge_kpa: float) -> float:
+def pot_ratio(gauge_kpa: float, air_kpa: float = ATMOSPHERE_KPA) -> float:
     """Return what is left of a bubble's volume in a pressure pot.
 
     Parameters
     ----------
     gauge_kpa : float
-        As its gauge shows, over the atmosphere.
+        As its gauge shows, over the air.
+    air_kpa : float, optional
+        Of the air in the workshop.
 
     Returns
     -------
@@ -156,16 +159,18 @@ def pot_ratio(gauge_kpa: float) -> float:
         raise Refused(
             "pressure_psi_gauge", "A pressure pot's gauge shows nothing or more. Type what it reads, such as 40 psi."
         )
-    return volume_ratio(ATMOSPHERE_KPA, ATMOSPHERE_KPA + gauge_kpa)
+    return volume_ratio(air_kpa, air_kpa + gauge_kpa)
 
 
-def absolute_kpa(gauge_kpa: float) -> float:
+def absolute_kpa(gauge_kpa: float, air_kpa: float = ATMOSPHERE_KPA) -> float:
     """Turn what a vacuum gauge shows below the air into the absolute pressure that is left.
 
     Parameters
     ----------
     gauge_kpa : float
-        Below the atmosphere.
+        Below the air.
+    air_kpa : float, optional
+        Of the air in the workshop.
 
     Returns
     -------
@@ -175,13 +180,12 @@ def absolute_kpa(gauge_kpa: float) -> float:
     Raises
     ------
     Refused
-        When that is more than the pressure of the atmosphere.
+        When that is more than the pressure of the air.
     """
-    left = ATMOSPHERE_KPA - gauge_kpa
-    if not 0 < left < ATMOSPHERE_KPA:
+    left = air_kpa - gauge_kpa
+    if not 0 < left < air_kpa:
         raise Refused(
             "vacuum_gauge_kpa",
-            "A vacuum gauge at sea level shows more than nothing, and less than the [101.325 pressure] that "
-            "the air has.",
+            f"A vacuum gauge shows more than 0, and less than the [{air_kpa:.3f} pressure] that the air has here.",
         )
     return left

@@ -60,7 +60,7 @@ class SchoolSettings:
     """How each school is carried out.
 
     The settings are the height of the stream, the times, the absolute pressure of the vacuum, the gauge pressure of
-    the pot, and the rise.
+    the pot, the rise, and the pressure of the air in the workshop.
     """
 
     drop_mm: float = _USUAL["drop_mm"]
@@ -70,6 +70,7 @@ class SchoolSettings:
     pot_kpa: float = _USUAL["pot_kpa"]
     rise_factor: float = USUAL_RISE
     cup_ml: float | None = None
+    air_kpa: float = ATMOSPHERE_KPA
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -215,7 +216,7 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
 def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
     # in the cup the liquid is about as deep as a cube of it is high; bubbles at the bottom grow least, so those count
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
-    grows = diameter_ratio(volume_ratio(ATMOSPHERE_KPA, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
+    grows = diameter_ratio(volume_ratio(ways.air_kpa, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
     fast, slow = (
         smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows
         for surface in ("clean", "dirty")
@@ -235,7 +236,7 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
 
 
 def _pressure(of: Liquid, ways: SchoolSettings) -> School:
-    shrinks = diameter_ratio(pot_ratio(ways.pot_kpa))
+    shrinks = diameter_ratio(pot_ratio(ways.pot_kpa, ways.air_kpa))
     fast, slow = _rises(of, of.still_min)
     unseen = SEEN_MM / shrinks
     return School(
@@ -251,12 +252,16 @@ def _pressure(of: Liquid, ways: SchoolSettings) -> School:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AirRemoval:
-    """How air is removed from mould and cast, with the gauge pressure of each where it is a pressure pot."""
+    """How air is removed from mould and cast, with the gauge pressure of each where it is a pressure pot.
+
+    ``air_kpa`` is the pressure of the air in the workshop.
+    """
 
     mould: str
     cast: str
     mould_kpa: float
     cast_kpa: float
+    air_kpa: float = ATMOSPHERE_KPA
 
 
 def wart_findings(aired: AirRemoval) -> tuple[Finding, ...]:
@@ -279,6 +284,7 @@ def wart_findings(aired: AirRemoval) -> tuple[Finding, ...]:
         return ()
     if aired.mould == "pressure" and aired.mould_kpa >= aired.cast_kpa:
         return ()
-    left_pct = 100 * pot_ratio(aired.cast_kpa) / (pot_ratio(aired.mould_kpa) if aired.mould == "pressure" else 1.0)
+    of_mould = pot_ratio(aired.mould_kpa, aired.air_kpa) if aired.mould == "pressure" else 1.0
+    left_pct = 100 * pot_ratio(aired.cast_kpa, aired.air_kpa) / of_mould
     facts = {"pressure": Amount(aired.cast_kpa, "pressure", 0), "left": Amount(left_pct, "percent", 0)}
     return (Finding(code="warts", facts=facts, field="cast_air"),)

@@ -27,7 +27,10 @@ from ufrin.errors import Refused
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AirRemovalContext:
-    """What the choice of a school goes by: the stations as filled in, what they point to, the pour and its depth."""
+    """What the choice of a school goes by: the stations as filled in, what they point to, the pour and its depth.
+
+    ``air_kpa`` is the pressure of the air in the workshop.
+    """
 
     checks: CheckInputs
     rubber: RubberInputs
@@ -35,6 +38,7 @@ class AirRemovalContext:
     mixed: Rubber | None
     pour: Pour | None
     fill_mm: float | None
+    air_kpa: float = ATMOSPHERE_KPA
 
 
 def chosen_school(context: AirRemovalContext, shop_school: str) -> tuple[str, bool]:
@@ -74,7 +78,13 @@ def air_removal(context: AirRemovalContext, air: str) -> tuple[tuple[School, ...
         Empty where they can't be compared, and why not.
     """
     settled = context.checks.settled()
-    removal = AirRemoval(mould=air, cast=settled.cast_air or "", mould_kpa=settled.pot_kpa, cast_kpa=settled.cast_kpa)
+    removal = AirRemoval(
+        mould=air,
+        cast=settled.cast_air or "",
+        mould_kpa=settled.pot_kpa,
+        cast_kpa=settled.cast_kpa,
+        air_kpa=context.air_kpa,
+    )
     found = list(wart_findings(removal))
     pour = context.pour
     if pour is None or pour.how != "poured" or not context.fill_mm:
@@ -92,7 +102,7 @@ def air_removal(context: AirRemovalContext, air: str) -> tuple[tuple[School, ...
         pour_min=context.rubber.settled().pour_min,
         still_min=max(pour.pot_life_min - pour.batch_min, 0.0),
     )
-    vacuum_kpa = _vacuum_kpa(settled)
+    vacuum_kpa = _vacuum_kpa(settled, context.air_kpa)
     ways = _settings(context, settled, vacuum_kpa, pour)
     return schools(liquid, ways), [*found, *_vacuum_findings(context, air, vacuum_kpa, batch_ml * ways.rise_factor)]
 
@@ -105,12 +115,12 @@ def _viscosity_mpa_s(context: AirRemovalContext) -> float | None:
     return side_effects(rubber, dose, thinner_mpa_s=thinner.viscosity_mpa_s if thinner else None).viscosity_mpa_s
 
 
-def _vacuum_kpa(settled: SettledChecks) -> float | None:
+def _vacuum_kpa(settled: SettledChecks, air_kpa: float) -> float | None:
     # the absolute pressure; the reading of a gauge takes precedence, and an impossible pressure is None
     if settled.vacuum_gauge_kpa is None:
-        return settled.vacuum_kpa if settled.vacuum_kpa < ATMOSPHERE_KPA else None
+        return settled.vacuum_kpa if settled.vacuum_kpa < air_kpa else None
     try:
-        return absolute_kpa(settled.vacuum_gauge_kpa)
+        return absolute_kpa(settled.vacuum_gauge_kpa, air_kpa)
     except Refused:
         return None
 
@@ -126,6 +136,7 @@ def _settings(
         vacuum_min=context.checks.vacuum_min or degas_min or settled.vacuum_min,
         pot_kpa=settled.pot_kpa,
         cup_ml=pour.cup_ml,
+        air_kpa=context.air_kpa,
     )
     rise = context.rubber.rise_factor
     return replace(ways, rise_factor=rise) if rise and rise > 1 else ways
@@ -135,9 +146,8 @@ def _vacuum_findings(context: AirRemovalContext, air: str, vacuum_kpa: float | N
     settled, found = context.checks.settled(), []
     if vacuum_kpa is None:
         typed_kpa = settled.vacuum_gauge_kpa or settled.vacuum_kpa
-        found.append(
-            Finding(code="vacuum-impossible", facts={"pressure": Amount(typed_kpa, "pressure")}, field="vacuum_kpa")
-        )
+        said = {"pressure": Amount(typed_kpa, "pressure"), "air": Amount(context.air_kpa, "pressure")}
+        found.append(Finding(code="vacuum-impossible", facts=said, field="vacuum_kpa"))
     if air != "vacuum":
         return found
     if not context.rubber.degas_min:

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA
 from ufrin.core.degassing.schools import School
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
@@ -48,6 +49,8 @@ class ShopWays:
         Stops of this job that somebody signed off.
     scale_step_g, room_temp_c : float or None
         Of the scale at the bench, and of the room: set once for all jobs.
+    air_kpa : float
+        The pressure of the air where it stands.
     """
 
     own_rules: tuple[OwnRule, ...] = ()
@@ -57,6 +60,7 @@ class ShopWays:
     signed: tuple[SignOff, ...] = ()
     scale_step_g: float | None = None
     room_temp_c: float | None = None
+    air_kpa: float = ATMOSPHERE_KPA
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,7 +160,13 @@ def check(job: JobSoFar, shop: ShopWays) -> Checks | None:
     pairs = tuple(judged(contact, shop.own_rules, always_release=is_always_released) for contact in contacts)
     finish, finish_found = _finish(job, shop, pairs)
     air_context = AirRemovalContext(
-        checks=job.checks, rubber=job.rubber, shelf=job.shelf, mixed=job.mixed, pour=job.pour, fill_mm=job.fill_mm
+        checks=job.checks,
+        rubber=job.rubber,
+        shelf=job.shelf,
+        mixed=job.mixed,
+        pour=job.pour,
+        fill_mm=job.fill_mm,
+        air_kpa=shop.air_kpa,
     )
     air, air_is_shop = chosen_school(air_context, shop.air)
     airing, air_found = air_removal(air_context, air)

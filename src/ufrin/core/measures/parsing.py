@@ -152,6 +152,16 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "pa·s": "Pa*s",
     },
     "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": "Pa", "inhg": "inHg"},
+    "barometer": {
+        "hpa": "hPa",
+        "mbar": "mbar",
+        "kpa": "kPa",
+        "inhg": "inHg",
+        "mmhg": "mmHg",
+        "torr": "torr",
+        "atm": "atm",
+    },
+    "elevation": {"m": "m", "km": "km", "ft": "foot", "feet": "foot", "'": "foot"},
     "tear": {
         "kn/m": "kN/m",
         "n/mm": "N/mm",

@@ -127,6 +127,22 @@ KINDS: Mapping[str, QuantityKind] = {
         high=1e5,
         example="275 kPa or 40 psi",
     ),
+    "barometer": QuantityKind(
+        noun="a pressure of the air",
+        base="hPa",
+        shown={"metric": ("hPa", "hPa", 0), "us": ("inHg", "inHg", 2)},
+        low=0,
+        high=2000,
+        example="985 hPa or 29.1 inHg",
+    ),
+    "elevation": QuantityKind(
+        noun="a height above the sea",
+        base="m",
+        shown={"metric": ("m", "m", 0), "us": ("ft", "ft", 0)},
+        low=-1000,
+        high=10_000,
+        example="640 m or 2100 ft",
+    ),
     "tear": QuantityKind(
         noun="a tear strength",
         base="kN/m",

@@ -48,6 +48,62 @@ class Scale:
             )
 
 
+_HOST = re.compile(r"[\w.\[\]:-]{1,80}", re.ASCII)
+MOST_HOSTS = 20
+
+
+def listed_hosts(text: str) -> tuple[str, ...]:
+    """Read the list of hosts at which a scale may be reached.
+
+    Parameters
+    ----------
+    text : str
+        Names or addresses with commas or spaces between them.
+
+    Returns
+    -------
+    tuple of str
+        In small letters.
+
+    Raises
+    ------
+    Refused
+        When one is no host name, or there are too many.
+    """
+    hosts = tuple(dict.fromkeys(text.replace(",", " ").lower().split()))
+    wrong = next((host for host in hosts if not _HOST.fullmatch(host)), None)
+    if wrong is not None or len(hosts) > MOST_HOSTS:
+        raise Refused(
+            "scale_hosts",
+            f"Name at most {MOST_HOSTS} hosts, with commas between them, such as 127.0.0.1, scale-server.",
+        )
+    return hosts
+
+
+def check_host(scale: Scale, hosts: tuple[str, ...]) -> None:
+    """Refuse a scale at a host that is not on the list: no page may make the server speak to any other machine.
+
+    Parameters
+    ----------
+    scale : Scale
+        At a serial port or at a host.
+    hosts : tuple of str
+        As ``listed_hosts`` gives them.
+
+    Raises
+    ------
+    Refused
+        With what to do.
+    """
+    if scale.address.startswith("socket://"):
+        host = scale.address.removeprefix("socket://").rsplit(":", 1)[0].lower()
+        if host not in hosts:
+            raise Refused(
+                "address",
+                f"{host} is not among the hosts at which scales may be reached. Add it to them in the Settings first.",
+            )
+
+
 def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | None:
     """Return the largest relative error of B/A (of any part over A) when each is off by half a step.
 

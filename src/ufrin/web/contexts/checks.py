@@ -176,7 +176,8 @@ def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
 
 def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
     return tuple(
-        f"{one.at.astimezone():%-d %b %Y}, {one.job_name}: {SYMPTOMS.get(one.symptom, one.symptom)}. "
+        f"{one.at.astimezone(opened.workshop.zone):%-d %b %Y}, {one.job_name}: "
+        f"{SYMPTOMS.get(one.symptom, one.symptom)}. "
         + (CAUSES[one.cause].text if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
         + (f" “{one.note}”" if one.note else "")
         for one in opened.happened

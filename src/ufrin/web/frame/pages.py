@@ -5,7 +5,8 @@ from datetime import UTC, date, datetime
 from importlib.resources import files
 from typing import Any
 
-from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from jinja2 import Environment, FileSystemLoader, StrictUndefined, pass_context
+from jinja2.runtime import Context
 from markupsafe import Markup, escape
 from starlette.datastructures import FormData
 from starlette.requests import Request
@@ -17,6 +18,7 @@ from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import cut_at_terms
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, UnitFormatter
+from ufrin.web.frame.workshop_clock import WorkshopClock
 
 _HERE = files("ufrin.web")
 LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
@@ -76,12 +78,26 @@ environment.globals.update(
     state_signs=STATE_SIGNS,
     level_words=LEVEL_WORDS,
 )
-# times are kept in UTC and shown by the workshop's own clock
-environment.filters["local"] = datetime.astimezone
-environment.filters["soon"] = lambda seconds: datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%a %H:%M")
-environment.filters["moment"] = lambda seconds: (
-    datetime.fromtimestamp(seconds, UTC).astimezone().strftime("%-d %b %Y %H:%M")
-)
+
+
+@pass_context
+def _local(context: Context, at: datetime) -> datetime:
+    # times are kept in UTC and shown by the workshop's own clock
+    clock: WorkshopClock = context["workshop_clock"]
+    return clock.local(at)
+
+
+@pass_context
+def _soon(context: Context, seconds: float) -> str:
+    return _local(context, datetime.fromtimestamp(seconds, UTC)).strftime("%a %H:%M")
+
+
+@pass_context
+def _moment(context: Context, seconds: float) -> str:
+    return _local(context, datetime.fromtimestamp(seconds, UTC)).strftime("%-d %b %Y %H:%M")
+
+
+environment.filters.update({"local": _local, "soon": _soon, "moment": _moment})
 environment.filters["day"] = lambda text: date.fromisoformat(text).strftime("%-d %b %Y")
 environment.filters["words"] = with_words
 environment.filters["tell"] = tell
@@ -134,8 +150,9 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
     Response
         The page or fragment.
     """
+    shown = {"workshop_clock": request.app.state.workshop_clock, **context}
     return _templates.TemplateResponse(
-        request, template, dict(context), status_code=status_code, headers={"Cache-Control": "no-store"}
+        request, template, shown, status_code=status_code, headers={"Cache-Control": "no-store"}
     )
 
 

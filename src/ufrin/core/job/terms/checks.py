@@ -23,9 +23,7 @@ CHECKS_TERMS: Mapping[str, Term] = with_defaults(
         "air": Term(label="Air out of the rubber", kind="choice", choices={"": "as the shop does it", **SCHOOLS}),
         "drop_mm": positive_quantity("Poured from a height of", "length"),
         "vibrate_min": positive_quantity("Vibrated for", "time"),
-        "vacuum_kpa": positive_quantity(
-            "Vacuum, absolute", "pressure", "What is left of the atmosphere's [101.325 pressure]."
-        ),
+        "vacuum_kpa": positive_quantity("Vacuum, absolute", "pressure", "What is left of the pressure of the air."),
         "vacuum_gauge_kpa": positive_quantity(
             "Or its gauge shows, below the air", "pressure", "Such as 28 inHg; counts before the other."
         ),

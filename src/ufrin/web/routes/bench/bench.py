@@ -15,6 +15,7 @@ from starlette.responses import Response
 from ufrin.actions import SCALES, Database, Stored
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
+from ufrin.actions.shelf import scales as scales_on_shelf
 from ufrin.actions.shelf import things
 from ufrin.core.measures.parsing import parse
 from ufrin.core.shelf.scales import Scale
@@ -87,7 +88,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     by_scale = whole_number(form.get("scale_id", "")) if form.get("by") == "scale" else None
     if form.get("by") == "scale" and by_scale is None:
         raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
-    scale = things.look(database, SCALES, by_scale) if by_scale else None
+    scale = scales_on_shelf.to_read(database, by_scale) if by_scale else None
     gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh"} else None
     net: float | None = None
     units = form_units(form, bench.workshop.units)
@@ -166,7 +167,7 @@ def _page(
 
 def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Stored[Scale] | None]:
     pours.look(database, number)
-    return number, things.look(database, SCALES, chosen) if (chosen := whole_number(scale)) else None
+    return number, scales_on_shelf.to_read(database, chosen) if (chosen := whole_number(scale)) else None
 
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)
@@ -210,7 +211,7 @@ def reading_event(heard: ScaleReading) -> ServerSentEvent:
 
 
 def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
-    return things.look(database, SCALES, number)
+    return scales_on_shelf.to_read(database, number)
 
 
 @router.get("/scales/{number}/stream", response_class=EventSourceResponse)

@@ -1,7 +1,5 @@
 """The Sheet: one page to print and take to the bench, as HTML and as PDF."""
 
-from datetime import date
-
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -48,7 +46,7 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
         "befores": befores(opened.step_states(clock.now().wall_s), say, clock.now().wall_s),
-        "today": date.today(),
+        "today": opened.workshop.today,
     }
 
 
@@ -66,14 +64,16 @@ def print_sheet(request: Request, database: TheDatabase, job_id: Number) -> Resp
 
 
 @router.get("/jobs/{job_id}/sheet.pdf")
-def download(database: TheDatabase, job_id: Number) -> Response:
+def download(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Give the sheet as PDF."""
     # it takes a second to load, which a server that starts need not wait for
     from ufrin.web.frame.pdf import pdf  # noqa: PLC0415
 
     opened = stations.open_job(database, job_id)
     made = pdf(
-        environment.get_template("paper/_job_sheet.html").render(_context(opened)),
+        environment.get_template("paper/_job_sheet.html").render(
+            {"workshop_clock": request.app.state.workshop_clock, **_context(opened)}
+        ),
         opened.job.name,
         opened.workshop.units,
     )

@@ -1,6 +1,5 @@
 """Pairings: any of them looked up, the shop's own tests noted, withdrawn, taken in from a file and written to one."""
 
-from datetime import date
 from types import SimpleNamespace
 from typing import Annotated, Any
 
@@ -10,7 +9,7 @@ from starlette.responses import Response
 
 from ufrin.actions import RUBBERS, Database
 from ufrin.actions.shelf import things
-from ufrin.actions.shop import pairing_tests
+from ufrin.actions.shop import pairing_tests, workshop_settings
 from ufrin.core.exchange.pairing_tests_json import MOST_BYTES, SCHEMA
 from ufrin.core.inputs.term import Term
 from ufrin.core.materials.kinds import BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, POURS, SOMETHING_ELSE, SURFACES
@@ -153,6 +152,12 @@ def _page(
         "errors": errors or {},
         "taken": taken,
         "say": UnitFormatter("metric"),
-        "fields": fields(TEST, BLANK, "metric", errors or {}, typed or {"tried_on": date.today().isoformat()}),
+        "fields": fields(
+            TEST,
+            BLANK,
+            "metric",
+            errors or {},
+            typed or {"tried_on": workshop_settings.settings(database).today.isoformat()},
+        ),
     }
     return render(request, "shop/pairings.html", context, status_code=422 if errors else 200)

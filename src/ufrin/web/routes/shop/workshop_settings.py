@@ -1,13 +1,15 @@
 """Settings: the workshop's units and currency; and the hidden page that shows every component in every state."""
 
 from types import SimpleNamespace
+from typing import cast
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions import SCALES, Database
+from ufrin.actions import SCALES, Database, Workshop
 from ufrin.actions.shelf import things
 from ufrin.actions.shop import workshop_settings
+from ufrin.core.degassing.air_pressure import local_air_kpa
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.terms.box import BOX_TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
@@ -23,6 +25,9 @@ from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
+AIR_KINDS = {"air_pressure_hpa": "barometer", "height_m": "elevation"}
+TYPED = ("currency", "confidence_pct", "room_temp_c", *AIR_KINDS, "scale_hosts")
+LONGEST_HOSTS = 400
 
 
 @router.get("/settings")
@@ -43,6 +48,7 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
         if typed_room and typed_room != UnitFormatter(kept.units).plain(room_c, "temperature"):
             room_c = parse(typed_room, "temperature", units, field="room_temp_c")
         scale_id = whole_number(form["scale_id"]) if "scale_id" in form else kept.scale_id
+        air = {field: _kept_or_typed(form, field, kept, units) for field in AIR_KINDS}
         workshop_settings.change_settings(
             database,
             version=form_version(form),
@@ -53,14 +59,32 @@ def change(request: Request, database: TheDatabase, form: Posted) -> Response:
             release=form.get("release") or kept.release,
             room_temp_c=room_c,
             scale_id=scale_id,
+            time_zone=form.get("time_zone", kept.time_zone),
+            air_pressure_hpa=air["air_pressure_hpa"],
+            height_m=air["height_m"],
+            scale_hosts=form.get("scale_hosts", kept.scale_hosts)[:LONGEST_HOSTS],
         )
     except Refused as refused:
-        typed = {key: form.get(key, "")[:40] for key in ("currency", "confidence_pct", "room_temp_c")}
+        typed = {key: form.get(key, "")[:LONGEST_HOSTS] for key in TYPED if key in form}
         sentence = UnitFormatter(units).refusal(refused)
         return _page(request, database, errors={refused.field: sentence}, typed=typed)
     except Stale as stale:
         return _page(request, database, stale=stale)
+    request.app.state.workshop_clock.forget()
     return go_to(request, Links.settings)
+
+
+def _kept_or_typed(form: dict[str, str], field: str, kept: Workshop, units: Units) -> float | None:
+    # what was shown is rounded: left as it was, it changes nothing; emptied, it counts no more
+    known, typed = getattr(kept, field), form.get(field)
+    if typed is None or (known is not None and typed.strip() == _plain(kept, field)):
+        return cast(float | None, known)
+    return parse(typed, AIR_KINDS[field], units, field=field) if typed.strip() else None
+
+
+def _plain(kept: Workshop, field: str) -> str:
+    known = getattr(kept, field)
+    return "" if known is None else UnitFormatter(kept.units).plain(known, AIR_KINDS[field])
 
 
 def _page(
@@ -81,12 +105,19 @@ def _page(
         "release": "Release",
         "room_temp_c": "Room",
         "scale_id": "Scale at the bench",
+        "time_zone": "Time zone",
+        "air_pressure_hpa": "Pressure of the air",
+        "height_m": "Height above the sea",
+        "scale_hosts": "Hosts of scales",
     }
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
     shown = {
         "currency": kept.currency,
         "confidence_pct": f"{kept.confidence_pct:g} %",
         "room_temp_c": say.plain(kept.room_temp_c, "temperature"),
+        "air_pressure_hpa": _plain(kept, "air_pressure_hpa"),
+        "height_m": _plain(kept, "height_m"),
+        "scale_hosts": kept.scale_hosts,
     } | (typed or {})
     context = {
         "kept": kept,
@@ -100,6 +131,8 @@ def _page(
         ],
         "airs": SCHOOLS,
         "releases": RELEASE_SCHOOLS,
+        "time_zones": workshop_settings.time_zones(),
+        "air_here": say.plain(10 * local_air_kpa(kept.air_pressure_hpa, kept.height_m), "barometer"),
     }
     return render(request, "shop/workshop_settings.html", context, status_code=409 if stale else 422 if errors else 200)
 
