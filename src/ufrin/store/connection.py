@@ -1,6 +1,6 @@
 """Connections: the pool, transactions, and the one place where the driver's errors become ours."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from threading import Lock
 from typing import Any
@@ -12,6 +12,7 @@ from psycopg_pool import ConnectionPool, PoolTimeout
 
 from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, InUse, Refused, UfrinError
 from ufrin.store.constraint_words import ON_RECORD, SPOKEN, USED
+from ufrin.store.listening import Listener
 
 Connection = psycopg.Connection[dict[str, Any]]
 
@@ -53,7 +54,7 @@ class Database:
             check=ConnectionPool.check_connection,
             open=False,
         )
-        self._lent_out, self._count = 0, Lock()
+        self._lent_out, self._count, self._conninfo = 0, Lock(), conninfo
 
     def open(self) -> None:
         """Start the pool; it connects when it can."""
@@ -62,6 +63,10 @@ class Database:
     def close(self) -> None:
         """Give back every connection."""
         self._pool.close()
+
+    def listener(self, channel: str, heard: Callable[[str | None], None]) -> Listener:
+        """Return a listener to a channel of this database; it is not started yet."""
+        return Listener(self._conninfo, channel, heard)
 
     @contextmanager
     def reading(self) -> Iterator[Connection]:

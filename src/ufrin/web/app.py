@@ -3,11 +3,11 @@
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
+from anyio import to_thread
 from fastapi import FastAPI
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
-from starlette.staticfiles import StaticFiles
 
 from ufrin import __version__
 from ufrin.actions import Database
@@ -19,6 +19,7 @@ from ufrin.web.frame import errors
 from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
+from ufrin.web.frame.shipped_files import ShippedFiles
 from ufrin.web.frame.workshop_clock import WorkshopClock
 from ufrin.web.routes.bench import allowance_and_lots, bench, pour
 from ufrin.web.routes.interface import api_docs, box, degassing, jobs, mesh, mix, pairing
@@ -50,7 +51,10 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.open()
         take_work()
+        listener = database.listener("pour_entries", app.state.events.hear)
+        listener.start()
         yield
+        await to_thread.run_sync(listener.stop)
         release_devices(app)
         database.close()
 
@@ -66,7 +70,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.state.database, app.state.settings = database, settings
     app.state.scales, app.state.events = Scales(), BenchEvents()
     app.state.workshop_clock = WorkshopClock(database)
-    app.mount("/static", StaticFiles(directory=static_folder()), name="static")
+    app.mount("/static", ShippedFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
         job_sheet,

@@ -47,7 +47,7 @@ def test_a_refused_change_leaves_everything_as_it_was(database: Database) -> Non
 def test_undo_brings_back_one_step_and_counts_as_a_change(database: Database) -> None:
     job_id = stations.start_job(database, "Ammonite")
     stations.change_station(database, job_id, "box", version=1, changes={"side_mm": 20.0})
-    undone = stations.undo(database, job_id, "box")
+    undone = stations.undo(database, job_id, "box", version=2)
     assert (undone.job.box.side_mm, undone.job.versions["box"]) == (None, 3)
     with pytest.raises(Stale):  # a page opened before the undo
         stations.change_station(database, job_id, "box", version=2, changes={"side_mm": 25.0})
@@ -84,7 +84,7 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
     "what",
     [
         stations.open_job,
-        lambda db, n: stations.undo(db, n, "box"),
+        lambda db, n: stations.undo(db, n, "box", version=1),
         lambda db, n: stations.rename_job(db, n, "x"),
         lambda db, n: things.look(db, RUBBERS, n),
         lambda db, n: things.delete(db, CONTAINERS, n),

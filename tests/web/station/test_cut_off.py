@@ -70,7 +70,7 @@ def test_the_part_that_is_taken_is_the_master_as_it_stood(client: TestClient, da
     # what was measured of the whole does not count for a part
     assert after.job.master.mass_g is None
     assert after.job.master.hung_reading_g is None
-    undone = stations.undo(database, job, "master")
+    undone = stations.undo(database, job, "master", version=stations.open_job(database, job).job.versions["master"])
     assert undone.job.master.hung_reading_g == 9.0
     assert undone.plan.master.form is not None
     assert undone.plan.master.form.volume_ml > form.volume_ml

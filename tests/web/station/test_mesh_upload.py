@@ -50,7 +50,8 @@ def test_an_upload_gives_size_displacement_drawings_and_a_box(client: TestClient
     upload(client, job, write_stl(egg()), "again.stl")
     with client.app.state.database.reading() as connection:
         assert connection.execute("select count(*) as kept from meshes").fetchone() == {"kept": 1}
-    undone = client.post(f"/jobs/{job}/master/undo", headers=HTMX)
+    version = client.get(f"/jobs/{job}/master").context["job"].versions["master"]
+    undone = client.post(f"/jobs/{job}/master/undo", data={"version": str(version)}, headers=HTMX)
     assert undone.context["mesh"] is None
 
 

@@ -168,8 +168,13 @@ def test_a_stale_save_is_refused_with_both_values(client: TestClient, filled: Da
 
 def test_undo(client: TestClient, filled: Database) -> None:
     save(client, 9, "box", 1, side_mm="14")
-    assert client.post("/jobs/9/box/undo", headers=HTMX).context["job"].box.side_mm is None
-    again = client.post("/jobs/9/box/undo", headers=HTMX)
+    late = client.post("/jobs/9/box/undo", data={"version": "1"}, headers=HTMX)  # a page opened before that change
+    assert late.status_code == 409
+    assert late.context["job"].box.side_mm == 14
+    assert "nothing was undone" in " ".join(late.text.split())
+    undone = client.post("/jobs/9/box/undo", data={"version": "2"}, headers=HTMX)
+    assert undone.context["job"].box.side_mm is None
+    again = client.post("/jobs/9/box/undo", data={"version": "3"}, headers=HTMX)
     assert again.status_code == 200
     assert not again.context["job"].can_undo
 

@@ -188,13 +188,18 @@ def use_way(
         _opened_and_advised(connection, job_id, "box")
 
 
-def undo(database: Database, job_id: int, station: Station) -> OpenJob:
-    """Bring back what a station held before its last change."""
+def undo(database: Database, job_id: int, station: Station, *, version: int) -> OpenJob:
+    """Bring back what a station held before its last change.
+
+    Raises Stale when someone saved since the page was opened: their change is not the one that is to be undone.
+    """
     with database.transaction() as connection:
-        _, version = jobs.lock_station(connection, job_id, station)
+        _, kept_version = jobs.lock_station(connection, job_id, station)
+        if version != kept_version:
+            raise Stale({}, {}, kept_version)
         earlier = jobs.take_earlier(connection, job_id, station)
         if earlier is not None:
-            jobs.save_station(connection, job_id, station, earlier, before=None, version=version)
+            jobs.save_station(connection, job_id, station, earlier, before=None, version=kept_version)
         return worked_out_row(connection, job_id, station)[0]
 
 

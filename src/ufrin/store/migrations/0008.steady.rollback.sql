@@ -33,6 +33,8 @@ alter table lots
 alter table lot_moves
     drop constraint lot_move_grams, drop constraint lot_move_of_entry, drop constraint lot_move_names_its_entry,
     drop column kind, alter column grams type double precision;
+drop trigger pour_entries_are_told on pour_entries;
+drop function pour_entry_is_told;
 drop trigger pour_entries_stay on pour_entries;
 drop trigger pours_are_kept on pours;
 drop index pour_entries_by_lot, pour_entries_corrected;

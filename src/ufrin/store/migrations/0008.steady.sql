@@ -143,6 +143,14 @@ create index pour_entries_by_lot on pour_entries (lot_id) where lot_id is not nu
 create trigger pours_are_kept before delete on pours for each row execute function record_is_not_changed();
 create trigger pour_entries_stay before delete on pour_entries for each row execute function record_is_not_changed();
 
+-- every server on this database hears of a new line, so that benches and tabs at any of them look again
+create function pour_entry_is_told() returns trigger language plpgsql as $$
+begin
+    perform pg_notify('pour_entries', new.pour_id::text);
+    return null;
+end $$;
+create trigger pour_entries_are_told after insert on pour_entries for each row execute function pour_entry_is_told();
+
 -- stock is the sum of its moves: what came less what was taken, and nothing else writes it
 alter table lot_moves disable trigger lot_moves_are_kept;
 update lot_moves m set pour_id = null, number = null

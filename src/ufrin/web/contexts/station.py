@@ -104,6 +104,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "ways": WAYS,
         "decimals": say.mass_decimals(plan.rubber.mass_decimals) if plan.rubber else 0,
         "conflict": [],
+        "is_undo_refused": False,
         "styles": STYLES,
         "advice_was": opened.advice_was,
         "halves": plan.halves,

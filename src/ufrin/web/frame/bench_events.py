@@ -1,4 +1,7 @@
-"""Bench events: published when a pour's record has a new line, so that other benches and tabs look again."""
+"""Bench events: published when a pour's record has a new line, so that other benches and tabs look again.
+
+The database tells every server on it of new lines; each publishes them to the pages that are open at it.
+"""
 
 import asyncio
 from collections.abc import Iterable, Iterator
@@ -50,6 +53,20 @@ class BenchEvents:
             Its number.
         """
         self._send(tuple(self._subscribers.get(pour, ())), "changed")
+
+    def hear(self, pour: str | None) -> None:
+        """Take word of a new line from the database, in the thread that listens.
+
+        Parameters
+        ----------
+        pour : str or None
+            Its number; None when word may have been missed, so that every page looks again.
+        """
+        if pour is None:
+            for number in tuple(self._subscribers):
+                self.publish(number)
+        elif pour.isdecimal():
+            self.publish(int(pour))
 
     def close(self) -> None:
         """End all subscriptions."""

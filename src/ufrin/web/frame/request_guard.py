@@ -3,6 +3,7 @@
 It gives each a reference and a line in the log, checks its origin and size, and sets the headers of the answer.
 """
 
+import asyncio
 import re
 import secrets
 import time
@@ -66,6 +67,8 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        if scope["method"] == "HEAD":
+            scope, receive, send = _without_body({**scope, "method": "GET"}, send)
         reference, began, status = secrets.token_hex(4), time.perf_counter(), 500
         started = False
 
@@ -123,6 +126,23 @@ class Guard:
             return message
 
         return receiving
+
+
+def _without_body(scope: Scope, send: Send) -> tuple[Scope, Receive, Send]:
+    # what GET would answer, its head alone; whoever streams is told that nobody listens
+    ended = asyncio.Event()
+
+    async def receiving() -> Message:
+        await ended.wait()
+        return {"type": "http.disconnect"}
+
+    async def sending(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            await send(message)
+            await send({"type": "http.response.body", "body": b"", "more_body": False})
+            ended.set()
+
+    return scope, receiving, sending
 
 
 def _same_origin(headers: Headers) -> bool:

@@ -63,9 +63,7 @@ def now(request: Request, database: TheDatabase, number: Number) -> Response:
 
 
 @router.post("/pours/{number}/enter")
-def enter(
-    request: Request, database: TheDatabase, scales: TheScales, events: TheBenchEvents, number: Number, form: Posted
-) -> Response:
+def enter(request: Request, database: TheDatabase, scales: TheScales, number: Number, form: Posted) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
     template = "bench/_bench.html" if is_htmx(request) else "bench/bench.html"
@@ -76,7 +74,6 @@ def enter(
         return _page(request, database, pours.look(database, number), template, refused=refused, typed=typed)
     except Overtaken as overtaken:
         return _page(request, database, pours.look(database, number), template, overtaken=overtaken)
-    events.publish(number)
     return _page(request, database, bench, template) if is_htmx(request) else go_to(request, Links.pour(number))
 
 

@@ -23,7 +23,7 @@ from ufrin.web.frame.forms import YES, FormReading, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
-from ufrin.web.routes import Number, Posted, TheBenchEvents, TheDatabase
+from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 KIND_WORDS = {
@@ -179,7 +179,7 @@ def record_csv(database: TheDatabase, number: Number) -> Response:
 
 
 @router.post("/pours/{number}/record")
-def correct(request: Request, database: TheDatabase, events: TheBenchEvents, number: Number, form: Posted) -> Response:
+def correct(request: Request, database: TheDatabase, number: Number, form: Posted) -> Response:
     """Add a correction or a note to a record: what was written stays."""
     typed = {key: text[:500] for key, text in form.items()}
     try:
@@ -199,7 +199,6 @@ def correct(request: Request, database: TheDatabase, events: TheBenchEvents, num
         return _record(request, database, number, {refused.field: str(refused)}, typed)
     except Overtaken as overtaken:
         return _record(request, database, number, {"": str(overtaken)}, typed)
-    events.publish(number)
     return go_to(request, Links.pour(number, "record"))
 
 

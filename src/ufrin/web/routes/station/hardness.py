@@ -44,9 +44,12 @@ def change(request: Request, database: TheDatabase, job_id: Number, form: Posted
 
 
 @router.post("/jobs/{job_id}/hardness/undo")
-def undo(request: Request, database: TheDatabase, job_id: Number) -> Response:
+def undo(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Take the last change of the Rubber station back."""
-    undone = stations.undo(database, job_id, "rubber")
+    try:
+        undone = stations.undo(database, job_id, "rubber", version=form_version(form))
+    except Stale as stale:
+        return _page(request, stations.open_job(database, job_id, "rubber"), FormReading(changes={}), stale=stale)
     return (
         _page(request, undone, FormReading(changes={}))
         if is_htmx(request)
@@ -58,6 +61,7 @@ def _page(request: Request, opened: OpenJob, taken: FormReading, *, stale: Stale
     say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     context = {**job_context(opened, "rubber", taken), **_worked_out(opened, say)}
     context["conflict"] = conflict_rows(RUBBER_TERMS, stale, say.units) if stale else []
+    context["is_undo_refused"] = stale is not None and not stale.mine
     return render(
         request,
         "station/_hardness.html" if is_htmx(request) else "station/hardness.html",

@@ -65,9 +65,13 @@ def change(request: Request, database: TheDatabase, job_id: Number, station: Sta
 
 
 @router.post("/jobs/{job_id}/{station}/undo")
-def undo(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+def undo(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Take a station's last change back."""
-    undone = stations.undo(database, job_id, station)
+    try:
+        undone = stations.undo(database, job_id, station, version=form_version(form))
+    except Stale as stale:
+        opened = stations.open_job(database, job_id, station)
+        return _page(request, opened, station, FormReading(changes={}), stale=stale)
     return (
         _page(request, undone, station, FormReading(changes={}))
         if is_htmx(request)
@@ -124,6 +128,7 @@ def _page(
 ) -> Response:
     context = job_context(opened, station, taken)
     context["conflict"] = conflict_rows(TERMS[station], stale, opened.workshop.units) if stale else waiting or []
+    context["is_undo_refused"] = stale is not None and not stale.mine
     status = 409 if stale else 422 if taken.errors else 200
     return render(
         request, "station/_station.html" if is_htmx(request) else "station/station.html", context, status_code=status
