@@ -69,7 +69,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "drawings": {"frame"},
         "contexts": {"frame", "drawings"},
         "routes": {"frame", "drawings", "contexts"},
-        "app": {"frame", "routes"},
+        "app": {"frame", "contexts", "routes"},
     },
 }
 MOST_AT_THE_TOP_OF_CORE = 5

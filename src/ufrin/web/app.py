@@ -15,6 +15,7 @@ from ufrin.bounded.child import stop_all, take_work
 from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
 from ufrin.settings import Settings
+from ufrin.web.contexts.interface import ERRORS
 from ufrin.web.frame import errors
 from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.pages import static_folder
@@ -92,19 +93,13 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         things,
         workshop_settings,
         health,
-        mix,
-        box,
-        interface_hardness,
         api_docs,
-        mesh,
-        interface_opening,
-        pairing,
-        degassing,
-        jobs,
         pairings,
         glossary,
     ):
         app.include_router(routes.router)
+    for calls in (mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, jobs):
+        app.include_router(calls.router, responses=ERRORS)
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)
     app.add_exception_handler(RequestValidationError, errors.invalid)

@@ -1,6 +1,6 @@
 """Errors as pages, fragments and answers: one handler for all of Ufrin's own, one for what the framework refuses."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from fastapi.exceptions import RequestValidationError
@@ -8,6 +8,7 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 from starlette.requests import Request
 from starlette.responses import Response
+from starlette.routing import BaseRoute, Match, Route
 
 from ufrin.core.measures.display import say_amounts
 from ufrin.errors import Missing, Refused, UfrinError
@@ -67,13 +68,34 @@ async def http_error(request: Request, error: Exception) -> Response:
     if status == 404:
         return answer(request, Missing())
     if status == 405:
-        return answer(request, _Spoken(405, "Not that way", "This address does not take that kind of request."))
+        refused = answer(request, _Spoken(405, "Not that way", "This address does not take that kind of request."))
+        refused.headers["Allow"] = _allowed(request) or "GET, HEAD"
+        return refused
     detail = (
         str(error.detail)
         if isinstance(error, HTTPException) and status == 413
         else "What was sent can't be read. Reload the page and try again."
     )
     return answer(request, _Spoken(status, "That did not work", detail))
+
+
+def _allowed(request: Request) -> str:
+    # every way in which this address may be asked; the framework names those of the first route alone
+    allowed = {
+        method
+        for route in _routes(request.app.routes)
+        if route.matches(request.scope)[0] is not Match.NONE
+        for method in route.methods or ()
+    }
+    return ", ".join(sorted(allowed | ({"HEAD"} if "GET" in allowed else set())))
+
+
+def _routes(some: Iterable[BaseRoute]) -> Iterator[Route]:
+    for one in some:
+        if isinstance(one, Route):
+            yield one
+        else:
+            yield from _routes(getattr(one, "original_router", one).__dict__.get("routes", ()))
 
 
 async def invalid(request: Request, error: Exception) -> Response:
@@ -93,6 +115,9 @@ _PLAIN = {
 }
 
 
+_BOUNDS = {"ge": "must be at least {}", "le": "must be at most {}"}
+
+
 def sentence(errors: Sequence[Any]) -> str:
     """Turn the validator's list into one sentence per field.
 
@@ -109,6 +134,8 @@ def sentence(errors: Sequence[Any]) -> str:
     sentences = []
     for error in errors[:5]:
         place = ".".join(str(step) for step in error["loc"] if step != "body") or "the body"
-        message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
+        limits = error.get("ctx", {})
+        bound = next((words.format(f"{limits[key]:.10g}") for key, words in _BOUNDS.items() if key in limits), "")
+        message = bound or str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
         sentences.append(f"{place} {_PLAIN.get(error['type'], message)}".replace(" should ", " must "))
     return "; ".join(sentences) + "." if sentences else "What was sent can't be read."

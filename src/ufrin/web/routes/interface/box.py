@@ -41,7 +41,7 @@ class PotIn(StrictModel):
 class WallIn(StrictModel):
     """The walls of a built box."""
 
-    thickness_mm: Annotated[float, Field(gt=0, le=1000)]
+    thickness_mm: Annotated[float, Field(ge=0.01, le=1000)]
 
 
 class BoxIn(StrictModel):

@@ -6,20 +6,25 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from ufrin.core.degassing import bubbles as air
+from ufrin.core.degassing.air_pressure import HPA_PER_KPA, LEAST_HPA, MOST_HPA, SEA_LEVEL_HPA
 from ufrin.core.measures.conversion import convert
-from ufrin.web.contexts.interface import KnownFieldsModel
+from ufrin.web.contexts.interface import StrictModel
 
 router = APIRouter(tags=["checks"])
 
 
-class BubblesIn(KnownFieldsModel):
-    """A liquid, how deep it stands, and how long it stays liquid; the gauge pressure of a pot, where there is one."""
+class BubblesIn(StrictModel):
+    """A liquid, how deep it stands, and how long it stays liquid; the gauge pressure of a pot, where there is one.
 
-    viscosity_mpa_s: Annotated[float, Field(gt=0, le=1e8)]
-    sg: Annotated[float, Field(gt=air.GAS_SG, le=22.6)]
-    depth_mm: Annotated[float, Field(gt=0, le=10_000)]
-    pot_life_min: Annotated[float, Field(gt=0, le=525_600)]
+    The pressure of the air counts for the pot; without it, that of the sea's level is taken.
+    """
+
+    viscosity_mpa_s: Annotated[float, Field(ge=0.01, le=1e8)]
+    sg: Annotated[float, Field(ge=0.01, le=22.6)]
+    depth_mm: Annotated[float, Field(ge=0.01, le=10_000)]
+    pot_life_min: Annotated[float, Field(ge=0.01, le=525_600)]
     pressure_psi_gauge: Annotated[float, Field(ge=0, le=15_000)] | None = None
+    air_pressure_hpa: Annotated[float, Field(ge=LEAST_HPA, le=MOST_HPA)] = SEA_LEVEL_HPA
 
 
 class ClearsOut(BaseModel):
@@ -56,7 +61,7 @@ def bubbles(body: BubblesIn) -> BubblesOut:
     }
     pot = None
     if body.pressure_psi_gauge is not None:
-        ratio = air.pot_ratio(convert(body.pressure_psi_gauge, "psi", "kPa"))
+        ratio = air.pot_ratio(convert(body.pressure_psi_gauge, "psi", "kPa"), body.air_pressure_hpa / HPA_PER_KPA)
         pot = PotOut(volume_ratio=ratio, diameter_ratio=air.diameter_ratio(ratio))
     clears = ClearsOut(
         stokes=air.smallest_mm(**liquid, surface="dirty"), hadamard=air.smallest_mm(**liquid, surface="clean")

@@ -7,7 +7,17 @@ from pydantic import BaseModel, Field
 
 from ufrin.core.weighing import mix as weighing
 from ufrin.core.weighing import ratio_mend
-from ufrin.web.contexts.interface import SG, Finding, Grams, Millilitres, Share, StrictModel, findings_out
+from ufrin.web.contexts.interface import (
+    LEAST,
+    SG,
+    Finding,
+    Grams,
+    Millilitres,
+    NothingOrGrams,
+    Share,
+    StrictModel,
+    findings_out,
+)
 
 router = APIRouter()
 
@@ -34,8 +44,8 @@ class MixIn(StrictModel):
     cling_g: Annotated[float, Field(ge=0, le=1e7)] = 0
     thinner: ThinnerIn | None = None
     pigment_pct: Annotated[float, Field(ge=0, le=100)] = 0
-    scale_step_g: Annotated[float, Field(gt=0, le=1e5)] | None = None
-    tolerance_pct: Annotated[float, Field(gt=0, le=100)] = weighing.DEFAULT_TOLERANCE_PCT
+    scale_step_g: Annotated[float, Field(ge=LEAST, le=1e5)] | None = None
+    tolerance_pct: Annotated[float, Field(ge=1e-3, le=100)] = weighing.DEFAULT_TOLERANCE_PCT
     cup_ml: Millilitres | None = None
     rise_factor: Annotated[float, Field(ge=1, le=20)] = 1
 
@@ -104,10 +114,10 @@ class CheckIn(StrictModel):
     """What was poured of A and B."""
 
     ratio: dict[str, Share]
-    poured_g: dict[str, Annotated[float, Field(ge=0, le=1e7)]]
+    poured_g: dict[str, NothingOrGrams]
     basis: Literal["weight", "volume"] = "weight"
     sg_parts: dict[str, SG] | None = None
-    tolerance_pct: Annotated[float, Field(gt=0, le=100)] = weighing.DEFAULT_TOLERANCE_PCT
+    tolerance_pct: Annotated[float, Field(ge=1e-3, le=100)] = weighing.DEFAULT_TOLERANCE_PCT
 
 
 class AddOut(BaseModel):

@@ -8,14 +8,14 @@ from pydantic import BaseModel, Field
 from ufrin.actions.shop import pairing_tests
 from ufrin.core.materials.kinds import BETWEENS, NOTHING_BETWEEN, POURS, SURFACES
 from ufrin.core.pairing.rules import Verdict, check_kinds, judge
-from ufrin.web.contexts.interface import KnownFieldsModel
+from ufrin.web.contexts.interface import StrictModel
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(tags=["checks"])
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 
 
-class PairingIn(KnownFieldsModel):
+class PairingIn(StrictModel):
     """What is poured, what it touches, and what lies between; ``rubber`` is the name of one on the Shelf."""
 
     pour: Name
