@@ -168,6 +168,7 @@ def _fill(conninfo: str, settings: Settings) -> None:
     database.open()
     try:
         demo.fill(database, scale_port=settings.scale_port)
+        demo.point_scales_at(database, settings.scale_port)
     finally:
         database.close()
 

@@ -11,6 +11,7 @@ from ufrin.actions import SCALES as SCALE_TABLE
 from ufrin.actions import Database
 from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import coupons, lots, things
+from ufrin.actions.shop import record_book
 from ufrin.actions.shop.workshop_settings import change_settings
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
@@ -19,9 +20,13 @@ from ufrin.demo_masters import as_file
 from ufrin.demo_pours import pour_before
 from ufrin.demo_shelf import ADDITIVES, CONTAINERS, COUPONS, CUPS, LOTS, PRODUCTS, RUBBERS
 
+SIMULATED = (("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))
+
 
 def fill(database: Database, *, scale_port: int = 8540) -> bool:
-    """Put the demo data into an empty record book; one that holds anything is left as it is.
+    """Put the demo data into an empty record book; one that holds anything else is left as it is.
+
+    It is one unit: whoever is killed in the middle begins again at the next start.
 
     Parameters
     ----------
@@ -35,11 +40,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     bool
         Whether anything was put in.
     """
-    if (
-        things.shelf(database, RUBBER_TABLE).things
-        or board.board(database).total
-        or board.board(database, put_away=True).total
-    ):
+    if not record_book.begin_demo(database):
         return False
     numbers: dict[object, int] = {rubber.name: things.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
     numbers |= {container.name: things.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
@@ -47,7 +48,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     for product in PRODUCTS:
         things.add(database, PRODUCT_TABLE, product)
     numbers |= {cup.name: things.add(database, CUP_TABLE, cup) for cup in CUPS}
-    for index, (name, step_g, most_g) in enumerate((("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))):
+    for index, (name, step_g, most_g) in enumerate(SIMULATED):
         numbers[name] = things.add(
             database,
             SCALE_TABLE,
@@ -69,7 +70,25 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     _fill_shelf(database, numbers)
     for page in (1, 2):  # what the Board shows of each job is worked out now, not when it is first looked at
         board.board(database, page=page)
+    record_book.finish_demo(database)
     return True
+
+
+def point_scales_at(database: Database, scale_port: int) -> None:
+    """Let the demo's scales be read where the simulated ones of this start are.
+
+    Parameters
+    ----------
+    database : Database
+        The record book.
+    scale_port : int
+        Of the first simulated scale.
+    """
+    for kept in things.shelf(database, SCALE_TABLE).things:
+        index = next((place for place, (name, _, _) in enumerate(SIMULATED) if name == kept.thing.name), None)
+        address = f"socket://127.0.0.1:{scale_port + (index or 0)}"
+        if index is not None and kept.thing.address.startswith("socket://127.0.0.1:") and kept.thing.address != address:
+            things.change(database, SCALE_TABLE, kept.id, version=kept.version, changes={"address": address})
 
 
 def _fill_shelf(database: Database, numbers: Mapping[object, int]) -> None:

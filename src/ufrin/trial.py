@@ -14,7 +14,7 @@ from pathlib import Path
 import uvicorn
 
 from ufrin.settings import Settings
-from ufrin.store import schema
+from ufrin.store import record_book, schema
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
 from ufrin.web.app import create_app, release_devices
@@ -67,8 +67,7 @@ def empty(connection: Connection) -> None:
     connection : Connection
         In a transaction.
     """
-    connection.execute("truncate jobs, rubbers, additives, products, cups, containers, scales restart identity cascade")
-    connection.execute("insert into workshop default values")  # the settings name a scale, so they go with the scales
+    record_book.empty(connection)
 
 
 @contextmanager

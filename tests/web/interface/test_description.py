@@ -1,4 +1,4 @@
-"""The description of the interface holds: hundreds of calls made from it, good and bad, find nothing that it does not say.
+"""The description of the interface holds: hundreds of calls made from it, good and bad, find nothing else.
 
 ``UFRIN_CASES`` asks for more of them for each call: about 60 make 1,500 calls in all, 250 more than 5,000.
 """

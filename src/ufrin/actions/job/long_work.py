@@ -137,6 +137,12 @@ def _rank(database: Database, mesh: str) -> Save:
     return lambda connection: meshes.keep_directions(connection, mesh, found.to_plain(), is_whole=True)
 
 
+def are_workers_at_work(database: Database) -> bool:
+    """Return whether any worker has shown itself lately."""
+    with database.reading() as connection:
+        return meshes.are_workers_at_work(connection)
+
+
 def bring_together(database: Database) -> int:
     """Put work that is waited for and that the queue does not know back onto the queue.
 

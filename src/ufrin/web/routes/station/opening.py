@@ -38,6 +38,7 @@ def pulls(request: Request, database: TheDatabase, job_id: Number) -> Response:
     up = form.turn[2] if form is not None else None
     context = {
         "job": opened.job,
+        "mesh": opened.mesh,
         "say": UnitFormatter(opened.workshop.units, opened.workshop.currency),
         "work": found.work,
         "ranking": ranking,
