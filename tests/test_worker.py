@@ -8,10 +8,14 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
+
 from ufrin.actions.job import long_work, meshes, stations
+from ufrin.bounded.child import Bounds
 from ufrin.core.master.stand_ins import fitted
 from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.errors import UfrinError
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
@@ -36,6 +40,108 @@ def many_eggs() -> Mesh:
     return joined(
         [egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)]
     )
+
+
+@pytest.fixture
+def eggs(database: Database) -> tuple[int, str]:
+    """A job whose mesh waits to be measured, and the mesh."""
+    with database.transaction() as connection:
+        connection.execute("truncate meshes cascade")
+        connection.execute("delete from procrastinate_jobs")
+        connection.execute("delete from procrastinate_workers")
+    job = stations.start_job(database, "A hundred eggs")
+    stations.give_mesh(database, job, "eggs.stl", write_stl(many_eggs()))
+    kept = stations.open_job(database, job).mesh
+    assert kept is not None
+    return job, kept.kept.hash
+
+
+def work_of(database: Database, mesh: str) -> dict[str, object]:
+    with database.reading() as connection:
+        row = connection.execute(
+            "select state, progress > 0 as is_begun, tries, refused, (select count(*) from procrastinate_jobs j"
+            " where j.args ->> 'mesh' = w.mesh and j.status in ('todo', 'doing')) as queued"
+            " from mesh_work w where mesh = %s and what = 'measure'",
+            [mesh],
+        ).fetchone()
+    assert row is not None
+    return row
+
+
+def test_orderly_stops_during_long_work_are_no_tries_and_blame_nobody(
+    database: Database, conninfo: str, tmp_path: Path, eggs: tuple[int, str]
+) -> None:
+    for _ in range(3):
+        worker = begin(conninfo, tmp_path)
+        wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]), 30)
+        began = time.monotonic()
+        worker.terminate()
+        assert worker.wait(10) == 0
+        assert time.monotonic() - began < 10
+        left = work_of(database, eggs[1])
+        assert (left["state"], left["tries"], left["queued"]) == ("waiting", 0, 1)
+    last = begin(conninfo, tmp_path)
+    try:
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 60)
+    finally:
+        last.terminate()
+        assert last.wait(10) == 0
+
+
+def test_work_that_the_queue_has_lost_is_put_back_when_a_worker_starts(
+    database: Database, conninfo: str, tmp_path: Path, eggs: tuple[int, str]
+) -> None:
+    with database.transaction() as connection:
+        connection.execute("delete from procrastinate_jobs")
+        connection.execute("update mesh_work set progress = 0.02")  # as a worker left it that lost its database
+    assert work_of(database, eggs[1])["queued"] == 0
+    worker = begin(conninfo, tmp_path)
+    try:
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 60)
+    finally:
+        worker.terminate()
+        assert worker.wait(10) == 0
+    assert long_work.bring_together(database) == 0
+
+
+def test_a_database_that_restarts_during_long_work_costs_no_try(
+    database: Database, cluster: Cluster, conninfo: str, tmp_path: Path, eggs: tuple[int, str]
+) -> None:
+    worker = begin(conninfo, tmp_path)
+    try:
+        for _ in range(2):
+            wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]), 30)
+            cluster.stop()
+            cluster.start()
+            wait_until(lambda: answers(database), 20)
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 90)
+        assert work_of(database, eggs[1])["tries"] == 1
+    finally:
+        worker.terminate()
+        assert worker.wait(10) == 0
+
+
+def answers(database: Database) -> bool:
+    try:
+        long_work.are_workers_at_work(database)
+    except UfrinError:
+        return False
+    return True
+
+
+@pytest.mark.parametrize(
+    ("bounds", "says"),
+    [(Bounds(time_s=0.3), "took longer than the 0 s"), (Bounds(memory_mb=40), "needed more memory than the 40 MB")],
+)
+def test_work_beyond_its_bounds_ends_with_a_sentence(
+    database: Database, eggs: tuple[int, str], monkeypatch: pytest.MonkeyPatch, bounds: Bounds, says: str
+) -> None:
+    monkeypatch.setitem(long_work.WORK, "measure", bounds)  # type: ignore[arg-type]
+    assert long_work.work_on(database, eggs[1], "measure") == "refused"
+    left = work_of(database, eggs[1])
+    assert left["state"] == "refused"
+    assert says in str(left["refused"])
+    assert says in str(stations.open_job(database, eggs[0]).mesh.kept.work["measure"].refused)  # type: ignore[union-attr]
 
 
 def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: str, tmp_path: Path) -> None:

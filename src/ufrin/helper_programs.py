@@ -72,6 +72,8 @@ class HelperPrograms:
             began = time.monotonic()
             process = self._begin(program)
             code = process.wait()
+            if process.stdin:
+                process.stdin.close()
             with self._lock:
                 self._running.discard(process)
             if self._stopping.is_set():

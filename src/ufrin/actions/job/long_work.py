@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from functools import partial
 from threading import Lock
+from typing import TypeVar
 
 from ufrin.bounded.child import Bounds, BrokeOff, Closing, Stopped, do_apart
 from ufrin.core.job.mesh_work import compare_attitudes, measure_file, rank_pulls
@@ -24,6 +25,7 @@ WORK: Mapping[What, Bounds] = {
 BROKE_OFF = "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again."
 PATIENCE_S = 60.0
 Save = Callable[[Connection], object]
+Found = TypeVar("Found")
 
 _being_done: set[tuple[str, What]] = set()
 _lock = Lock()
@@ -49,13 +51,12 @@ def work_on(database: Database, mesh: str, what: What) -> str:
     """
     with _at_work(mesh, what) as is_ours:
         while is_ours:
-            with database.transaction() as connection:
-                tries = meshes.begin(connection, mesh, what)
-                if tries is None:
-                    return "stopped"
-                if tries > MOST_TRIES:
-                    meshes.finish(connection, mesh, what, BROKE_OFF)
-                    return "refused"
+            tries = _patiently(database, partial(meshes.begin, mesh=mesh, what=what))
+            if tries is None:
+                return "stopped"
+            if tries > MOST_TRIES:
+                _patiently(database, partial(meshes.finish, mesh=mesh, what=what, refused=BROKE_OFF))
+                return "refused"
             try:
                 save = {"measure": _measure, "attitudes": _compare, "directions": _rank}[what](database, mesh)
             except Stopped:
@@ -87,14 +88,13 @@ def _at_work(mesh: str, what: What) -> Iterator[bool]:
                 _being_done.discard((mesh, what))
 
 
-def _patiently(database: Database, save: Save) -> None:
-    # what took minutes to work out is not lost because the database is being restarted
+def _patiently(database: Database, act: Callable[[Connection], Found]) -> Found:
+    # what takes minutes to work out is not lost because the database is being restarted
     end = time.monotonic() + PATIENCE_S
     while True:
         try:
             with database.transaction() as connection:
-                save(connection)
-            return
+                return act(connection)
         except DatabaseAway:
             if time.monotonic() > end:
                 raise
@@ -116,23 +116,21 @@ def _reporter(database: Database, mesh: str, what: What) -> Callable[[object], b
 
 
 def _measure(database: Database, mesh: str) -> Save:
-    with database.reading() as connection:
-        name, data = meshes.data(connection, mesh)
+    name, data = _patiently(database, partial(meshes.data, mesh=mesh))
     report = _reporter(database, mesh, "measure")
     figures, whole, drawn = do_apart(measure_file, WORK["measure"], report, data, name)
     return lambda connection: meshes.keep_measured(connection, mesh, figures.to_plain(), whole, drawn)
 
 
 def _compare(database: Database, mesh: str) -> Save:
-    with database.reading() as connection:
-        whole, drawn = meshes.solid(connection, mesh), meshes.solid(connection, mesh, drawn=True)
+    whole = _patiently(database, partial(meshes.solid, mesh=mesh))
+    drawn = _patiently(database, partial(meshes.solid, mesh=mesh, drawn=True))
     found = do_apart(compare_attitudes, WORK["attitudes"], _reporter(database, mesh, "attitudes"), whole, drawn)
     return lambda connection: meshes.keep_attitudes(connection, mesh, found)
 
 
 def _rank(database: Database, mesh: str) -> Save:
-    with database.reading() as connection:
-        whole = meshes.solid(connection, mesh)
+    whole = _patiently(database, partial(meshes.solid, mesh=mesh))
     found = do_apart(rank_pulls, WORK["directions"], _reporter(database, mesh, "directions"), whole)
     return lambda connection: meshes.keep_directions(connection, mesh, found.to_plain(), is_whole=True)
 

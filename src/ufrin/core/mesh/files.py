@@ -70,16 +70,14 @@ def read(data: bytes, name: str = "") -> MeshFile:
     ------
     Refused
         When it is no mesh, is cut short, states a wrong size or is empty.
+    MemoryError
+        When it takes more than there is.
     """
     kind = kind_of(data, name)
     try:
         got = _READERS[kind](data)
-    except Refused:
+    except (Refused, MemoryError):
         raise
-    except MemoryError as error:
-        raise Refused(
-            "file", "The file unpacks to more than can be held. Reduce the model and export it again."
-        ) from error
     except Exception as error:  # whatever a reader fails on, the file is at fault
         raise Refused(
             "file",

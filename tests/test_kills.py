@@ -1,0 +1,182 @@
+"""Kills: server, database, worker and all of them, again and again, lose nothing that was confirmed.
+
+``UFRIN_KILLS`` asks for more rounds than the twenty of every run.
+"""
+
+import contextlib
+import os
+import re
+import signal
+import subprocess
+import tempfile
+import threading
+import time
+import urllib.parse
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+from running import begin, free_port
+
+from ufrin.store.cluster import Cluster
+
+ROUNDS = int(os.environ.get("UFRIN_KILLS", "20"))
+TARGETS = ("server", "database", "worker", "all")
+PATIENCE_S = 40.0
+
+
+class Writer:
+    """Starts jobs and changes their boxes, one after the other, and keeps what was confirmed."""
+
+    def __init__(self, address: str) -> None:
+        self.address, self.names, self.sides = address, list[str](), dict[int, int]()
+        self.failed = 0
+        self._stopped = threading.Event()
+        self._thread = threading.Thread(target=self._run)
+
+    def __enter__(self) -> "Writer":
+        self._thread.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._stopped.set()
+        self._thread.join()
+
+    @property
+    def confirmed(self) -> int:
+        return len(self.names) + len(self.sides)
+
+    def has_confirmed(self, number: int) -> bool:
+        return self.confirmed >= number
+
+    def _run(self) -> None:
+        number = 0
+        while not self._stopped.is_set():
+            number += 1
+            try:
+                name = f"Written {number}"
+                place = self._post("/jobs", name=name)
+                self.names.append(name)
+                job = int(re.findall(r"\d+", place)[0])
+                self._post(f"/jobs/{job}/box", version="1", units="metric", side_mm=str(10 + number % 90))
+                self.sides[job] = 10 + number % 90
+            except OSError:
+                self.failed += 1
+                time.sleep(0.05)
+
+    def _post(self, path: str, **form: str) -> str:
+        request = urllib.request.Request(
+            self.address + path, urllib.parse.urlencode(form).encode(), {"HX-Request": "true"}
+        )
+        with urllib.request.urlopen(request, timeout=10) as answer:
+            return str(answer.headers.get("HX-Redirect") or "")
+
+
+@pytest.fixture
+def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    folder = tmp_path_factory.mktemp("killed")
+    for above in (folder, *(one for one in folder.parents if Path(tempfile.gettempdir()) in one.parents)):
+        above.chmod(0o755)  # the database's own user passes through
+    yield folder
+    Cluster(folder / "postgres").drop()
+
+
+def wait_until(so: Callable[[], bool], what: str) -> None:
+    end = time.monotonic() + PATIENCE_S
+    while not so():
+        assert time.monotonic() < end, what
+        time.sleep(0.05)
+
+
+def health(address: str) -> str:
+    try:
+        with urllib.request.urlopen(f"{address}/healthz", timeout=5) as answer:
+            return str(answer.read().decode())
+    except OSError:
+        return ""
+
+
+def worker_of(var: Path) -> int | None:
+    for entry in Path("/proc").iterdir():
+        with contextlib.suppress(OSError):
+            if (
+                entry.name.isdigit()
+                and b"ufrin\0worker" in (entry / "cmdline").read_bytes()
+                and f"UFRIN_VAR={var}".encode() in (entry / "environ").read_bytes()
+            ):
+                return int(entry.name)
+    return None
+
+
+def database_of(var: Path) -> int:
+    return int((var / "postgres" / "data" / "postmaster.pid").read_text().split()[0])
+
+
+def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
+    port = free_port()
+    process, address = begin(var, "start", port=port)
+    wait_until(lambda: "at work" in health(address), "it did not start")
+    with Writer(address) as writer:
+        for number in range(ROUNDS):
+            target, before = TARGETS[number % len(TARGETS)], writer.confirmed
+            wait_until(
+                lambda before=before: writer.confirmed >= before + 4, f"nothing is written before round {number}"
+            )  # type: ignore[misc]
+            if target in {"worker", "all"}:
+                wait_until(lambda: worker_of(var) is not None, "no worker was started again")
+                worker = worker_of(var)
+                if worker is not None:
+                    os.kill(worker, signal.SIGKILL)
+            if target in {"database", "all"}:
+                os.kill(database_of(var), signal.SIGKILL)
+            if target in {"server", "all"}:
+                process.send_signal(signal.SIGKILL)
+                process.communicate(timeout=20)
+                process, _ = begin(var, "start", port=port)
+            wait_until(lambda: '"database":"up"' in health(address), f"it did not come back after a kill of {target}")
+        wait_until(lambda: '"at work"' in health(address), "no worker came back")
+    began = time.monotonic()
+    conninfo = Cluster(var / "postgres").database("ufrin")
+    with psycopg.connect(conninfo) as connection:
+        names = {name for (name,) in connection.execute("select name from jobs").fetchall()}
+        sides = dict(
+            connection.execute(
+                "select job_id, (inputs ->> 'side_mm')::float from stations where station = 'box'"
+            ).fetchall()
+        )
+    assert set(writer.names) - names == set()
+    assert {job: side for job, side in writer.sides.items() if sides.get(job) != side} == {}
+    assert writer.confirmed > 4 * ROUNDS
+    process.send_signal(signal.SIGTERM)
+    process.communicate(timeout=20)
+    assert time.monotonic() - began < 12
+    assert not (var / "postgres" / "data" / "postmaster.pid").exists()
+
+
+@pytest.mark.parametrize("after_s", [1.0, 2.0, 3.0, 4.5])
+def test_a_first_start_that_is_killed_is_completed_by_the_next(var: Path, after_s: float) -> None:
+    process, address = begin(var)
+    time.sleep(after_s)
+    process.send_signal(signal.SIGKILL)
+    process.communicate(timeout=20)
+    process, address = begin(var)
+    said = process.stdout.readline() if process.stdout else ""
+    assert address in said, said
+    wait_until(lambda: '"database":"up"' in health(address), "it does not answer")
+    with urllib.request.urlopen(f"{address}/api/v1/jobs") as answer:
+        assert answer.read().decode().count('"id"') == 12
+    process.send_signal(signal.SIGTERM)
+    process.communicate(timeout=20)
+    assert process.returncode == 0
+
+
+def test_a_server_that_is_stopped_during_long_work_ends_within_ten_seconds(var: Path) -> None:
+    process, address = begin(var)
+    wait_until(lambda: '"at work"' in health(address), "it did not start")
+    began = time.monotonic()
+    process.send_signal(signal.SIGTERM)
+    process.communicate(timeout=20)
+    assert time.monotonic() - began < 10
+    assert subprocess.run(["pgrep", "-f", f"-D {var}"], check=False, capture_output=True).stdout == b""
