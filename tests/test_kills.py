@@ -7,7 +7,6 @@ import contextlib
 import os
 import re
 import signal
-import subprocess
 import tempfile
 import threading
 import time
@@ -137,7 +136,6 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
                 process, _ = begin(var, "start", port=port)
             wait_until(lambda: '"database":"up"' in health(address), f"it did not come back after a kill of {target}")
         wait_until(lambda: '"at work"' in health(address), "no worker came back")
-    began = time.monotonic()
     conninfo = Cluster(var / "postgres").database("ufrin")
     with psycopg.connect(conninfo) as connection:
         names = {name for (name,) in connection.execute("select name from jobs").fetchall()}
@@ -149,13 +147,15 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     assert set(writer.names) - names == set()
     assert {job: side for job, side in writer.sides.items() if sides.get(job) != side} == {}
     assert writer.confirmed > 4 * ROUNDS
+    began = time.monotonic()
     process.send_signal(signal.SIGTERM)
     process.communicate(timeout=20)
-    assert time.monotonic() - began < 12
+    assert time.monotonic() - began < 10
+    assert worker_of(var) is None
     assert not (var / "postgres" / "data" / "postmaster.pid").exists()
 
 
-@pytest.mark.parametrize("after_s", [1.0, 2.0, 3.0, 4.5])
+@pytest.mark.parametrize("after_s", [2.5, 6.0])
 def test_a_first_start_that_is_killed_is_completed_by_the_next(var: Path, after_s: float) -> None:
     process, address = begin(var)
     time.sleep(after_s)
@@ -170,13 +170,3 @@ def test_a_first_start_that_is_killed_is_completed_by_the_next(var: Path, after_
     process.send_signal(signal.SIGTERM)
     process.communicate(timeout=20)
     assert process.returncode == 0
-
-
-def test_a_server_that_is_stopped_during_long_work_ends_within_ten_seconds(var: Path) -> None:
-    process, address = begin(var)
-    wait_until(lambda: '"at work"' in health(address), "it did not start")
-    began = time.monotonic()
-    process.send_signal(signal.SIGTERM)
-    process.communicate(timeout=20)
-    assert time.monotonic() - began < 10
-    assert subprocess.run(["pgrep", "-f", f"-D {var}"], check=False, capture_output=True).stdout == b""
