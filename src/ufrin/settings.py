@@ -43,7 +43,9 @@ class Settings(BaseSettings):
     mesh_memory_mb: int = Field(
         default=2048, ge=256, le=65_536, description="The most memory that the work on one mesh file may take."
     )
-    pool_size: int = Field(default=8, ge=1, le=100, description="Connections kept to the database.")
+    pool_size: int = Field(
+        default=4, ge=1, le=50, description="Connections to the database, and pages made at once, by each process."
+    )
     database_wait_s: float = Field(
         default=3.0, description="How long a request waits for the database before it says that it is away."
     )

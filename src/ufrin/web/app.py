@@ -50,6 +50,8 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        # more threads than connections would only wait for each other: requests wait in a line, first come first served
+        to_thread.current_default_thread_limiter().total_tokens = settings.pool_size
         database.open()
         take_work()
         listener = database.listener("pour_entries", app.state.events.hear)

@@ -1,16 +1,14 @@
 """Meshes: taken in, measured here or by a worker, given to a job, and stood on the board."""
 
-from collections.abc import Callable, Hashable
-from contextlib import suppress
+from collections.abc import Hashable
 from dataclasses import dataclass
-from threading import Lock
-from typing import TypeVar
+from threading import Condition
 
-from cachetools import LRUCache
+from cachetools import LRUCache, cached
 
 from ufrin.bounded.child import Bounds, do_apart
 from ufrin.core.box.box_comparison import AttitudeFigures
-from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.master import MasterInputs, SettledMaster
 from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.master.attitudes import Attitude, attitudes, stand
 from ufrin.core.master.master_form import Form, KnownForm, stand_form
@@ -28,29 +26,10 @@ LARGE_BYTES = 10_000_000  # a binary STL of 200,000 triangles: a larger one is l
 UPLOAD = Bounds(time_s=60.0)  # what an upload that is waited for may take
 FACES_REMEMBERED = 6_000_000
 WORKED_OUT = 100_000  # what is kept with a form weighs about as much as that many faces
-Key = TypeVar("Key")
-Value = TypeVar("Value")
 
 
 def _weight(form: Form) -> int:
     return len(form.mesh.faces) + len(form.drawn.faces) + WORKED_OUT
-
-
-# solids and forms, the newest first; a mesh is identified by its content, so that nothing here is ever out of date
-_solids: LRUCache[tuple[str, bool], Mesh] = LRUCache(FACES_REMEMBERED, getsizeof=lambda mesh: len(mesh.faces))
-_forms: LRUCache[Hashable, Form] = LRUCache(FACES_REMEMBERED, getsizeof=_weight)
-_attitudes: LRUCache[str, tuple[Attitude, ...]] = LRUCache(256)
-_lock = Lock()
-
-
-def _remembered(cache: LRUCache[Key, Value], key: Key, make: Callable[[], Value]) -> Value:
-    with _lock:
-        if key in cache:
-            return cache[key]
-    value = make()
-    with _lock, suppress(ValueError):  # larger than the whole cache
-        cache[key] = value
-    return value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,11 +126,20 @@ def state_of(connection: Connection, inputs: MasterInputs) -> MeshState | None:
     return MeshState(kept=kept, figures=figures.in_unit(unit), unit=unit)
 
 
+# solids and forms, the newest first; a mesh is identified by its content, so that nothing here is ever out of date;
+# of several who ask for the same one at once, one works it out and the others wait
+@cached(
+    LRUCache(FACES_REMEMBERED, getsizeof=lambda mesh: len(mesh.faces)),
+    key=lambda connection, mesh, drawn: (mesh, drawn),
+    condition=Condition(),
+)
+def _solid(connection: Connection, mesh: str, drawn: bool) -> Mesh:
+    return meshes.solid(connection, mesh, drawn=drawn)
+
+
 def solid_of(connection: Connection, state: MeshState, *, drawn: bool = False) -> Mesh:
     """Return a job's solid, in mm, as drawn."""
-    unscaled = _remembered(
-        _solids, (state.kept.hash, drawn), lambda: meshes.solid(connection, state.kept.hash, drawn=drawn)
-    )
+    unscaled = _solid(connection, state.kept.hash, drawn)
     factor = UNITS_MM[state.unit]
     return unscaled if factor == 1 else Mesh(vertices_mm=unscaled.vertices_mm * factor, faces=unscaled.faces)
 
@@ -164,26 +152,38 @@ def form_of(connection: Connection, inputs: MasterInputs, state: MeshState | Non
     state = state or state_of(connection, inputs)
     if state is None or state.figures is None:
         return None
-    settled, figures = inputs.settled(), state.figures
+    settled = inputs.settled()
     key = (state.kept.hash, state.unit, settled.up, settled.spin_deg, settled.shrink_pct)
+    return _stood_up(connection, state, settled, state.figures.volume_ml, key)
 
-    def stand_up() -> Form:
-        up, scale = direction_vector(settled.up), 1 + settled.shrink_pct / 100
-        return stand_form(
-            solid_of(connection, state),
-            up,
-            settled.spin_deg,
-            scale,
-            volume_ml=figures.volume_ml * scale**3,
-            drawn=stand(solid_of(connection, state, drawn=True), up, settled.spin_deg, scale),
-            key=key,
-        )
 
-    return _remembered(_forms, key, stand_up)
+@cached(
+    LRUCache(FACES_REMEMBERED, getsizeof=_weight),
+    key=lambda connection, state, settled, volume_ml, key: key,
+    condition=Condition(),
+)
+def _stood_up(
+    connection: Connection, state: MeshState, settled: SettledMaster, volume_ml: float, key: Hashable
+) -> Form:
+    up, scale = direction_vector(settled.up), 1 + settled.shrink_pct / 100
+    return stand_form(
+        solid_of(connection, state),
+        up,
+        settled.spin_deg,
+        scale,
+        volume_ml=volume_ml * scale**3,
+        drawn=stand(solid_of(connection, state, drawn=True), up, settled.spin_deg, scale),
+        key=key,
+    )
 
 
 def attitudes_of(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
     """Return the attitudes in which a job's mesh could stand, without comparing them."""
     if state.figures is None:
         return ()
-    return _remembered(_attitudes, state.kept.hash, lambda: attitudes(solid_of(connection, state, drawn=True)))
+    return _attitudes(connection, state)
+
+
+@cached(LRUCache(256), key=lambda connection, state: state.kept.hash, condition=Condition())
+def _attitudes(connection: Connection, state: MeshState) -> tuple[Attitude, ...]:
+    return attitudes(solid_of(connection, state, drawn=True))

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from threading import Lock
+from threading import Condition
 
 from cachetools import LRUCache, cached
 
@@ -224,7 +224,7 @@ def records_of(kept: Sequence[StoredPour]) -> tuple[tuple[int, BenchState], ...]
     return tuple((one.id, _state_of(one)) for one in kept)
 
 
-@cached(LRUCache(MOST_STATES), key=lambda one: (one.id, one.started_at, len(one.entries)), lock=Lock())
+@cached(LRUCache(MOST_STATES), key=lambda one: (one.id, one.started_at, len(one.entries)), condition=Condition())
 def _state_of(one: StoredPour) -> BenchState:
     return bench_state(one.plan, one.entries)
 

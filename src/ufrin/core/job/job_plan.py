@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from threading import Lock
+from threading import Condition
 
 from cachetools import LRUCache, cached
 
@@ -139,7 +139,7 @@ class JobContext:
     shop: ShopWays = ShopWays()
 
 
-@cached(LRUCache(MOST_PLANS), lock=Lock())
+@cached(LRUCache(MOST_PLANS), condition=Condition())
 def plan(
     master: MasterInputs,
     box_inputs: BoxInputs,

@@ -1,11 +1,10 @@
 """What was worked out from forms, kept by the value of the form and of the other arguments, the newest of each kind."""
 
 from collections.abc import Callable, Hashable
-from functools import wraps
-from threading import Lock
+from threading import Condition
 from typing import Concatenate, ParamSpec, TypeVar
 
-from cachetools import LRUCache
+from cachetools import LRUCache, cached
 
 from ufrin.core.master.master_form import Form
 
@@ -29,20 +28,10 @@ def kept_by_form(most: int) -> Callable[[OfForm[Arguments, Result]], OfForm[Argu
     """
 
     def decorate(function: OfForm[Arguments, Result]) -> OfForm[Arguments, Result]:
-        results: LRUCache[Hashable, Result] = LRUCache(most)
-        lock = Lock()
+        def key(form: Form, /, *args: object, **kwargs: object) -> Hashable:
+            return form.key, args, tuple(sorted(kwargs.items()))
 
-        @wraps(function)
-        def found(form: Form, /, *args: Arguments.args, **kwargs: Arguments.kwargs) -> Result:
-            key = (form.key, args, tuple(sorted(kwargs.items())))
-            with lock:
-                if key in results:
-                    return results[key]
-            result = function(form, *args, **kwargs)
-            with lock:
-                results[key] = result
-            return result
-
-        return found
+        # of several who ask for the same at once, one works it out and the others wait
+        return cached(LRUCache(most), key=key, condition=Condition())(function)
 
     return decorate

@@ -1,7 +1,7 @@
 """The stand-in shapes that a maker may choose, what each is made from, and the form that one makes."""
 
 from collections.abc import Callable, Mapping
-from threading import Lock
+from threading import Condition
 
 from cachetools import LRUCache, cached
 
@@ -73,7 +73,7 @@ _SHAPES: Mapping[str, Callable[[SettledMaster, float], Mesh]] = {
 }
 
 
-@cached(LRUCache(64), lock=Lock())  # every page of a job asks for the same one
+@cached(LRUCache(64), condition=Condition())  # every page of a job asks for the same one
 def stand_in_form(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form | None:
     """Stand a master's stand-in on the board.
 
