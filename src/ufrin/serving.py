@@ -15,6 +15,7 @@ from ufrin.store.connection import Database
 from ufrin.web.app import create_app, release_devices
 
 GRACE_S = 3
+BESIDE_PAGES = 4  # connections for mesh calls, which have threads of their own
 
 
 class _Server(uvicorn.Server):
@@ -44,7 +45,7 @@ def serve(conninfo: str, settings: Settings, leaving: Callable[[], None]) -> Non
     """
     database = Database(
         conninfo,
-        pool_size=settings.pool_size,
+        pool_size=settings.pool_size + BESIDE_PAGES,
         wait_s=settings.database_wait_s,
         statement_limit_s=settings.statement_limit_s,
     )

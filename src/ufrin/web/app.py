@@ -18,6 +18,7 @@ from ufrin.settings import Settings
 from ufrin.web.contexts.interface import ERRORS
 from ufrin.web.frame import errors
 from ufrin.web.frame.bench_events import BenchEvents
+from ufrin.web.frame.mesh_line import mesh_line
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.frame.shipped_files import ShippedFiles
@@ -52,6 +53,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         # more threads than connections would only wait for each other: requests wait in a line, first come first served
         to_thread.current_default_thread_limiter().total_tokens = settings.pool_size
+        app.state.mesh_line = mesh_line()
         database.open()
         take_work()
         listener = database.listener("pour_entries", app.state.events.hear)

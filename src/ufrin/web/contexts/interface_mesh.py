@@ -35,10 +35,10 @@ def check_file_size(request: Request, file: UploadFile) -> None:
         raise TooLarge(limit, file=True)
 
 
-def sent_file(request: Request, file: UploadFile, unit: Unit, cells: int) -> SentFile:
+async def sent_file(request: Request, file: UploadFile, unit: Unit, cells: int) -> SentFile:
     """Return the file of a call; it is read elsewhere, in a process of its own."""
     check_file_size(request, file)
-    return SentFile(data=file.file.read(), name=file.filename or "", unit=unit, cells=cells)
+    return SentFile(data=await file.read(), name=file.filename or "", unit=unit, cells=cells)
 
 
 def points_of(field: str, text: str) -> list[Point3]:

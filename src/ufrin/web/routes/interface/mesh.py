@@ -9,6 +9,7 @@ from ufrin.bounded.child import do_apart
 from ufrin.core.opening.file_calls import measure_sent
 from ufrin.web.contexts.interface import Finding, findings_out
 from ufrin.web.contexts.interface_mesh import CALL, Unit, only_known_fields, sent_file
+from ufrin.web.frame.mesh_line import in_line
 
 router = APIRouter()
 
@@ -31,14 +32,15 @@ class MeasureOut(BaseModel):
 @router.post(
     "/api/v1/mesh/measure", summary="Volume, surface and soundness of a mesh", dependencies=[Depends(only_known_fields)]
 )
-def measure_mesh(
+async def measure_mesh(
     request: Request,
     file: Annotated[UploadFile, File()],
     units: Annotated[Unit, Form()] = "mm",
     cells: Annotated[int, Form(ge=24, le=320)] = 128,
 ) -> MeasureOut:
     """Measure an STL, OBJ, PLY, 3MF, OFF or GLB file."""
-    found = do_apart(measure_sent, CALL, None, sent_file(request, file, units, cells))
+    sent = await sent_file(request, file, units, cells)
+    found = await in_line(request, do_apart, measure_sent, CALL, None, sent)
     return MeasureOut(
         format=found.format,
         triangles=found.triangles,

@@ -20,6 +20,7 @@ from ufrin.web.contexts.interface_mesh import (
     points_of,
     sent_file,
 )
+from ufrin.web.frame.mesh_line import in_line
 
 router = APIRouter()
 Clearance = Annotated[float, Form(ge=0, le=10_000)]
@@ -50,7 +51,7 @@ class AirOut(BaseModel):
     summary="Air that stays, in the rubber or in the cast",
     dependencies=[Depends(only_known_fields)],
 )
-def mesh_air(
+async def mesh_air(
     request: Request,
     file: Annotated[UploadFile, File()],
     phase: Annotated[Literal["rubber", "cast"], Form()],
@@ -70,9 +71,11 @@ def mesh_air(
             "Gates and vents belong to the cast; the rubber's outlet is the open top of the box.",
         )
     upward, openings, holes = direction_of("up", up), points_of("gates", gates), points_of("vents", vents)
-    sent = sent_file(request, file, units, cells)
+    sent = await sent_file(request, file, units, cells)
     if phase == "rubber":
-        found = do_apart(
+        found = await in_line(
+            request,
+            do_apart,
             air_round_sent,
             CALL,
             None,
@@ -83,7 +86,7 @@ def mesh_air(
             is_open_over=over_mm > 0,
         )
     else:
-        found = do_apart(air_in_sent, CALL, None, sent, up=upward, gates=openings, vents=holes)
+        found = await in_line(request, do_apart, air_in_sent, CALL, None, sent, up=upward, gates=openings, vents=holes)
     return AirOut(
         trapped_ml=sum(one.ml for one in found.pockets),
         cell_mm=found.cell_mm,
@@ -113,7 +116,7 @@ class SplitOut(BaseModel):
 
 
 @router.post("/api/v1/mesh/split", summary="Part a mould in two halves", dependencies=[Depends(only_known_fields)])
-def mesh_split(
+async def mesh_split(
     request: Request,
     file: Annotated[UploadFile, File()],
     pull: Annotated[str, Form(max_length=200)],
@@ -128,12 +131,15 @@ def mesh_split(
 
     The clay bed is the half poured second.
     """
-    made = do_apart(
+    upward = direction_of("pull", pull)
+    made = await in_line(
+        request,
+        do_apart,
         part_sent,
         CALL,
         None,
-        sent_file(request, file, units, cells),
-        pull=direction_of("pull", pull),
+        await sent_file(request, file, units, cells),
+        pull=upward,
         side_mm=side_mm,
         over_mm=over_mm,
         under_mm=under_mm,
@@ -173,7 +179,7 @@ class DirectionsOut(BaseModel):
 @router.post(
     "/api/v1/mesh/directions", summary="Rank pull directions over a sphere", dependencies=[Depends(only_known_fields)]
 )
-def mesh_directions(
+async def mesh_directions(
     request: Request,
     file: Annotated[UploadFile, File()],
     units: Annotated[Unit, Form()] = "mm",
@@ -191,7 +197,8 @@ def mesh_directions(
             f"{MOST_SEARCH // cells**2} directions in {cells} cells, or at most {isqrt(MOST_SEARCH // count)} cells "
             f"for {count} directions.",
         )
-    found = do_apart(rank_sent, CALL, None, sent_file(request, file, units, cells), count=count)
+    sent = await sent_file(request, file, units, cells)
+    found = await in_line(request, do_apart, rank_sent, CALL, None, sent, count=count)
     return DirectionsOut(
         directions=[
             DirectionOut(

@@ -5,11 +5,13 @@ from typing import Annotated
 from fastapi import APIRouter, File, Request, UploadFile
 from starlette.responses import Response
 
+from ufrin.actions import Database
 from ufrin.actions.job import long_work, stations
 from ufrin.errors import Refused, TooLarge
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.links import Links
+from ufrin.web.frame.mesh_line import in_line
 from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.routes import Number, TheDatabase
 
@@ -17,10 +19,14 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.post("/jobs/{job_id}/mesh")
-def upload(
+async def upload(
     request: Request, database: TheDatabase, job_id: Number, file: Annotated[UploadFile | None, File()] = None
 ) -> Response:
     """Give the job a mesh."""
+    return await in_line(request, _upload, request, database, job_id, file)
+
+
+def _upload(request: Request, database: Database, job_id: int, file: UploadFile | None) -> Response:
     try:
         if file is None or not file.size:
             raise Refused("file", "Choose a mesh file first: STL, OBJ, PLY, 3MF, OFF or GLB.")
