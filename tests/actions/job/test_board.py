@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 
 import psycopg
 import pytest
@@ -78,6 +79,14 @@ def add_lots(database: Database) -> None:
         lots.add(database, RUBBERS, 1, {"code": f"TL-{part}", "part": part, "got_g": 5.0})
 
 
+WET = OwnRule(
+    pour="addition-silicone",
+    touches="plastic-sheet",
+    between="none",
+    verdict="will-not-set",
+    why="It stayed wet.",
+    tried_on="2026-01-02",
+)
 CHANGES: dict[str, Callable[[Database], object]] = {
     "the rubber": lambda db: things.change(db, RUBBERS, 1, version=1, changes={"sg_mixed": 1.3}),
     "the thinner": lambda db: things.change(db, ADDITIVES, 1, version=1, changes={"sg": 0.8}),
@@ -88,17 +97,7 @@ CHANGES: dict[str, Callable[[Database], object]] = {
         db, version=1, units="metric", currency="EUR", room_temp_c=30.0
     ),
     "the releases": lambda db: things.add(db, PRODUCTS, Product(name="Slipway")),
-    "a test of the shop": lambda db: pairing_tests.note(
-        db,
-        OwnRule(
-            pour="addition-silicone",
-            touches="plastic-sheet",
-            between="none",
-            verdict="will-not-set",
-            why="It stayed wet.",
-            tried_on="2026-01-02",
-        ),
-    ),
+    "a test of the shop": lambda db: pairing_tests.note(db, WET),
 }
 
 
@@ -163,8 +162,7 @@ def test_a_stop_that_is_signed_off_counts_on_the_board(database: Database, job: 
     size = {"length_mm": 40.0, "width_mm": 40.0, "height_mm": 30.0, "known_ml": 30.0}
     stations.change_station(database, number, "master", version=1, changes=size)
     stations.change_station(database, number, "rubber", version=1, changes={"rubber_id": 1})
-    stations.change_station(database, number, "box", version=1, changes={"wall_material": "plastic-sheet"})
-    CHANGES["a test of the shop"](database)
+    pairing_tests.note(database, replace(WET, touches="melamine-board"))
     stopped = shown(database, number).figures
     assert stopped is not None
     assert stopped.is_stopped
