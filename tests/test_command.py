@@ -1,5 +1,6 @@
 """The command itself: it serves, says what is wrong, and leaves nothing running behind."""
 
+import errno
 import os
 import re
 import signal
@@ -13,8 +14,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from running import ROOT, begin, end, simulated_scales, wait_for
+from running import ROOT, begin, end, free_port, simulated_scales, wait_for
 
+from ufrin.__main__ import what_is_wrong, with_free_scale_ports
+from ufrin.settings import Settings
 from ufrin.store.cluster import Cluster
 from ufrin.trial import trial_database
 
@@ -116,6 +119,53 @@ def test_a_taken_port_is_told(var: Path) -> None:
     assert f"Port {port} on 127.0.0.1 is taken" in done.stderr
     assert "--port" in done.stderr
     assert "Traceback" not in done.stderr
+
+
+def told_by(var: Path, *words: str, **environment: str) -> str:
+    """Return what a start that can't be says."""
+    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")} | environment
+    command = [sys.executable, "-m", "ufrin", *words]
+    done = subprocess.run(command, env=told, check=False, capture_output=True, text=True, timeout=60)
+    assert done.returncode == 1
+    assert "Traceback" not in done.stderr
+    return done.stderr
+
+
+def test_a_host_that_is_none_and_one_that_is_elsewhere_are_told(var: Path) -> None:
+    port = str(free_port())
+    assert "no host name or address that this machine knows" in told_by(
+        var, "start", "--port", port, UFRIN_HOST="no-such-host.invalid"
+    )
+    assert "is not an address of this machine" in told_by(var, "start", "--port", port, UFRIN_HOST="192.0.2.1")
+
+
+def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path) -> None:
+    file = tmp_path / "a-file"
+    file.touch()
+    assert "file where Ufrin needs a folder" in told_by(file, "start", "--port", str(free_port()))
+    assert "may not write" in told_by(Path("/sys/ufrin"), "start", "--port", str(free_port()))
+
+
+@pytest.mark.parametrize(
+    ("number", "says"),
+    [(errno.ENOSPC, "The disk is full in /var/x"), (errno.EROFS, "read-only"), (errno.EACCES, "may not write")],
+)
+def test_what_the_system_refuses_has_its_sentence(number: int, says: str) -> None:
+    assert says in what_is_wrong(OSError(number, "refused", "/var/x"))
+
+
+def test_a_second_demo_finds_its_own_ports_for_scales() -> None:
+    usual = Settings(scale_port=free_port())
+    settings = usual.model_copy(update={"lever_port": usual.scale_port + 9})
+    assert with_free_scale_ports(settings) == settings
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", settings.scale_port + 1))
+        taken.listen()
+        other = with_free_scale_ports(settings)
+        assert (other.scale_port, other.lever_port) != (settings.scale_port, settings.lever_port)
+        assert other.lever_port - other.scale_port == 9
+        with socket.socket() as trial:
+            trial.bind(("127.0.0.1", other.scale_port))
 
 
 def test_an_existing_database_is_used(var: Path, cluster: Cluster) -> None:

@@ -79,7 +79,7 @@ def main(words: list[str] | None = None) -> int:
         print(error, file=sys.stderr)
         return 1
     except OSError as error:
-        print(_what_is_wrong(error), file=sys.stderr)
+        print(what_is_wrong(error), file=sys.stderr)
         return 1
     return 0
 
@@ -88,7 +88,19 @@ def _leave(number: int, frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
-def _what_is_wrong(error: OSError) -> str:
+def what_is_wrong(error: OSError) -> str:
+    """Return what the system refused, as a sentence.
+
+    Parameters
+    ----------
+    error : OSError
+        As it was raised.
+
+    Returns
+    -------
+    str
+        With what to do.
+    """
     where = f" in {error.filename}" if error.filename else ""
     if error.errno == errno.ENOSPC:
         return f"The disk is full{where}, so nothing can be written. Make room on it, then start again."
@@ -119,7 +131,7 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             serve(conninfo, settings, lambda: None)
             return
         if what == "demo":
-            settings = _with_free_scale_ports(settings)
+            settings = with_free_scale_ports(settings)
             _fill(conninfo, settings)
         environment = {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
         helpers = HelperPrograms(_helpers(settings, scales=what == "demo"), environment, keep_up)
@@ -141,7 +153,24 @@ def _helpers(settings: Settings, *, scales: bool) -> list[list[str]]:
     ]
 
 
-def _with_free_scale_ports(settings: Settings) -> Settings:
+def with_free_scale_ports(settings: Settings) -> Settings:
+    """Return the settings with ports for simulated scales that nobody has.
+
+    Parameters
+    ----------
+    settings : Settings
+        With the usual ones.
+
+    Returns
+    -------
+    Settings
+        The same where those are free.
+
+    Raises
+    ------
+    CannotServe
+        When none are found.
+    """
     # another demo on this machine may have the usual ones
     for shift in range(0, 1000, 20):
         ports = [settings.scale_port + shift, settings.scale_port + shift + 1, settings.lever_port + shift]
