@@ -20,6 +20,7 @@ import benches
 import meshes
 import openings
 import psycopg
+import steady
 
 from ufrin import demo
 from ufrin.store.connection import Database
@@ -218,6 +219,7 @@ def main() -> None:
                 f"worst of {len(moved)}, median {statistics.median(moved):.0f} ms",
             )
             meshes.responsive(port, BOX, tell)
+            steady.fifty_clients(port, tell)
             benches.benches(few, port, process, tell)
         full = trial_database(cluster, "full")
         benches.fill_with_pours(full)
@@ -232,6 +234,8 @@ def main() -> None:
                     "<= 2",
                     f"{got['full']:.2f} ms against {got['none']:.2f} ms",
                 )
+        steady.board_with_large_meshes(trial_database(cluster, "plain"), trial_database(cluster, "large"), tell)
+    steady.large_3mf(tell)
     meshes.run(tell)
     openings.run(tell)
 

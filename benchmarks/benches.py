@@ -156,7 +156,8 @@ def fill_with_pours(conninfo: str) -> None:
             "generate_series(1, 6) as n where p.id > 12"
         )
         connection.execute(
-            "insert into lot_moves (lot_id, grams, pour_id, why) select 1, 100, id, 'poured' from pours where id > 12"
+            "insert into lot_moves (lot_id, grams, kind, why, pour_id, number)"
+            " select 1, 0, 'poured', 'poured', id, 1 from pours where id > 12"
         )
     with psycopg.connect(conninfo, autocommit=True) as connection:
         connection.execute("vacuum analyze")
