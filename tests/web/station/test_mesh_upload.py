@@ -97,8 +97,16 @@ def test_a_large_mesh_is_measured_by_a_worker_and_can_be_given_up(
     waiting = upload(client, job, write_stl(egg()))
     state = waiting.context["mesh"]
     assert (state.figures, state.kept.work["measure"].state) == (None, "waiting")
-    assert "is being measured" in waiting.text
+    assert "waits to be measured" in waiting.text
+    assert "No worker is there" in waiting.text
+    with database.transaction() as connection:
+        connection.execute("insert into procrastinate_workers default values")
     assert "is being measured" in client.get(f"/jobs/{job}/mesh", headers=HTMX).text
+    assert "No worker is there" not in client.get(f"/jobs/{job}/mesh", headers=HTMX).text
+    assert client.get("/healthz").json()["workers"] == "at work"
+    with database.transaction() as connection:
+        connection.execute("delete from procrastinate_workers")
+    assert client.get("/healthz").json()["workers"] == "none at work"
     with database.reading() as connection:
         (queued,) = connection.execute(
             "select task_name, args from procrastinate_jobs where status = 'todo'"
