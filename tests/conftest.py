@@ -17,6 +17,11 @@ settings.register_profile("ufrin", deadline=None, derandomize=True)
 settings.load_profile("ufrin")
 
 
+@pytest.fixture(autouse=True)
+def _taking_work() -> None:
+    take_work()  # an application that stopped before has ended all work of this process
+
+
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     with trial_cluster() as started:
@@ -40,7 +45,6 @@ def _open_database(conninfo: str) -> Iterator[Database]:
 def database(_open_database: Database) -> Database:
     with _open_database.transaction() as connection:
         empty(connection)
-    take_work()  # an application that stopped before has ended all work of this process
     return _open_database
 
 

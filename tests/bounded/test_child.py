@@ -29,11 +29,6 @@ from ufrin.errors import Refused
 BOUNDS = Bounds(memory_mb=300, time_s=30.0, answer_mb=10)
 
 
-@pytest.fixture(autouse=True)
-def _taking_work() -> None:
-    take_work()
-
-
 def add(report: Report, one: int, other: int) -> tuple[int, int]:
     report("adding")
     return one + other, os.getpid()
