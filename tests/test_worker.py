@@ -35,10 +35,10 @@ def wait_until(so: Callable[[], bool], patience_s: float) -> None:
 
 
 def many_eggs() -> Mesh:
-    """Some 900,000 triangles, so that the work takes a while."""
+    """Some 450,000 triangles, so that the work takes a while."""
     egg = fitted(60, 44, 50, 60)
     return joined(
-        [egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(100)]
+        [egg.moved([[1, 0, 0], [0, 1, 0], [0, 0, 1]], (70.0 * (n % 10), 60.0 * (n // 10), 0.0)) for n in range(50)]
     )
 
 
@@ -49,7 +49,7 @@ def eggs(database: Database) -> tuple[int, str]:
         connection.execute("truncate meshes cascade")
         connection.execute("delete from procrastinate_jobs")
         connection.execute("delete from procrastinate_workers")
-    job = stations.start_job(database, "A hundred eggs")
+    job = stations.start_job(database, "Fifty eggs")
     stations.give_mesh(database, job, "eggs.stl", write_stl(many_eggs()))
     kept = stations.open_job(database, job).mesh
     assert kept is not None
@@ -71,7 +71,7 @@ def work_of(database: Database, mesh: str) -> dict[str, object]:
 def test_orderly_stops_during_long_work_are_no_tries_and_blame_nobody(
     database: Database, conninfo: str, tmp_path: Path, eggs: tuple[int, str]
 ) -> None:
-    for _ in range(3):
+    for _ in range(2):
         worker = begin(conninfo, tmp_path)
         wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]), 30)
         began = time.monotonic()
@@ -149,7 +149,7 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
         connection.execute("delete from procrastinate_jobs")
     data = write_stl(many_eggs())
     assert len(data) > meshes.LARGE_BYTES
-    job = stations.start_job(database, "A hundred eggs")
+    job = stations.start_job(database, "Fifty eggs")
     stations.give_mesh(database, job, "eggs.stl", data)
 
     def work() -> str:
@@ -173,8 +173,8 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
     opened = stations.open_job(database, job)
     assert opened.mesh is not None
     assert opened.mesh.figures is not None
-    assert (opened.mesh.figures.bodies, opened.mesh.figures.triangles) == (100, len(many_eggs().faces))
-    assert abs(opened.mesh.figures.volume_ml - 6000) < 0.1
+    assert (opened.mesh.figures.bodies, opened.mesh.figures.triangles) == (50, len(many_eggs().faces))
+    assert abs(opened.mesh.figures.volume_ml - 3000) < 0.1
 
 
 def test_a_worker_outlives_a_database_that_stops_and_comes_back(

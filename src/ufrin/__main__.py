@@ -71,7 +71,7 @@ def main(words: list[str] | None = None) -> int:
         signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDING)
         settings = Settings() if arguments.port is None else Settings(port=arguments.port)
         if arguments.what in {"demo", "start"}:
-            _check_address(settings.host, settings.port)
+            check_address(settings.host, settings.port)
         _run(settings, arguments.what, with_server=arguments.with_server)
     except KeyboardInterrupt:
         pass
@@ -202,7 +202,19 @@ def _fill(conninfo: str, settings: Settings) -> None:
         database.close()
 
 
-def _check_address(host: str, port: int) -> None:
+def check_address(host: str, port: int) -> None:
+    """Check that the server can listen at an address.
+
+    Parameters
+    ----------
+    host, port : str, int
+        Where.
+
+    Raises
+    ------
+    CannotServe
+        When the host is unknown or elsewhere, or the port is taken or not allowed.
+    """
     try:
         found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM, flags=socket.AI_PASSIVE)
     except (socket.gaierror, UnicodeError) as error:

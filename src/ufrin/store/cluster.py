@@ -116,7 +116,7 @@ class Cluster:
             "select count(*) from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid()"
         )
         try:
-            with psycopg.connect(self._conninfo("postgres"), connect_timeout=5, autocommit=True) as connection:
+            with psycopg.connect(self.conninfo("postgres"), connect_timeout=5, autocommit=True) as connection:
                 # on a busy machine the last connections of the server that leaves take a moment to end
                 for _ in range(20):
                     row = connection.execute(others).fetchone()
@@ -131,10 +131,10 @@ class Cluster:
 
     def database(self, name: str) -> str:
         """Give the address of one of its databases, made when it is missing."""
-        with psycopg.connect(self._conninfo("postgres"), autocommit=True) as connection:
+        with psycopg.connect(self.conninfo("postgres"), autocommit=True) as connection:
             if connection.execute("select from pg_database where datname = %s", [name]).fetchone() is None:
                 connection.execute(sql.SQL("create database {}").format(sql.Identifier(name)))
-        return self._conninfo(name)
+        return self.conninfo(name)
 
     def drop(self) -> None:
         """Stop it and delete all of it."""
@@ -142,7 +142,8 @@ class Cluster:
         shutil.rmtree(self.folder, ignore_errors=True)
         shutil.rmtree(self._sockets, ignore_errors=True)
 
-    def _conninfo(self, name: str) -> str:
+    def conninfo(self, name: str) -> str:
+        """Return the address of one of its databases."""
         return make_conninfo(host=str(self._sockets), user="ufrin", dbname=name)
 
     def _make(self, folder: Path) -> None:

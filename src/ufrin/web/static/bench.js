@@ -133,8 +133,12 @@
     source.addEventListener("changed", () => look());
   };
 
-  // looks where the pour stands; what is being typed here is not taken away
+  // looks where the pour stands; what is being typed here is not taken away, and while a line of this page is on its
+  // way, or once the page shows more than was read, the answer is of no use
   let looking = false;
+  let sending = 0;
+  document.addEventListener("htmx:beforeRequest", () => { sending += 1; });
+  document.addEventListener("htmx:afterRequest", () => { sending = Math.max(0, sending - 1); });
   const look = async () => {
     if (looking) return;
     looking = true;
@@ -142,7 +146,7 @@
       const answer = await fetch(`${main.dataset.now}${location.search}`, { headers: { "HX-Request": "true" } });
       if (!answer.ok) return;
       const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
-      if (!fresh) return;
+      if (!fresh || sending || Number(fresh.dataset.step) < Number(step().dataset.step)) return;
       if (fresh.dataset.step === step().dataset.step) { setClock(fresh.querySelector(".clock")); return; }
       step().replaceWith(fresh);
       htmx.process(fresh);
