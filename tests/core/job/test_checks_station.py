@@ -345,6 +345,20 @@ def test_a_vacuum_is_read_either_way_and_never_more_than_there_is() -> None:
         assert grown(**wrong) == (grown()[0], ["vacuum-impossible", "vacuum-not-timed"])
 
 
+def test_a_gauge_is_read_from_the_air_where_the_workshop_stands() -> None:
+    def grown(air_kpa: float, **typed: float) -> tuple[float | None, bool]:
+        made = checked(checks=CheckInputs(air="vacuum", **typed), shop=ShopWays(air_kpa=air_kpa))
+        return made.school.slow_mm if made.school else None, "vacuum-impossible" in [one.code for one in made.findings]
+
+    # the same absolute pressure is left, and the bubbles grow less from thinner air
+    high, sea = grown(70.0, vacuum_gauge_kpa=67.0), grown(101.325, vacuum_gauge_kpa=98.325)
+    assert high[0] is not None
+    assert sea[0] is not None
+    assert high[0] > sea[0]
+    assert (high[1], sea[1]) == (False, False)
+    assert grown(70.0, vacuum_gauge_kpa=98.325)[1]  # there is no such vacuum up there
+
+
 def test_warts_come_only_of_the_one_bad_mix() -> None:
     # common practice, no source
     for mould, cast, mould_kpa, bad in (
