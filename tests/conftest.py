@@ -17,6 +17,15 @@ settings.register_profile("ufrin", deadline=None, derandomize=True)
 settings.load_profile("ufrin")
 
 
+# files whose tests mostly wait, the longest first: begun last, they would keep one core waiting for the other
+LONGEST = ("test_kills.py", "test_worker.py", "test_command.py", "test_description.py", "test_bench.py")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Begin with the files that take longest."""
+    items.sort(key=lambda item: LONGEST.index(item.path.name) if item.path.name in LONGEST else len(LONGEST))
+
+
 @pytest.fixture(autouse=True)
 def _taking_work() -> None:
     take_work()  # an application that stopped before has ended all work of this process
