@@ -14,7 +14,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from ufrin import demo, logs
 from ufrin.actions import RUBBERS
-from ufrin.actions.job import meshes, stations
+from ufrin.actions.job import long_work, stations
 from ufrin.actions.shelf import things
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
@@ -163,8 +163,8 @@ def main() -> None:
         for number, what in WORK:  # what a worker would do
             opened = stations.open_job(database, number)
             if opened.mesh:
-                meshes.ask_for(database, opened.mesh, what)
-                meshes.work_on(database, opened.mesh.kept.hash, what)
+                long_work.ask_for(database, opened.mesh.kept.hash, what)
+                long_work.work_on(database, opened.mesh.kept.hash, what)
         planted = shut_the_gate(database)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
