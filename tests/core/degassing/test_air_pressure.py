@@ -12,7 +12,7 @@ from ufrin.errors import Refused
 LIQUID = Liquid(viscosity_mpa_s=20_000, sg=1.1, depth_mm=60, volume_ml=300, still_min=30, pour_min=2)
 
 
-# ISO 2533:1975, table 5 (pressures of the standard atmosphere by geopotential height)
+# ISO 2533:1975, pressures of the standard atmosphere by geopotential height, values from memory
 @pytest.mark.parametrize(
     ("height_m", "hpa"), [(0, 1013.25), (500, 954.61), (1000, 898.75), (2000, 794.95), (3000, 701.09), (5000, 540.20)]
 )
