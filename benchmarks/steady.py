@@ -16,9 +16,9 @@ from meshes import pebble
 
 from ufrin.actions.job import board, stations
 from ufrin.bounded.child import Bounds, do_apart, take_work
-from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.opening.file_calls import SentFile, measure_sent
 from ufrin.store.connection import Database
 
 Tell = Callable[[str, float, str, str], None]
@@ -28,8 +28,8 @@ PLACES = ("/", "/jobs/1/master", "/jobs/1/box", "/jobs/2/rubber", "/jobs/3/openi
 
 def measured_with_peak(report: Callable[[object], None], data: bytes) -> tuple[int, float]:
     """Measure a file in a child; return its triangles, and the most memory the child had, in MB."""
-    figures, _, _ = measure_file(report, data, "x.3mf")
-    return figures.triangles, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    found = measure_sent(report, SentFile(data=data, name="x.3mf", unit="mm", cells=128))
+    return found.triangles, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
 
 
 def large_3mf(tell: Tell) -> None:
