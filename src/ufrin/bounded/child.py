@@ -101,9 +101,12 @@ class Busy(UfrinError):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Bounds:
-    """What a piece of work may take: memory beyond that of an idle child, time, and the size of what it answers."""
+    """What a piece of work may take: memory beyond that of an idle child, time, and the size of what it answers.
 
-    memory_mb: int = 2048
+    Without a bound of its own for memory, the one that is set for every child counts.
+    """
+
+    memory_mb: int | None = None
     time_s: float = 60.0
     answer_mb: int = 512
 
@@ -139,7 +142,7 @@ class _Shop:
     is_closing: bool = False
 
 
-_shop = _Shop(_Places(2), Bounds().memory_mb)
+_shop = _Shop(_Places(2), 2048)
 
 
 def set_limits(*, at_once: int, memory_mb: int) -> None:
@@ -200,15 +203,18 @@ def do_apart(
     UfrinError
         What the work refused.
     """
-    bounds = replace(bounds, memory_mb=min(bounds.memory_mb, _shop.memory_mb))
+    bounds = replace(bounds, memory_mb=bounds.memory_mb or _shop.memory_mb)
     with _shop.places.taken():
         here, there = _context.Pipe(duplex=False)
         process = _context.Process(target=_child, args=(there, bounds, work, args, kwargs), daemon=True)
+        try:
+            process.start()  # outside the lock: it lasts until the child has taken what it is to work on
+        except (OSError, EOFError) as error:  # it was gone before it had
+            raise (Closing if _shop.is_closing else BrokeOff) from error
         with _lock:
-            if _shop.is_closing:
-                raise Closing
-            process.start()
             _running.add(process)
+            if _shop.is_closing:
+                process.kill()
         there.close()
         try:
             return cast(Answer, _answer(here, process, bounds, on_report))
@@ -283,7 +289,7 @@ def _child(
 def _bound(bounds: Bounds) -> None:
     status = Path("/proc/self/status").read_text()
     found = re.search(r"VmData:\s+(\d+) kB", status)
-    most = (int(found[1]) * 1024 if found else 0) + bounds.memory_mb * MEGABYTE
+    most = (int(found[1]) * 1024 if found else 0) + (bounds.memory_mb or 0) * MEGABYTE
     resource.setrlimit(resource.RLIMIT_DATA, (most, most))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CPU, (2 * int(bounds.time_s) + 1, 2 * int(bounds.time_s) + 2))

@@ -39,7 +39,7 @@ def page(
     connection: Connection, *, search: str, put_away: bool, limit: int, offset: int
 ) -> tuple[list[StoredRow], int]:
     """Read a page of jobs, newest first, and how many there are in all."""
-    values = {"pattern": pattern(search), "put_away": put_away, "limit": limit, "offset": offset}
+    values = {"pattern": _pattern(search), "put_away": put_away, "limit": limit, "offset": offset}
     rows = connection.execute(_SQL["page"], values).fetchall()
     if rows or not offset:
         return [_row(row) for row in rows], int(rows[0]["total"]) if rows else 0
@@ -49,7 +49,7 @@ def page(
 
 def newest(connection: Connection, *, search: str, limit: int, before: int | None) -> list[StoredRow]:
     """Read jobs, the newest first, older than a given one; those that were put away among them."""
-    values = {"pattern": pattern(search), "limit": limit, "before": before}
+    values = {"pattern": _pattern(search), "limit": limit, "before": before}
     return [_row(row) for row in connection.execute(_SQL["newest"], values).fetchall()]
 
 
@@ -59,8 +59,8 @@ def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[S
     return [_row(row) for row in connection.execute(_SQL["of_rubber"], values).fetchall()]
 
 
-def pattern(search: str) -> str:
-    """Return the pattern for a search: its signs stand for themselves."""
+def _pattern(search: str) -> str:
+    # a search's signs stand for themselves
     escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
     return f"%{escaped}%" if search else "%"
 

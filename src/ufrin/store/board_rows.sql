@@ -1,11 +1,14 @@
 -- name: page
 -- A page of the Board: jobs newest first, what is kept of each, whether that is still true, and how many there are.
-select j.id, j.name, j.created_at, j.put_away_at, b.figures, b.worked_out_from = m.mark as is_fresh,
-    count(*) over () as total
-from jobs j left join board_rows b on b.job_id = j.id left join job_marks m on m.job_id = j.id
-where (j.put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or j.name ilike %(pattern)s)
-order by j.created_at desc, j.id desc
-limit %(limit)s offset %(offset)s
+with listed as materialized (
+    select id, name, created_at, put_away_at, count(*) over () as total from jobs
+    where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
+    order by created_at desc, id desc
+    limit %(limit)s offset %(offset)s
+)
+select l.*, b.figures, b.worked_out_from = (select m.mark from job_marks m where m.job_id = l.id) as is_fresh
+from listed l left join board_rows b on b.job_id = l.id
+order by l.created_at desc, l.id desc
 
 -- name: count
 -- How many jobs there are for a search, where a page beyond the last was asked for.
@@ -14,18 +17,25 @@ select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
 
 -- name: newest
 -- Jobs, newest first, older than one where it is given, those that were put away among them.
-select j.id, j.name, j.created_at, j.put_away_at, b.figures, b.worked_out_from = m.mark as is_fresh
-from jobs j left join board_rows b on b.job_id = j.id left join job_marks m on m.job_id = j.id
-where (%(pattern)s = '%%' or j.name ilike %(pattern)s) and (%(before)s::bigint is null or j.id < %(before)s)
-order by j.id desc limit %(limit)s
+with listed as materialized (
+    select id, name, created_at, put_away_at from jobs
+    where (%(pattern)s = '%%' or name ilike %(pattern)s) and (%(before)s::bigint is null or id < %(before)s)
+    order by id desc limit %(limit)s
+)
+select l.*, b.figures, b.worked_out_from = (select m.mark from job_marks m where m.job_id = l.id) as is_fresh
+from listed l left join board_rows b on b.job_id = l.id
+order by l.id desc
 
 -- name: of_rubber
 -- Jobs on the Board that count on a rubber, newest first.
-select j.id, j.name, j.created_at, j.put_away_at, b.figures, b.worked_out_from = m.mark as is_fresh
-from stations r join jobs j on j.id = r.job_id
-    left join board_rows b on b.job_id = j.id left join job_marks m on m.job_id = j.id
-where r.rubber_id = %(rubber_id)s and r.job_id <> %(besides)s and j.put_away_at is null
-order by j.created_at desc, j.id desc limit 20
+with listed as materialized (
+    select j.id, j.name, j.created_at, j.put_away_at from stations r join jobs j on j.id = r.job_id
+    where r.rubber_id = %(rubber_id)s and r.job_id <> %(besides)s and j.put_away_at is null
+    order by j.created_at desc, j.id desc limit 20
+)
+select l.*, b.figures, b.worked_out_from = (select m.mark from job_marks m where m.job_id = l.id) as is_fresh
+from listed l left join board_rows b on b.job_id = l.id
+order by l.created_at desc, l.id desc
 
 -- name: mark
 -- What the figures of a job are worked out from, as it is now.

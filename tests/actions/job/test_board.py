@@ -8,7 +8,7 @@ import psycopg
 import pytest
 from shapes import cup, egg
 
-from ufrin.actions import ADDITIVES, CONTAINERS, PRODUCTS, RUBBERS
+from ufrin.actions import ADDITIVES, CONTAINERS, PRODUCTS, RUBBERS, SCALES
 from ufrin.actions.checks import sign_off
 from ufrin.actions.job import board, job_list, long_work, open_job, stations
 from ufrin.actions.shelf import lots, things
@@ -19,6 +19,7 @@ from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
+from ufrin.core.shelf.scales import Scale
 from ufrin.store import board_rows, jobs
 from ufrin.store.connection import Database
 
@@ -44,6 +45,8 @@ def counted(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[str]]:
 def job(database: Database) -> int:
     """A job whose figures follow from everything that a job can point to."""
     rubber = things.add(database, RUBBERS, TIN)
+    scale = things.add(database, SCALES, Scale(name="Bench", address="COM3"))
+    workshop_settings.change_settings(database, version=1, units="metric", currency="EUR", scale_id=scale)
     thinner = things.add(database, ADDITIVES, Additive(name="Slack water", kind="thinner"))
     pot = things.add(
         database, CONTAINERS, Container(name="Crate", shape="rectangle", length_mm=150, width_mm=120, height_mm=90)
@@ -94,8 +97,9 @@ CHANGES: dict[str, Callable[[Database], object]] = {
     "the lots": add_lots,
     "the other job": lambda db: stations.change_station(db, 1, "master", version=2, changes={"known_ml": 20.0}),
     "the settings": lambda db: workshop_settings.change_settings(
-        db, version=1, units="metric", currency="EUR", room_temp_c=30.0
+        db, version=2, units="metric", currency="EUR", room_temp_c=30.0
     ),
+    "the scale at the bench": lambda db: things.change(db, SCALES, 1, version=1, changes={"step_g": 5.0}),
     "the releases": lambda db: things.add(db, PRODUCTS, Product(name="Slipway")),
     "a test of the shop": lambda db: pairing_tests.note(db, WET),
 }
@@ -112,7 +116,7 @@ def test_the_board_shows_what_the_job_shows_whatever_changed(database: Database,
     with database.reading() as connection:
         kept = board_rows.newest(connection, search="", limit=9, before=None)
     assert all(row.is_fresh for row in kept)
-    if what in {"the rubber", "the thinner", "the container", "the lots", "the other job"}:
+    if what in {"the rubber", "the thinner", "the container", "the lots", "the other job", "the scale at the bench"}:
         assert after.figures != before.figures
 
 

@@ -10,7 +10,7 @@ from typing import TypeVar
 from ufrin.bounded.child import Bounds, BrokeOff, Closing, Stopped, do_apart
 from ufrin.core.job.mesh_work import compare_attitudes, measure_file, rank_pulls
 from ufrin.core.opening.pull_ranking import Ranking
-from ufrin.errors import DatabaseAway, Refused
+from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, Refused
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
 from ufrin.store.meshes import What
@@ -95,7 +95,7 @@ def _patiently(database: Database, act: Callable[[Connection], Found]) -> Found:
         try:
             with database.transaction() as connection:
                 return act(connection)
-        except DatabaseAway:
+        except (DatabaseAway, DatabaseBusy, DiskFull):
             if time.monotonic() > end:
                 raise
             time.sleep(1)
@@ -109,7 +109,7 @@ def _reporter(database: Database, mesh: str, what: What) -> Callable[[object], b
                 if isinstance(value, Ranking):
                     meshes.keep_directions(connection, mesh, value.to_plain(), is_whole=False)
                 return meshes.progress(connection, mesh, what, value if isinstance(value, float) else None)
-        except DatabaseAway:
+        except (DatabaseAway, DatabaseBusy, DiskFull):
             return True
 
     return report

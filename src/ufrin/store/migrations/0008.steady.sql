@@ -419,7 +419,7 @@ select j.id as job_id, concat_ws(
             case when not s.inputs ?| array['spare_pct', 'learnt_spare_pct'] then (select max(p.id) from pours p) end
         ) from stations s where s.job_id = j.id and s.station = 'rubber'),
     (select count(*) || ':' || count(s.withdrawn_at) from sign_offs s where s.job_id = j.id),
-    (select w.version from workshop w),
+    (select w.version || ':' || coalesce(s.version, 0) from workshop w left join scales s on s.id = w.scale_id),
     (select count(*) || ':' || coalesce(max(r.id), 0) || ':' || count(r.withdrawn_at) from own_rules r),
     (select count(*) || ':' || coalesce(sum(p.version), 0) from products p)
 ) as mark
