@@ -90,7 +90,7 @@ def trial_server(conninfo: str) -> Iterator[str]:
         When it does not come up.
     """
     settings = Settings()
-    app = create_app(Database(conninfo, wait_s=1.0), settings)
+    app = create_app(Database(conninfo, wait_s=5.0), settings)  # a busy machine is slow to open a connection
     with socket.socket(
         proto=socket.IPPROTO_TCP
     ) as listening:  # the protocol named, or asyncio leaves small answers waiting

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Response, expect, sync_playwright
 
 from ufrin import demo
 from ufrin.store.cluster import Cluster
@@ -57,9 +57,10 @@ def context(browser: Browser, address: str, demo_data: None) -> Iterator[Browser
 
 
 @pytest.fixture
-def page(context: BrowserContext) -> Iterator[Page]:
-    """A page on which any error of a script or of the content policy fails the test."""
+def page(context: BrowserContext, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A page on which any error of a script, of the content policy or of the server fails the test."""
     opened, errors = context.new_page(), []
+    refusals: list[str] = []
 
     def hear(message: ConsoleMessage) -> None:
         # an answer that refuses (409, 422, 503) is reported by the browser as well, and is no error of ours
@@ -70,7 +71,13 @@ def page(context: BrowserContext) -> Iterator[Page]:
         ):
             errors.append(message.text)
 
+    def watch(response: Response) -> None:
+        if response.status >= 500:
+            refusals.append(f"{response.status} {response.request.method} {response.url}")
+
     opened.on("console", hear)
+    opened.on("response", watch)
     opened.on("pageerror", lambda error: errors.append(str(error)))
     yield opened
     assert not errors
+    assert bool(refusals) == bool(request.node.get_closest_marker("server_refuses")), refusals

@@ -4,7 +4,7 @@ import re
 import time
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from ufrin.store.cluster import Cluster
 
@@ -123,6 +123,16 @@ def test_fast_typing_over_a_slow_line_loses_nothing(page: Page) -> None:
     expect(page.locator(".answer")).to_contain_text("134 ml")
 
 
+def test_a_choice_made_before_the_scripts_have_come_is_saved(page: Page) -> None:
+    kept_back: list[Route] = []
+    page.route("**/htmx.min.js", lambda route: kept_back.append(route))  # noqa: PLW0108 - a builtin has no signature to read
+    page.goto("/jobs/9/opening", wait_until="commit")
+    page.get_by_label("Kind of mould").select_option("two-part")
+    assert page.evaluate("typeof htmx") == "undefined"
+    kept_back[0].continue_()
+    expect(page.locator(".answer .big")).to_have_text("Two parts over a clay bed")
+
+
 def test_units_are_switched_everywhere_and_back(page: Page) -> None:
     page.goto("/jobs/9/rubber")
     before = page.locator(".told").inner_text()
@@ -189,6 +199,7 @@ def test_what_takes_long_shows_at_once_and_a_download_leaves_nothing_behind(page
     expect(page.locator("html.is-busy")).to_have_count(0)
 
 
+@pytest.mark.server_refuses
 def test_the_database_stops_while_a_page_is_open(page: Page, cluster: Cluster) -> None:
     page.goto("/jobs/9/box")
     cluster.stop()

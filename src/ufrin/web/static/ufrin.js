@@ -23,6 +23,21 @@
       && node.tagName === "DETAILS");
   }
 
+  // What was changed on a slow line before these scripts had come is saved as soon as they have; a text that is still
+  // being typed is left until it is done.
+  document.addEventListener("DOMContentLoaded", () => {
+    const isChanged = (node) => {
+      if (node.tagName === "SELECT") {
+        const options = [...node.options], first = options.find((option) => option.defaultSelected) ?? options[0];
+        return first !== undefined && node.value !== first.value;
+      }
+      if (node.type === "checkbox" || node.type === "radio") return node.checked !== node.defaultChecked;
+      return node.type !== "hidden" && node !== document.activeElement && node.value !== node.defaultValue;
+    };
+    [...document.querySelectorAll("#asked[hx-post] :is(input, select, textarea)")].find(isChanged)
+      ?.dispatchEvent(new Event("change", { bubbles: true }));
+  });
+
   const figures = new Map();
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.target.id !== "job") return;
