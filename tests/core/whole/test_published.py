@@ -39,7 +39,7 @@ from ufrin.core.weighing.ratio import mixed_sg, weight_shares
 from ufrin.core.weighing.ratio_mend import check
 
 Row = Mapping[str, Any]
-ROWS = [json.loads(line) for line in (Path(__file__).parents[1] / "data" / "published.jsonl").read_text().splitlines()]
+ROWS = [json.loads(line) for line in (Path(__file__).parents[2] / "data" / "published.jsonl").read_text().splitlines()]
 TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles"}
 
 PINT_NAMES = {
