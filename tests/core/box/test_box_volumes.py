@@ -118,7 +118,7 @@ def test_a_container_holds_what_its_shape_does(container: Container, ml: float) 
 @pytest.mark.parametrize(
     ("changed", "says"),
     [
-        ({"shape": "sphere"}, "size is needed|KeyError"),
+        ({"shape": "sphere"}, "not one of the choices"),
         ({"height_mm": 0.0}, "needed"),
         ({"name": ""}, "name"),
         ({"shape": "tapered", "top_mm": None}, "needed"),
@@ -126,11 +126,8 @@ def test_a_container_holds_what_its_shape_does(container: Container, ml: float) 
 )
 def test_a_container_that_cannot_be(changed: dict[str, object], says: str) -> None:
     told: dict[str, object] = {"name": "pot", "shape": "round", "bottom_mm": 80.0, "height_mm": 90.0}
-    with pytest.raises((Refused, KeyError)) as refused:
+    with pytest.raises(Refused, match=says):
         Container(**told | changed)
-    import re
-
-    assert re.search(says, f"{type(refused.value).__name__} {refused.value}")
 
 
 def test_a_gang_with_forms_is_boxed_by_their_true_outlines() -> None:

@@ -156,6 +156,8 @@ class Container:
     def __post_init__(self) -> None:
         if not self.name.strip():
             raise Refused("name", "Give the container a name that the shop knows it by.")
+        if self.shape not in CONTAINER_SHAPES:
+            raise Refused("shape", "That is not one of the choices. Choose again.")
         if self.material not in CONTAINER_MATERIALS:
             raise Refused("material", "That is not one of the choices. Choose again.")
         needed = {"rectangle": ("length_mm", "width_mm"), "round": ("bottom_mm",), "tapered": ("bottom_mm", "top_mm")}[
