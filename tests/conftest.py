@@ -1,10 +1,11 @@
 """One PostgreSQL for all tests, in a temporary folder; and Ufrin on it, empty before each test."""
 
+import os
 from collections.abc import Iterator
 
 import pytest
 from fastapi.testclient import TestClient
-from hypothesis import settings
+from hypothesis import Phase, settings
 
 from ufrin.bounded.child import take_work
 from ufrin.settings import Settings
@@ -14,7 +15,11 @@ from ufrin.trial import empty, trial_cluster, trial_database
 from ufrin.web.app import create_app
 
 settings.register_profile("ufrin", deadline=None, derandomize=True)
-settings.load_profile("ufrin")
+# of a planted wrong rule it is enough to know that it is noticed, not by which smallest example
+settings.register_profile(
+    "mutants", settings.get_profile("ufrin"), max_examples=25, phases=[Phase.explicit, Phase.generate]
+)
+settings.load_profile("mutants" if "UFRIN_MUTANTS" in os.environ else "ufrin")
 
 
 # files whose tests mostly wait, the longest first: begun last, they would keep one core waiting for the other

@@ -7,6 +7,7 @@ that reach the changed function, and prints what was noticed, what was not, and 
 import difflib
 import json
 import os
+import re
 import subprocess
 import sys
 import tomllib
@@ -59,9 +60,10 @@ def workshop(package: str) -> Path:
 
 
 def changed(before: list[str], after: list[str]) -> tuple[str, str]:
-    """Return what differs between two versions of a function, without its name."""
+    """Return what differs between two versions of a function, apart from the names that mutmut gives them."""
     was, becomes = [], []
-    for line in difflib.ndiff(before[1:], after[1:]):
+    named = ([re.sub(r"\bx\S+__mutmut_(orig|\d+)\b", "", line) for line in lines] for lines in (before, after))
+    for line in difflib.ndiff(*named):
         if line.startswith("- "):
             was.append(line[2:].strip())
         if line.startswith("+ "):
@@ -101,7 +103,7 @@ def tell(package: str, found: list[Mutant]) -> None:
             tally["killed"] += 1
         elif mutant.place in excused:
             tally["equivalent"] += 1
-        else:
+        elif mutant.exit_code is not None:
             tally["no test" if mutant.exit_code == NO_TEST else "survived"] += 1
             survivors.append(mutant)
     for mutant in survivors:
@@ -125,7 +127,7 @@ def main(wanted: list[str]) -> int:
     for package in wanted or packages():
         folder = workshop(package)
         run = [sys.executable, "-m", "mutmut", "run", "--max-children", "2"]
-        environment = os.environ | {"HYPOTHESIS_DATABASE": "none"}
+        environment = os.environ | {"UFRIN_MUTANTS": "1"}
         with (folder / "mutmut.log").open("w") as log:
             ended = subprocess.run(run, cwd=folder, env=environment, stdout=log, stderr=subprocess.STDOUT, check=False)
         if ended.returncode:
