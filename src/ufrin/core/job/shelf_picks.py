@@ -12,6 +12,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.allowance import Allowance, learn
+from ufrin.core.weighing.ratio import mixed_sg
 from ufrin.core.weighing.whole_kit import Waiting
 
 DEFAULT_CONFIDENCE_PCT = 80.0
@@ -136,6 +137,8 @@ def curve_of(shelf: ShelfPicks, settled: SettledRubber) -> Curve | None:
     if base is None or shelf.rubber is None:
         return None
     points = () if shelf.blend else shelf.points
-    return Curve(
-        base, points, rubber_sg=shelf.rubber.sg, thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None
-    )
+    rubber_sg = shelf.rubber.sg
+    if shelf.blend is not None:
+        second = settled.blend_pct / 100
+        rubber_sg = mixed_sg({"A": 1 - second, "B": second}, {"A": rubber_sg, "B": shelf.blend.sg})
+    return Curve(base, points, rubber_sg=rubber_sg, thinner_sg=shelf.thinner.sg_or_usual if shelf.thinner else None)
