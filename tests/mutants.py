@@ -1,13 +1,17 @@
 """Wrong rules, planted one at a time in a package of core: which of them the tests notice.
 
 ``./run mutants PACKAGE`` works in ``var/mutants/PACKAGE`` with mutmut, which runs for each wrong rule only the tests
-that reach the changed function, and prints what was noticed, what was not, and where.
+that reach the changed function, and prints what was noticed, what was not, and where. With ``--survivors`` only those
+that nothing noticed last time are tried again; with ``--sample N`` a random N of them, the same ones each time.
 """
 
+import argparse
 import difflib
 import json
 import os
+import random
 import re
+import shutil
 import subprocess
 import sys
 import tomllib
@@ -119,23 +123,56 @@ def tell(package: str, found: list[Mutant]) -> None:
         )
 
 
-def main(wanted: list[str]) -> int:
-    unknown = set(wanted) - set(packages())
+def forget_survivors(folder: Path) -> None:
+    """Let mutmut try again what nothing noticed, with the tests as they are now."""
+    (folder / "mutants" / "mutmut-stats.json").unlink(missing_ok=True)
+    for record in (folder / "mutants").glob("src/**/*.py.meta"):
+        kept = json.loads(record.read_text())
+        codes = kept["exit_code_by_key"]
+        kept["exit_code_by_key"] = {key: code if code in KILLED | TOO_SLOW else None for key, code in codes.items()}
+        record.write_text(json.dumps(kept))
+
+
+def sampled(folder: Path, number: int) -> list[str]:
+    """Make the wrong rules, and return the names of a random few; the draw is the same each time."""
+    run_mutmut(folder, "no-such-mutant")
+    names = [
+        key
+        for record in sorted((folder / "mutants").glob("src/**/*.py.meta"))
+        for key in json.loads(record.read_text())["exit_code_by_key"]
+    ]
+    return random.Random(1).sample(names, min(number, len(names)))  # noqa: S311 - a sample, not a secret
+
+
+def run_mutmut(folder: Path, *names: str) -> int:
+    run = [sys.executable, "-m", "mutmut", "run", "--max-children", "2", *names]
+    with (folder / "mutmut.log").open("w") as log:
+        return subprocess.run(
+            run, cwd=folder, env=os.environ | {"UFRIN_MUTANTS": "1"}, stdout=log, stderr=subprocess.STDOUT, check=False
+        ).returncode
+
+
+def main() -> int:
+    asked = argparse.ArgumentParser(prog="./run mutants", description=__doc__)
+    asked.add_argument("packages", nargs="*", metavar="PACKAGE", help="of core; all of them by default")
+    asked.add_argument("--survivors", action="store_true", help="try only those again that nothing noticed last time")
+    asked.add_argument("--sample", type=int, metavar="N", help="try a random N of each package")
+    asked_for = asked.parse_args()
+    unknown = set(asked_for.packages) - set(packages())
     if unknown:
-        print(f"There is no package {', '.join(sorted(unknown))} in core. There are: {', '.join(packages())}.")
-        return 2
-    for package in wanted or packages():
+        asked.error(f"core has no package {', '.join(sorted(unknown))}; it has {', '.join(packages())}")
+    for package in asked_for.packages or packages():
         folder = workshop(package)
-        run = [sys.executable, "-m", "mutmut", "run", "--max-children", "2"]
-        environment = os.environ | {"UFRIN_MUTANTS": "1"}
-        with (folder / "mutmut.log").open("w") as log:
-            ended = subprocess.run(run, cwd=folder, env=environment, stdout=log, stderr=subprocess.STDOUT, check=False)
-        if ended.returncode:
-            print(f"mutmut stopped with {ended.returncode}; see {folder / 'mutmut.log'}")
+        if asked_for.survivors:
+            forget_survivors(folder)
+        elif folder.joinpath("mutants").exists():
+            shutil.rmtree(folder / "mutants")
+        if run_mutmut(folder, *(sampled(folder, asked_for.sample) if asked_for.sample else ())):
+            print(f"mutmut stopped; see {folder / 'mutmut.log'}")
             return 1
         tell(package, list(mutants(folder)))
     return 0
 
 
 if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
+    sys.exit(main())
