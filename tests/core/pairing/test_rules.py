@@ -3,6 +3,7 @@
 A shop's own tests come first; files of them go out and in.
 """
 
+import contextlib
 import json
 from dataclasses import replace
 from datetime import date
@@ -249,3 +250,26 @@ def test_a_surface_may_have_a_name_of_its_own() -> None:
 def test_every_verdict_has_its_level() -> None:
     assert {verdict for verdict in VERDICTS if LEVELS[verdict] is None} == {"fine"}
     assert {verdict for verdict in VERDICTS if LEVELS[verdict] == "stop"} == {"will-not-set", "bonds", "harms-mould"}
+
+
+@given(
+    st.recursive(
+        st.none() | st.booleans() | st.floats() | st.text(max_size=8),
+        lambda inner: (
+            st.lists(inner, max_size=3)
+            | st.dictionaries(st.sampled_from([*SCHEMA["properties"], "more"]), inner, max_size=3)
+        ),
+        max_leaves=8,
+    )
+)
+def test_any_json_is_rules_or_a_sentence(value: object) -> None:
+    with pytest.raises(Refused, match=r"[A-Z].*\."):
+        read(json.dumps(value).encode())
+
+
+@given(st.integers(0, 400), st.binary(max_size=6))
+def test_a_damaged_rule_file_gives_its_rules_or_a_sentence(at: int, put_in: bytes) -> None:
+    sound = written([OWN, replace(OWN, verdict="bonds")]).encode()
+    data = sound[: at % len(sound)] + put_in + sound[at % len(sound) + len(put_in) :]
+    with contextlib.suppress(Refused):
+        assert len(read(data)) == 2
