@@ -7,13 +7,14 @@ import signal
 import socket
 import subprocess
 import sys
-import time
 import urllib.error
 import urllib.parse
 import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+
+from waiting import PATIENCE_S, wait_until
 
 ROOT = Path(__file__).parents[1]
 
@@ -40,19 +41,22 @@ def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple
 def wait_for(process: subprocess.Popen[str], address: str) -> None:
     said = process.stdout.readline() if process.stdout else ""
     assert address in said, said
-    for _ in range(200):
-        try:
-            told = json.load(urllib.request.urlopen(f"{address}/healthz"))
-            assert (told["server"], told["database"]) == ("up", "up")
-            return
-        except OSError:
-            time.sleep(0.05)
-    raise AssertionError("it printed its address and does not answer")
+    wait_until(lambda: answers(f"{address}/healthz"), "it printed its address and does not answer")
+    told = json.load(urllib.request.urlopen(f"{address}/healthz"))
+    assert (told["server"], told["database"]) == ("up", "up")
+
+
+def answers(address: str) -> bool:
+    try:
+        urllib.request.urlopen(address, timeout=10)
+    except OSError:
+        return False
+    return True
 
 
 def end(process: subprocess.Popen[str], number: int) -> None:
     process.send_signal(number)
-    process.communicate(timeout=20)
+    process.communicate(timeout=PATIENCE_S)
 
 
 class Lever:
@@ -81,16 +85,11 @@ def simulated_scales() -> Iterator[Lever]:
         said = "".join(process.stdout.readline() for _ in range(2)) if process.stdout else ""
         assert f"socket://127.0.0.1:{port}" in said
         assert str(lever) in said
-        for _ in range(100):
-            try:
-                urllib.request.urlopen(f"http://127.0.0.1:{lever}/scales")
-                break
-            except OSError:
-                time.sleep(0.05)
+        wait_until(lambda: answers(f"http://127.0.0.1:{lever}/scales"))
         yield Lever(port, lever)
     finally:
         process.terminate()
-        process.communicate(timeout=10)
+        process.communicate(timeout=PATIENCE_S)
 
 
 class Killable:
@@ -117,23 +116,11 @@ class Killable:
         self._process.stdin.write("go\n")
         self._process.stdin.flush()
         self._pid = int(self._process.stdout.readline())
-        for _ in range(400):
-            try:
-                urllib.request.urlopen(f"{self.address}/healthz")
-                return
-            except OSError:
-                time.sleep(0.025)
-        raise AssertionError("it does not answer")
+        wait_until(lambda: answers(f"{self.address}/healthz"), "it does not answer")
 
     def kill(self) -> None:
         os.kill(self._pid, signal.SIGKILL)
-        for _ in range(200):
-            try:
-                urllib.request.urlopen(f"{self.address}/healthz", timeout=1)
-            except OSError:
-                return
-            time.sleep(0.01)
-        raise AssertionError("it still answers")
+        wait_until(lambda: not answers(f"{self.address}/healthz"), "it still answers")
 
     def close(self) -> None:
         self._process.kill()

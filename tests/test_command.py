@@ -8,13 +8,13 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from running import ROOT, begin, end, free_port, simulated_scales, wait_for
+from waiting import PATIENCE_S, wait_until
 
 from ufrin.__main__ import CannotServe, check_address, what_is_wrong, with_free_scale_ports
 from ufrin.actions.job import stations
@@ -38,13 +38,9 @@ def runs(var: Path) -> bool:
 
 
 def workers_gone(var: Path) -> bool:
-    """Whether no worker of a server in this place is left, in a while at most."""
-    for _ in range(100):
-        told = [Path(f"/proc/{entry.name}") for entry in Path("/proc").iterdir() if entry.name.isdigit()]
-        if not any(is_worker(process, var) for process in told):
-            return True
-        time.sleep(0.1)
-    return False
+    """Whether no worker of a server in this place is left."""
+    told = [Path(f"/proc/{entry.name}") for entry in Path("/proc").iterdir() if entry.name.isdigit()]
+    return not any(is_worker(process, var) for process in told)
 
 
 def is_worker(process: Path, var: Path) -> bool:
@@ -70,7 +66,7 @@ def test_it_keeps_its_data_and_stops_cleanly_even_after_a_kill(var: Path) -> Non
     assert seen == ["Lamp finial"]
     end(process, signal.SIGKILL)
     assert runs(var)  # nobody could stop it
-    assert workers_gone(var)
+    wait_until(lambda: workers_gone(var), "a worker outlives the server")
     process, address = begin(var, "start")
     wait_for(process, address)
     assert jobs_on(address) == seen
@@ -93,10 +89,9 @@ def test_the_last_of_two_servers_stops_the_database(var: Path) -> None:
 
 def test_stopped_in_the_middle_of_its_first_start(var: Path) -> None:
     process, _ = begin(var, "start")
-    time.sleep(1.6)
+    wait_until((var / "postgres").exists, "it does not begin")
     end(process, signal.SIGINT)
-    time.sleep(0.5)
-    assert not runs(var)
+    wait_until(lambda: not runs(var), "the database outlives it")
     process, address = begin(var, "start")
     wait_for(process, address)
     end(process, signal.SIGINT)
@@ -115,7 +110,7 @@ def test_a_taken_port_is_told(var: Path) -> None:
             check=False,
             capture_output=True,
             text=True,
-            timeout=30,
+            timeout=PATIENCE_S,
         )
     assert done.returncode == 1
     assert f"Port {port} on 127.0.0.1 is taken" in done.stderr
@@ -127,7 +122,7 @@ def told_by(var: Path, *words: str, **environment: str) -> str:
     """Return what a start that can't be says."""
     told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")} | environment
     command = [sys.executable, "-m", "ufrin", *words]
-    done = subprocess.run(command, env=told, check=False, capture_output=True, text=True, timeout=60)
+    done = subprocess.run(command, env=told, check=False, capture_output=True, text=True, timeout=PATIENCE_S)
     assert done.returncode == 1
     assert "Traceback" not in done.stderr
     return done.stderr
@@ -189,7 +184,7 @@ def test_an_existing_database_is_used(var: Path, cluster: Cluster) -> None:
 
 def test_a_database_that_is_not_there_is_told(var: Path) -> None:
     process, _ = begin(var, UFRIN_DATABASE_URL="postgresql://nobody@127.0.0.1:1/nothing")
-    said = process.communicate(timeout=30)[0]
+    said = process.communicate(timeout=PATIENCE_S)[0]
     assert process.returncode == 1
     assert "UFRIN_DATABASE_URL" in said
     assert "Traceback" not in said

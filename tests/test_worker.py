@@ -5,10 +5,10 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from waiting import PATIENCE_S, wait_until
 
 from ufrin.actions.job import long_work, meshes, stations
 from ufrin.bounded.child import Bounds
@@ -25,13 +25,6 @@ ROOT = Path(__file__).parents[1]
 def begin(conninfo: str, var: Path) -> subprocess.Popen[bytes]:
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
     return subprocess.Popen([sys.executable, "-m", "ufrin", "worker"], env=told, stdout=subprocess.DEVNULL)
-
-
-def wait_until(so: Callable[[], bool], patience_s: float) -> None:
-    end = time.monotonic() + patience_s
-    while not so():
-        assert time.monotonic() < end, "nothing came of it"
-        time.sleep(0.05)
 
 
 def many_eggs() -> Mesh:
@@ -73,16 +66,14 @@ def test_orderly_stops_during_long_work_are_no_tries_and_blame_nobody(
 ) -> None:
     for _ in range(2):
         worker = begin(conninfo, tmp_path)
-        wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]), 30)
-        began = time.monotonic()
+        wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]))
         worker.terminate()
-        assert worker.wait(10) == 0
-        assert time.monotonic() - began < 10
+        assert worker.wait(PATIENCE_S) == 0
         left = work_of(database, eggs[1])
         assert (left["state"], left["tries"], left["queued"]) == ("waiting", 0, 1)
     last = begin(conninfo, tmp_path)
     try:
-        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 60)
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done")
     finally:
         last.terminate()
         assert last.wait(10) == 0
@@ -97,7 +88,7 @@ def test_work_that_the_queue_has_lost_is_put_back_when_a_worker_starts(
     assert work_of(database, eggs[1])["queued"] == 0
     worker = begin(conninfo, tmp_path)
     try:
-        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 60)
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done")
     finally:
         worker.terminate()
         assert worker.wait(10) == 0
@@ -110,11 +101,11 @@ def test_a_database_that_restarts_during_long_work_costs_no_try(
     worker = begin(conninfo, tmp_path)
     try:
         for _ in range(2):
-            wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]), 30)
+            wait_until(lambda: bool(work_of(database, eggs[1])["is_begun"]))
             cluster.stop()
             cluster.start()
-            wait_until(lambda: answers(database), 20)
-        wait_until(lambda: work_of(database, eggs[1])["state"] == "done", 90)
+            wait_until(lambda: answers(database))
+        wait_until(lambda: work_of(database, eggs[1])["state"] == "done")
         assert work_of(database, eggs[1])["tries"] == 1
     finally:
         worker.terminate()
@@ -158,7 +149,7 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
 
     first = begin(conninfo, tmp_path)
     try:
-        wait_until(lambda: work() == "waiting True", 20)
+        wait_until(lambda: work() == "waiting True")
         first.send_signal(signal.SIGKILL)
         first.wait()
         assert work() == "waiting True"
@@ -166,7 +157,7 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
         first.kill()
     second = begin(conninfo, tmp_path)
     try:
-        wait_until(lambda: work().startswith("done"), 60)
+        wait_until(lambda: work().startswith("done"))
     finally:
         second.terminate()
         assert second.wait(20) == 0
@@ -191,7 +182,7 @@ def test_a_worker_outlives_a_database_that_stops_and_comes_back(
 
     worker = begin(conninfo, tmp_path)
     try:
-        wait_until(at_work, 20)
+        wait_until(at_work)
         cluster.stop()
         time.sleep(2)
         cluster.start()
@@ -205,7 +196,7 @@ def test_a_worker_outlives_a_database_that_stops_and_comes_back(
             kept = stations.open_job(database, job).mesh
             return kept is not None and kept.kept.work["attitudes"].state == "done"
 
-        wait_until(compared, 30)
+        wait_until(compared)
     finally:
         worker.terminate()
         assert worker.wait(20) == 0

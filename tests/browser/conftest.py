@@ -4,13 +4,14 @@ from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Response, expect, sync_playwright
+from waiting import PATIENCE_S
 
 from ufrin import demo
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import empty, trial_database, trial_server
 
-expect.set_options(timeout=12_000)
+expect.set_options(timeout=PATIENCE_S * 1000)
 ARGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -51,7 +52,7 @@ def demo_data(cluster: Cluster) -> None:
 @pytest.fixture
 def context(browser: Browser, address: str, demo_data: None) -> Iterator[BrowserContext]:
     opened = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800})
-    opened.set_default_timeout(15_000)  # two of these run side by side on two cores
+    opened.set_default_timeout(PATIENCE_S * 1000)
     yield opened
     opened.close()
 

@@ -53,7 +53,7 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     page.wait_for_url("**/box")
     page.keyboard.press("w")
     page.wait_for_url("**/ways")
-    expect(page.locator("table.ways")).to_contain_text("its x upwards", timeout=30_000)
+    expect(page.locator("table.ways")).to_contain_text("its x upwards")
     expect(page.locator("table.ways")).to_contain_text("does not fit")
     page.locator("table.ways tr", has_text="Length of drain pipe").filter(has_text="upside down").get_by_role(
         "button", name="Take it"
@@ -73,8 +73,8 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
 def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker: None) -> None:
     page.goto("/jobs/8/opening")  # a turned finial, standing
     page.locator("#f-show").select_option(label="the front")
-    expect(page.locator("#pulls")).to_contain_text("its y upwards", timeout=30_000)
-    expect(page.locator("#pulls progress")).to_have_count(0, timeout=30_000)
+    expect(page.locator("#pulls")).to_contain_text("its y upwards")
+    expect(page.locator("#pulls progress")).to_have_count(0)
     page.locator("#pulls tr", has=page.get_by_role("rowheader", name="its y upwards", exact=True)).get_by_role(
         "button", name="Lay it so"
     ).click()
@@ -89,10 +89,7 @@ def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker
     def drawn() -> int:
         return int(canvas.evaluate("node => node.drawn ?? 0"))
 
-    for _ in range(60):
-        page.wait_for_timeout(300)
-        if drawn():
-            break
+    page.wait_for_function("document.querySelector('#turning canvas').drawn > 0")
     before = drawn()
     canvas.focus()
     page.keyboard.press("ArrowLeft")

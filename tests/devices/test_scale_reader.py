@@ -3,12 +3,12 @@
 import asyncio
 import socket
 import threading
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 
 import pytest
+from waiting import PATIENCE_S, wait_until
 
 from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_program import Bench
@@ -45,13 +45,6 @@ def scales() -> Iterator[Scales]:
     reading = Scales()
     yield reading
     reading.close()
-
-
-def wait_until(true: Callable[[], bool], seconds: float = 8.0) -> None:
-    patience = time.monotonic() + seconds
-    while not true():
-        assert time.monotonic() < patience, "it did not come about"
-        time.sleep(0.02)
 
 
 def at(port: int) -> Scale:
@@ -118,15 +111,16 @@ def test_two_listeners_hear_every_reading_and_are_sent_away_at_the_end(scales: S
         first: list[int] = []
         second: list[int] = []
         listening = [asyncio.create_task(listen(scale, heard)) for heard in (first, second)]
-        await asyncio.sleep(2.0)
+        while min(len(first), len(second)) < 16:
+            await asyncio.sleep(0.02)
         scales.close()
-        await asyncio.wait_for(asyncio.gather(*listening), 2)
+        await asyncio.wait_for(asyncio.gather(*listening), PATIENCE_S)
         return first, second
 
     with program(SimulatedScale()) as (port,):
         # in a thread of its own: another test's browser may keep a loop in this one
         with ThreadPoolExecutor(1) as aside:
-            heard_by_both = aside.submit(lambda: asyncio.run(both(at(port)))).result(20)
+            heard_by_both = aside.submit(lambda: asyncio.run(both(at(port)))).result(PATIENCE_S)
         for heard in heard_by_both:
             counts = [count for count in heard if count]
             assert len(counts) > 12

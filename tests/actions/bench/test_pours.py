@@ -5,7 +5,6 @@ Readings reach every page.
 
 import json
 import threading
-import time
 import urllib.request
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -13,6 +12,7 @@ from dataclasses import replace
 
 import pytest
 from running import Lever, simulated_scales
+from waiting import wait_until
 
 from ufrin import demo
 from ufrin.actions import RUBBERS, SCALES
@@ -193,10 +193,9 @@ class Stream:
         self.is_over.set()
 
     def wait_for(self, wanted: str) -> None:
-        patience = time.monotonic() + 10
-        while not any(wanted in data or wanted == name for name, data in self.heard):
-            assert time.monotonic() < patience, self.heard[-3:]
-            time.sleep(0.02)
+        wait_until(
+            lambda: any(wanted in data or wanted == name for name, data in self.heard), f"“{wanted}” is not heard"
+        )
 
 
 def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_end(

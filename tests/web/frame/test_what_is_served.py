@@ -1,11 +1,11 @@
 """What is served and how: heads alone, shipped files only, attachments by what they are, jobs with little in them."""
 
 import threading
-import time
 from collections.abc import Iterator
 
 import pytest
 from fastapi.testclient import TestClient
+from waiting import wait_until
 
 from ufrin import demo
 from ufrin.actions import SCALES
@@ -45,9 +45,7 @@ def test_head_answers_what_get_would_without_its_body(client: TestClient, filled
 
 
 def test_head_of_a_stream_ends(client: TestClient, filled: Database) -> None:
-    began = time.monotonic()
-    assert client.head("/pours/1/stream").status_code == 200
-    assert time.monotonic() - began < 5
+    assert client.head("/pours/1/stream").status_code == 200  # it comes back, where a stream would go on
 
 
 @pytest.mark.parametrize("place", ["vendor/refresh", "vendor/versions.toml", "../pages.py", "vendor"])
@@ -132,7 +130,4 @@ def test_a_line_written_at_one_server_reaches_the_pages_of_another(
     thread = threading.Thread(target=written)
     thread.start()
     thread.join(10)
-    end = time.monotonic() + 10
-    while number not in heard and time.monotonic() < end:
-        time.sleep(0.05)
-    assert number in heard
+    wait_until(lambda: number in heard, "the other server does not hear of it")

@@ -1,0 +1,14 @@
+"""Waiting for something to come about: for the event itself, with a patience that a busy machine does not exhaust."""
+
+import time
+from collections.abc import Callable
+
+PATIENCE_S = 180.0  # far more than anything here takes, so that only what never comes about fails
+
+
+def wait_until(so: Callable[[], object], what: str = "nothing came of it") -> None:
+    """Look again and again until it is so."""
+    end = time.monotonic() + PATIENCE_S
+    while not so():
+        assert time.monotonic() < end, what
+        time.sleep(0.02)
