@@ -89,7 +89,7 @@ def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker
     def drawn() -> int:
         return int(canvas.evaluate("node => node.drawn ?? 0"))
 
-    page.wait_for_function("document.querySelector('#turning canvas').drawn > 0")
+    page.wait_for_function("() => document.querySelector('#turning canvas').drawn > 0")
     before = drawn()
     canvas.focus()
     page.keyboard.press("ArrowLeft")
