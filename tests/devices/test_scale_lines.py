@@ -145,5 +145,5 @@ def test_addresses_that_are() -> None:
     ):
         assert Scale(name="Bench", address=address).address == address
     for wrong in ({"step_g": 0.0}, {"step_g": 5000.0}, {"baud": 1.0}, {"most_g": float("nan")}):
-        with pytest.raises(Refused):
+        with pytest.raises(Refused, match="steps are more than nothing|baud"):
             Scale(name="Bench", address="COM1", **wrong)

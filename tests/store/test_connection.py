@@ -53,7 +53,7 @@ def test_a_statement_that_takes_too_long_is_told_as_busy(conninfo: str) -> None:
     database = Database(conninfo, statement_limit_s=0.2)
     database.open()
     try:
-        with pytest.raises(DatabaseBusy), database.reading() as connection:
+        with pytest.raises(DatabaseBusy, match="record book is busy"), database.reading() as connection:
             connection.execute("select pg_sleep(5)")
     finally:
         database.close()

@@ -90,7 +90,7 @@ def test_each_constraint_speaks(database: Database, sql: str, says: str) -> None
 
 
 def test_an_error_rolls_everything_back(database: Database) -> None:
-    with pytest.raises(UfrinError), database.transaction() as connection:
+    with pytest.raises(UfrinError, match="120"), database.transaction() as connection:
         jobs.start(connection, "First")
         jobs.start(connection, "x" * 121)
     with database.reading() as connection:

@@ -83,7 +83,7 @@ def test_a_job_holds_on_to_its_mesh_and_its_container(database: Database) -> Non
         assert CONTAINERS.jobs_using(connection) == {pot: 1}
     with pytest.raises(InUse, match="this container"), database.transaction() as connection:
         CONTAINERS.delete(connection, pot)
-    with pytest.raises(UfrinError), database.transaction() as connection:
+    with pytest.raises(UfrinError, match="mesh named here"), database.transaction() as connection:
         connection.execute("delete from meshes")
     with pytest.raises(Refused, match="Upload it again"), database.transaction() as connection:
         jobs.save_station(connection, job_id, "master", MasterInputs(mesh="0" * 64), before=None, version=2)

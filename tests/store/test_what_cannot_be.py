@@ -152,7 +152,7 @@ def test_it_is_refused_by_name_and_with_a_sentence(database: Database, sql: str,
 
 
 def test_a_time_zone_that_nobody_knows_is_refused(database: Database) -> None:
-    with pytest.raises(UfrinError), database.transaction() as other:
+    with pytest.raises(UfrinError, match="can't be kept"), database.transaction() as other:
         other.execute("update workshop set time_zone = 'Atlantis/Harbour'")
 
 

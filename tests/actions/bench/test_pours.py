@@ -96,7 +96,7 @@ def test_a_line_that_is_refused_leaves_tin_and_record_as_they_were(filled: Datab
         lambda: lots.delete(filled, 999),
         lambda: lots.change(filled, 999, version=1, values={}),
     ):
-        with pytest.raises(Missing):
+        with pytest.raises(Missing, match="this"):
             missing()
 
 
@@ -136,7 +136,7 @@ def test_a_tin_that_was_fuller_than_thought_is_empty_and_its_history_has_it_all(
     with filled.transaction() as connection:
         kept_lots.moved(connection, a.id, -1480.0, kind="counted", why="it was another tin")
     assert next(one for one in lots.of_thing(filled, RUBBERS, 1)[0] if one.id == a.id).lot.left_g == 1000
-    with pytest.raises(Stale):
+    with pytest.raises(Stale, match="changed since this page was opened"):
         lots.change(filled, a.id, version=a.version, values={"left_g": 3.0})
 
 
@@ -163,7 +163,7 @@ def test_dates_are_read_strictly() -> None:
     assert read_date("use_by", "") is None
     assert str(read_date("use_by", " 2027-03-31 ")) == "2027-03-31"
     for wrong in ("31.3.2027", "2027-02-30", "next week", "0001-01-01", "2027-13-01"):
-        with pytest.raises(Refused):
+        with pytest.raises(Refused, match="date"):
             read_date("use_by", wrong)
 
 

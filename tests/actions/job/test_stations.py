@@ -49,7 +49,7 @@ def test_undo_brings_back_one_step_and_counts_as_a_change(database: Database) ->
     stations.change_station(database, job_id, "box", version=1, changes={"side_mm": 20.0})
     undone = stations.undo(database, job_id, "box", version=2)
     assert (undone.job.box.side_mm, undone.job.versions["box"]) == (None, 3)
-    with pytest.raises(Stale):  # a page opened before the undo
+    with pytest.raises(Stale, match="changed since this page was opened"):  # a page opened before the undo
         stations.change_station(database, job_id, "box", version=2, changes={"side_mm": 25.0})
 
 
@@ -76,7 +76,7 @@ def test_a_rubber_whose_figures_change_changes_its_jobs(database: Database) -> N
         things.delete(database, RUBBERS, number)
     with pytest.raises(Refused, match="two numbers"):
         things.change(database, RUBBERS, number, version=2, changes={"weight_b": None})
-    with pytest.raises(Stale):
+    with pytest.raises(Stale, match="changed since this page was opened"):
         things.change(database, RUBBERS, number, version=1, changes={"sg_mixed": 1.3})
 
 
@@ -98,7 +98,7 @@ def test_what_is_not_there(database: Database, what: object) -> None:
 def test_settings(database: Database) -> None:
     workshop_settings.change_settings(database, version=1, units="us", currency=" GBP ")
     assert (workshop_settings.settings(database).units, workshop_settings.settings(database).currency) == ("us", "GBP")
-    with pytest.raises(Stale):
+    with pytest.raises(Stale, match="changed since this page was opened"):
         workshop_settings.change_settings(database, version=1, units="metric", currency="GBP")
     for wrong in ("", " ", "x" * 9, "\x07"):
         with pytest.raises(Refused, match="1 to 8 characters"):

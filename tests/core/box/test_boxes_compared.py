@@ -9,8 +9,10 @@ import shapely
 
 from ufrin.core.box.box_comparison import AttitudeFigures, attitude_figures, box_options
 from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.hold_down import hold_down
 from ufrin.core.box.layouts import Layout, Place
 from ufrin.core.box.mould_box import box
+from ufrin.core.box.packing import packed
 from ufrin.core.box.printed_box import printable_box
 from ufrin.core.box.wall_bow import PanelStock, WallBow, wall_bow
 from ufrin.core.master.attitudes import Attitude
@@ -308,3 +310,45 @@ def test_a_layout_is_told_by_rows_and_columns() -> None:
     made = replace(box(BoxPlan(masters=(LETTER,))), layout=layout)
     assert (made.rows, made.columns) == (2, 3)
     assert np.isclose(made.net_ml, 84 * 64 * 32 / 1000 - 30)
+
+
+def test_of_packed_layouts_the_one_that_is_cheapest_with_its_length_is_chosen() -> None:
+    """A box twice as long as wide must save 4 % of its rubber to be chosen before a square one (our own figure)."""
+    kinds = (
+        replace(LETTER, count=3),
+        Master(length_mm=25, width_mm=90, height_mm=20, volume_ml=20, mass_g=20, count=2),
+    )
+    chosen = box(BoxPlan(masters=kinds, pack=True, side_mm=9, gap_mm=6)).layout
+
+    def price(layout: Layout) -> float:
+        long, short = sorted((layout.length_mm, layout.width_mm), reverse=True)
+        return (long + 18) * (short + 18) * (1 + 0.04 * (long / short - 1))
+
+    found = packed(kinds, 6)
+    assert price(chosen) == pytest.approx(min(price(one) for one in found))
+    assert len({round(price(one)) for one in found}) > 2
+    round_box = box(BoxPlan(masters=kinds, pack=True, shape="round", side_mm=9, gap_mm=6))
+    # round a packed gang the smallest circle is that of the true outlines: no wider than the rectangle's
+    assert round_box.diameter_mm is not None
+    assert round_box.diameter_mm < min(one.circle_mm for one in found) + 18
+
+
+def test_a_light_pull_is_told_and_a_seat_found_for_it() -> None:
+    nearly = replace(LETTER, mass_g=35.5)
+    held = hold_down(nearly, 1.2)
+    assert held is not None
+    assert held.lift_g == pytest.approx(0.5)
+    assert held.seat_mm == pytest.approx(20 * 0.5 / 36, abs=0.02)
+
+
+def test_limits_of_a_plan_are_accepted() -> None:
+    for changed in (
+        {"over_mm": 10_000.0, "side_mm": 0.0},
+        {"rubber_sg": 0.1},
+        {"rubber_sg": 22.6},
+        {"wall_thickness_mm": 1000.0},
+        {"filler_ml": 1e7},
+        {"bed_mm": 5.0, "sunk_mm": 5.0},
+        {"masters": (replace(LETTER, count=400),)},
+    ):
+        assert BoxPlan(**{"masters": (LETTER,), **changed})

@@ -180,7 +180,10 @@ def test_a_pour_in_which_nothing_was_poured_says_nothing() -> None:
     [("green", "ratio", ""), ("soft", "gremlins", ""), ("soft", OTHER, " "), ("soft", "ratio", "x" * 401)],
 )
 def test_an_outcome_that_says_nothing_is_refused(symptom: str, cause: str, note: str) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refused, match=r"[A-Z].*\."):
         check_outcome(symptom, cause, note)
-    with pytest.raises(Refused):
+
+
+def test_causes_of_a_symptom_that_nobody_knows() -> None:
+    with pytest.raises(Refused, match="What does it look like"):
         ranked_causes("green", ())

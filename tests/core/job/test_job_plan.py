@@ -19,7 +19,6 @@ from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.job.terms.opening import OPENING_TERMS
 from ufrin.core.job.terms.rubber import RUBBER_TERMS
 from ufrin.core.rubber.tins import Rubber
-from ufrin.errors import Refused
 
 RUBBER_10 = Rubber(
     name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=300, kit_price=31.5
@@ -95,24 +94,6 @@ def test_the_two_ratios_of_a_tin_are_compared() -> None:
     assert BOTH_WAYS.findings() == ()
     assert BOTH_WAYS.b_per_100_a_by_volume_ratio == pytest.approx(90)
     assert [finding.code for finding in replace(BOTH_WAYS, weight_b=80.0).findings()] == ["ratios-disagree"]
-
-
-@pytest.mark.parametrize(
-    ("changed", "field"),
-    [
-        ({"weight_a": 0.0}, "weight_a"),
-        ({"weight_b": None}, "weight_b"),
-        ({"weight_a": None, "weight_b": None}, "weight_a"),
-        ({"pot_life_min": 0.0}, "pot_life_min"),
-        ({"sg_mixed": None}, "sg_mixed"),
-        ({"hardness": 120.0}, "hardness"),
-        ({"tolerance_pct": 0.0}, "tolerance_pct"),
-    ],
-)
-def test_a_rubber_that_cannot_be(changed: dict[str, Any], field: str) -> None:
-    with pytest.raises(Refused) as refused:
-        replace(RUBBER_10, **changed)
-    assert refused.value.field == field
 
 
 PLAIN: dict[str, st.SearchStrategy[Any]] = {

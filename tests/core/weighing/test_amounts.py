@@ -7,11 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.measures.plain_volumes import frustum_ml
-from ufrin.core.rubber.additives import Additive
-from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.shelf.cups import Cup, marks
 from ufrin.core.shelf.lots import Lot, stock_findings
-from ufrin.core.weighing.allowance import PastPour, learn, quantile
+from ufrin.core.weighing.allowance import learn, quantile
 from ufrin.core.weighing.coats import coats
 from ufrin.core.weighing.drops import drops, drops_per_ml
 from ufrin.core.weighing.putty import Pad, lumps
@@ -42,7 +40,7 @@ def test_a_straight_cup_is_plain_arithmetic() -> None:
     (mark,) = marks(cup, {"A": 500.0})
     assert mark.level_mm == mark.wall_mm == pytest.approx(500_000 / (pi * 50**2))
     for wrong in ({"bottom_mm": None}, {"height_mm": 0.0}, {"top_mm": -1.0}, {"bottom_mm": 9999.0}):
-        with pytest.raises(Refused):
+        with pytest.raises(Refused, match="size is needed|rim of nothing"):
             Cup(**{"name": "x", "bottom_mm": 50.0, "height_mm": 50.0, **wrong})
 
 
@@ -51,14 +49,6 @@ def test_drops_are_calibrated_and_counted() -> None:
     assert per_ml == 24
     counted = drops(3.2, 0.96, per_ml)
     assert (counted.number, counted.one_drop_pct) == (80, 1.25)
-    for ask in (
-        lambda: drops_per_ml(0, 1, 1),
-        lambda: drops_per_ml(5, 0, 1),
-        lambda: drops(900, 1, 20),
-        lambda: drops(0.001, 1, 20),
-    ):
-        with pytest.raises(Refused):
-            ask()
 
 
 @given(st.floats(1, 5000), st.floats(1, 5000), st.floats(1, 2))
@@ -72,14 +62,6 @@ def test_lumps_are_equal_kneadable_and_lose_nothing(a_g: float, b_g: float, sg: 
 
 def test_a_pad_takes_its_block_less_the_master() -> None:
     assert Pad(length_mm=100, width_mm=80, thickness_mm=20, displaced_ml=60).need_ml == pytest.approx(100)
-    for pad in (
-        Pad(length_mm=10, width_mm=10, thickness_mm=10, displaced_ml=5),
-        Pad(length_mm=0, width_mm=1, thickness_mm=1),
-    ):
-        with pytest.raises(Refused):
-            _ = pad.need_ml
-    with pytest.raises(Refused, match="lumps to knead"):
-        lumps(1e6, 1e6, 1.2)
 
 
 @given(st.floats(1, 1e5), st.integers(1, 20), st.floats(0.1, 10))
@@ -87,14 +69,6 @@ def test_a_skin_is_as_thick_as_its_coats(area: float, number: int, each: float) 
     planned = coats(area_cm2=area, number=number, coat_mm=each)
     assert sum(coat.volume_ml for coat in planned) == pytest.approx(area * 0.1 * (0.5 + each * (number - 1)))
     assert [coat.is_thickened for coat in planned] == [False] + [True] * (number - 1)
-
-
-@pytest.mark.parametrize(
-    "wrong", [{"area_cm2": 0.0}, {"number": 0}, {"number": 21}, {"coat_mm": 0.0}, {"coat_mm": float("nan")}]
-)
-def test_a_skin_that_cannot_be(wrong: dict[str, float]) -> None:
-    with pytest.raises(Refused):
-        coats(**{"area_cm2": 100.0, "number": 3, "coat_mm": 2.0, **wrong})
 
 
 def test_a_whole_kit_fills_the_biggest_waiting_jobs_first() -> None:
@@ -128,11 +102,8 @@ def test_surer_is_never_less_and_an_even_shop_is_learnt_exactly() -> None:
     assert learn(over, 60).spare_pct < learn(over, 90).spare_pct
     assert learn([4.0] * 195, 80).spare_pct == pytest.approx(4 * 195 / 200 + 10 * 5 / 200, abs=0.05)
     for sure in (49, 100, float("nan")):
-        with pytest.raises(Refused):
+        with pytest.raises(Refused, match="between 50 and 99"):
             learn(over, sure)
-    assert PastPour(needed_g=400, used_g=430).over_pct == pytest.approx(7.5)
-    with pytest.raises(Refused):
-        PastPour(needed_g=0, used_g=1)
 
 
 def test_tins_that_nobody_counts_say_nothing() -> None:
@@ -145,19 +116,5 @@ def test_tins_that_nobody_counts_say_nothing() -> None:
     codes = [finding.code for finding in stock_findings("Estuary 5", full, {"A": 100.1, "B": 1.0})]
     assert codes == ["stock-low"]
     for wrong in ({"code": ""}, {"got_g": 0.0}, {"left_g": -1.0}, {"part": "C"}):
-        with pytest.raises(Refused):
+        with pytest.raises(Refused, match=r"[A-Z].*[.?]"):
             Lot(**{"code": "1", "part": "A", "left_g": 1.0, "got_g": 1.0, **wrong})
-
-
-@pytest.mark.parametrize(
-    "wrong", [{"kind": "glue"}, {"family": "jelly"}, {"sg": 0.0}, {"pack_g": 0.0}, {"viscosity_mpa_s": -1.0}]
-)
-def test_an_additive_that_cannot_be(wrong: dict[str, object]) -> None:
-    with pytest.raises(Refused):
-        Additive(**{"name": "Ebb", **wrong})
-
-
-@pytest.mark.parametrize("temp_c", [-1, 51, 200, float("nan")])
-def test_a_room_that_cannot_be(temp_c: float) -> None:
-    with pytest.raises(Refused, match="no room to pour in"):
-        check_room(temp_c)

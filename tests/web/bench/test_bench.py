@@ -256,7 +256,7 @@ def test_the_record_is_only_added_to(client: TestClient, database: Database, job
         pytest.raises(psycopg.errors.IntegrityConstraintViolation, match="only added to"),
     ):
         connection.execute("update pour_entries set net_g = 1 where pour_id = %s", [page.number])
-    with pytest.raises(InUse):
+    with pytest.raises(InUse, match="can't be deleted"):
         things.delete(database, RUBBERS, 1)
 
 
