@@ -193,7 +193,7 @@ def test_a_database_that_is_not_there_is_told(var: Path) -> None:
 def test_the_run_script_lists_itself_and_refuses_what_it_does_not_know() -> None:
     listed = subprocess.run([ROOT / "run"], check=False, capture_output=True, text=True)
     assert listed.returncode == 0
-    for what in ("demo", "start", "schema", "scale", "test", "check", "bench", "shots"):
+    for what in ("demo", "start", "schema", "scale", "test", "check", "mutants", "bench", "shots"):
         assert f"./run {what}" in listed.stdout
     unknown = subprocess.run([ROOT / "run", "dance"], check=False, capture_output=True, text=True)
     assert unknown.returncode == 2
