@@ -74,8 +74,16 @@ def test_every_figure_that_decides_is_told_with_its_reason() -> None:
 
 
 def test_directions_in_words() -> None:
-    assert direction_words((0.0, 0.0, 1.0)) != direction_words((0.0, 0.0, -1.0))
-    assert direction_text((0.0, 0.0, 1.0)).count(",") == 2
+    assert [direction_words(way) for way in ((0.0, 0.0, 1.0), (0.0, 0.0, -1.0), (1.0, 0.0, 0.0))] == [
+        "its z upwards",
+        "its z downwards",
+        "its x upwards",
+    ]
+    lean = np.radians(15)
+    assert direction_words((float(np.sin(lean)), 0.0, float(np.cos(lean)))) == "15° off its z upwards, towards its x"
+    both = (0.2, -0.3, float(-np.sqrt(1 - 0.13)))
+    assert direction_words(both) == "21° off its z downwards, towards its minus y and x"
+    assert direction_text((0.123456, -0.0, -1.0)) == "0.1235, 0, -1"
 
 
 def surface(low: np.ndarray, high: np.ndarray, slack: float = 0.0) -> np.ndarray:
