@@ -13,7 +13,17 @@ from ufrin.core.pairing.contacts import NOT_SAID, Contact, PartsThatMeet, Surfac
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.pairing.preparation_steps import begin_min, steps_for
 from ufrin.core.pairing.releases import Product, ReleaseOffer, release_offers, steps_with
-from ufrin.core.pairing.rules import NOT_KNOWN, REMEDIES, VERDICTS, OwnRule, is_day, judge, judge_layers
+from ufrin.core.pairing.rules import (
+    NOT_KNOWN,
+    REMEDIES,
+    VERDICTS,
+    OwnRule,
+    check_kinds,
+    contradictions,
+    is_day,
+    judge,
+    judge_layers,
+)
 from ufrin.core.pairing.spot_test import needs_spot_test, spot_test
 from ufrin.core.pairing.surface_finish import finish_findings, finish_of
 from ufrin.errors import Refused
@@ -581,3 +591,35 @@ def test_cautions_come_from_what_the_job_uses() -> None:
     order = [one.topic for one in TOPICS]
     assert [order.index(one.topic) for one in found] == sorted(order.index(one.topic) for one in found)
     assert all(one.text.rstrip().endswith(".") for one in found)
+
+
+def test_kinds_that_are_known_and_those_that_are_not() -> None:
+    check_kinds(ADDITION, "glass", "none")
+    for asked, field in (
+        ((f"{ADDITION}?", "glass", "none"), "pour"),
+        ((ADDITION, "moon dust", "none"), "touches"),
+        ((ADDITION, "glass", "jam"), "between"),
+        (("any", "glass", "none"), "pour"),
+        ((ADDITION, "glass", "any"), "between"),
+    ):
+        with pytest.raises(Refused, match="is not a kind that Ufrin knows. It knows: ") as refused:
+            check_kinds(*asked)
+        assert refused.value.field == field
+
+
+def test_a_test_of_one_rubber_counts_under_and_over_a_sealer() -> None:
+    under = OwnRule(
+        pour=ADDITION,
+        touches="photopolymer-print",
+        between="clear-coat",
+        verdict="may-not-set",
+        why="Tacky.",
+        tried_on="2026-05-01",
+        rubber="Tideline 15",
+    )
+    assert judge_layers(ADDITION, "photopolymer-print", ("clear-coat",), [under], "Tideline 15").own == under
+    assert judge_layers(ADDITION, "photopolymer-print", ("clear-coat",), [under], "Neap 30").own is None
+    over = replace(under, touches="sealed", between="wax", verdict="fine", why="Came off.")
+    assert judge_layers(ADDITION, "bare-wood", ("clear-coat", "wax"), [over], "Tideline 15").own == over
+    assert judge_layers(ADDITION, "bare-wood", ("clear-coat", "wax"), [over], "Neap 30").own is None
+    assert contradictions([under, replace(under, touches="glass", verdict="fine")]) == ()
