@@ -162,6 +162,48 @@ def test_the_half_over_the_clay_is_poured_first_and_lifts_what_it_reaches() -> N
     assert "floats" not in found(light, "box")
 
 
+def test_of_a_master_with_a_shape_the_half_over_the_clay_is_the_upper_one() -> None:
+    # a bell, wide at its foot, parts low down: what lies over the surface is poured first, the clay is the rest
+    bell = MasterInputs(standin="cone", length_mm=60, top_mm=20, height_mm=50, mass_g=60)
+    made = planned(master=bell, opening=PARTS)
+    assert made.opening is not None
+    surface, halves = made.opening.parting_surface, made.halves
+    assert surface is not None
+    assert halves is not None
+    assert made.box is not None
+    assert not halves.is_judged
+    assert halves.first_ml == pytest.approx(made.box.net_ml * surface.upper_ml / (surface.upper_ml + surface.lower_ml))
+    assert halves.first_ml > 2 * halves.second_ml
+    assert halves.bed_ml == pytest.approx(halves.second_ml, rel=1e-6)
+    # next to nothing of the bell is under the surface
+    assert halves.first_displaced_ml > 0.9 * (halves.first_displaced_ml + halves.second_displaced_ml)
+
+
+# --- skins
+
+
+def test_each_coat_of_a_skin_has_a_cup_of_its_own_and_its_loss() -> None:
+    made = planned(
+        RubberInputs(
+            rubber_id=1, coats=3, coat_mm=2.0, coat_area_cm2=100.0, cling_g=4.0, thickener_id=1, thickener_parts=3.0
+        ),
+        opening=OpeningInputs(style="skin"),
+        thickener=Additive(name="Weft", kind="thickener"),
+    )
+    (pour,) = made.pours
+    # 5 + 20 + 20 ml of 1.08, a tenth more, and 4 g on each of three cups
+    need_g = 45 * 1.08
+    assert pour.mix.total_g == pytest.approx(need_g * 1.1 + 12)
+    assert pour.batch_count == 3
+    both = [sum(one.g for one in batch if one.role in "AB") for batch in pour.batches]
+    assert both == [pytest.approx(pour.mix.total_g * share) for share in (1 / 9, 4 / 9, 4 / 9)]
+    thick = [sum(one.g for one in batch if one.role == "thickener") for batch in pour.batches]
+    assert thick == [0, pytest.approx(both[1] * 0.03), pytest.approx(both[2] * 0.03)]
+    # the next coat from the end of the pot life until half of the time to demould
+    assert pour.recoat is not None
+    assert (pour.recoat.from_min, pour.recoat.until_min) == (40, 180)
+
+
 # --- gangs
 
 
