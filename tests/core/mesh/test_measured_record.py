@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, torn
 
-from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.mesh.files import UNITS_MM, in_mm, read, write_stl
 from ufrin.core.mesh.measured_record import MeshFigures, figures_of, size_in_words
 from ufrin.core.mesh.mesh_volume import measure
@@ -15,7 +14,8 @@ from ufrin.core.mesh.triangles import Mesh
 
 
 def figures(mesh: Mesh) -> MeshFigures:
-    return measure_file(lambda _: None, write_stl(mesh), "x.stl")[0]
+    got = read(write_stl(mesh), "x.stl")
+    return figures_of(got, measure(got.mesh, cells=40))
 
 
 @pytest.mark.parametrize("mesh", [CUBE, egg(), cup(), torn()])
@@ -28,8 +28,8 @@ def test_it_goes_there_and_back_as_json(mesh: Mesh) -> None:
 def test_in_another_unit_it_is_what_measuring_it_in_that_unit_would_say(unit: str) -> None:
     small = Mesh(vertices_mm=torn().vertices_mm / 20, faces=torn().faces)
     got = read(write_stl(small))
-    scaled = figures_of(got, measure(got.mesh)).in_unit(unit)
-    direct = figures_of(got, measure(in_mm(got.mesh, unit)))
+    scaled = figures_of(got, measure(got.mesh, cells=40)).in_unit(unit)
+    direct = figures_of(got, measure(in_mm(got.mesh, unit), cells=40))
     assert scaled.volume_ml == pytest.approx(direct.volume_ml, rel=1e-6)
     assert scaled.area_cm2 == pytest.approx(direct.area_cm2, rel=1e-6)
     assert scaled.size_mm == pytest.approx(direct.size_mm)
