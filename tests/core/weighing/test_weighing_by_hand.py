@@ -826,3 +826,70 @@ def test_a_reading_counts_from_its_own_scale_and_zero() -> None:
 def test_what_is_in_the_cup_after_the_step_is_what_is_in_it_and_what_is_asked_for(a_g: float, b_g: float) -> None:
     state = Hand().batch(a_g, b_g)
     assert state.after_ml() * 1.13 == pytest.approx(a_g + b_g + state.step.target_g)
+
+
+def test_thinner_and_pigment_of_a_batch_are_shares_of_the_whole() -> None:
+    made = mix(
+        MixPlan(
+            ratio=TEN_TO_ONE,
+            need_ml=300,
+            sg_mixed=1.1,
+            thinner=Thinner(parts_per_100=10, sg=1.0),
+            pigment_pct=1,
+            cup_ml=110,
+        )
+    )
+    assert len(made.batches) == 3
+    for batch in made.batches:
+        assert batch.thinner_g == pytest.approx(made.thinner_g / 3)
+        assert batch.pigment_g == pytest.approx(made.pigment_g / 3)
+        assert batch.total_g == pytest.approx(sum(batch.parts_g.values()) + batch.thinner_g + batch.pigment_g)
+
+
+def test_parts_that_stand_on_no_shelf_name_none() -> None:
+    mixed = mix(MixPlan(ratio=TEN_TO_ONE, need_g=110, thinner=Thinner(parts_per_100=10), pigment_pct=1))
+    (batch,) = batches_of(mixed, Recipe(rubber=TIDE, thinner=Additive(name="Ebb"), shelf={}))
+    assert [one.shelf for one in batch] == [""] * 4
+    four = weight_shares({"A": 4, "B": 3, "C": 2, "D": 1})
+    assert four == {"A": 0.4, "B": 0.3, "C": 0.2, "D": 0.1}
+    check_ratio({"A": 4, "B": 3, "C": 2, "D": 1}, "weight", None)
+
+
+@pytest.mark.parametrize(
+    ("tolerance", "poured_b", "step"), [(5.0, 21.0, "mix"), (5.0, 21.1, "hold"), (0.5, 20.15, "hold")]
+)
+def test_the_bench_mends_by_the_tolerance_of_its_rubber(tolerance: float, poured_b: float, step: str) -> None:
+    state = Hand(replace(PLAN, tolerance_pct=tolerance)).batch(200.0, poured_b)
+    assert state.step.kind == step
+    if step == "hold":
+        assert state.step.ingredient is not None
+        assert (state.step.ingredient.key, state.step.is_mend) == ("A", True)
+        # the A that the B is enough for, less what is in the cup
+        assert state.step.target_g == pytest.approx(poured_b * 10 - 200)
+
+
+def test_a_pot_life_without_any_note_is_that_of_the_tin() -> None:
+    entries = [
+        RecordEntry(number=1, at=at(0), kind="start"),
+        RecordEntry(number=2, at=at(1), kind="tare"),
+        RecordEntry(number=3, at=at(2), kind="hold", ingredient="A"),
+        RecordEntry(number=4, at=at(3), kind="weigh", ingredient="A", net_g=200.0),
+        RecordEntry(number=5, at=at(4), kind="hold", ingredient="B"),
+    ]
+    state = bench_state(PLAN, entries)
+    assert state.clock(at(604)).used == pytest.approx(10 / 45)
+    assert state.room_temp_c == 23
+    # one noted only later counts from the very start of a record that had none
+    later = bench_state(PLAN, [*entries, RecordEntry(number=6, at=at(304), kind="temperature", temp_c=33.0)])
+    assert later.clock(at(604)).used == pytest.approx(5 / 45 + 5 / 22.5)
+    assert bench_state(replace(PLAN, demould_min=None), entries).demould_min(state.attempt) is None
+
+
+def test_a_weight_is_corrected_to_nothing_and_up_from_nothing() -> None:
+    hand = Hand()
+    hand.batch(200.0, 20.0)
+    hand.write("correction", 0.0, of_number=6, text="that was the cup")
+    assert hand.state.attempt.poured_g["B"] == 0
+    hand.write("correction", 20.0, of_number=6, text="it was B after all")
+    assert hand.state.attempt.poured_g == {"A": 200, "B": 20}
+    assert hand.state.step.kind == "mix"
