@@ -23,7 +23,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 CORE = ROOT / "src" / "ufrin" / "core"
 EQUIVALENT = ROOT / "tests" / "data" / "equivalent_mutants.toml"
-SURVIVED, NO_TEST = 0, 33
+NO_TEST = 33
 KILLED = {1, 3}
 TOO_SLOW = {24, 36, 152, 255, -24}  # a rule that never ends is noticed as well
 
