@@ -50,6 +50,7 @@ def run(conninfo: str, *, with_server: bool = False) -> None:
         # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end
         loop.run_until_complete(_work(queue(conninfo, database), database, with_server))
     finally:
+        long_work.leave_all(database)
         database.close()
 
 

@@ -163,6 +163,11 @@ def put_back(connection: Connection, mesh: str, what: What) -> None:
         defer(connection, mesh, what)
 
 
+def take_back_try(connection: Connection, mesh: str, what: What) -> None:
+    """Count the try of a worker that leaves in the middle of it as none; the queue knows the work already."""
+    connection.execute(_SQL["put_back"], {"mesh": mesh, "what": what})
+
+
 def bring_together(connection: Connection) -> int:
     """Put work that is waited for and that the queue does not know onto the queue again."""
     return len(connection.execute(_SQL["bring_together"]).fetchall())

@@ -2,7 +2,7 @@
 
 import time
 from collections.abc import Callable, Iterator, Mapping
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import partial
 from threading import Lock
 from typing import TypeVar
@@ -10,7 +10,7 @@ from typing import TypeVar
 from ufrin.bounded.child import Bounds, BrokeOff, Closing, Stopped, do_apart
 from ufrin.core.job.mesh_work import compare_attitudes, measure_file, rank_pulls
 from ufrin.core.opening.pull_ranking import Ranking
-from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, Refused
+from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, Refused, UfrinError
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
 from ufrin.store.meshes import What
@@ -62,7 +62,8 @@ def work_on(database: Database, mesh: str, what: What) -> str:
             except Stopped:
                 return "stopped"
             except Closing:
-                _patiently(database, partial(meshes.put_back, mesh=mesh, what=what))
+                if _leave(mesh, what):
+                    _patiently(database, partial(meshes.put_back, mesh=mesh, what=what))
                 return "put back"
             except BrokeOff:
                 continue
@@ -72,6 +73,22 @@ def work_on(database: Database, mesh: str, what: What) -> str:
             _patiently(database, save)
             return "done"
     return "being done"
+
+
+def leave_all(database: Database) -> None:
+    """Leave what this process is still at, as on a busy machine where stopping it takes too long: that was no try."""
+    for mesh, what in tuple(_being_done):
+        with suppress(UfrinError), database.transaction() as connection:
+            if _leave(mesh, what):
+                meshes.take_back_try(connection, mesh, what)
+
+
+def _leave(mesh: str, what: What) -> bool:
+    # whoever is first takes the try back, so that it is taken back once
+    with _lock:
+        is_left = (mesh, what) in _being_done
+        _being_done.discard((mesh, what))
+    return is_left
 
 
 @contextmanager
