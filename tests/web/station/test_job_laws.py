@@ -15,7 +15,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.inputs.stations import Station
 
-SHARED = settings(max_examples=6, suppress_health_check=[HealthCheck.function_scoped_fixture])
+SHARED = settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
 MASTER = {
     "length_mm": 62.0,
     "width_mm": 41.0,
