@@ -40,6 +40,11 @@ PARTS = PartsThatMeet(
 )
 
 
+TRIED = OwnRule(
+    pour=ADDITION, touches="photopolymer-print", between="clear-coat", verdict="fine", why="Set.", tried_on="2026-05-01"
+)
+
+
 def contact(key: str = "board", pour: str = ADDITION, touches: str = "glass", **more: object) -> Contact:
     return Contact(
         **{"key": key, "pour": pour, "touches": touches, "pour_name": "the rubber", "touches_name": "the board"} | more
@@ -184,7 +189,7 @@ def test_what_is_meant_to_hold_is_judged_the_other_way_round(key: str, pour: str
         assert held.ruling.why.startswith("It takes hold, as it is meant to.")
     elif verdict == "harms-mould":
         assert "does not bond to the new" in held.ruling.why
-    own = OwnRule(pour=pour, touches=touches, between="none", verdict="bonds", why="Held.", tried_on="2026-01-01")
+    own = replace(TRIED, pour=pour, touches=touches, between="none", verdict="bonds")
     assert judged(contact(key, pour, touches, is_held=True, is_known=True), [own]).ruling.verdict == "bonds"
 
 
@@ -271,9 +276,7 @@ def test_nothing_over_a_layer_is_the_layer(layer: str, touches: str) -> None:
 
 
 def test_the_shops_own_word_is_taken_for_its_own_case_alone() -> None:
-    own = OwnRule(
-        pour=ADDITION, touches="Glass", between="none", verdict="fine", why="Came off.", tried_on="2026-05-01"
-    )
+    own = replace(TRIED, touches="Glass", between="none", why="Came off.")
     ruling = judge(ADDITION, "glass", "none", [own])
     assert (ruling.verdict, ruling.why, ruling.own, ruling.remedy) == ("fine", "Came off.", own, None)
     assert judge(CONDENSATION, "glass", "none", [own]).own is None
@@ -317,7 +320,7 @@ def test_days(text: str, *, good: bool) -> None:
 
 
 def test_a_test_of_the_shop_keeps_to_its_limits() -> None:
-    own = OwnRule(pour=ADDITION, touches="x" * 60, between="none", verdict="fine", why="y" * 400, tried_on="2026-05-01")
+    own = replace(TRIED, touches="x" * 60, between="none", why="y" * 400)
     assert own.case == (ADDITION, "x" * 60, "none", "")
     assert replace(own, rubber="Tide").case[3] == "tide"
     for wrong, field in (
@@ -347,15 +350,7 @@ def test_a_spot_is_tested_where_setting_hangs_on_the_coat_or_nobody_knows() -> N
     assert not asks("sulphur-clay")  # it will not set: there is nothing to test
     assert not asks("glass", layers=("wax",), is_known=True)
     assert not asks("melamine-board")
-    own = OwnRule(
-        pour=ADDITION,
-        touches="photopolymer-print",
-        between="clear-coat",
-        verdict="fine",
-        why="Set.",
-        tried_on="2026-05-01",
-    )
-    known = judged(contact("master", touches="photopolymer-print", layers=("clear-coat",), is_known=True), [own])
+    known = judged(contact("master", touches="photopolymer-print", layers=("clear-coat",), is_known=True), [TRIED])
     assert not needs_spot_test(known)
 
 
@@ -608,15 +603,7 @@ def test_kinds_that_are_known_and_those_that_are_not() -> None:
 
 
 def test_a_test_of_one_rubber_counts_under_and_over_a_sealer() -> None:
-    under = OwnRule(
-        pour=ADDITION,
-        touches="photopolymer-print",
-        between="clear-coat",
-        verdict="may-not-set",
-        why="Tacky.",
-        tried_on="2026-05-01",
-        rubber="Tideline 15",
-    )
+    under = replace(TRIED, verdict="may-not-set", why="Tacky.", rubber="Tideline 15")
     assert judge_layers(ADDITION, "photopolymer-print", ("clear-coat",), [under], "Tideline 15").own == under
     assert judge_layers(ADDITION, "photopolymer-print", ("clear-coat",), [under], "Neap 30").own is None
     over = replace(under, touches="sealed", between="wax", verdict="fine", why="Came off.")
