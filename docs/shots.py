@@ -168,7 +168,9 @@ def main() -> None:
         planted = shut_the_gate(database)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", *CHROMIUM])
+            browser = playwright.chromium.launch(
+                executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", *CHROMIUM]
+            )
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)

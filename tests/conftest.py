@@ -1,17 +1,21 @@
 """One PostgreSQL for all tests, in a temporary folder; and Ufrin on it, empty before each test."""
 
+import fcntl
 import os
+import pickle
 from collections.abc import Iterator
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import Phase, settings
+from snapshot import Snapshot, put_back, take
 
+from ufrin import demo
 from ufrin.bounded.child import take_work
 from ufrin.settings import Settings
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
-from ufrin.trial import empty, trial_cluster, trial_database
+from ufrin.trial import trial_cluster, trial_database
 from ufrin.web.app import create_app
 
 settings.register_profile("ufrin", deadline=None, derandomize=True)
@@ -55,18 +59,52 @@ def _open_database(conninfo: str) -> Iterator[Database]:
     database.close()
 
 
+@pytest.fixture(scope="session")
+def nothing_kept(_open_database: Database) -> Snapshot:
+    """What a new record book holds."""
+    with _open_database.reading() as connection:
+        return take(connection)
+
+
+@pytest.fixture(scope="session")
+def demo_kept(_open_database: Database, nothing_kept: Snapshot, tmp_path_factory: pytest.TempPathFactory) -> Snapshot:
+    """What a record book holds that was filled with the demo data: by whichever of the test processes comes first."""
+    is_one_of_several = "PYTEST_XDIST_WORKER" in os.environ
+    shared = tmp_path_factory.getbasetemp().parent if is_one_of_several else tmp_path_factory.getbasetemp()
+    kept = shared / "demo.pickle"
+    with (shared / "demo.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not kept.exists():
+            with _open_database.transaction() as connection:
+                put_back(connection, nothing_kept)
+            take_work()
+            demo.fill(_open_database)
+            with _open_database.reading() as connection:
+                kept.write_bytes(pickle.dumps(take(connection)))
+    filled: Snapshot = pickle.loads(kept.read_bytes())  # noqa: S301 # our own
+    return filled
+
+
 @pytest.fixture
-def database(_open_database: Database) -> Database:
+def database(_open_database: Database, nothing_kept: Snapshot) -> Database:
     with _open_database.transaction() as connection:
-        empty(connection)
+        put_back(connection, nothing_kept)
     return _open_database
 
 
 @pytest.fixture
-def connection(_open_database: Database) -> Iterator[Connection]:
+def filled(database: Database, demo_kept: Snapshot) -> Database:
+    """The database with the demo data."""
+    with database.transaction() as connection:
+        put_back(connection, demo_kept)
+    return database
+
+
+@pytest.fixture
+def connection(_open_database: Database, nothing_kept: Snapshot) -> Iterator[Connection]:
     """A connection whose work is rolled back."""
     with _open_database.reading() as lent, lent.transaction(force_rollback=True):
-        empty(lent)
+        put_back(lent, nothing_kept)
         yield lent
 
 

@@ -7,11 +7,8 @@ import urllib.request
 
 from running import Killable
 
-from ufrin import demo
 from ufrin.actions.bench import pours
-from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
-from ufrin.trial import trial_database
 
 KINDS = {"cup": "tare", "mix": "mixed", "pour": "poured"}
 
@@ -25,11 +22,7 @@ def post(address: str, **form: str) -> tuple[int, str]:
         return error.code, error.read().decode()
 
 
-def test_sigkill_at_each_step_of_a_weigh_up(cluster: Cluster) -> None:
-    conninfo = trial_database(cluster, "killed")
-    database = Database(conninfo)
-    database.open()
-    demo.fill(database)
+def test_sigkill_at_each_step_of_a_weigh_up(filled: Database, conninfo: str) -> None:
     server = Killable(conninfo)
     server.start()
     address = server.address
@@ -38,7 +31,7 @@ def test_sigkill_at_each_step_of_a_weigh_up(cluster: Cluster) -> None:
     number = int(place.rsplit("/", 1)[1])
     accepted: list[tuple[str, float | None]] = [("start", None)]
     clocks: list[float] = []
-    while not (state := pours.look(database, number).state).is_finished:
+    while not (state := pours.look(filled, number).state).is_finished:
         step, one = state.step, state.step.ingredient
         kind = KINDS.get(step.kind, step.kind)
         too_much = 1.15 if one and one.key == "B" else 1.0  # so that it must be mended
@@ -59,12 +52,11 @@ def test_sigkill_at_each_step_of_a_weigh_up(cluster: Cluster) -> None:
         server.kill()
         server.start()
         page = urllib.request.urlopen(f"{address}/pours/{number}").read().decode()
-        assert [(entry.kind, entry.net_g) for entry in pours.look(database, number).state.entries] == accepted
+        assert [(entry.kind, entry.net_g) for entry in pours.look(filled, number).state.entries] == accepted
         if left := re.search(r'data-left="([\d.]+)"', page):
             clocks.append(float(left[1]))
     assert [kind for kind, _ in accepted].count("weigh") == 3
     assert len(clocks) > 3
     assert clocks == sorted(clocks, reverse=True)  # the pot life runs on while the server is away
-    assert pours.look(database, number).pour.finished_at is not None
+    assert pours.look(filled, number).pour.finished_at is not None
     server.close()
-    database.close()

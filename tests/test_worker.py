@@ -46,10 +46,6 @@ def many_eggs() -> Mesh:
 @pytest.fixture
 def eggs(database: Database) -> tuple[int, str]:
     """A job whose mesh waits to be measured, and the mesh."""
-    with database.transaction() as connection:
-        connection.execute("truncate meshes cascade")
-        connection.execute("delete from procrastinate_jobs")
-        connection.execute("delete from procrastinate_workers")
     job = stations.start_job(database, "Fifty eggs")
     stations.give_mesh(database, job, "eggs.stl", write_stl(many_eggs()))
     kept = stations.open_job(database, job).mesh
@@ -144,8 +140,6 @@ def test_work_beyond_its_bounds_ends_with_a_sentence(
 
 
 def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: str, tmp_path: Path) -> None:
-    with database.transaction() as connection:
-        connection.execute("delete from procrastinate_jobs")
     data = write_stl(many_eggs())
     assert len(data) > meshes.LARGE_BYTES
     job = stations.start_job(database, "Fifty eggs")
@@ -179,10 +173,6 @@ def test_a_killed_workers_work_is_done_by_another(database: Database, conninfo: 
 def test_a_worker_outlives_a_database_that_stops_and_comes_back(
     database: Database, cluster: Cluster, conninfo: str, tmp_path: Path
 ) -> None:
-    with database.transaction() as connection:
-        connection.execute("truncate meshes cascade")
-        connection.execute("delete from procrastinate_jobs")
-        connection.execute("delete from procrastinate_workers")
 
     def at_work() -> bool:
         with database.reading() as connection:

@@ -14,9 +14,9 @@ from pathlib import Path
 import uvicorn
 
 from ufrin.settings import Settings
-from ufrin.store import record_book, schema
+from ufrin.store import schema
 from ufrin.store.cluster import Cluster
-from ufrin.store.connection import Connection, Database
+from ufrin.store.connection import Database
 from ufrin.web.app import create_app, release_devices
 
 
@@ -57,17 +57,6 @@ def trial_database(cluster: Cluster, name: str) -> str:
     conninfo = cluster.database(name)
     schema.bring_up_to_date(conninfo)
     return conninfo
-
-
-def empty(connection: Connection) -> None:
-    """Empty a record book of all that makers put in.
-
-    Parameters
-    ----------
-    connection : Connection
-        In a transaction.
-    """
-    record_book.empty(connection)
 
 
 @contextmanager

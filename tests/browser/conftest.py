@@ -2,14 +2,15 @@
 
 from collections.abc import Iterator
 
+import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Response, expect, sync_playwright
+from psycopg.rows import dict_row
+from snapshot import Snapshot, put_back
 from waiting import PATIENCE_S
 
-from ufrin import demo
 from ufrin.store.cluster import Cluster
-from ufrin.store.connection import Database
-from ufrin.trial import empty, trial_database, trial_server
+from ufrin.trial import trial_database, trial_server
 
 expect.set_options(timeout=PATIENCE_S * 1000)
 ARGS = [
@@ -28,7 +29,7 @@ ARGS = [
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        launched = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+        launched = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGS)
         yield launched
         launched.close()
 
@@ -40,13 +41,9 @@ def address(cluster: Cluster) -> Iterator[str]:
 
 
 @pytest.fixture
-def demo_data(cluster: Cluster) -> None:
-    database = Database(cluster.database("browser"))
-    database.open()
-    with database.transaction() as connection:
-        empty(connection)
-    demo.fill(database)
-    database.close()
+def demo_data(cluster: Cluster, address: str, demo_kept: Snapshot) -> None:
+    with psycopg.connect(cluster.conninfo("browser"), row_factory=dict_row) as connection:
+        put_back(connection, demo_kept)
 
 
 @pytest.fixture

@@ -12,9 +12,7 @@ from running import Killable, Lever, simulated_scales
 
 from ufrin import demo
 from ufrin.actions.bench import pours
-from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
-from ufrin.trial import empty, trial_database
 
 pytestmark = pytest.mark.browser
 AMMONITE, CUP_G = 9, 18.0
@@ -27,19 +25,9 @@ def lever() -> Iterator[Lever]:
 
 
 @pytest.fixture
-def database(cluster: Cluster, lever: Lever) -> Iterator[Database]:
-    kept = Database(trial_database(cluster, "bench"))
-    kept.open()
-    with kept.transaction() as connection:
-        empty(connection)
-    demo.fill(kept, scale_port=lever.port)
-    yield kept
-    kept.close()
-
-
-@pytest.fixture
-def server(cluster: Cluster, database: Database) -> Iterator[Killable]:
-    serving = Killable(cluster.database("bench"))
+def server(conninfo: str, filled: Database, lever: Lever) -> Iterator[Killable]:
+    demo.point_scales_at(filled, lever.port)
+    serving = Killable(conninfo)
     serving.start()
     yield serving
     serving.close()
@@ -87,7 +75,7 @@ def target_g(page: Page) -> float:
 
 @pytest.mark.parametrize(("width", "height"), [(820, 1180), (390, 844)])
 def test_a_whole_weigh_up(
-    browser: Browser, server: Killable, database: Database, lever: Lever, width: int, height: int
+    browser: Browser, server: Killable, filled: Database, lever: Lever, width: int, height: int
 ) -> None:
     with bench(browser, server, width, height) as (context, page):
         lever.do("load", CUP_G)
@@ -136,7 +124,7 @@ def test_a_whole_weigh_up(
         take(page)
         take(page)
         expect(page.locator("h1")).to_have_text("Done")
-        state = pours.look(database, number).state
+        state = pours.look(filled, number).state
         assert state.is_finished
         error_pct = state.ratio_error_pct(state.attempts[0])
         assert error_pct is not None
@@ -150,7 +138,7 @@ def test_a_whole_weigh_up(
 
 
 def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(
-    browser: Browser, server: Killable, database: Database, lever: Lever
+    browser: Browser, server: Killable, filled: Database, lever: Lever
 ) -> None:
     with bench(browser, server, 820, 1180) as (context, page):
         lever.do("load", CUP_G)
@@ -186,10 +174,10 @@ def test_a_lost_scale_leaves_typing_and_two_benches_keep_in_step(
         page.get_by_role("button", name="Set this cup aside").click()
         expect(page.locator("h1")).to_have_text("A fresh cup")
         expect(page.locator("#weigh")).to_contain_text("never pour it into a mould")
-        assert pours.look(database, number).state.attempts[0].outcome == "wrong"
+        assert pours.look(filled, number).state.attempts[0].outcome == "wrong"
 
 
-def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -> None:
+def test_by_keys_alone(browser: Browser, server: Killable, filled: Database) -> None:
     with bench(browser, server, 1280, 800) as (context, page):
         number = begin(page)
         page.goto(f"{page.url}?scale=typed")
@@ -205,9 +193,4 @@ def test_by_keys_alone(browser: Browser, server: Killable, database: Database) -
         expect(page.locator(".sound")).to_have_text("voice")
         page.keyboard.press("m")
         expect(page.locator(".sound")).to_have_text("muted")
-        assert [entry.kind for entry in pours.look(database, number).state.entries] == [
-            "start",
-            "tare",
-            "hold",
-            "weigh",
-        ]
+        assert [entry.kind for entry in pours.look(filled, number).state.entries] == ["start", "tare", "hold", "weigh"]

@@ -252,7 +252,7 @@ def _received(here: Connection, process: ForkServerProcess, bounds: Bounds) -> t
     try:
         return cast(tuple[str, Any], pickle.loads(here.recv_bytes(bounds.answer_mb * MEGABYTE)))  # noqa: S301 # our own
     except (EOFError, OSError):
-        process.join(LOOK_S)
+        process.join(WAIT_S)  # on a busy machine the reason why it ended takes a moment to arrive
     if _shop.is_closing:
         raise Closing
     log.warning("a child was gone before it had answered", exit_code=process.exitcode)

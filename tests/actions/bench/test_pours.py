@@ -26,17 +26,10 @@ from ufrin.devices import clock
 from ufrin.errors import Missing, Overtaken, Refused, Stale
 from ufrin.store import lots as kept_lots
 from ufrin.store import pours as kept_pours
-from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
-from ufrin.trial import trial_database, trial_server
+from ufrin.trial import trial_server
 
 AMMONITE = 9
-
-
-@pytest.fixture
-def filled(database: Database) -> Database:
-    demo.fill(database)
-    return database
 
 
 def begin(database: Database, job: int = AMMONITE) -> int:
@@ -199,13 +192,10 @@ class Stream:
 
 
 def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_end(
-    cluster: Cluster, lever: Lever
+    filled: Database, conninfo: str, lever: Lever
 ) -> None:
-    conninfo = trial_database(cluster, "streams")
-    database = Database(conninfo)
-    database.open()
-    demo.fill(database, scale_port=lever.port)
-    number = begin(database)
+    demo.point_scales_at(filled, lever.port)
+    number = begin(filled)
     lever.do("load", 77.7)
     with trial_server(conninfo) as address:
         bench, scale = Stream(f"{address}/pours/{number}/stream?scale=1"), Stream(f"{address}/scales/1/stream")
@@ -223,14 +213,13 @@ def test_readings_and_word_of_new_lines_reach_a_page_and_it_is_sent_away_at_the_
         )
         assert "Take part A" in page
         bench.wait_for("changed")
-        assert pours.look(database, number).state.entries[1].gross_g == pytest.approx(77.7, abs=0.2)
+        assert pours.look(filled, number).state.entries[1].gross_g == pytest.approx(77.7, abs=0.2)
         urllib.request.urlopen(urllib.request.Request(f"{address}/scales/1/tare", b""))
         scale.wait_for('"g": 0.0')
         bad = Scale(name="Nowhere", address="socket://127.0.0.1:1")
-        other = things.add(database, SCALES, bad)
+        other = things.add(filled, SCALES, bad)
         lost = Stream(f"{address}/pours/{number}/stream?scale={other}")
         lost.wait_for('"link": "lost"')
     for stream in (bench, scale, lost):
         assert stream.is_over.wait(5)
     assert replace(bad, name="Somewhere").address == bad.address
-    database.close()

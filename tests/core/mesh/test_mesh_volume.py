@@ -207,13 +207,6 @@ def test_what_is_written_is_read_back_the_same() -> None:
         assert b'unit="millimeter"' in packed.read(model)
 
 
-def bomb() -> bytes:
-    file = io.BytesIO()
-    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as packed:
-        packed.writestr("../../3D/3dmodel.model", b"<model>" + b" " * 450_000_000)
-    return file.getvalue()
-
-
 def stl(corners: np.ndarray, says: int | None = None) -> bytes:
     rows = np.zeros(len(corners) // 3, np.dtype([("n", "<f4", 3), ("c", "<f4", (3, 3)), ("a", "<u2")]))
     rows["c"] = corners.reshape(-1, 3, 3)
@@ -237,7 +230,6 @@ NAN[4, 1] = np.nan
         (stl(NAN), "x.stl", "no numbers"),
         (stl(np.zeros((30, 3))), "x.stl", "no triangles"),
         (stl(np.zeros((0, 3))), "x.stl", "no triangles"),
-        (bomb(), "x.3mf", "unpack to"),
         (b"PK\x03\x04" + b"x" * 90, "x.3mf", "damaged"),
         (as_file("glb")[:900], "x.glb", "cut short"),
         (
@@ -254,6 +246,14 @@ def test_bad_files_are_refused_with_a_sentence_that_helps(data: bytes, name: str
     with pytest.raises(Refused, match=says) as refused:
         measure(read(data, name).mesh)
     assert str(refused.value).endswith(".")
+
+
+def test_a_packed_file_that_would_burst_is_refused() -> None:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as packed:
+        packed.writestr("../../3D/3dmodel.model", b"<model>" + b" " * 450_000_000)
+    with pytest.raises(Refused, match="unpack to"):
+        read(file.getvalue(), "x.3mf")
 
 
 CUBE_CORNERS = b"v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\n"

@@ -1,6 +1,7 @@
 """Findings: every code that is declared can happen, speaks in both unit systems, and points at a field that exists."""
 
 from dataclasses import replace
+from functools import cache
 from string import Formatter
 
 import numpy as np
@@ -53,10 +54,7 @@ SIZED = MasterInputs(length_mm=60, width_mm=40, height_mm=35, mass_g=20)
 WET = replace(SIZED, level_before_ml=100.0, level_after_ml=152.0)
 
 
-BALL_BOX = box_round(ball(40, 48), 12)
-BALL_SPLIT = parting_surface(ball(40, 48), BALL_BOX, under_mm=12, over_mm=12, cells=48)
-
-
+@cache
 def raised() -> list[Finding]:
     """Scenes of the workshop, chosen so that between them everything goes wrong that can."""
     found: list[Finding] = []
@@ -218,11 +216,11 @@ def how_they_open() -> list[Finding]:
     wide = Container(name="pot", shape="tapered", bottom_mm=90, top_mm=110, height_mm=120)
     beside = JobContext(shelf=ShelfPicks(rubber=None), mesh=stand_form(ball(40, 48), (0, 0, 1)), container=wide)
     found += plan(MasterInputs(), pot, RubberInputs(), beside, alike).findings["opening"]
+    round_box = box_round(ball(40, 48), 12)
+    split = parting_surface(ball(40, 48), round_box, under_mm=12, over_mm=12, cells=48)
+    rim = flange(round_box, shadow(ball(40, 48)))
     found += check_keys(
-        tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)),
-        BALL_BOX,
-        flange(BALL_BOX, shadow(ball(40, 48))),
-        BALL_SPLIT,
+        tuple(Key(x_mm=x, y_mm=y, diameter_mm=5) for x in (-27, 27) for y in (-27, 27)), round_box, rim, split
     )
     roofed = from_manifold(
         Manifold.cube((40, 20, 5))
@@ -234,13 +232,9 @@ def how_they_open() -> list[Finding]:
         OpeningInputs(style="two-part", cast_up="0, 0, 1", show="0, 0, 1", gates="20, 10, 40", vents="30, 10, 5"),
     )
     found += opened(u_tube(), OpeningInputs(style="two-part", cast_up="0, 0, 1", vents="none"))
-    steep = replace(
-        BALL_SPLIT,
-        height_mm=BALL_SPLIT.height_mm + 1.2 * BALL_SPLIT.cell_mm * np.arange(len(BALL_SPLIT.height_mm))[:, None],
-    )
-    found += check_keys(
-        (Key(x_mm=26, y_mm=26, diameter_mm=5),), BALL_BOX, flange(BALL_BOX, shadow(ball(40, 48))), steep
-    )
+    climb_mm = 1.2 * split.cell_mm * np.arange(len(split.height_mm))[:, None]
+    steep = replace(split, height_mm=split.height_mm + climb_mm)
+    found += check_keys((Key(x_mm=26, y_mm=26, diameter_mm=5),), round_box, rim, steep)
     studded = from_manifold(Manifold.cube((40, 40, 20)) + Manifold.cylinder(1.8, 5, 5, 48).translate((20, 20, 19)))
     found += opened(
         studded, OpeningInputs(style="two-part", cast_up="0, 0, 1", gates="2, 2, 20", vents="none", worth_ml=0.5)
@@ -341,16 +335,13 @@ def broken_meshes() -> list[Finding]:
     return [*found, Finding(code="mesh-unit", facts={"says": "m", "taken": "mm"})]
 
 
-RAISED = raised()
-
-
 def test_every_code_can_happen() -> None:
-    assert {finding.code for finding in RAISED} == set(SENTENCES)
+    assert {finding.code for finding in raised()} == set(SENTENCES)
 
 
 @pytest.mark.parametrize("code", sorted(SENTENCES))
 def test_it_says_what_why_and_what_to_do(code: str) -> None:
-    finding = next(finding for finding in RAISED if finding.code == code)
+    finding = next(finding for finding in raised() if finding.code == code)
     needed = {name for _, name, _, _ in Formatter().parse(SENTENCES[code][1]) if name}
     assert needed == set(finding.facts)
     metric, us = finding.text("metric"), finding.text("us")
@@ -372,5 +363,5 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
 
 
 def test_the_worst_comes_first() -> None:
-    levels = [finding.level for finding in worst_first(RAISED)]
+    levels = [finding.level for finding in worst_first(raised())]
     assert levels == sorted(levels, key=["stop", "warn", "note"].index)

@@ -7,7 +7,6 @@ import pytest
 from fastapi.testclient import TestClient
 from waiting import wait_until
 
-from ufrin import demo
 from ufrin.actions import SCALES
 from ufrin.actions.bench import pours
 from ufrin.actions.job import stations
@@ -21,12 +20,6 @@ from ufrin.web.app import create_app
 
 OWN = {"Origin": "http://127.0.0.1"}
 PDF = b"%PDF-1.4 a sheet"
-
-
-@pytest.fixture
-def filled(database: Database) -> Database:
-    demo.fill(database)
-    return database
 
 
 @pytest.fixture

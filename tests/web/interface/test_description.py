@@ -12,20 +12,13 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from ufrin import demo
-from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
-from ufrin.trial import trial_database, trial_server
+from ufrin.trial import trial_server
 
 HERE = Path(__file__).parent
 
 
-def test_calls_made_from_the_description_find_nothing_amiss(cluster: Cluster, tmp_path: Path) -> None:
-    conninfo = trial_database(cluster, "described")
-    database = Database(conninfo)
-    database.open()
-    demo.fill(database)
-    database.close()
+def test_calls_made_from_the_description_find_nothing_amiss(filled: Database, conninfo: str, tmp_path: Path) -> None:
     with trial_server(conninfo) as address:
         words = ["--checks", "all", "--mode", "all", "--phases", "examples,coverage,fuzzing", "--workers", "1"]
         done = subprocess.run(

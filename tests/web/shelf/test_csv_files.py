@@ -41,8 +41,7 @@ def test_a_file_that_was_written_is_read_as_it_was(names: list[str]) -> None:
     assert [row.values for row in taken.rows] == [{"name": name, "sg_mixed": 1.13} for name in names]
 
 
-def test_out_and_in_again_changes_nothing(client: TestClient, database: Database) -> None:
-    demo.fill(database)
+def test_out_and_in_again_changes_nothing(client: TestClient, filled: Database) -> None:
     for kind in ("rubbers", "additives", "cups", "containers", "scales", "lots"):
         given_out = client.get(f"/shelf/{kind}/file.csv")
         assert given_out.headers["content-type"].startswith("text/csv")

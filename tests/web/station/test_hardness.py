@@ -11,7 +11,6 @@ from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
-from ufrin import demo
 from ufrin.actions import RUBBERS
 from ufrin.actions.bench import pours
 from ufrin.actions.job import stations
@@ -21,12 +20,6 @@ from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
 FLOAT, CORMORANT, AMMONITE = 3, 5, 9
-
-
-@pytest.fixture
-def filled(database: Database) -> Database:
-    demo.fill(database)
-    return database
 
 
 def ask(client: TestClient, **body: object) -> tuple[int, dict[str, object]]:

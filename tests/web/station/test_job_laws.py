@@ -32,12 +32,6 @@ def rubber(database: Database) -> int:
     return things.add(database, RUBBERS, demo.RUBBERS[0])
 
 
-@pytest.fixture
-def filled(database: Database) -> Database:
-    demo.fill(database)
-    return database
-
-
 def job_ids(client: TestClient) -> list[int]:
     return [one["id"] for one in client.get("/api/v1/jobs").json()["jobs"]]
 

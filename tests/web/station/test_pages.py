@@ -17,12 +17,6 @@ from ufrin.store.connection import Database
 HTMX = {"HX-Request": "true"}
 
 
-@pytest.fixture
-def filled(database: Database) -> Database:
-    demo.fill(database)
-    return database
-
-
 def page(client: TestClient, address: str) -> BeautifulSoup:
     answer = client.get(address)
     assert answer.status_code == 200, address

@@ -1,0 +1,58 @@
+"""A record book put back as it once was, in milliseconds: filling one takes half a minute."""
+
+from dataclasses import dataclass
+
+from psycopg import sql
+
+from ufrin.store.connection import Connection
+
+# the list of applied schema steps stays as it is
+TABLES = """
+    select tablename as name from pg_tables where schemaname = current_schema() and tablename !~ 'yoyo' order by name
+"""
+SEQUENCES = """
+    select sequencename as name, coalesce(last_value, start_value) as number, last_value is not null as used
+    from pg_sequences where schemaname = current_schema()
+"""
+COUNT_ON = """
+    select setval(name::regclass, number, used)
+    from unnest(%s::text[], %s::bigint[], %s::boolean[]) as sequences (name, number, used)
+"""
+
+
+@dataclass(frozen=True)
+class Snapshot:
+    """The tables, the rows of those that hold any, and how far each sequence has counted."""
+
+    tables: list[str]
+    rows: dict[str, bytes]
+    sequences: list[tuple[str, int, bool]]
+
+
+def take(connection: Connection) -> Snapshot:
+    tables = [row["name"] for row in connection.execute(TABLES).fetchall()]
+    rows = {}
+    for table in tables:
+        cursor = connection.cursor()
+        with cursor.copy(_named("copy {} to stdout (format binary)", table)) as out:
+            data = b"".join(bytes(block) for block in out)
+        if cursor.rowcount:
+            rows[table] = data
+    counted = connection.execute(SEQUENCES).fetchall()
+    return Snapshot(tables, rows, [(one["name"], one["number"], one["used"]) for one in counted])
+
+
+def put_back(connection: Connection, snapshot: Snapshot) -> None:
+    """Put a snapshot back, inside the caller's transaction."""
+    # a replica fires no triggers and checks no references: the rows were whole together when they were read
+    connection.execute("set local session_replication_role = replica")
+    connection.execute(sql.SQL("; ").join(_named("delete from {}", table) for table in snapshot.tables))
+    for table, data in snapshot.rows.items():
+        with connection.cursor().copy(_named("copy {} from stdin (format binary)", table)) as into:
+            into.write(data)
+    connection.execute(COUNT_ON, [list(column) for column in zip(*snapshot.sequences, strict=True)])
+    connection.execute("set local session_replication_role = origin")
+
+
+def _named(statement: str, table: str) -> sql.Composed:
+    return sql.SQL(statement).format(sql.Identifier(table))
