@@ -108,8 +108,15 @@ def connection(_open_database: Database, nothing_kept: Snapshot) -> Iterator[Con
         yield lent
 
 
-@pytest.fixture
-def client(database: Database, conninfo: str) -> Iterator[TestClient]:
-    app = create_app(Database(conninfo, wait_s=1.0), Settings())
+@pytest.fixture(scope="session")
+def _served(conninfo: str) -> Iterator[TestClient]:
+    app = create_app(Database(conninfo, wait_s=5.0), Settings())  # a busy machine is slow to open a connection
     with TestClient(app, base_url="http://127.0.0.1", follow_redirects=True, raise_server_exceptions=False) as ready:
         yield ready
+
+
+@pytest.fixture
+def client(database: Database, _served: TestClient) -> TestClient:
+    _served.app.state.workshop_clock.forget()  # type: ignore[attr-defined]
+    _served.cookies.clear()
+    return _served

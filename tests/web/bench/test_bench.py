@@ -55,7 +55,7 @@ class Page:
         return self.shown(self.client.get(f"/pours/{self.number}"))
 
     def shown(self, answer: Any) -> "Page":
-        self.answer, self.page = answer, BeautifulSoup(answer.text, "html.parser")
+        self.answer, self.page = answer, BeautifulSoup(answer.text, "lxml")
         return self
 
     @property
@@ -197,7 +197,7 @@ def test_bad_input_at_the_bench_is_told_and_nothing_is_written(
     told = {"number": "4", "token": "t", "units": "metric", "ingredient": "A", "by": "typed", "net_g": "130"} | form
     answer = client.post(f"/pours/{page.number}/enter", data=told, headers=HTMX)
     assert answer.status_code == 422
-    assert says in BeautifulSoup(answer.text, "html.parser").find(id="notice").text
+    assert says in BeautifulSoup(answer.text, "lxml").find(id="notice").text
     assert len(pours.look(database, page.number).state.entries) == 3
     if form.get("net_g") == "9999":
         assert 'value="9999"' in answer.text  # what was typed stays, and can be said to be right
@@ -267,7 +267,7 @@ def test_what_cannot_be_weighed_yet_says_why(client: TestClient, database: Datab
     for temp, says in (("200", "no room to pour in"), ("warm", "can't be read"), ("-5", "no room")):
         refused = client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": temp})
         assert refused.status_code == 422
-        assert says in BeautifulSoup(refused.text, "html.parser").find(id="h-temp_c").text
+        assert says in BeautifulSoup(refused.text, "lxml").find(id="h-temp_c").text
         assert f'value="{temp}"' in refused.text
     assert (
         client.post(
@@ -284,15 +284,15 @@ def test_a_running_pour_is_on_the_board_and_its_stock_in_the_job(
 ) -> None:
     page = begin(client, job)
     assert "running" not in client.get(f"/jobs/{job}/pour").text.split("Pours of this job")[0]
-    waiting = BeautifulSoup(client.get(f"/jobs/{job}/pour").text, "html.parser")
+    waiting = BeautifulSoup(client.get(f"/jobs/{job}/pour").text, "lxml")
     assert "Being weighed" in waiting.select_one(".answer").text
     assert waiting.select_one(".answer a.go")["href"] == f"/pours/{page.number}"
     assert waiting.find(id="asked") is None  # one pour of a job is weighed at a time
     again = client.post(f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": "21"})
     assert (again.status_code, "being weighed already" in again.text) == (422, True)
-    board = BeautifulSoup(client.get("/").text, "html.parser")
+    board = BeautifulSoup(client.get("/").text, "lxml")
     assert board.find(class_="running")["href"] == f"/pours/{page.number}"
-    told = BeautifulSoup(client.get(f"/jobs/{job}/rubber").text, "html.parser").find(class_="findings").text
+    told = BeautifulSoup(client.get(f"/jobs/{job}/rubber").text, "lxml").find(class_="findings").text
     assert "Lot OLD of Saltmarsh base, part A is" in re.sub(r"\s+", " ", told)
 
 

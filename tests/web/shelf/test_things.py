@@ -54,7 +54,7 @@ def test_each_kind_of_thing_is_made_edited_listed_retired_and_deleted(
     for key, text in wrong.items():
         refused = client.post(f"/shelf/{kind}/new", data=told | {key: text})
         assert refused.status_code == 422, key
-        assert BeautifulSoup(refused.text, "html.parser").find(id=f"w-{key}").find(role="alert"), key
+        assert BeautifulSoup(refused.text, "lxml").find(id=f"w-{key}").find(role="alert"), key
     made = client.post(f"/shelf/{kind}/new", data=told)
     (kept,) = made.context["seen"].things
     assert kept.thing.name == form["name"]
@@ -72,12 +72,12 @@ def test_a_container_is_made_changed_retired_and_deleted(client: TestClient, dat
     (kept,) = made.context["seen"].things
     assert (kept.thing.top_mm, kept.thing.bottom_mm) == (128, 84)
     assert kept.thing.holds_ml == pytest.approx(3.14159 * 135 * (84**2 + 84 * 128 + 128**2) / 12_000, rel=1e-5)
-    assert "1208 ml" in BeautifulSoup(made.text, "html.parser").text.replace("\xa0", " ")
+    assert "1208 ml" in BeautifulSoup(made.text, "lxml").text.replace("\xa0", " ")
     again = client.post("/shelf/containers/new", data=POT | {"name": "FLOWER POT"})
     assert again.status_code == 422
     assert "Two pots with one name" in again.text
     page = client.get(f"/shelf/containers/{kept.id}")
-    assert BeautifulSoup(page.text, "html.parser").find(id="f-top_mm")["value"] == "128 mm"
+    assert BeautifulSoup(page.text, "lxml").find(id="f-top_mm")["value"] == "128 mm"
     saved = client.post(f"/shelf/containers/{kept.id}", data={"version": "1", "units": "metric", "height_mm": "140"})
     assert saved.context["seen"].things[0].thing.height_mm == 140
     late = client.post(f"/shelf/containers/{kept.id}", data={"version": "1", "units": "metric", "height_mm": "150"})
@@ -106,7 +106,7 @@ def test_a_container_that_cannot_be_is_told_beside_the_field_and_kept_as_typed(
 ) -> None:
     refused = client.post("/shelf/containers/new", data=POT | changed)
     assert refused.status_code == 422
-    page = BeautifulSoup(refused.text, "html.parser")
+    page = BeautifulSoup(refused.text, "lxml")
     assert says in page.find(id=f"w-{field}").text
     for key, typed in (POT | changed).items():
         shown = page.find(id=f"f-{key}")
@@ -162,7 +162,7 @@ def test_bad_input_of_shapes_stand_ins_and_sheets(
     version = str(stations.open_job(database, job).job.versions[station])
     got = client.post(f"/jobs/{job}/{station}", data={"version": version, "units": "metric", **typed}, headers=HTMX)
     assert got.status_code in {200, 422}
-    assert re.search(says, BeautifulSoup(got.text, "html.parser").text)
+    assert re.search(says, BeautifulSoup(got.text, "lxml").text)
     assert client.get(f"/jobs/{job}/sheet").status_code == 200
 
 
@@ -183,7 +183,7 @@ def test_each_kind_of_box_says_what_to_build(client: TestClient, database: Datab
     for shape in ("rectangle", "round", "contour", "container"):
         version = str(stations.open_job(database, job).job.versions["box"])
         form = {"version": version, "units": "metric", "shape": shape, "container_id": str(tin)}
-        page = BeautifulSoup(client.post(f"/jobs/{job}/box", data=form, headers=HTMX).text, "html.parser")
+        page = BeautifulSoup(client.post(f"/jobs/{job}/box", data=form, headers=HTMX).text, "lxml")
         said[shape] = " ".join(page.find(class_="sentence").text.split())
         assert len(page.select(".views figure svg")) >= 3
         assert ("Cut list" in page.text) == (shape != "container")
@@ -194,6 +194,6 @@ def test_each_kind_of_box_says_what_to_build(client: TestClient, database: Datab
     sheet = client.get(f"/jobs/{job}/sheet").text
     assert "Biscuit tin, inside" in sheet
     stations.change_station(database, job, "opening", version=2, changes={"style": "tray"})
-    tray = BeautifulSoup(client.get(f"/jobs/{job}/box").text, "html.parser")
+    tray = BeautifulSoup(client.get(f"/jobs/{job}/box").text, "lxml")
     assert "level with the top" in " ".join(tray.find(class_="sentence").text.split())
     assert "Cut list" in tray.text

@@ -56,7 +56,7 @@ def planted(database: Database) -> int:
 def page(client: TestClient, address: str, status: int = 200) -> BeautifulSoup:
     answer = client.get(address)
     assert answer.status_code == status, address
-    return BeautifulSoup(answer.text, "html.parser")
+    return BeautifulSoup(answer.text, "lxml")
 
 
 def verdicts(client: TestClient, job: int) -> dict[str, str]:

@@ -80,7 +80,7 @@ def test_the_part_that_is_taken_is_the_master_as_it_stood(client: TestClient, da
 def test_a_height_that_does_not_cut_is_refused_and_kept(client: TestClient, database: Database, typed: str) -> None:
     got = client.get(f"/jobs/{job_of(database, CUBE)}/cut", params={"cut_mm": typed})
     assert got.status_code == 422
-    assert BeautifulSoup(got.text, "html.parser").select_one(".help.wrong")
+    assert BeautifulSoup(got.text, "lxml").select_one(".help.wrong")
     assert not got.context["rows"] or got.context["field"].text == typed
 
 

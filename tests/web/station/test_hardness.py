@@ -30,14 +30,14 @@ def ask(client: TestClient, **body: object) -> tuple[int, dict[str, object]]:
 def text(client: TestClient, address: str) -> str:
     answer = client.get(address)
     assert answer.status_code == 200
-    return re.sub(r"\s+", " ", BeautifulSoup(answer.text, "html.parser").find("main").text)
+    return re.sub(r"\s+", " ", BeautifulSoup(answer.text, "lxml").find("main").text)
 
 
 def save(client: TestClient, database: Database, job: int, place: str = "rubber", **typed: str) -> BeautifulSoup:
     version = str(stations.open_job(database, job).job.versions["rubber"])
     answer = client.post(f"/jobs/{job}/{place}", data={"version": version, "units": "metric", **typed}, headers=HTMX)
     assert answer.status_code in {200, 422}
-    return BeautifulSoup(answer.text, "html.parser")
+    return BeautifulSoup(answer.text, "lxml")
 
 
 def test_the_interface_as_it_is_fixed(client: TestClient) -> None:
@@ -205,7 +205,7 @@ def test_coupons_become_points_and_can_be_left_out(client: TestClient, filled: D
     assert len(client.get(here).context["tested"].coupons) == 1
     form = {"units": "metric", "parts": "10", "thinner": "1", "scale": "A", "readings": "11 12 11.5 12 11"}
     logged = client.post(here, data=form)
-    assert "Read the puck again with the gauge 00" in BeautifulSoup(logged.text, "html.parser").text
+    assert "Read the puck again with the gauge 00" in BeautifulSoup(logged.text, "lxml").text
     newest = logged.context["tested"].coupons[0]
     assert (newest.coupon.shore, newest.parts) == (11.5, 10)
     assert len(logged.context["tested"].curve.points) == 2
@@ -225,7 +225,7 @@ def test_coupons_become_points_and_can_be_left_out(client: TestClient, filled: D
     ):
         refused = client.post(here, data=form | wrong)
         assert refused.status_code == 422, wrong
-        assert says in BeautifulSoup(refused.text, "html.parser").text, wrong
+        assert says in BeautifulSoup(refused.text, "lxml").text, wrong
 
 
 def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClient, filled: Database) -> None:
@@ -242,7 +242,7 @@ def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClie
     ):
         refused = client.post(f"{here}/lots", data=came | wrong)
         assert refused.status_code == 422, wrong
-        assert says in BeautifulSoup(refused.text, "html.parser").text, wrong
+        assert says in BeautifulSoup(refused.text, "lxml").text, wrong
     a, b = client.get(here).context["tins"]
     counted = client.post(f"{here}/lots/{a.id}", data={"version": str(a.version), "units": "metric", "left_g": "100"})
     assert counted.context["tins"][0].lot.left_g == 100

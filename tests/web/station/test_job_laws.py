@@ -118,7 +118,7 @@ def test_the_workshops_units_change_no_stored_value_and_no_verdict(client: TestC
 
 def fields(html: str, selector: str) -> dict[str, str]:
     """Return what a form would send as it is shown."""
-    form = BeautifulSoup(html, "html.parser").select_one(selector)
+    form = BeautifulSoup(html, "lxml").select_one(selector)
     shown = {
         field["name"]: field.get("value", "")
         for field in form.find_all("input")

@@ -35,12 +35,12 @@ def test_every_kind_of_mould_has_all_its_pages(client: TestClient, database: Dat
         assert {place: answer.status_code for place, answer in pages.items()} == dict.fromkeys(PLACES, 200)
         # the line of stations shows one net volume and one weight on all of them
         heads = {
-            str(BeautifulSoup(answer.text, "html.parser").select_one(".stations"))
+            str(BeautifulSoup(answer.text, "lxml").select_one(".stations"))
             .replace(' aria-current="page"', "")
             .replace(' class="here"', "")
             for place, answer in pages.items()
             if place in {"master", "opening", "box", "rubber", "checks"}
         }
-        texts = {BeautifulSoup(head, "html.parser").get_text(" ", strip=True) for head in heads}
+        texts = {BeautifulSoup(head, "lxml").get_text(" ", strip=True) for head in heads}
         assert len(texts) == 1
         assert client.get(f"/api/v1/jobs/{job}").status_code == 200

@@ -42,7 +42,7 @@ def test_an_upload_gives_size_displacement_drawings_and_a_box(client: TestClient
     assert shown.status_code == 200
     assert plan.master.measured.volume_ml == pytest.approx(60, rel=1e-4)
     assert plan.states["box"] in {"ready", "warning"}
-    page = BeautifulSoup(shown.text, "html.parser")
+    page = BeautifulSoup(shown.text, "lxml")
     assert "about an egg" in page.text
     assert page.find(id="mesh").find("b").text == "egg.stl"
     assert len(page.select(".views svg.drawing")) == 3
@@ -84,7 +84,7 @@ def test_turning_scaling_and_the_unit_change_size_and_never_lose_volume(client: 
 def test_a_bad_file_is_told_beside_the_field_and_changes_nothing(client: TestClient, job: int, data: bytes) -> None:
     shown = upload(client, job, data, "x.stl")
     assert shown.status_code == 422
-    assert BeautifulSoup(shown.text, "html.parser").find(id="h-file")["role"] == "alert"
+    assert BeautifulSoup(shown.text, "lxml").find(id="h-file")["role"] == "alert"
     assert shown.context["job"].master.mesh is None
     assert client.post(f"/jobs/{job}/mesh").status_code == 422
     assert client.post("/jobs/404/mesh", files={"file": ("x.stl", write_stl(egg()))}).status_code == 404

@@ -55,7 +55,7 @@ def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, databa
     page = client.get(f"/jobs/{job}/opening")
     assert "Planned as advised" in page.text
     assert "not a simulation" in page.text
-    assert len(BeautifulSoup(page.text, "html.parser").select(".ticks input[type=checkbox]")) == 6
+    assert len(BeautifulSoup(page.text, "lxml").select(".ticks input[type=checkbox]")) == 6
     before = page.context["opens"].advice[0].style
     ticked = client.post(
         f"/jobs/{job}/opening",
@@ -158,13 +158,13 @@ def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestCli
     assert long_work.work_on(database, mesh.kept.hash, "directions") == "done"
     done = client.get(f"/jobs/{job}/opening/pulls")
     assert done.context["ranking"].is_whole
-    assert "hx-trigger" not in BeautifulSoup(done.text, "html.parser").select_one(".waits").attrs
+    assert "hx-trigger" not in BeautifulSoup(done.text, "lxml").select_one(".waits").attrs
     best = done.context["ranking"].ranked(None)[0].scored
     row = done.context["pulls"][0]
     assert (row.locked_ml, row.is_taken) == (best.locked_ml, False)
     assert best.locked_ml == pytest.approx(0, abs=0.02)
     assert abs(best.pull[2]) < 0.1
-    assert len(BeautifulSoup(done.text, "html.parser").select("circle.d-way")) == len(done.context["ranking"].scored)
+    assert len(BeautifulSoup(done.text, "lxml").select("circle.d-way")) == len(done.context["ranking"].scored)
     # in inches the same master is 25.4 times as large
     stations.change_station(database, job, "master", version=2, changes={"mesh_unit": "in"})
     larger = client.get(f"/jobs/{job}/opening/pulls").context["ranking"]
@@ -320,7 +320,7 @@ def test_texts_of_the_drawings_do_not_touch(client: TestClient, database: Databa
         ]
     )
     for mesh, style in ((spikes, "two-part"), (egg().moved(turn_up((0.3, 0.4, 1))), "two-part"), (cup(), "open")):
-        page = BeautifulSoup(client.get(f"/jobs/{job_of(database, mesh, style=style)}/opening").text, "html.parser")
+        page = BeautifulSoup(client.get(f"/jobs/{job_of(database, mesh, style=style)}/opening").text, "lxml")
         for svg in page.select(".views svg.drawing"):
             boxes = []
             for one in svg.select("text"):
@@ -441,7 +441,7 @@ def test_the_pull_that_is_taken_has_the_figures_of_the_plan(client: TestClient, 
 
 
 def test_figures_that_decide_can_be_read_where_they_decide(client: TestClient, database: Database) -> None:
-    page = BeautifulSoup(client.get(f"/jobs/{job_of(database, egg())}/opening").text, "html.parser")
+    page = BeautifulSoup(client.get(f"/jobs/{job_of(database, egg())}/opening").text, "lxml")
     told = page.select_one("#way-deciding").text
     for subject, figures in COSTS.items():
         for name, value in figures.items():

@@ -71,7 +71,7 @@ def test_a_job_worked_out_by_hand(client: TestClient, database: Database, job: s
     figures = rows(job, "page")
     assert len(figures) > 3
     shown = {
-        page: BeautifulSoup(client.get(f"/jobs/1/{page}").text, "html.parser").select_one("main").get_text(" ")
+        page: BeautifulSoup(client.get(f"/jobs/1/{page}").text, "lxml").select_one("main").get_text(" ")
         for page in {row[0] for row in figures}
     }
     for page, figure, by_hand, wanted in figures:
