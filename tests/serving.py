@@ -1,8 +1,9 @@
 """Starts a server afresh at each line on standard input, in a process of its own that can be killed.
 
-The libraries are loaded once, before.
+The libraries are loaded once, before; those for meshes not again beside each server, where no test uploads one.
 """
 
+import multiprocessing
 import os
 import sys
 
@@ -14,6 +15,7 @@ from ufrin.web.app import create_app
 
 
 def main(conninfo: str, port: int) -> None:
+    multiprocessing.get_context("forkserver").set_forkserver_preload([])
     print("ready", flush=True)
     for _ in sys.stdin:
         child = os.fork()

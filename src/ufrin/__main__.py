@@ -14,12 +14,10 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from types import FrameType
 
-from ufrin import demo, logs
+from ufrin import logs
 from ufrin.bounded.child import set_limits
 from ufrin.errors import UfrinError
 from ufrin.helper_programs import HelperPrograms
-from ufrin.jobs import worker
-from ufrin.serving import serve, stop_with_parent
 from ufrin.settings import Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
@@ -122,10 +120,15 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             print(f"The schema is up to date ({applied} new steps).")
             return
         set_limits(at_once=settings.meshes_at_once, memory_mb=settings.mesh_memory_mb)
+        # each command loads only what it needs: all of it takes seconds, and a server starts its helpers as well
         if what == "worker":
+            from ufrin.jobs import worker  # noqa: PLC0415
+
             print("A worker waits for long work  (Ctrl-C stops it)", flush=True)
             worker.run(conninfo, with_server=with_server)
             return
+        from ufrin.serving import serve, stop_with_parent  # noqa: PLC0415
+
         if what == "server":
             stop_with_parent()
             serve(conninfo, settings, lambda: None)
@@ -193,6 +196,8 @@ def _is_free(port: int) -> bool:
 
 
 def _fill(conninfo: str, settings: Settings) -> None:
+    from ufrin import demo  # noqa: PLC0415
+
     database = Database(conninfo)
     database.open()
     try:

@@ -34,8 +34,9 @@ from ufrin.web.drawings.allowance import evidence
 from ufrin.web.drawings.box import views
 from ufrin.web.drawings.box_scene import BoxScene
 from ufrin.web.drawings.cup import cup_section, true_size_strip
-from ufrin.web.drawings.cut_list import dxf, sheet_drawings, true_size_svg
+from ufrin.web.drawings.cut_list import sheet_drawings, true_size_svg
 from ufrin.web.drawings.displacement import Reading, error_bars
+from ufrin.web.drawings.dxf_files import cut_dxf
 from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.drawings.master import master_views
 from ufrin.web.drawings.svg_marks import LINE_PX, TEXT_PX, in_a_row, spread, width_px
@@ -161,7 +162,7 @@ def test_what_is_cut_reads_back_as_it_was_meant() -> None:
         length_mm=120, width_mm=80, diameter_mm=None, around_mm=None, rim_mm=50, thickness_mm=6, pinwheel=False
     )
     cut = cut_list(walls, outside_mm=(120, 80), around_mm=400, thickness_mm=6, sheet_mm=(300, 220), kerf_mm=3)
-    document = ezdxf.read(io.StringIO(dxf(cut).decode()))
+    document = ezdxf.read(io.StringIO(cut_dxf(cut).decode()))
     assert document.units == units.MM
     pieces = [
         np.ptp(np.array([point[:2] for point in line.get_points()]), axis=0)

@@ -4,7 +4,11 @@ from functools import cache
 
 import pint
 
-_registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
+
+@cache
+def _registry() -> pint.UnitRegistry[float]:
+    # read when it is first asked: that takes a third of a second, and many a process never asks
+    return pint.UnitRegistry(cache_folder=None)
 
 
 def convert(value: float, unit: str, to: str) -> float:
@@ -36,6 +40,6 @@ def convert(value: float, unit: str, to: str) -> float:
 @cache
 def _line(unit: str, to: str) -> tuple[float, float]:
     # every conversion here is linear; asking Pint once and keeping the line is 50 times faster on a page of 40 figures
-    zero = float(_registry.Quantity(0.0, unit).to(to).magnitude)
-    one = float(_registry.Quantity(1.0, unit).to(to).magnitude)
+    zero = float(_registry().Quantity(0.0, unit).to(to).magnitude)
+    one = float(_registry().Quantity(1.0, unit).to(to).magnitude)
     return (one - zero, zero) if zero else (one, 0.0)

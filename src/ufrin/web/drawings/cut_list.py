@@ -1,16 +1,11 @@
-"""The cut list drawn: the panels of a box as DXF and as true-size SVG, and how they lie on sheets."""
+"""The cut list drawn: the panels of a box as true-size SVG, and how they lie on sheets."""
 
-import io
 from collections.abc import Callable
-
-from ezdxf import units
-from ezdxf.filemanagement import new
 
 from ufrin.core.box.cut_list import CutList
 from ufrin.web.drawings.svg_marks import Drawing, area, patterns, sheet, text, width_px
 
 WIDE_PX = 520.0
-LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}  # layer and colour number
 
 
 def sheet_drawings(cut: CutList, show_quantity: Callable[[float, str], str]) -> tuple[Drawing, ...]:
@@ -57,43 +52,6 @@ def sheet_drawings(cut: CutList, show_quantity: Callable[[float, str], str]) -> 
         )
         made.append(sheet(length * px + 2, width * px + 2, label, "".join(marks)))
     return tuple(made)
-
-
-def dxf(cut: CutList) -> bytes:
-    """Write the nested panels as DXF R2010, in millimetres.
-
-    Parameters
-    ----------
-    cut : CutList
-        Nested.
-
-    Returns
-    -------
-    bytes
-        Layers CUT (outlines), SHEET (the sheets, side by side) and TEXT (names).
-    """
-    document = new("R2010", units=units.MM)
-    for name, colour in LAYERS.items():
-        document.layers.add(name, color=colour)
-    space = document.modelspace()
-    length, width = cut.sheet_mm
-
-    def rectangle(x: float, y: float, wide: float, high: float, layer: str) -> None:
-        space.add_lwpolyline(
-            [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], close=True, dxfattribs={"layer": layer}
-        )
-
-    for number in range(cut.sheets):
-        rectangle(number * (length + 50), 0, length, width, "SHEET")
-    for piece in cut.pieces:
-        x = piece.sheet * (length + 50) + piece.x_mm
-        rectangle(x, piece.y_mm, piece.length_mm, piece.height_mm, "CUT")
-        space.add_text(
-            piece.name, height=min(8.0, min(piece.length_mm, piece.height_mm) / 3), dxfattribs={"layer": "TEXT"}
-        ).set_placement((x + 4, piece.y_mm + 4))
-    file = io.StringIO()
-    document.write(file)
-    return file.getvalue().encode()
 
 
 def true_size_svg(cut: CutList) -> str:

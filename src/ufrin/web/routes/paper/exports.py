@@ -1,4 +1,8 @@
-"""What a job's box and master are cut and printed from: DXF, true-size SVG, STL and 3MF."""
+"""What a job's box and master are cut and printed from: DXF, true-size SVG, STL and 3MF.
+
+The libraries for DXF and PDF take a second to load and are imported where they are used: a server that starts need not
+wait for them.
+"""
 
 from collections.abc import Callable, Mapping
 from html import escape
@@ -22,8 +26,7 @@ from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.errors import Missing, Refused
 from ufrin.web.contexts.scenes import mould_scene
 from ufrin.web.drawings.cup import true_size_strip
-from ufrin.web.drawings.cut_list import dxf, true_size_svg
-from ufrin.web.drawings.opening_dxf import plan_dxf
+from ufrin.web.drawings.cut_list import true_size_svg
 from ufrin.web.drawings.setting_out import PAPER_MM, setting_out
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
@@ -88,7 +91,15 @@ def _halves(opened: OpenJob) -> Mesh:
     return both_halves(parted, inside, masters, made.keys, bores).side_by_side
 
 
+def _cut_dxf(opened: OpenJob) -> bytes:
+    from ufrin.web.drawings.dxf_files import cut_dxf  # noqa: PLC0415
+
+    return cut_dxf(_cut(opened))
+
+
 def _plan_dxf(opened: OpenJob) -> bytes:
+    from ufrin.web.drawings.dxf_files import plan_dxf  # noqa: PLC0415
+
     parted, inside, made = _parted(opened)
     return plan_dxf(parted, inside, made.keys, 2.0 if parted.flatness_mm < 30 else 5.0)
 
@@ -105,14 +116,12 @@ def _cup_strip(opened: OpenJob) -> str:
 
 
 def _cup_paper(opened: OpenJob) -> bytes:
-    # it takes a second to load, which a server that starts need not wait for
     from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
 
     return true_size_pdf([_cup_strip(opened)], "Strip for the cup", opened.workshop.units)
 
 
 def _setting_out(opened: OpenJob) -> bytes:
-    # it takes a second to load, which a server that starts need not wait for
     from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
 
     box, units = opened.plan.box, opened.workshop.units
@@ -125,7 +134,7 @@ def _setting_out(opened: OpenJob) -> bytes:
 
 
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
-    "cut.dxf": ("image/vnd.dxf", lambda opened: dxf(_cut(opened))),
+    "cut.dxf": ("image/vnd.dxf", _cut_dxf),
     "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
     "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).side_by_side)),
     "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).side_by_side)),

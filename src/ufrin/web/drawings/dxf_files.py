@@ -1,7 +1,4 @@
-"""The plan of a mould in two halves as DXF.
-
-Box, master, split line, keys and the contour lines of the clay bed have a layer each, in mm.
-"""
+"""Drawings as DXF, in mm: the cut list of a box, and the plan of a mould in two halves."""
 
 import io
 
@@ -11,13 +8,53 @@ from contourpy import contour_generator
 from ezdxf import units
 from ezdxf.filemanagement import new
 
+from ufrin.core.box.cut_list import CutList
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.opening.keys import Key
 from ufrin.core.opening.parting_surface import PartingSurface
 
+CUT_LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}  # layer and colour number
+
+
+def cut_dxf(cut: CutList) -> bytes:
+    """Write the nested panels as DXF R2010, in millimetres.
+
+    Parameters
+    ----------
+    cut : CutList
+        Nested.
+
+    Returns
+    -------
+    bytes
+        Layers CUT (outlines), SHEET (the sheets, side by side) and TEXT (names).
+    """
+    document = new("R2010", units=units.MM)
+    for name, colour in CUT_LAYERS.items():
+        document.layers.add(name, color=colour)
+    space = document.modelspace()
+    length, width = cut.sheet_mm
+
+    def rectangle(x: float, y: float, wide: float, high: float, layer: str) -> None:
+        space.add_lwpolyline(
+            [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)], close=True, dxfattribs={"layer": layer}
+        )
+
+    for number in range(cut.sheets):
+        rectangle(number * (length + 50), 0, length, width, "SHEET")
+    for piece in cut.pieces:
+        x = piece.sheet * (length + 50) + piece.x_mm
+        rectangle(x, piece.y_mm, piece.length_mm, piece.height_mm, "CUT")
+        space.add_text(
+            piece.name, height=min(8.0, min(piece.length_mm, piece.height_mm) / 3), dxfattribs={"layer": "TEXT"}
+        ).set_placement((x + 4, piece.y_mm + 4))
+    file = io.StringIO()
+    document.write(file)
+    return file.getvalue().encode()
+
 
 def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:
-    """Write the plan.
+    """Write the plan of a mould in two halves.
 
     Parameters
     ----------
@@ -33,7 +70,7 @@ def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, .
     Returns
     -------
     bytes
-        DXF.
+        Box, master, split line, keys and the contour lines of the clay bed, on a layer each.
     """
     made = new("R2010", units=units.MM)
     sheet = made.modelspace()
