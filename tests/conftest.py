@@ -4,11 +4,14 @@ import fcntl
 import os
 import pickle
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import Phase, settings
 from snapshot import Snapshot, put_back, take
+from xdist.remote import Producer
+from xdist.scheduler import LoadFileScheduling, Scheduling
 
 from ufrin import demo
 from ufrin.bounded.child import take_work
@@ -26,13 +29,49 @@ settings.register_profile(
 settings.load_profile("mutants" if "UFRIN_MUTANTS" in os.environ else "ufrin")
 
 
-# files whose tests mostly wait, the longest first: begun last, they would keep one core waiting for the other
-LONGEST = ("test_kills.py", "test_worker.py", "test_command.py", "test_description.py", "test_bench.py")
+# files that look at the demo's jobs in this process: one after the other, so that they are worked out once
+OF_THE_DEMO = (
+    "tests/browser/test_looks.py",
+    "tests/web/station/test_pages.py",
+    "tests/browser/test_path.py",
+    "tests/browser/test_checks.py",
+    "tests/web/station/test_job_laws.py",
+    "tests/browser/test_mesh_path.py",
+    "tests/web/interface/test_description.py",
+    "tests/web/station/test_hardness.py",
+    "tests/web/frame/test_what_is_served.py",
+    "tests/web/shelf/test_csv_files.py",
+)
+# files that take longest, begun first: begun last, they would keep one core waiting for the other
+FIRST = (
+    "tests/test_kills.py",
+    *OF_THE_DEMO,
+    "tests/test_worker.py",
+    "tests/test_command.py",
+    "tests/browser/test_bench.py",
+    "tests/web/station/test_opening.py",
+)
+
+
+def file_of(nodeid: str) -> str:
+    return nodeid.split("::", 1)[0]
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Begin with the files that take longest."""
-    items.sort(key=lambda item: LONGEST.index(item.path.name) if item.path.name in LONGEST else len(LONGEST))
+    order = {file: place for place, file in enumerate(FIRST)}
+    items.sort(key=lambda item: order.get(file_of(item.nodeid), len(order)))
+
+
+class ByFile(LoadFileScheduling):
+    """Gives each file to one of the test processes, and those that look at the demo to the same one."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        file = file_of(nodeid)
+        return "the demo" if file in OF_THE_DEMO else file
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> Scheduling:
+    return ByFile(config, log)
 
 
 @pytest.fixture(autouse=True)

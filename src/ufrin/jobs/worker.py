@@ -12,7 +12,7 @@ from procrastinate.exceptions import ProcrastinateException
 
 from ufrin.actions import Database
 from ufrin.actions.job import board, long_work
-from ufrin.bounded.child import stop_all, take_work
+from ufrin.bounded.child import stop_all
 from ufrin.errors import UfrinError
 
 log = structlog.get_logger()
@@ -44,7 +44,6 @@ def run(conninfo: str, *, with_server: bool = False) -> None:
     """Work until stopped; the current work is put back then, for another worker or the next start."""
     database = Database(conninfo, pool_size=3, statement_limit_s=120.0)
     database.open()
-    take_work()
     loop = asyncio.new_event_loop()
     try:
         # not asyncio.run, which waits for every last task: one that listens to a database that is gone does not end

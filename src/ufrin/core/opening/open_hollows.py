@@ -59,7 +59,7 @@ def open_hollows(form: Form) -> tuple[OpenHollow, ...]:
     most_mm = min(FIGURES["widest_hole_mm"], FIGURES["widest_hole_share"] * float(max(form.size_mm)))
     radius_cells = most_mm / 2 / room.cell_mm
     if radius_cells >= FIGURES["least_cells"]:
-        beside = 2 * int(np.ceil(radius_cells)) + 2  # room for the ball to roll all round
+        beside = int(np.ceil(radius_cells)) + 1  # the outermost cells are farther from any wall than the ball reaches
         fluid = np.pad(~room.solid, beside, constant_values=True)
         found = _hollows(fluid, radius_cells, room.cell_mm, room.low_mm - beside * room.cell_mm)
     worth_ml = max(FIGURES["least_ml"], FIGURES["least_share"] * form.volume_ml)
