@@ -4,7 +4,6 @@ import fcntl
 import os
 import pickle
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
