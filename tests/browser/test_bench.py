@@ -24,13 +24,19 @@ def lever() -> Iterator[Lever]:
         yield started
 
 
+@pytest.fixture(scope="module")
+def killable(conninfo: str) -> Iterator[Killable]:
+    loaded = Killable(conninfo)
+    yield loaded
+    loaded.close()
+
+
 @pytest.fixture
-def server(conninfo: str, filled: Database, lever: Lever) -> Iterator[Killable]:
+def server(killable: Killable, filled: Database, lever: Lever) -> Iterator[Killable]:
     demo.point_scales_at(filled, lever.port)
-    serving = Killable(conninfo)
-    serving.start()
-    yield serving
-    serving.close()
+    killable.start()
+    yield killable
+    killable.kill()
 
 
 @contextmanager
