@@ -1,11 +1,13 @@
-"""Drawings as DXF, in mm: the cut list of a box, and the plan of a mould in two halves."""
+"""Drawings as DXF R2010, in mm: the cut list of a box, and the plan of a mould in two halves."""
 
 import io
+from collections.abc import Mapping
 
 import numpy as np
 import shapely
 from contourpy import contour_generator
 from ezdxf import units
+from ezdxf.document import Drawing
 from ezdxf.filemanagement import new
 
 from ufrin.core.box.cut_list import CutList
@@ -13,11 +15,13 @@ from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.opening.keys import Key
 from ufrin.core.opening.parting_surface import PartingSurface
 
-CUT_LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}  # layer and colour number
+# layer and colour number
+CUT_LAYERS = {"CUT": 1, "SHEET": 8, "TEXT": 3}
+PLAN_LAYERS = {"BOX": 7, "MASTER": 6, "SPLIT": 1, "KEYS": 5}
 
 
 def cut_dxf(cut: CutList) -> bytes:
-    """Write the nested panels as DXF R2010, in millimetres.
+    """Write the nested panels.
 
     Parameters
     ----------
@@ -29,9 +33,7 @@ def cut_dxf(cut: CutList) -> bytes:
     bytes
         Layers CUT (outlines), SHEET (the sheets, side by side) and TEXT (names).
     """
-    document = new("R2010", units=units.MM)
-    for name, colour in CUT_LAYERS.items():
-        document.layers.add(name, color=colour)
+    document = _document(CUT_LAYERS)
     space = document.modelspace()
     length, width = cut.sheet_mm
 
@@ -48,9 +50,7 @@ def cut_dxf(cut: CutList) -> bytes:
         space.add_text(
             piece.name, height=min(8.0, min(piece.length_mm, piece.height_mm) / 3), dxfattribs={"layer": "TEXT"}
         ).set_placement((x + 4, piece.y_mm + 4))
-    file = io.StringIO()
-    document.write(file)
-    return file.getvalue().encode()
+    return _file(document)
 
 
 def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, ...], step_mm: float) -> bytes:
@@ -72,10 +72,8 @@ def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, .
     bytes
         Box, master, split line, keys and the contour lines of the clay bed, on a layer each.
     """
-    made = new("R2010", units=units.MM)
-    sheet = made.modelspace()
-    for name, colour in (("BOX", 7), ("MASTER", 6), ("SPLIT", 1), ("KEYS", 5)):
-        made.layers.add(name, color=colour)
+    document = _document(PLAN_LAYERS)
+    sheet = document.modelspace()
     for layer, shape in (("BOX", inside), ("MASTER", parted.seen)):
         for ring in polygon_rings(shape):
             sheet.add_lwpolyline(ring, close=True, dxfattribs={"layer": layer})
@@ -98,6 +96,17 @@ def plan_dxf(parted: PartingSurface, inside: shapely.Polygon, keys: tuple[Key, .
         for run in runs if isinstance(runs, list) else []:
             if len(run) > 2:
                 sheet.add_lwpolyline([(float(x), float(y)) for x, y in run], dxfattribs={"layer": layer, "color": 3})
+    return _file(document)
+
+
+def _document(layers: Mapping[str, int]) -> Drawing:
+    document = new("R2010", units=units.MM)
+    for name, colour in layers.items():
+        document.layers.add(name, color=colour)
+    return document
+
+
+def _file(document: Drawing) -> bytes:
     file = io.StringIO()
-    made.write(file)
+    document.write(file)
     return file.getvalue().encode()
