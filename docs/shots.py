@@ -40,7 +40,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("board", DESK, "/", False),
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
-    ("cut-list", DESK, "/jobs/5/box", True),
+    ("cut-list", DESK, "/jobs/6/box", True),
     ("ways", DESK, "/jobs/8/ways", False),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("hardness", DESK, "/jobs/3/hardness", False),
