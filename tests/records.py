@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
@@ -13,7 +14,6 @@ from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.bench_state import BenchState, bench_state
-from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
 from ufrin.core.weighing.record_rules import check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, in_order

@@ -19,8 +19,8 @@ ARROWS = {
     "actions": {"store", "core", "bounded"},
     "web": {"actions", "devices", "core", "bounded"},
     "jobs": {"actions", "bounded"},
-    "devices": {"core"},
-    "demo": {"actions", "core", "demo_jobs", "demo_masters", "demo_pours", "demo_shelf"},
+    "devices": {"core", "settings"},
+    "demo": {"actions", "core", "settings", "demo_jobs", "demo_masters", "demo_pours", "demo_shelf"},
     "demo_jobs": {"core"},
     "demo_masters": {"core"},
     "demo_shelf": {"core"},
@@ -30,7 +30,7 @@ ARROWS = {
     "__init__": set(),
     "helper_programs": set(),
     "serving": {"settings", "store", "web"},
-    "__main__": {"settings", "store", "demo", "logs", "jobs", "bounded", "helper_programs", "serving"},
+    "__main__": {"settings", "store", "demo", "logs", "jobs", "bounded", "helper_programs", "serving", "devices"},
 }
 # the packages of a room and what each may import of that room besides itself, in the order of the house
 ORDER: dict[str, dict[str, set[str]]] = {
@@ -48,12 +48,16 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "box": {"data_files", "inputs", "measures", "wording", "mesh", "shelf", "master", "opening"},
         "degassing": {"inputs", "measures", "wording"},
         "pairing": {"data_files", "inputs", "measures", "wording", "materials"},
-        "weighing": {"inputs", "measures", "wording", "shelf", "rubber"},
+        "clocks": {"measures", "wording", "rubber"},
+        "weighing": {"data_files", "inputs", "measures", "wording", "shelf", "rubber", "clocks"},
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
-            *("degassing", "pairing", "weighing"),
+            *("degassing", "pairing", "clocks", "weighing"),
         },
-        "faults": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "weighing", "job"},
+        "faults": {
+            *("data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "clocks"),
+            *("weighing", "job"),
+        },
         "quick_sums": {"measures", "rubber"},
         "exchange": {"inputs", "measures", "wording", "materials", "master", "pairing", "job"},
     },

@@ -5,7 +5,17 @@ from dataclasses import replace
 import pytest
 from records import ADDITION, MASTER, PARTED, Hand, worked_out
 
-from ufrin.core.faults.causes import AGAINST, CAUSES, FOR, OTHER, SYMPTOMS, Evidence, check_outcome, ranked_causes
+from ufrin.core.faults.causes import (
+    AGAINST,
+    CAUSES,
+    FOR,
+    OTHER,
+    STRONG,
+    SYMPTOMS,
+    Evidence,
+    check_outcome,
+    ranked_causes,
+)
 from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.checks import CheckInputs
@@ -78,6 +88,23 @@ RECORDS = (
 )
 
 
+def troubled(*mishaps: str, out_after_s: float = 0.0) -> BenchState:
+    hand = Hand()
+    hand.batch(200.0, 20.0)
+    hand.write("mixed")
+    hand.write("poured")
+    hand.write("leftover", 0.0)
+    for what in mishaps or ("leak", "float", "spill"):
+        hand.write("mishap", what=what)
+    if not mishaps:
+        hand.write("short", volume_ml=20.0)
+    if out_after_s:
+        hand.write("finish")
+        hand.seconds += out_after_s
+        hand.write("demould", what="well")
+    return hand.state
+
+
 def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
     seen = {one.key for record in RECORDS for one in evidence(looked(**record))}
     print_ = replace(MASTER, material="photopolymer-print", sealer="none", mass_g=20.0)
@@ -110,7 +137,7 @@ def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
     wrong = Hand()
     wrong.write("tare")
     wrong.write("wrong", 12.0, ingredient="B")
-    seen |= {line.key for pour in (twice.state, wrong.state) for line in evidence(looked(pour=pour))}
+    seen |= {line.key for pour in (twice.state, wrong.state, troubled()) for line in evidence(looked(pour=pour))}
     wanted = {key for cause in CAUSES.values() for key in cause.looks_at}
     assert wanted - seen == set()
 
@@ -129,6 +156,14 @@ def test_everything_that_a_cause_looks_at_can_be_on_record() -> None:
 )
 def test_the_record_moves_the_cause_to_the_top(symptom: str, cause: str, record: dict[str, object]) -> None:
     assert likeliest(symptom, **record) == cause
+
+
+def test_what_was_noted_at_the_bench_moves_the_cause_to_the_top() -> None:
+    assert likeliest("leaks", pour=troubled("leak")) == "gap-in-box"
+    assert likeliest("master-damaged", pour=troubled("float")) == "crept-under"
+    out = evidence(looked(pour=troubled("spill", out_after_s=3600.0)))  # 16 h are its time
+    (early,) = [line for line in out if line.key == "early-demould"]
+    assert early.factor == STRONG
 
 
 def test_what_touches_moves_the_cause_to_the_top() -> None:

@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from records import FULL, PLAN, A, B, Hand, at
 
-from ufrin.core.weighing.pot_life_clock import Moment, pot_life
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.pot_life import pot_life
 from ufrin.core.weighing.record_entries import EntryKind
 from ufrin.core.weighing.record_rules import lines
 from ufrin.core.weighing.weigh_plan import in_order, total_of
@@ -52,17 +53,14 @@ def test_need_excess_and_demould_time_count_poured_cups_alone() -> None:
     hand = Hand(FULL)
     hand.batch(None, None, None, None)
     assert (hand.state.needed_g, hand.state.over_pct) == (0.0, None)
-    assert hand.state.demould_at_s(hand.state.attempt) is None
+    assert hand.state.clocks.end_of_s(hand.state.attempt, "demould") is None
     hand.write("mixed")
     one = hand.write("poured")
     assert one.needed_g == pytest.approx(FULL.need_g / 2)
     assert one.over_pct == pytest.approx(100 * (FULL.total_g / FULL.need_g - 1))
     cup = one.attempts[0]
     assert cup.contact is not None
-    wait_min = one.demould_min(cup)
-    assert (wait_min is None) == (FULL.demould_min is None)
-    if wait_min is not None:
-        assert one.demould_at_s(cup) == pytest.approx(cup.contact.wall_s + 60 * wait_min)
+    assert one.clocks.end_of_s(cup, "demould") == pytest.approx(cup.contact.wall_s + 60 * FULL.demould_min)
 
 
 @given(st.floats(50, 400), st.floats(0.5, 30))

@@ -8,6 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from records import FULL, OIL, PLAN, RED, A, B, Hand, at
 
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.pot_life import pot_life
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.allowance import PastPour, learn, quantile
@@ -17,7 +19,6 @@ from ufrin.core.weighing.coats import Coat, coats, recoat_window, skin_mm
 from ufrin.core.weighing.drops import drops, drops_per_ml
 from ufrin.core.weighing.kit_costs import KitUse, PackUse, kit_use
 from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mix_with_losses
-from ufrin.core.weighing.pot_life_clock import Moment, pot_life
 from ufrin.core.weighing.putty import Pad, lumps
 from ufrin.core.weighing.ratio import check_ratio, mixed_sg, weight_shares
 from ufrin.core.weighing.ratio_mend import check
@@ -513,28 +514,28 @@ def test_a_pour_is_accounted_for() -> None:
     state = hand.write("finish")
     assert (state.used_g, state.needed_g, state.lost_g) == (212, 200, 0)
     assert state.over_pct == pytest.approx(6)
-    assert state.contact_s == contact_s
+    assert state.clocks.contact_s == contact_s
     # 960 min at 23 degC
-    assert state.demould_from_s == contact_s + 960 * 60
-    assert state.pot_life_ends_s == contact_s + 45 * 60
-    assert state.full_cure_from_s is None
-    assert state.poured_s == next(entry.at.wall_s for entry in state.entries if entry.kind == "poured")
+    assert state.clocks.end_s("demould") == contact_s + 960 * 60
+    assert state.clocks.end_s("pot-life") == contact_s + 45 * 60
+    assert state.clocks.end_s("full-cure") is None
+    assert state.clocks.poured_s == next(entry.at.wall_s for entry in state.entries if entry.kind == "poured")
     assert state.has_poured
-    assert state.demould_at_s(state.attempt) == contact_s + 960 * 60
-    assert state.demould_min(state.attempt) == 960
+    assert state.clocks.end_of_s(state.attempt, "demould") == contact_s + 960 * 60
 
 
 def test_demould_time_with_thinner_in_a_cold_room() -> None:
-    # the plan has the thinner in its times already: 960 x 2^(10/50); at 13 degC it takes twice as long
+    # the plan has the thinner in its times already: 960 x 2^(10/50); what is missing when the room is found to have 13
+    # degC takes twice as long
     plan = replace(PLAN, demould_min=960 * 2**0.2, full_cure_min=1440 * 2**0.2)
     hand = poured(200.0, 20.0, plan=plan)
     contact_s = hand.state.attempt.contact.wall_s
     hand.write("temperature", temp_c=13.0)
     assert hand.state.room_temp_c == 13
-    assert hand.state.demould_from_s == pytest.approx(contact_s + 60 * 960 * 2**0.2 * 2)
-    assert hand.state.full_cure_from_s == pytest.approx(contact_s + 60 * 1440 * 2**0.2 * 2)
-    assert hand.state.pot_life_ends_s == pytest.approx(contact_s + 60 * 90)
-    assert hand.state.demould_min(hand.state.attempt) == pytest.approx(960 * 2**0.2 * 2)
+    warm_s = hand.state.entries[-1].at.wall_s - contact_s
+    assert warm_s > 0
+    for kind, tin_min in (("demould", 960 * 2**0.2), ("full-cure", 1440 * 2**0.2), ("pot-life", 45)):
+        assert hand.state.clocks.end_s(kind) == pytest.approx(contact_s + warm_s + 2 * (60 * tin_min - warm_s))
 
 
 def test_discarded_and_wrong_cups_are_lost_and_need_nothing() -> None:
@@ -552,7 +553,7 @@ def test_discarded_and_wrong_cups_are_lost_and_need_nothing() -> None:
     state = hand.write("poured")
     assert (state.lost_g, state.used_g, state.needed_g) == (415, 220, 200)
     assert [cup.outcome for cup in state.attempts] == ["discarded", "wrong", "poured"]
-    assert state.demould_at_s(state.attempts[0]) is None
+    assert state.clocks.end_of_s(state.attempts[0], "demould") is None
     assert state.ratio_error_pct(state.attempts[0]) is None
     assert state.ratio_error_pct(state.attempts[2]) == pytest.approx(0)
 
@@ -567,9 +568,9 @@ def test_two_batches_demould_with_the_last() -> None:
         hand.write("poured")
         hand.write("leftover", 0.0)
     assert contacts[0] < contacts[1]
-    assert hand.state.contact_s == contacts[0]
-    assert hand.state.demould_from_s == contacts[1] + 60 * (FULL.demould_min or 0)
-    assert hand.state.poured_s > contacts[1]
+    assert hand.state.clocks.contact_s == contacts[0]
+    assert hand.state.clocks.end_s("demould") == contacts[1] + 60 * (FULL.demould_min or 0)
+    assert hand.state.clocks.poured_s > contacts[1]
     # half of what is needed, in each
     assert hand.state.needed_g == pytest.approx(FULL.need_g)
 
@@ -770,8 +771,9 @@ def test_all_of_a_cup_can_be_left_over() -> None:
     hand.write("finish")
     hand.write("note", text="Kept for the next one.")
     hand.write("correction", 20.1, of_number=6, text="misread")
+    hand.write("temperature", temp_c=20.0)  # the room goes on mattering until it is cured
     with pytest.raises(Refused, match="finished"):
-        hand.write("temperature", temp_c=20.0)
+        hand.write("tare")
 
 
 def test_a_record_has_an_end() -> None:
@@ -882,7 +884,6 @@ def test_a_pot_life_without_any_note_is_that_of_the_tin() -> None:
     # one noted only later counts from the very start of a record that had none
     later = bench_state(PLAN, [*entries, RecordEntry(number=6, at=at(304), kind="temperature", temp_c=33.0)])
     assert later.clock(at(604)).used == pytest.approx(5 / 45 + 5 / 22.5)
-    assert bench_state(replace(PLAN, demould_min=None), entries).demould_min(state.attempt) is None
 
 
 def test_a_weight_is_corrected_to_nothing_and_up_from_nothing() -> None:

@@ -103,6 +103,10 @@ def raised() -> list[Finding]:
     )
     found += slow.findings["rubber"] + slow.findings["box"]
     found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
+    putty = Rubber(name="Wharf", form="putty", weight_a=1, weight_b=1, sg_mixed=1.45, press_min=3)
+    hot = RubberInputs(rubber_id=1, room_temp_c=34.0)
+    pressed = JobContext(shelf=ShelfPicks(rubber=putty))
+    found += plan(WET, BoxInputs(), hot, pressed, OpeningInputs(style="press")).findings["rubber"]
     one = Master(length_mm=60, width_mm=40, height_mm=35, volume_ml=52)
     tin = Container(name="Tin", length_mm=83.4, width_mm=70, height_mm=46.7)
     found += box(BoxPlan(masters=(one,), container=tin, size_pm_mm=0.5)).findings
@@ -134,7 +138,7 @@ def raised() -> list[Finding]:
         hand.write(kind)
     hand.write("leftover", 0.0)
     hand.write("finish")
-    curing = curing_finding(pour_states(("first", "second"), [(7, hand.state)], at(300).wall_s))
+    curing = curing_finding(pour_states(("first", "second"), [(7, hand.state)], at(300)))
     assert curing is not None
     untimed = Hand(replace(half, demould_min=None))
     untimed.batch(None, None)
@@ -142,7 +146,7 @@ def raised() -> list[Finding]:
         untimed.write(kind)
     untimed.write("leftover", 0.0)
     untimed.write("finish")
-    unknown = curing_finding(pour_states(("first", "second"), [(7, untimed.state)], at(300).wall_s))
+    unknown = curing_finding(pour_states(("first", "second"), [(7, untimed.state)], at(300)))
     assert unknown is not None
     return [*found, curing, unknown]
 

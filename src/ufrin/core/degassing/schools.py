@@ -23,7 +23,7 @@ SCHOOLS: Mapping[str, str] = {
     "pressure": "Pressure pot until set",
 }
 SEEN_MM = 0.2  # a pit of this size is visible on a cast; our choice
-AFTER_FALL_MIN = 1.5  # common practice: keep the vacuum on about 90 s after the fall
+AFTER_FALL_MIN = USUAL["bench"]["after_fall_min"]
 USUAL_RISE = 4.0  # common practice: the mix rises to several times its volume
 LONGEST_VIBRATE_MIN = _USUAL["vibrate_min"]
 THIN_MPA_S = 3000.0  # common practice: thin rubbers often need no vacuum

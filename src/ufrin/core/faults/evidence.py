@@ -111,10 +111,33 @@ def _of_pour(of: JobEvidence) -> Iterator[Evidence]:
         yield Evidence(key="lot-old", factor=FOR, text=f"Past their use-by: {', '.join(of.lots_expired)}.")
     elif of.lots_known:
         yield Evidence(key="lot-old", factor=AGAINST, text="The lots on record are within their use-by.")
-    if of.demoulded_min is not None and poured and (wanted := pour.demould_min(poured[-1])):
-        early = of.demoulded_min < wanted
-        text = f"Taken out after {show(of.demoulded_min, 'time')}; in that room it wants {show(wanted, 'time')}."
+    yield from _of_mishaps(pour)
+    # against the tin's own figure: that it was taken out does not show that it had set
+    tin_min = pour.plan.demould_min if poured else None
+    taken_out_min = of.demoulded_min if of.demoulded_min is not None else _taken_out_min(pour)
+    if taken_out_min is not None and tin_min:
+        wanted = time_at(tin_min, pour.room_temp_c)
+        early = taken_out_min < wanted
+        text = f"Taken out after {show(taken_out_min, 'time')}; in that room it wants {show(wanted, 'time')}."
         yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, text=text)
+
+
+def _taken_out_min(pour: BenchState) -> float | None:
+    # as it was noted at the bench
+    out = next((entry for entry in pour.valid if entry.kind == "demould" and entry.what == "well"), None)
+    contact = pour.clocks.poured[-1].contact if pour.clocks.poured else None
+    return out.at.since_s(contact) / 60 if out and contact else None
+
+
+def _of_mishaps(pour: BenchState) -> Iterator[Evidence]:
+    noted = {entry.what for entry in pour.valid if entry.kind == "mishap"}
+    if "leak" in noted:
+        yield Evidence(key="leaked", factor=STRONG, text="It was noted at the bench that the box leaked.")
+    if "float" in noted:
+        yield Evidence(key="floated", factor=STRONG, text="It was noted at the bench that the master floated.")
+    if pour.short_ml:
+        text = f"It ran short, and [{pour.short_ml:.0f} volume] were topped up later."
+        yield Evidence(key="topped-up", factor=STRONG, text=text)
 
 
 def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from ufrin.core.clocks.cure_clocks import ClockKind
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.pour_targets import Half
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.wording.findings import Amount, Finding
@@ -41,7 +43,7 @@ class PourState:
 
 
 def pour_states(
-    halves: Sequence[Half], records: Sequence[tuple[int, BenchState]], now_s: float
+    halves: Sequence[Half], records: Sequence[tuple[int, BenchState]], now: Moment
 ) -> tuple[PourState, ...]:
     """Return where the pours of the mould at work stand.
 
@@ -51,8 +53,8 @@ def pour_states(
         Of the pours that the job plans, in the order of the work.
     records : sequence of (number, BenchState)
         Its pours, the newest first.
-    now_s : float
-        Seconds since 1970.
+    now : Moment
+        By the server's clock.
 
     Returns
     -------
@@ -70,15 +72,19 @@ def pour_states(
             continue
         number, state = known
         newer_than = number
-        found.append(PourState(half=half, stage=_stage(state, now_s), number=number, state=state))
+        found.append(PourState(half=half, stage=_stage(state, now), number=number, state=state))
     return tuple(found)
 
 
-def _stage(state: BenchState, now_s: float) -> PourStage:
+def _stage(state: BenchState, now: Moment) -> PourStage:
     if not state.is_finished:
         return "weighing"
-    ends_s = state.demould_from_s
-    return "curing" if ends_s is not None and now_s < ends_s else "cured"
+    return "curing" if _runs(state, "demould", now) else "cured"
+
+
+def _runs(state: BenchState, kind: ClockKind, now: Moment) -> bool:
+    clock = state.clocks.of_kind(kind, now)
+    return clock is not None and not clock.is_over
 
 
 def next_pour(states: Sequence[PourState]) -> Half:
@@ -113,7 +119,7 @@ def curing_finding(states: Sequence[PourState]) -> Finding | None:
     first = states[0] if len(states) > 1 else None
     if first is None or not first.is_poured or first.state is None or next_pour(states) != "second":
         return None
-    begun_s, ends_s = first.state.contact_s, first.state.demould_from_s
+    begun_s, ends_s = first.state.clocks.contact_s, first.state.clocks.end_s("demould")
     if begun_s is None or ends_s is None:
         return Finding(code="first-half-cure-unknown", facts={"pour": str(first.number)})
     if first.stage != "curing":
@@ -122,7 +128,7 @@ def curing_finding(states: Sequence[PourState]) -> Finding | None:
     return Finding(code="first-half-curing", facts=facts)
 
 
-def stage_of(states: Sequence[PourState], *, is_stopped: bool, is_put_away: bool, now_s: float) -> Stage:
+def stage_of(states: Sequence[PourState], *, is_stopped: bool, is_put_away: bool, now: Moment) -> Stage:
     """Return what a job has come to.
 
     Parameters
@@ -133,24 +139,65 @@ def stage_of(states: Sequence[PourState], *, is_stopped: bool, is_put_away: bool
         Whether a stop is neither settled nor signed off.
     is_put_away : bool
         Whether it was taken off the Board.
-    now_s : float
-        Seconds since 1970.
+    now : Moment
+        By the server's clock.
 
     Returns
     -------
     str
-        One of ``STAGES``.
+        One of ``STAGES``. A mould is ready once it was taken out and may be cast in.
     """
     if is_put_away:
         return "put away"
     if any(one.stage == "weighing" for one in states):
         return "pouring"
-    if any(one.stage == "curing" for one in states):
+    if any(one.stage == "curing" for one in states) and not is_out(states):
         return "curing"
     if states and all(one.is_poured for one in states):
-        cures = [one.state.full_cure_from_s for one in states if one.state]
-        known = [ends_s for ends_s in cures if ends_s is not None]
-        return "mould ready" if known and len(known) == len(states) and now_s >= max(known) else "demould due"
+        return _of_poured([one.state for one in states if one.state], now)
     if is_stopped:
         return "stopped"
     return "ready" if states else "planning"
+
+
+def is_out(states: Sequence[PourState]) -> bool:
+    """Return whether the mould at work was taken out of its box.
+
+    Parameters
+    ----------
+    states : sequence of PourState
+        Of the mould at work.
+
+    Returns
+    -------
+    bool
+        Noted with the pour that was made last.
+    """
+    last = states[-1].state if states else None
+    return last is not None and last.is_demoulded
+
+
+def ready_kind(state: BenchState) -> ClockKind:
+    """Return which clock of a pour tells that its mould may be cast in.
+
+    Parameters
+    ----------
+    state : BenchState
+        Of a pour.
+
+    Returns
+    -------
+    str
+        What its tin states for casting; full cure where it states nothing.
+    """
+    return "cast-in" if state.plan.cast_in_min else "full-cure"
+
+
+def _of_poured(records: Sequence[BenchState], now: Moment) -> Stage:
+    if any(state.plan.method for state in records) and not records[-1].is_demoulded:
+        return "demould due"
+    if any(_runs(state, ready_kind(state), now) for state in records):
+        return "curing" if records[-1].is_demoulded else "demould due"
+    # a pour of which nobody noted that it was taken out, in a version that did not ask, or a tin that does not say
+    known = all(state.plan.clock_times[ready_kind(state)] for state in records)
+    return "mould ready" if known or records[-1].is_demoulded else "demould due"

@@ -9,11 +9,11 @@ from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.halves import Halves
 from ufrin.core.weighing.coats import Coat, coats
+from ufrin.core.weighing.method import How
 from ufrin.core.weighing.putty import Pad
 from ufrin.errors import Refused
 
 Half = Literal["", "first", "second"]
-How = Literal["poured", "brushed", "putty"]
 HOW_BY_STYLE: dict[str, How] = {"skin": "brushed", "press": "putty"}
 
 

@@ -5,8 +5,11 @@ from collections.abc import Iterator, Sequence
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.rubber_station import Pour, RubberPlan
 from ufrin.core.job.shelf_picks import ShelfPicks
+from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
+from ufrin.core.weighing.method import LEAST_PRESS_MIN
+from ufrin.core.weighing.putty import KNEAD_MIN
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 
@@ -45,7 +48,7 @@ def rubber_findings(
 def _pour(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
     yield from _mix(pour, settled)
     yield from pour.thinned.findings if pour.thinned else ()
-    yield from _times(pour)
+    yield from _times(pour, settled)
 
 
 def _worst_of(found: Sequence[Finding]) -> list[Finding]:
@@ -115,15 +118,32 @@ def _pigment_parts(made: RubberPlan) -> float:
     return 100 * mixed.pigment_g / sum(part.g for part in mixed.parts.values())
 
 
-def _times(made: Pour) -> Iterator[Finding]:
+def _times(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
+    if made.how == "putty":
+        yield from _press(made, settled)
+        return
     if not made.pot_life_min:
         return
     number = len(made.batches)
     facts = {"batch": Amount(made.batch_min, "time"), "pot_life": Amount(made.pot_life_min, "time")}
-    if made.how != "putty" and made.batch_min > made.pot_life_min:
+    if made.batch_min > made.pot_life_min:
         yield Finding(code="pot-life-over", facts=facts, field="mix_min")
     elif number > 1 and made.how == "poured" and number * made.batch_min > made.pot_life_min:
         yield Finding(code="pot-life-short", facts={"batches": str(number), **facts}, field="cup_ml")
+
+
+def _press(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
+    window_min, knead_min = made.rubber.press_window_min, made.rubber.mix_least_min or KNEAD_MIN
+    if window_min is None:
+        return
+    left_min = time_at(window_min, settled.room_temp_c) - knead_min
+    if left_min < LEAST_PRESS_MIN:
+        facts = {
+            "room": Amount(settled.room_temp_c, "temperature"),
+            "left": Amount(max(0.0, left_min), "time"),
+            "knead": Amount(knead_min, "time"),
+        }
+        yield Finding(code="press-window-short", facts=facts, field="room_temp_c")
 
 
 def _whole_kit(made: RubberPlan) -> Iterator[Finding]:

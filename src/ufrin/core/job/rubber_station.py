@@ -5,11 +5,11 @@ from dataclasses import dataclass, replace
 
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.pour_mix import cup_ml, mix_plan, recipe_of
-from ufrin.core.job.pour_targets import Half, How, PourTarget
+from ufrin.core.job.pour_targets import Half, PourTarget
 from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
-from ufrin.core.rubber.thinner_side_effects import thinned_demould_min, thinned_full_cure_min
+from ufrin.core.rubber.thinner_side_effects import demould_factor, thinned_demould_min, thinned_full_cure_min
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Mark, marks
 from ufrin.core.shelf.scales import worst_ratio_error_pct
@@ -18,9 +18,10 @@ from ufrin.core.weighing.batches import batches_of
 from ufrin.core.weighing.coats import Coat, RecoatWindow, recoat_window
 from ufrin.core.weighing.drops import Drops, drops
 from ufrin.core.weighing.kit_costs import KitUse, PackUse, kit_use
+from ufrin.core.weighing.method import How
 from ufrin.core.weighing.mix import Mix, mix, mix_with_losses
 from ufrin.core.weighing.putty import Lumps, lumps
-from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan, total_of
+from ufrin.core.weighing.weigh_plan import Ingredient, total_of
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
 from ufrin.errors import Refused
 
@@ -52,8 +53,10 @@ class Pour:
         The marks of the cups, and the worst ratio error of measuring by them.
     pot_life_min, demould_min, full_cure_min : float or None
         At the room's temperature; thinner counted in the second and third.
+    press_min, cast_in_min : float or None
+        Until when a putty can be pressed on, and when the mould may be cast in, at the room's temperature.
     tin_demould_min, tin_full_cure_min : float or None
-        The last two at the reference temperature of the tin.
+        The times to demould and to full cure at the reference temperature of the tin.
     batch_min : float
         What a batch takes from the first contact of A and B until it is poured.
     thinned : Thinned or None
@@ -82,6 +85,8 @@ class Pour:
     pot_life_min: float | None
     demould_min: float | None
     full_cure_min: float | None
+    press_min: float | None
+    cast_in_min: float | None
     tin_demould_min: float | None
     tin_full_cure_min: float | None
     batch_min: float
@@ -238,9 +243,16 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
     batches = batches_of(mixed, recipe_of(shelf, settled), target.coats)
     b, mark_ml = next(one for one in batches[0] if one.role == "B"), _mark_ml(shelf, settled)
     tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
-    pot_life_min, demould_min, full_cure_min = (
+    tin_cast_in_min = rubber.cast_in_min * demould_factor(min(dose, MOST_PARTS)) if rubber.cast_in_min else None
+    pot_life_min, demould_min, full_cure_min, press_min, cast_in_min = (
         time_at(minutes, settled.room_temp_c) if minutes else None
-        for minutes in (rubber.pot_life_min, tin_demould_min, tin_full_cure_min)
+        for minutes in (
+            rubber.pot_life_min,
+            tin_demould_min,
+            tin_full_cure_min,
+            rubber.press_window_min,
+            tin_cast_in_min,
+        )
     )
     return Pour(
         half=target.half,
@@ -258,6 +270,8 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         pot_life_min=pot_life_min,
         demould_min=demould_min,
         full_cure_min=full_cure_min,
+        press_min=press_min,
+        cast_in_min=cast_in_min,
         tin_demould_min=tin_demould_min,
         tin_full_cure_min=tin_full_cure_min,
         batch_min=settled.mix_min + settled.degas_min + settled.pour_min,
@@ -314,42 +328,3 @@ def _thinned(shelf: ShelfPicks, settled: SettledRubber, dose: float) -> Thinned 
         return None
     curve = curve_of(shelf, settled)
     return curve.at(dose) if curve else None
-
-
-def weigh_plan(pour: Pour, settled: SettledRubber, what: str) -> WeighPlan:
-    """Write down what the bench needs to know.
-
-    Parameters
-    ----------
-    pour : Pour
-        As it is now.
-    settled : SettledRubber
-        The figures that counted for it.
-    what : str
-        What is poured.
-
-    Returns
-    -------
-    WeighPlan
-        To be kept with the pour.
-    """
-    parts = pour.mix.parts
-    return WeighPlan(
-        what=what,
-        half=pour.half,
-        how=pour.how,
-        rubber=pour.rubber.name,
-        b_per_a=parts["B"].g / parts["A"].g,
-        tolerance_pct=pour.rubber.tolerance_pct,
-        step_g=settled.scale_step_g,
-        sg=pour.mix.sg_mixed or pour.rubber.sg,
-        need_g=pour.need_g,
-        batches=pour.batches,
-        cup_ml=pour.cup_ml,
-        pot_life_min=pour.rubber.pot_life_min,
-        demould_min=pour.tin_demould_min,
-        full_cure_min=pour.tin_full_cure_min,
-        mix_min=settled.mix_min,
-        degas_min=settled.degas_min,
-        pour_min=settled.pour_min,
-    )

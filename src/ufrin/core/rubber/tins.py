@@ -39,6 +39,8 @@ class Rubber:
         How far the ratio may be off.
     viscosity_mpa_s, pot_life_min, demould_min, full_cure_min : float or None
         Viscosity, pot life, times to demould and to full cure.
+    mix_least_min, mix_most_min, press_min, cast_in_min : float or None
+        How long it is mixed or kneaded; of a putty, until when it can be pressed on; when the mould may be cast in.
     hardness_scale, hardness : str, float or None
         Shore.
     thinner_of : "A+B" or "A"
@@ -75,6 +77,10 @@ class Rubber:
     tear_kn_per_m: float | None = None
     kit_g: float | None = None
     kit_price: float | None = None
+    mix_least_min: float | None = None
+    mix_most_min: float | None = None
+    press_min: float | None = None
+    cast_in_min: float | None = None
 
     def __post_init__(self) -> None:
         self._check_ratios()
@@ -82,11 +88,17 @@ class Rubber:
             ("pot_life_min", "pot life"),
             ("demould_min", "demould time"),
             ("full_cure_min", "full cure"),
+            ("mix_least_min", "mixing time"),
+            ("mix_most_min", "mixing time"),
+            ("press_min", "press window"),
+            ("cast_in_min", "time to the first cast"),
             ("kit_g", "kit"),
         ):
             value = getattr(self, name)
             if value is not None and not value > 0:
                 raise Refused(name, f"A {word} of nothing can't be. Leave the field empty if the tin does not say.")
+        if self.mix_least_min and self.mix_most_min and self.mix_most_min < self.mix_least_min:
+            raise Refused("mix_most_min", "The longest mixing time can't be shorter than the shortest one.")
         if self.hardness is not None and not 0 <= self.hardness <= 100:
             raise Refused("hardness", "Shore hardness runs from 0 to 100.")
         if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
@@ -115,6 +127,11 @@ class Rubber:
                 "weight_a",
                 "A ratio is needed: by weight, or by volume together with the specific gravity of both parts.",
             )
+
+    @property
+    def press_window_min(self) -> float | None:
+        """Of a putty, until when it can be pressed on: as its tin states, or its pot life; None for a liquid."""
+        return (self.press_min or self.pot_life_min) if self.form == "putty" else None
 
     @property
     def by_volume(self) -> bool:

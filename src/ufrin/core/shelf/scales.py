@@ -33,19 +33,39 @@ class Scale:
     most_g: float = 2000.0
 
     def __post_init__(self) -> None:
-        if not _ADDRESS.fullmatch(self.address) or ".." in self.address:
-            raise Refused(
-                "address",
-                "A scale is reached at a serial port such as /dev/ttyUSB0 or COM3, or at "
-                "socket://host:port. Check what is typed.",
-            )
-        if not 50 <= self.baud <= 4_000_000:
-            raise Refused("baud", "Speeds run from 50 to 4000000 baud; 9600 is usual.")
+        check_address(self.address, self.baud, "scale")
         if not 0 < self.step_g <= self.most_g <= 1e6:
             raise Refused(
                 "step_g",
                 "A scale's steps are more than nothing and less than the most it weighs, and that is at most a tonne.",
             )
+
+
+def check_address(address: str, baud: float, what: str) -> None:
+    """Refuse an address or a speed at which no device is reached.
+
+    Parameters
+    ----------
+    address : str
+        A serial port, or ``socket://host:port``.
+    baud : float
+        Speed of a serial port.
+    what : str
+        The device, for the sentence.
+
+    Raises
+    ------
+    Refused
+        With what is usual.
+    """
+    if not _ADDRESS.fullmatch(address) or ".." in address:
+        raise Refused(
+            "address",
+            f"A {what} is reached at a serial port such as /dev/ttyUSB0 or COM3, or at socket://host:port. Check what "
+            "is typed.",
+        )
+    if not 50 <= baud <= 4_000_000:
+        raise Refused("baud", "Speeds run from 50 to 4000000 baud; 9600 is usual.")
 
 
 _HOST = re.compile(r"[\w.\[\]:-]{1,80}", re.ASCII)
@@ -80,13 +100,13 @@ def listed_hosts(text: str) -> tuple[str, ...]:
     return hosts
 
 
-def check_host(scale: Scale, hosts: tuple[str, ...]) -> None:
-    """Refuse a scale at a host that is not on the list: no page may make the server speak to any other machine.
+def check_host(address: str, hosts: tuple[str, ...]) -> None:
+    """Refuse a device at a host that is not on the list: no page may make the server speak to any other machine.
 
     Parameters
     ----------
-    scale : Scale
-        At a serial port or at a host.
+    address : str
+        A serial port, or that of a host.
     hosts : tuple of str
         As ``listed_hosts`` gives them.
 
@@ -95,12 +115,12 @@ def check_host(scale: Scale, hosts: tuple[str, ...]) -> None:
     Refused
         With what to do.
     """
-    if scale.address.startswith("socket://"):
-        host = scale.address.removeprefix("socket://").rsplit(":", 1)[0].lower()
+    if address.startswith("socket://"):
+        host = address.removeprefix("socket://").rsplit(":", 1)[0].lower()
         if host not in hosts:
             raise Refused(
                 "address",
-                f"{host} is not among the hosts at which scales may be reached. Add it to them in the Settings first.",
+                f"{host} is not among the hosts at which devices may be reached. Add it to them in the Settings first.",
             )
 
 

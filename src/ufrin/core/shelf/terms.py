@@ -41,6 +41,14 @@ SCALE_TERMS: Mapping[str, Term] = {
     "most_g": positive_quantity("Weighs at most", "mass", default=2000.0),
 }
 
+THERMOMETER_TERMS: Mapping[str, Term] = {
+    "name": Term(label="Name", kind="text"),
+    "address": Term(
+        label="Where it is", kind="text", help="A serial port such as /dev/ttyUSB1, or socket://127.0.0.1:8545."
+    ),
+    "baud": positive_quantity("Speed, in baud", "number", "Of a serial port.", default=9600.0),
+}
+
 LOT_TERMS: Mapping[str, Term] = {
     "code": Term(label="Lot", kind="text", longest=60, help="As printed on the tin; a date will do."),
     "part": Term(label="It is", kind="choice", choices=PARTS, default="all"),

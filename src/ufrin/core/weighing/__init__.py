@@ -1,4 +1,4 @@
 """Amounts to weigh: mixes, batches, putty, coats, drops, whole kits, the learnt allowance, and the state of the bench.
 
-May import ``inputs``, ``measures``, ``wording``, ``shelf`` and ``rubber`` of ``core``.
+May import ``data_files``, ``inputs``, ``measures``, ``wording``, ``shelf``, ``rubber`` and ``clocks`` of ``core``.
 """

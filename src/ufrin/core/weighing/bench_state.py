@@ -1,25 +1,42 @@
 """The state of the bench: where a pour is, worked out from the entries of its record alone, and what to weigh next."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.pot_life import PotLife
+from ufrin.core.clocks.room_log import RoomReading
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
 from ufrin.core.weighing.allowance import PastPour
-from ufrin.core.weighing.pot_life_clock import Moment, PotLife, pot_life
-from ufrin.core.weighing.ratio_mend import check
-from ufrin.core.weighing.record_entries import RecordEntry, Step, StepAttempt, StepKind
-from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, Role, WeighPlan
+from ufrin.core.weighing.next_step import next_step, sum_of, target_g
+from ufrin.core.weighing.pour_clocks import PourClocks
+from ufrin.core.weighing.record_entries import RecordEntry, Step, StepAttempt
+from ufrin.core.weighing.top_up import top_up_batch
+from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan
+
+# what is noted beside the work, and begins no new step
+BESIDE_THE_WORK = frozenset({"temperature", "note", "correction", "witness", "mishap", "found", "photo", "retract"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BenchState:
-    """A pour as its record has it."""
+    """A pour as its record has it.
+
+    ``valid`` are its lines without those that were taken back; ``is_demoulded`` is whether the mould was taken out.
+    """
 
     plan: WeighPlan
     entries: tuple[RecordEntry, ...]
     attempts: tuple[StepAttempt, ...]
     step: Step
     targets_g: Mapping[int, float]
+    batches: tuple[tuple[Ingredient, ...], ...]
+    clocks: PourClocks
+    is_finished: bool = False
+    step_began: Moment | None = None
+    taken_back: frozenset[int] = field(default_factory=frozenset)
+    valid: tuple[RecordEntry, ...] = ()
+    is_demoulded: bool = False
 
     @property
     def attempt(self) -> StepAttempt:
@@ -29,7 +46,7 @@ class BenchState:
     @property
     def batch(self) -> tuple[Ingredient, ...]:
         """What the cup at work is to hold."""
-        return self.plan.batches[min(self.attempt.batch, len(self.plan.batches) - 1)]
+        return self.batches[min(self.attempt.batch, len(self.batches) - 1)]
 
     @property
     def next_number(self) -> int:
@@ -39,12 +56,13 @@ class BenchState:
     @property
     def room_temp_c(self) -> float:
         """As it was last noted."""
-        return next((entry.temp_c for entry in reversed(self.entries) if entry.temp_c is not None), TIN_TEMP_C)
+        last = self.clocks.last_room
+        return last.temp_c if last else TIN_TEMP_C
 
     @property
-    def is_finished(self) -> bool:
-        """Whether nothing is left to do."""
-        return self.step.kind == "done"
+    def short_ml(self) -> float:
+        """What was missing beyond the plan."""
+        return sum(entry.volume_ml or 0.0 for entry in self.valid if entry.kind == "short")
 
     @property
     def used_g(self) -> float:
@@ -52,13 +70,29 @@ class BenchState:
         return sum(one.total_g - (one.leftover_g or 0.0) for one in self.attempts if one.outcome == "poured")
 
     @property
+    def planned_batches(self) -> int:
+        """How many of the batches are the plan's own; the others were added because the rubber ran short."""
+        return len(self.batches) - sum(entry.kind == "short" for entry in self.valid)
+
+    @property
     def needed_g(self) -> float:
-        """What the batches really poured were needed for; one that was left out needs nothing."""
-        whole_g = self.plan.total_g
-        poured_g = sum(
-            one.g for cup in self.attempts if cup.outcome == "poured" for one in self.plan.batches[cup.batch]
-        )
-        return self.plan.need_g * poured_g / whole_g if whole_g else 0.0
+        """What the batches really poured were needed for; one that was left out needs nothing.
+
+        What was added because the rubber ran short was needed too.
+        """
+        whole_g, planned = self.plan.total_g, self.planned_batches
+        poured = [cup.batch for cup in self.attempts if cup.outcome == "poured"]
+        planned_g = sum(one.g for batch in poured if batch < planned for one in self.batches[batch])
+        added_g = sum(one.g for batch in poured if batch >= planned for one in self.batches[batch])
+        share = self.plan.need_g / whole_g if whole_g else 0.0
+        return share * planned_g + added_g / self._loss
+
+    @property
+    def _loss(self) -> float:
+        # what a top-up was mixed more than was missing
+        missing_g = self.short_ml * self.plan.sg
+        added_g = sum(one.g for batch in self.batches[self.planned_batches :] for one in batch)
+        return added_g / missing_g if missing_g and added_g else 1.0
 
     @property
     def over_pct(self) -> float | None:
@@ -101,7 +135,7 @@ class BenchState:
         float or None
             Of B/A in percent; None while one of them is missing.
         """
-        a, b = (_sum_of(self.plan.batches[attempt.batch], attempt.poured_g, role) for role in ("A", "B"))
+        a, b = (sum_of(self.batches[attempt.batch], attempt.poured_g, role) for role in ("A", "B"))
         return 100 * (b / a / self.plan.b_per_a - 1) if a and b else None
 
     def clock(self, now: Moment, attempt: StepAttempt | None = None) -> PotLife | None:
@@ -119,92 +153,12 @@ class BenchState:
         PotLife or None
             None before A met B, or for a rubber without a pot life.
         """
-        attempt = attempt or self.attempt
-        if attempt.contact is None or not self.plan.pot_life_min:
-            return None
-        start = attempt.contact
-        temps = [
-            (entry.at.since_s(start) if entry.number > _number_of(self.entries, start) else 0.0, entry.temp_c)
-            for entry in self.entries
-            if entry.temp_c is not None
-        ]
-        before = [temp for at, temp in temps if at == 0.0]
-        later = [(at, temp) for at, temp in temps if at > 0.0]
-        return pot_life(
-            self.plan.pot_life_min, now.since_s(start), [(0.0, before[-1] if before else TIN_TEMP_C), *later]
-        )
-
-    def demould_min(self, attempt: StepAttempt) -> float | None:
-        """Return the time from first contact until a cup's rubber may be demoulded, at the room's temperature.
-
-        Parameters
-        ----------
-        attempt : StepAttempt
-            One of the cups.
-
-        Returns
-        -------
-        float or None
-            In min; None before A met B, or for a rubber without a demould time.
-        """
-        if attempt.contact is None or not self.plan.demould_min:
-            return None
-        return time_at(self.plan.demould_min, self.room_temp_c)
-
-    @property
-    def demould_from_s(self) -> float | None:
-        """When all that was poured may be demoulded, in seconds since 1970; None where that is not known."""
-        return self._last_end_s(self.plan.demould_min)
-
-    @property
-    def full_cure_from_s(self) -> float | None:
-        """When all that was poured is fully cured, in seconds since 1970; None where that is not known."""
-        return self._last_end_s(self.plan.full_cure_min)
-
-    @property
-    def contact_s(self) -> float | None:
-        """When A first met B in what was poured, in seconds since 1970."""
-        return min((one.contact.wall_s for one in self._poured() if one.contact), default=None)
-
-    @property
-    def poured_s(self) -> float | None:
-        """When the last cup was poured, in seconds since 1970."""
-        return max((entry.at.wall_s for entry in self.entries if entry.kind == "poured"), default=None)
-
-    @property
-    def pot_life_ends_s(self) -> float | None:
-        """When the pot life of the last cup ends, in seconds since 1970, at the room's temperature as last noted."""
-        return self._last_end_s(self.plan.pot_life_min)
+        return self.clocks.pot_life(now, attempt or self.attempt)
 
     @property
     def has_poured(self) -> bool:
         """Whether anything went into a mould."""
-        return bool(self._poured())
-
-    def _poured(self) -> list[StepAttempt]:
-        return [one for one in self.attempts if one.outcome == "poured"]
-
-    def _last_end_s(self, tin_min: float | None) -> float | None:
-        begins = [one.contact.wall_s for one in self._poured() if one.contact]
-        return max(begins) + 60 * time_at(tin_min, self.room_temp_c) if begins and tin_min else None
-
-    def demould_at_s(self, attempt: StepAttempt) -> float | None:
-        """Return when the rubber of a poured cup may be demoulded.
-
-        Parameters
-        ----------
-        attempt : StepAttempt
-            One of the cups.
-
-        Returns
-        -------
-        float or None
-            In seconds since 1970; None for a cup that was not poured, or a rubber without a demould time.
-        """
-        wait_min = self.demould_min(attempt)
-        if attempt.outcome != "poured" or attempt.contact is None or wait_min is None:
-            return None
-        return attempt.contact.wall_s + 60 * wait_min
+        return any(one.outcome == "poured" for one in self.attempts)
 
     def after_ml(self) -> float:
         """Return the volume that the cup at work will hold after this step.
@@ -217,19 +171,7 @@ class BenchState:
         return (self.attempt.total_g + self.step.target_g) / self.plan.sg
 
 
-def _number_of(entries: Sequence[RecordEntry], moment: Moment) -> int:
-    return next((entry.number for entry in entries if entry.at == moment), 0)
-
-
-def _sum_of(batch: Sequence[Ingredient], grams: Mapping[str, float], role: str) -> float:
-    return sum(grams.get(one.key, 0.0) for one in batch if one.role == role)
-
-
-def _planned(batch: Sequence[Ingredient], role: str) -> float:
-    return sum(one.g for one in batch if one.role == role)
-
-
-def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
+def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry], room: Sequence[RoomReading] = ()) -> BenchState:
     """Work out the state of a pour from its record.
 
     Parameters
@@ -238,6 +180,8 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
         As it was when the weighing began.
     entries : sequence of RecordEntry
         Its record, in the order of their numbers.
+    room : sequence of RoomReading, optional
+        Of thermometers, since the weighing began.
 
     Returns
     -------
@@ -247,8 +191,12 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
     attempts = [StepAttempt(batch=0)]
     targets: dict[int, float] = {}
     cups: dict[int, StepAttempt] = {}
-    finished = False
+    batches, prepared = list(plan.batches), list[str]()
+    finished, began = False, None
+    taken_back = frozenset(entry.of_number or 0 for entry in entries if entry.kind == "retract")
     for entry in entries:
+        if entry.number in taken_back:
+            continue
         if entry.kind == "correction":
             # what was asked for meanwhile was asked for by what was known then, and stays as it was
             _correct(cups, entries, entry)
@@ -258,12 +206,52 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry]) -> BenchState:
         elif attempts[-1].outcome == "poured" and entry.kind == "tare":
             attempts.append(StepAttempt(batch=attempts[-1].batch + 1))
         if entry.kind == "weigh":
-            targets[entry.number] = _target_g(plan, attempts[-1], entry.ingredient)
-        _enter(plan, attempts[-1], entry)
+            targets[entry.number] = target_g(batches[attempts[-1].batch], attempts[-1], entry.ingredient)
+        elif entry.kind == "short":
+            if finished:  # batches that were left out stay out
+                del batches[attempts[-1].batch + (1 if attempts[-1].outcome == "poured" else 0) :]
+            batches.append(top_up_batch(plan, entry.volume_ml or 0.0))
+            finished = False
+        elif entry.kind == "step":
+            (attempts[-1].steps_done if attempts[-1].tared else prepared).append(entry.what)
+            if plan.method and entry.what == plan.method.meets_at:
+                attempts[-1].contact = entry.at
+        in_cup = not (plan.method and plan.method.meets_at)
+        _enter(batches[min(attempts[-1].batch, len(batches) - 1)], attempts[-1], entry, in_cup=in_cup)
         cups[entry.number] = attempts[-1]
         finished = finished or entry.kind == "finish"
-    step = Step(kind="done") if finished else _next(plan, attempts[-1])
-    return BenchState(plan=plan, entries=tuple(entries), attempts=tuple(attempts), step=step, targets_g=targets)
+        began = began if entry.kind in BESIDE_THE_WORK else entry.at
+    valid = tuple(entry for entry in entries if entry.number not in taken_back)
+    clocks = PourClocks(plan=plan, entries=valid, attempts=attempts, room=room)
+    state = BenchState(
+        plan=plan,
+        entries=tuple(entries),
+        attempts=tuple(attempts),
+        step=Step(kind="done"),
+        targets_g=targets,
+        batches=tuple(batches),
+        clocks=clocks,
+        is_finished=finished,
+        step_began=began,
+        taken_back=taken_back,
+        valid=valid,
+        is_demoulded=any(entry.kind == "demould" and entry.what == "well" for entry in valid),
+    )
+    return replace(state, step=_step(state, prepared))
+
+
+def _step(state: BenchState, prepared: Sequence[str]) -> Step:
+    if state.is_finished:
+        waits = state.plan.method is not None and state.has_poured and not state.is_demoulded
+        return Step(kind="cure" if waits else "done")
+    tin_min = state.plan.pot_life_min
+    return next_step(
+        state.plan,
+        state.batches,
+        state.attempt,
+        pot_life_min=time_at(tin_min, state.room_temp_c) if tin_min else None,
+        prepared=prepared,
+    )
 
 
 def _correct(cups: Mapping[int, StepAttempt], entries: Sequence[RecordEntry], correction: RecordEntry) -> None:
@@ -285,18 +273,18 @@ def _correct(cups: Mapping[int, StepAttempt], entries: Sequence[RecordEntry], co
         cup.leftover_g = is_g
 
 
-def _enter(plan: WeighPlan, cup: StepAttempt, entry: RecordEntry) -> None:
+def _enter(batch: Sequence[Ingredient], cup: StepAttempt, entry: RecordEntry, *, in_cup: bool) -> None:
     match entry.kind:
         case "tare":
             cup.tared, cup.zero_g, cup.scale = True, entry.gross_g, entry.scale
         case "hold":
             cup.in_hand = entry.ingredient
-            if cup.contact is None and _role(plan, cup, entry.ingredient) == "B":
+            if in_cup and cup.contact is None and _role(batch, entry.ingredient) == "B":
                 cup.contact = entry.at
         case "down":
             cup.in_hand = ""
             if not any(
-                _role(plan, cup, key) == "B" for key in cup.poured_g
+                _role(batch, key) == "B" for key in cup.poured_g
             ):  # there is no B in the cup, so nothing has met
                 cup.contact = None
         case "weigh":
@@ -319,66 +307,5 @@ def _enter(plan: WeighPlan, cup: StepAttempt, entry: RecordEntry) -> None:
             pass
 
 
-def _role(plan: WeighPlan, cup: StepAttempt, key: str) -> str:
-    return next((one.role for one in plan.batches[cup.batch] if one.key == key), "")
-
-
-def _target_g(plan: WeighPlan, cup: StepAttempt, key: str) -> float:
-    # what is still missing of an ingredient, by what is really in the cup
-    batch = plan.batches[cup.batch]
-    one = next(ingredient for ingredient in batch if ingredient.key == key)
-    b_in = _sum_of(batch, cup.poured_g, "B")
-    if one.role == "A" and b_in:
-        scaled = b_in / _planned(batch, "B")
-    else:
-        # the first A determines all that follows it
-        led = [other for other in batch if other.role == "A" and other.key in cup.poured_g]
-        scaled = sum(cup.poured_g[other.key] for other in led) / sum(other.g for other in led) if led else 1.0
-        if one.role == "A" and one in led:
-            scaled = max(cup.poured_g[other.key] / other.g for other in led)
-    return max(0.0, one.g * scaled - cup.poured_g.get(key, 0.0))
-
-
-def _next(plan: WeighPlan, cup: StepAttempt) -> Step:
-    if cup.outcome in {"wrong", "discarded"}:
-        return Step(kind="cup")
-    if cup.outcome == "poured":
-        if cup.leftover_g is None:
-            return Step(kind="leftover")
-        return Step(kind="cup") if cup.batch + 1 < len(plan.batches) else Step(kind="finish")
-    if not cup.tared:
-        return Step(kind="cup")
-    batch = plan.batches[cup.batch]
-    for one in batch:
-        if one.role == "pigment" and (mend := _mend(plan, cup)):
-            return mend
-        if one.key not in cup.poured_g:
-            return _weigh(plan, cup, one)
-    if mend := _mend(plan, cup):
-        return mend
-    return Step(kind="pour") if cup.mixed else Step(kind="mix")
-
-
-def _weigh(plan: WeighPlan, cup: StepAttempt, one: Ingredient, *, is_mend: bool = False) -> Step:
-    target = _target_g(plan, cup, one.key)
-    whole = target + cup.poured_g.get(one.key, 0.0)
-    # at least half a step each way: no scale is more exact
-    band = max(whole * BAND_PCT.get(one.role, plan.tolerance_pct) / 100, plan.step_g / 2)
-    if is_mend:  # a missing remainder has the tolerance of the whole part
-        band = max(whole * plan.tolerance_pct / 100, plan.step_g / 2)
-    kind: StepKind = "weigh" if cup.in_hand == one.key else "hold"
-    return Step(
-        kind=kind, ingredient=one, target_g=target, low_g=max(0.0, target - band), high_g=target + band, is_mend=is_mend
-    )
-
-
-def _mend(plan: WeighPlan, cup: StepAttempt) -> Step | None:
-    batch = plan.batches[cup.batch]
-    a, b = (_sum_of(batch, cup.poured_g, role) for role in ("A", "B"))
-    if not a or not b or any(one.role == "B" and one.key not in cup.poured_g for one in batch):
-        return None
-    checked = check(ratio={"A": 1.0, "B": plan.b_per_a}, poured_g={"A": a, "B": b}, tolerance_pct=plan.tolerance_pct)
-    if checked.verdict == "within":
-        return None
-    short = [one for one in batch if one.role == checked.add_part and _target_g(plan, cup, one.key) > 0]
-    return _weigh(plan, cup, short[0], is_mend=True) if short else None
+def _role(batch: Sequence[Ingredient], key: str) -> str:
+    return next((one.role for one in batch if one.key == key), "")

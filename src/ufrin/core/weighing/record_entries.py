@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.errors import Refused
 
@@ -22,8 +22,16 @@ EntryKind = Literal[
     "correction",
     "note",
     "finish",
+    "step",
+    "witness",
+    "short",
+    "mishap",
+    "demould",
+    "found",
+    "photo",
+    "retract",
 ]
-StepKind = Literal["cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "done"]
+StepKind = Literal["do", "cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "cure", "done"]
 Verdict = Literal["under", "within", "over"]
 Outcome = Literal["open", "poured", "wrong", "discarded"]
 
@@ -54,6 +62,10 @@ class RecordEntry:
         The tin that it was taken from.
     text : str
         Why, or a note.
+    what : str
+        Which step was done, what the witness cup said, which mishap, how it came out of the box, or what was found.
+    volume_ml : float or None
+        That was missing, of "short".
     """
 
     number: int
@@ -67,13 +79,16 @@ class RecordEntry:
     of_number: int | None = None
     lot_id: int | None = None
     text: str = ""
+    what: str = ""
+    volume_ml: float | None = None
 
 
 @dataclass(slots=True, kw_only=True)
 class StepAttempt:
     """One cup: a batch, or one that had to be set aside.
 
-    ``poured_g`` has the content by ingredient, with corrections; ``contact`` is when A met B.
+    ``poured_g`` has the content by ingredient, with corrections; ``contact`` is when A met B; ``steps_done`` are the
+    steps of the method that were done with it.
     """
 
     batch: int
@@ -85,6 +100,7 @@ class StepAttempt:
     wrong_g: dict[str, float] = field(default_factory=dict)
     contact: Moment | None = None
     mixed: bool = False
+    steps_done: list[str] = field(default_factory=list)
     outcome: Outcome = "open"
     leftover_g: float | None = None
 
@@ -127,13 +143,18 @@ class Step:
     Parameters
     ----------
     kind : str
-        Put a cup on, take a part in hand, weigh it, mix, pour, weigh what is left, finish; or done.
+        Do a step of the method, put a cup on, take a part in hand, weigh it, mix, pour, weigh what is left, finish,
+        wait for the cure; or done.
     ingredient : Ingredient or None
         For "hold" and "weigh".
     target_g, low_g, high_g : float
         What to weigh now, with its band.
     is_mend : bool
         Whether it mends a wrong ratio.
+    key : str
+        Of a step of the method.
+    least_min, most_min : float, float or None
+        How long it takes at least, and at most.
     """
 
     kind: StepKind
@@ -142,6 +163,9 @@ class Step:
     low_g: float = 0.0
     high_g: float = 0.0
     is_mend: bool = False
+    key: str = ""
+    least_min: float = 0.0
+    most_min: float | None = None
 
     def verdict(self, net_g: float) -> Verdict:
         """Return whether a weight is under, within or over the band.

@@ -6,13 +6,37 @@ from dataclasses import dataclass
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry, Step, StepKind
+from ufrin.core.weighing.top_up import check_short
 from ufrin.errors import Refused
 
 CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong"})
+# what was tapped by mistake is taken back by a line of its own
+RETRACTABLE: frozenset[EntryKind] = frozenset({"witness", "short", "mishap", "demould", "found"})
+MISHAPS: Mapping[str, str] = {"leak": "it leaks", "float": "the master floats", "spill": "rubber was spilt"}
+WITNESS_ANSWERS: Mapping[str, str] = {"liquid": "still liquid", "sticky": "sticky", "set": "set"}
+DEMOULDED: Mapping[str, str] = {"well": "taken out of the box", "too-soft": "still too soft to take out"}
+FOUND: Mapping[str, str] = {
+    "bubbles": "bubbles at the surface",
+    "torn": "torn",
+    "stuck": "stuck to the master or the box",
+    "sticky": "sticky spots",
+    "clean": "nothing wrong",
+}
+_CHOICES: Mapping[EntryKind, Mapping[str, str]] = {
+    "witness": WITNESS_ANSWERS,
+    "mishap": MISHAPS,
+    "demould": DEMOULDED,
+    "found": FOUND,
+}
+TOO_FAST = 0.5  # of the least time: a step that took less is queried once
 MOST_G = 1e6
 LONGEST_TEXT = 400
 MOST_ENTRIES = 2000
 UNLIKELY_TIMES = 1.5  # a figure so many times over or under the target is queried: most likely a typing error
+# what may still be noted once the pour is finished
+AFTER_THE_END: frozenset[EntryKind] = frozenset(
+    {"note", "temperature", "witness", "mishap", "short", "demould", "found", "photo"}
+)
 # the steps at which a kind of line may be written; kinds that are not listed may be written at any step before the end
 _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "tare": frozenset({"cup", "hold", "weigh"}),
@@ -20,7 +44,9 @@ _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "down": frozenset({"weigh"}),
     "weigh": frozenset({"weigh"}),
     "wrong": frozenset({"hold", "weigh", "mix"}),
-    "discard": frozenset({"hold", "weigh", "mix", "pour"}),
+    "discard": frozenset({"hold", "weigh", "mix", "do", "pour"}),
+    "step": frozenset({"do"}),
+    "short": frozenset({"do", "leftover", "cup", "finish", "cure"}),
     "mixed": frozenset({"mix"}),
     "poured": frozenset({"pour"}),
     "leftover": frozenset({"leftover"}),
@@ -54,7 +80,10 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
     if entry.kind == "correction":
         _check_correction(state, entry)
         return
-    if state.is_finished and entry.kind != "note":
+    if entry.kind == "retract":
+        _check_retraction(state, entry)
+        return
+    if state.is_finished and entry.kind not in AFTER_THE_END:
         raise Refused("", "This pour is finished. What was wrong in it can still be corrected in its record.")
     if entry.kind in _AT and state.step.kind not in _AT[entry.kind]:
         raise Refused("", "That is not what comes next. The page shows where the pour stands.")
@@ -62,13 +91,85 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
         state.step.ingredient is None or entry.ingredient != state.step.ingredient.key
     ):
         raise Refused("", "That is not the part that comes next. Look at the name and the colour on the page.")
+    if entry.kind in _CHOICES:
+        _check_found(state, entry)
+    _check_step(state, entry, sure=sure)
     _check_weighed(state, entry, sure=sure)
     if entry.kind in {"discard", "note"} and not entry.text.strip():
         raise Refused("text", "Say why in a few words: the record is read long after.")
 
 
+def _check_found(state: BenchState, entry: RecordEntry) -> None:
+    if entry.what not in _CHOICES[entry.kind]:
+        raise Refused("", "That is not one of the answers. Reload the page: nothing is lost.")
+    if not state.clocks.poured:
+        raise Refused("", "Nothing is poured yet, so there is nothing to look at.")
+    contact_s = state.clocks.contact_s
+    if contact_s is not None and entry.at.wall_s < contact_s - 1 and entry.at.machine == state.entries[0].at.machine:
+        raise Refused("ago_min", "That is before A met B. Type how long ago it was, or leave the field empty for now.")
+    if entry.kind == "demould" and not state.is_finished:
+        raise Refused("", "Finish the pour first: then it is taken out of the box.")
+    if entry.kind == "demould" and state.is_demoulded:
+        raise Refused("", "This mould is out of its box already.")
+
+
+def _check_step(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
+    if entry.kind == "short":
+        if not state.has_poured:
+            raise Refused("", "Nothing is poured yet, so nothing can have run short.")
+        check_short(entry.volume_ml)
+    if entry.kind == "step" and entry.what != state.step.key:
+        raise Refused("", "That is not the step that comes next. The page shows where the pour stands.")
+    if entry.kind not in {"step", "mixed"} or entry.text or sure or state.step_began is None:
+        return
+    took_s = entry.at.since_s(state.step_began)
+    if took_s < 60 * state.step.least_min * TOO_FAST:
+        raise Refused(
+            "sure",
+            f"That took [{took_s / 60:.2f} time], and it needs at least [{state.step.least_min:.2f} time]. Go on, or "
+            "say below that it is done.",
+        )
+
+
+def _check_retraction(state: BenchState, entry: RecordEntry) -> None:
+    about = next((one for one in state.valid if one.number == entry.of_number), None)
+    if about is None or about.kind not in RETRACTABLE:
+        raise Refused("of_number", "Only what was noted with a tap can be taken back. Choose one of those lines.")
+    if about.kind == "short" and any(one.kind == "tare" and one.number > about.number for one in state.valid):
+        raise Refused("of_number", "The batch that was added is at work already. Discard that cup instead.")
+
+
+def without_tare_g(state: BenchState, net_g: float) -> float | None:
+    """Return what was poured of the part at hand where a typed weight is that of the whole cup.
+
+    Parameters
+    ----------
+    state : BenchState
+        At a "weigh" step.
+    net_g : float
+        As typed.
+
+    Returns
+    -------
+    float or None
+        What is left when the content of the cup is taken off, where that is within the band and the typed weight is
+        not; None otherwise.
+    """
+    inside_g = state.attempt.total_g
+    if not inside_g or state.step.verdict(net_g) == "within":
+        return None
+    rest_g = net_g - inside_g
+    return rest_g if rest_g > 0 and state.step.verdict(rest_g) == "within" else None
+
+
 def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
     if entry.kind == "weigh":
+        if not sure and not entry.scale and (rest_g := without_tare_g(state, entry.net_g or 0.0)) is not None:
+            raise Refused(
+                "untared",
+                f"[{entry.net_g:.2f} mass] is the [{state.attempt.total_g:.2f} mass] that are in the cup and "
+                f"[{rest_g:.2f} mass] of this part. Was the cup not tared?",
+            )
         check_weight(state.step, entry.net_g or 0.0, sure=sure)
     if entry.kind == "wrong":
         if entry.ingredient not in {one.key for one in state.batch}:

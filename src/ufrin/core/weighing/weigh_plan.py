@@ -7,6 +7,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ufrin.core.clocks.cure_clocks import ClockKind
+from ufrin.core.clocks.cure_factor import TIN, CureFactor
+from ufrin.core.rubber.cure_times import time_at
+from ufrin.core.weighing.method import Method
 from ufrin.errors import Refused
 
 Role = Literal["A", "B", "thinner", "thickener", "pigment"]
@@ -83,6 +87,16 @@ class WeighPlan:
         The cup; times at 23 degC, thinner included in the last two.
     mix_min, degas_min, pour_min : float
         The time that each batch needs once A has met B.
+    method : Method or None
+        How it is worked; None for a pour that was begun when only its weighing was kept.
+    press_min, cast_in_min : float or None
+        Press window of a putty, and when the mould may be cast in, at 23 degC.
+    family, style : str, str
+        Of the rubber, and the kind of mould; empty in plans of earlier versions.
+    slit_mm : float or None
+        How far down from the mouth a block is slit.
+    cure_factor : CureFactor
+        What the shop had learnt of the rubber when the weighing began.
     """
 
     what: str
@@ -102,6 +116,13 @@ class WeighPlan:
     mix_min: float = 3.0
     degas_min: float = 0.0
     pour_min: float = 5.0
+    method: Method | None = None
+    press_min: float | None = None
+    cast_in_min: float | None = None
+    family: str = ""
+    style: str = ""
+    slit_mm: float | None = None
+    cure_factor: CureFactor = TIN
 
     def __post_init__(self) -> None:
         if not self.batches or not all(
@@ -110,9 +131,40 @@ class WeighPlan:
             raise Refused("", "There is nothing to weigh: every batch needs an A and a B.")
 
     @property
+    def clock_times(self) -> dict[ClockKind, float | None]:
+        """What the tin states for each clock, in min at 23 degC."""
+        return {
+            "pot-life": self.pot_life_min,
+            "press": self.press_min,
+            "demould": self.demould_min,
+            "cast-in": self.cast_in_min,
+            "full-cure": self.full_cure_min,
+        }
+
+    @property
     def total_g(self) -> float:
         """All that is weighed, in every batch."""
         return sum(ingredient.g for batch in self.batches for ingredient in batch)
+
+
+def press_left_min(plan: WeighPlan, room_c: float) -> float | None:
+    """Return how long a putty can be pressed on once it is kneaded.
+
+    Parameters
+    ----------
+    plan : WeighPlan
+        With its method.
+    room_c : float
+        The temperature of the room.
+
+    Returns
+    -------
+    float or None
+        In min, from the end of the shortest kneading; None for what is not pressed on.
+    """
+    if plan.press_min is None or plan.method is None:
+        return None
+    return time_at(plan.press_min, room_c) - plan.method.least_mix_min
 
 
 def total_of(batches: Sequence[Sequence[Ingredient]]) -> dict[str, float]:

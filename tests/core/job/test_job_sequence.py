@@ -1,0 +1,153 @@
+"""The sequence of a job: which steps, in which order, dated forward from now and back from a wish."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from records import ADDITION, CHECKS, PARTED, POURED, URETHANE, Hand, at, worked_out
+
+from ufrin.core.clocks.sequence import SequenceStep, backward, forward
+from ufrin.core.job.bench_plan import method_of, weigh_plan
+from ufrin.core.job.job_plan import Plan
+from ufrin.core.job.job_sequence import WorkSoFar, job_sequence
+from ufrin.core.job.job_state import pour_states, stage_of
+from ufrin.core.job.preparation import step_states
+from ufrin.core.weighing.bench_state import BenchState
+
+HALVES = ("first", "second")
+
+
+def sequence(plan: Plan, records: list[tuple[int, BenchState]], now_s: float, **ticked: float) -> list[SequenceStep]:
+    now = at(now_s)
+    states = pour_states([pour.half for pour in plan.pours], records, now)
+    preparation = step_states(plan.checks.steps, {}, since_s=0, now_s=now.wall_s)
+    work = WorkSoFar(pours=plan.pours, states=states, preparation=preparation, ticked_s=ticked)
+    return list(job_sequence(work, now))
+
+
+def poured(plan: Plan, index: int, begun_s: float, *, is_out: bool = False) -> BenchState:
+    pour = plan.pours[index]
+    method = method_of(pour, plan.rubber_settled, CHECKS.settled(), "clear")
+    hand = Hand(weigh_plan(pour, plan.rubber_settled, "the box", method=method))
+    hand.seconds = begun_s
+    kinds = {"cup": "tare", "mix": "mixed", "pour": "poured"}
+    while (step := hand.state.step).kind not in {"done", "cure"}:
+        if step.kind == "do":
+            hand.write("step", what=step.key, sure=True)
+        elif step.kind in {"hold", "weigh"}:
+            hand.weigh()
+        else:
+            hand.write(kinds.get(step.kind, step.kind), 1.0 if step.kind == "leftover" else None, sure=True)
+    if is_out:
+        hand.seconds = begun_s + 60 * 1000
+        hand.write("demould", what="well")
+    return hand.state
+
+
+def keys(steps: list[SequenceStep]) -> list[str]:
+    return [step.key for step in steps]
+
+
+def test_a_two_part_mould_is_turned_cleaned_and_poured_twice() -> None:
+    plan = worked_out(opening=PARTED)
+    steps = keys(sequence(plan, [], 0))
+    assert [key for key in steps if not key.startswith("prepare")] == [
+        *("pour-first", "cure-first", "turn", "clean", "keys", "pour-second", "cure-second"),
+        *("take-out", "post-cure", "rest", "first-cast"),
+    ]
+    assert steps.index("prepare-first") < steps.index("pour-first")
+    # an addition-cure silicone is post-cured at 93 degC for 3 h; a polyurethane rests until it is fully cured
+    other = worked_out(rubber=replace(URETHANE, full_cure_min=1440))
+    by_key = {step.key: step for step in sequence(other, [], 0)}
+    assert "post-cure" not in by_key
+    assert by_key["rest"].takes_s == pytest.approx(60 * (1440 - 360))
+    hot = {step.key: step for step in sequence(plan, [], 0)}["post-cure"]
+    assert (hot.takes_s, hot.is_wait) == (3 * 3600, True)
+    assert "93" in hot.label
+
+
+def test_what_was_poured_runs_by_its_clock_and_what_was_ticked_keeps_its_time() -> None:
+    plan = worked_out(opening=PARTED)
+    first = poured(plan, 0, 0)
+    contact = first.clocks.poured[0].contact
+    steps = {step.key: step for step in sequence(plan, [(1, first)], 3600, turn=at(3500).wall_s)}
+    assert steps["pour-first"].done_at_s == first.clocks.poured_s
+    cure = steps["cure-first"]
+    assert cure.ends_s == pytest.approx(contact.wall_s + 360 * 60)
+    assert cure.began_s == contact.wall_s
+    assert steps["turn"].done_at_s == at(3500).wall_s
+    assert steps["pour-second"].done_at_s is None
+    dated = {one.step.key: one for one in forward(list(steps.values()), at(3600).wall_s)}
+    assert dated["cure-first"].state == "running"
+    assert dated["clean"].begins_s == pytest.approx(cure.ends_s)
+    assert dated["turn"].state == "done"
+
+
+def test_both_halves_poured_and_out_leave_post_cure_rest_and_cast() -> None:
+    plan = worked_out(opening=PARTED)
+    first, second = poured(plan, 0, 0), poured(plan, 1, 25_000, is_out=True)
+    records = [(2, second), (1, first)]
+    now = at(100_000)
+    open_steps = [step for step in sequence(plan, records, 100_000) if step.done_at_s is None]
+    assert keys(open_steps) == ["post-cure", "rest", "first-cast"]
+    states = pour_states(HALVES, records, now)
+    assert stage_of(states, is_stopped=False, is_put_away=False, now=now) == "mould ready"
+    waiting = pour_states(HALVES, [(2, poured(plan, 1, 25_000)), (1, first)], now)
+    assert stage_of(waiting, is_stopped=False, is_put_away=False, now=now) == "demould due"
+
+
+def test_a_mould_taken_out_is_ready_once_it_may_be_cast_in() -> None:
+    slow = replace(ADDITION, cast_in_min=2000)
+    plan = worked_out(rubber=slow)
+    out = poured(plan, 0, 0, is_out=True)
+    for now_s, stage in ((70_000, "curing"), (125_000, "mould ready")):
+        states = pour_states([""], [(1, out)], at(now_s))
+        assert stage_of(states, is_stopped=False, is_put_away=False, now=at(now_s)) == stage
+    still_in = pour_states([""], [(1, poured(plan, 0, 0))], at(3600))
+    assert stage_of(still_in, is_stopped=False, is_put_away=False, now=at(3600)) == "curing"
+
+
+def test_the_method_follows_from_the_stations() -> None:
+    plan = worked_out(poured=replace(POURED, rubber_id=1, mix_min=5.0, rise_factor=3.0))
+    pour, settled = plan.pours[0], plan.rubber_settled
+    vacuum = method_of(pour, settled, CHECKS.settled(), "vacuum")
+    assert vacuum.least_mix_min == 5
+    assert vacuum.vessel_ml == pytest.approx(3 * pour.mix.total_g / pour.mix.sg_mixed)
+    assert method_of(pour, settled, CHECKS.settled(), "clear").vessel_ml is None
+    tin = replace(pour, rubber=replace(pour.rubber, mix_least_min=2.0, mix_most_min=4.0))
+    by_tin = method_of(tin, settled, CHECKS.settled(), "clear")
+    assert (by_tin.least_mix_min, by_tin.most_mix_min) == (2, 4)
+    only_most = replace(pour, rubber=replace(pour.rubber, mix_most_min=4.0))
+    assert method_of(only_most, settled, CHECKS.settled(), "clear").least_mix_min == 4
+
+
+steps_of_any_job = st.lists(
+    st.builds(
+        SequenceStep,
+        key=st.sampled_from("abcdef"),
+        label=st.just("x"),
+        takes_s=st.floats(0, 1e5),
+        done_at_s=st.none() | st.floats(0, 1e6),
+        ends_s=st.none() | st.floats(1e6, 2e6),
+    ),
+    min_size=1,
+    max_size=8,
+)
+
+
+@given(steps_of_any_job, st.floats(0, 3e6))
+def test_back_from_a_wish_is_as_late_as_it_can_be_and_never_earlier_than_now(
+    steps: list[SequenceStep], ahead_s: float
+) -> None:
+    now_s = 1e6
+    early = forward(steps, now_s)
+    late, missed_s = backward(steps, now_s, now_s + ahead_s)
+    to_come = [one for one in late if one.state == "to come"]
+    assert missed_s == max(0.0, max(one.ends_s for one in early) - (now_s + ahead_s))
+    assert all(one.begins_s >= now_s - 1e-6 for one in to_come)
+    for one, other in zip(to_come, to_come[1:], strict=False):
+        assert one.ends_s <= other.begins_s + 1e-6
+    if to_come and not missed_s and late[-1].state == "to come":
+        assert to_come[-1].ends_s == pytest.approx(now_s + ahead_s)
+    assert [one.step for one in late] == steps
