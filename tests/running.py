@@ -68,6 +68,9 @@ class Lever:
     def do(self, what: str, amount: float) -> None:
         urllib.request.urlopen(f"{self._address}/scales/0/{what}", urllib.parse.urlencode({"amount": amount}).encode())
 
+    def room(self, temp_c: float) -> None:
+        urllib.request.urlopen(f"{self._address}/room/set", urllib.parse.urlencode({"amount": temp_c}).encode())
+
     def get(self, place: str) -> int:
         try:
             return int(urllib.request.urlopen(f"{self._address}/{place}").status)
@@ -76,13 +79,14 @@ class Lever:
 
 
 @contextmanager
-def simulated_scales() -> Iterator[Lever]:
+def simulated_scales(*, thermometer: bool = False) -> Iterator[Lever]:
     port, lever = free_port(), free_port()
     told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
     command = [sys.executable, "-m", "ufrin.devices", "--port", str(port), "--lever-port", str(lever), "--scales", "1"]
+    command += ["--thermometer"] * thermometer
     process = subprocess.Popen(command, env=told, stdout=subprocess.PIPE, text=True)
     try:
-        said = "".join(process.stdout.readline() for _ in range(2)) if process.stdout else ""
+        said = "".join(process.stdout.readline() for _ in range(2 + thermometer)) if process.stdout else ""
         assert f"socket://127.0.0.1:{port}" in said
         assert str(lever) in said
         wait_until(lambda: answers(f"http://127.0.0.1:{lever}/scales"))

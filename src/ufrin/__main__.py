@@ -18,7 +18,7 @@ from ufrin import logs
 from ufrin.bounded.child import set_limits
 from ufrin.errors import UfrinError
 from ufrin.helper_programs import HelperPrograms
-from ufrin.settings import Settings
+from ufrin.settings import THERMOMETER_BESIDE, Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
@@ -148,7 +148,7 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
 
 def _helpers(settings: Settings, *, scales: bool) -> list[list[str]]:
     # workers, more server processes, and the demo's simulated scales
-    ports = ["--port", str(settings.scale_port), "--lever-port", str(settings.lever_port)]
+    ports = ["--port", str(settings.scale_port), "--lever-port", str(settings.lever_port), "--thermometer"]
     return [
         *[["ufrin", "worker"]] * settings.workers,
         *[["ufrin", "server", "--port", str(settings.port)]] * (settings.server_processes - 1),
@@ -176,9 +176,10 @@ def with_free_scale_ports(settings: Settings) -> Settings:
     """
     # another demo on this machine may have the usual ones
     for shift in range(0, 1000, 20):
-        ports = [settings.scale_port + shift, settings.scale_port + shift + 1, settings.lever_port + shift]
+        first = settings.scale_port + shift
+        ports = [first, first + 1, first + THERMOMETER_BESIDE, settings.lever_port + shift]
         if all(_is_free(port) for port in ports):
-            return settings.model_copy(update={"scale_port": ports[0], "lever_port": ports[2]})
+            return settings.model_copy(update={"scale_port": ports[0], "lever_port": ports[-1]})
     raise CannotServe(
         f"No ports are free for the simulated scales from {settings.scale_port} on. Name others in UFRIN_SCALE_PORT "
         "and UFRIN_LEVER_PORT."
@@ -197,11 +198,13 @@ def _is_free(port: int) -> bool:
 
 def _fill(conninfo: str, settings: Settings) -> None:
     from ufrin import demo  # noqa: PLC0415
+    from ufrin.devices import clock  # noqa: PLC0415
 
     database = Database(conninfo)
     database.open()
     try:
-        demo.fill(database, scale_port=settings.scale_port)
+        if demo.fill(database, scale_port=settings.scale_port):
+            demo.pour_today(database, clock.now())
         demo.point_scales_at(database, settings.scale_port)
     finally:
         database.close()

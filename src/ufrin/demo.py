@@ -1,6 +1,7 @@
 """Demo data: the replica workshop of a small maritime museum on a tidal estuary. All materials in it are invented."""
 
 from collections.abc import Mapping
+from typing import Any
 
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
 from ufrin.actions import CONTAINERS as CONTAINER_TABLE
@@ -8,18 +9,23 @@ from ufrin.actions import CUPS as CUP_TABLE
 from ufrin.actions import PRODUCTS as PRODUCT_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
-from ufrin.actions import Database
+from ufrin.actions import THERMOMETERS as THERMOMETER_TABLE
+from ufrin.actions import Database, ShelfTable, Stored
 from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import coupons, lots, things
 from ufrin.actions.shop import record_book
 from ufrin.actions.shop.workshop_settings import change_settings
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
+from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.demo_jobs import JOBS, PUT_AWAY
 from ufrin.demo_masters import as_file
-from ufrin.demo_pours import pour_before
+from ufrin.demo_pours import pour_before, pour_today
 from ufrin.demo_shelf import ADDITIVES, CONTAINERS, COUPONS, CUPS, LOTS, PRODUCTS, RUBBERS
+from ufrin.settings import THERMOMETER_BESIDE
 
+__all__ = ["fill", "point_scales_at", "pour_today"]
+WALL_THERMOMETER = "Wall thermometer"
 SIMULATED = (("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))
 
 
@@ -75,20 +81,32 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
 
 
 def point_scales_at(database: Database, scale_port: int) -> None:
-    """Let the demo's scales be read where the simulated ones of this start are.
+    """Let the demo's scales and its thermometer be read where the simulated ones of this start are.
 
     Parameters
     ----------
     database : Database
         The record book.
     scale_port : int
-        Of the first simulated scale.
+        Of the first simulated scale; the thermometer is beside them.
     """
     for kept in things.shelf(database, SCALE_TABLE).things:
         index = next((place for place, (name, _, _) in enumerate(SIMULATED) if name == kept.thing.name), None)
-        address = f"socket://127.0.0.1:{scale_port + (index or 0)}"
-        if index is not None and kept.thing.address.startswith("socket://127.0.0.1:") and kept.thing.address != address:
-            things.change(database, SCALE_TABLE, kept.id, version=kept.version, changes={"address": address})
+        if index is not None:
+            _point(database, SCALE_TABLE, kept, scale_port + index)
+    wall = f"socket://127.0.0.1:{scale_port + THERMOMETER_BESIDE}"
+    thermometers = things.shelf(database, THERMOMETER_TABLE).things
+    if not thermometers:
+        things.add(database, THERMOMETER_TABLE, Thermometer(name=WALL_THERMOMETER, address=wall))
+    for one in thermometers:
+        if one.thing.name == WALL_THERMOMETER:
+            _point(database, THERMOMETER_TABLE, one, scale_port + THERMOMETER_BESIDE)
+
+
+def _point(database: Database, table: ShelfTable[Any], kept: Stored[Any], port: int) -> None:
+    address = f"socket://127.0.0.1:{port}"
+    if kept.thing.address.startswith("socket://127.0.0.1:") and kept.thing.address != address:
+        things.change(database, table, kept.id, version=kept.version, changes={"address": address})
 
 
 def _fill_shelf(database: Database, numbers: Mapping[object, int]) -> None:

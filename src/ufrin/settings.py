@@ -5,6 +5,8 @@ from pathlib import Path
 from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+THERMOMETER_BESIDE = 5  # the port of the simulated thermometer, counted from that of the first simulated scale
+
 
 class Settings(BaseSettings):
     """Read from the environment, each name with ``UFRIN_`` before it."""

@@ -38,6 +38,8 @@ insert into coupons (rubber_id, parts, scale, readings, thickness_mm, edge_mm, a
     values (1, 0, 'A', '{15, 16}', 6, 12, 6);
 insert into own_rules (pour, touches, between_kind, verdict, why, tried_on)
     values ('addition-silicone', 'metal', 'none', 'fine', 'It set.', '2026-01-02');
+insert into pour_photos (pour_id, number, data, width_px, height_px) values (1, 1, 'x', 1, 1);
+insert into thermometers (name, address, baud) values ('Wall', 'COM4', 9600);
 """
 TRIALS = [
     # (what is tried, the constraint that refuses it)
@@ -56,6 +58,22 @@ TRIALS = [
     ("update rubbers set pot_life_min = 0", "rubber_figures"),
     ("update rubbers set kit_price = 'NaN'", "rubber_price"),
     ("update rubbers set kit_price = -1", "rubber_price"),
+    ("update rubbers set mix_least_min = 3, mix_most_min = 2", "rubber_times"),
+    ("update rubbers set cast_in_min = 'NaN'", "rubber_times"),
+    ("update pour_photos set width_px = 4001", "photo_size"),
+    ("insert into pour_photos values (1, 77, 'x', 1, 1)", "photo_of_entry"),
+    ("update thermometers set baud = 1", "thermometer_baud"),
+    ("update thermometers set name = ''", "thermometer_name_length"),
+    (
+        "insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, volume_ml) "
+        "values (1, 3, 't3', now(), 0, 'm', 'short', 0)",
+        "pour_entry_volume",
+    ),
+    (
+        "insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, what) "
+        "values (1, 3, 't3', now(), 0, 'm', 'witness', repeat('x', 41))",
+        "pour_entry_what",
+    ),
     ("update additives set kind = 'salt'", "additive_kind"),
     ("update additives set family = 'glue'", "additive_family"),
     ("update additives set sg = 'NaN'", "additive_figures"),

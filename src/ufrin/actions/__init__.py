@@ -4,7 +4,18 @@ May import ``store``, ``core`` and ``errors``.
 """
 
 from ufrin.store.connection import Database
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable, Stored, Thing
+from ufrin.store.shelf import (
+    ADDITIVES,
+    CONTAINERS,
+    CUPS,
+    PRODUCTS,
+    RUBBERS,
+    SCALES,
+    THERMOMETERS,
+    ShelfTable,
+    Stored,
+    Thing,
+)
 from ufrin.store.workshop_settings import Workshop
 
 __all__ = [
@@ -14,6 +25,7 @@ __all__ = [
     "PRODUCTS",
     "RUBBERS",
     "SCALES",
+    "THERMOMETERS",
     "Database",
     "Stored",
     "ShelfTable",

@@ -3,6 +3,7 @@
 import argparse
 
 from ufrin.devices import scale_program
+from ufrin.settings import THERMOMETER_BESIDE
 
 
 def main() -> None:
@@ -13,9 +14,16 @@ def main() -> None:
         "--lever-port", type=int, default=scale_program.LEVER_PORT, help="of the page with the lever that pours"
     )
     parser.add_argument("--scales", type=int, default=2, choices=range(1, 41), metavar="N", help="how many")
+    parser.add_argument("--thermometer", action="store_true", help="a simulated thermometer beside them")
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     arguments = parser.parse_args()
-    scale_program.run(arguments.port, arguments.lever_port, number=arguments.scales, with_server=arguments.with_server)
+    scale_program.run(
+        arguments.port,
+        arguments.lever_port,
+        number=arguments.scales,
+        thermometer_port=arguments.port + THERMOMETER_BESIDE if arguments.thermometer else 0,
+        with_server=arguments.with_server,
+    )
 
 
 if __name__ == "__main__":

@@ -4,7 +4,7 @@ import time
 from functools import cache
 from pathlib import Path
 
-from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.clocks.moment import Moment
 
 
 @cache

@@ -29,6 +29,19 @@
       document.querySelector(`#scale-${index} .load`).textContent = scale.is_plugged ? `${scale.load_g.toFixed(1)} g on it` : "unplugged";
     });
   };
+  const toRoom = (what, amount) => fetch(`/room/${what}`, { method: "POST", body: new URLSearchParams({ amount }) });
+  document.querySelectorAll("[data-room]").forEach((button) => button.addEventListener("click",
+    () => toRoom(button.dataset.room, button.dataset.amount)));
+  document.querySelector("#room form").addEventListener("submit", (event) => {
+    event.preventDefault();
+    toRoom("set", event.target.amount.value);
+  });
+  const lookAtRoom = async () => {
+    const room = await (await fetch("/room")).json();
+    document.querySelector("#room .load").textContent = room.is_plugged ? `${room.room_c.toFixed(1)} °C in the room` : "unplugged";
+  };
+  lookAtRoom();
+  setInterval(lookAtRoom, 1000);
   look();
   setInterval(look, 250);
 })();

@@ -16,10 +16,12 @@ from fastapi import FastAPI, Form
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 
 from ufrin.devices.simulated_scale import SimulatedScale
+from ufrin.devices.simulated_thermometer import SimulatedThermometer
 
 READINGS_PER_S = 10.0
 HOST = "127.0.0.1"
 PORT, LEVER_PORT = 8540, 8549
+LINES_PER_S = 0.5
 MOST_FLOW = 500.0
 
 
@@ -32,10 +34,13 @@ class Bench:
         One for each port.
     port : int
         Of the first; the others follow. 0 takes free ones.
+    thermometer_port : int, optional
+        Of a thermometer beside them; 0 has none.
     """
 
-    def __init__(self, scales: Sequence[SimulatedScale], port: int) -> None:
+    def __init__(self, scales: Sequence[SimulatedScale], port: int, *, thermometer_port: int = 0) -> None:
         self.scales, self._port = list(scales), port
+        self.thermometer, self._thermometer_port = SimulatedThermometer(), thermometer_port
         self.ports: list[int] = []
         self._servers: list[asyncio.Server] = []
         self._talking: set[asyncio.Task[None]] = set()
@@ -55,6 +60,8 @@ class Bench:
                 server = await asyncio.start_server(self._to(scale), HOST, port)
                 self._servers.append(server)
                 self.ports.append(server.sockets[0].getsockname()[1])
+            if self._thermometer_port:
+                self._servers.append(await asyncio.start_server(self._read_room, HOST, self._thermometer_port))
             yield self
         finally:
             for server in self._servers:
@@ -90,6 +97,22 @@ class Bench:
             await writer.drain()
             due += 1 / READINGS_PER_S
             await asyncio.sleep(max(0.0, due - time.monotonic()))
+
+    async def _read_room(self, _: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        task = asyncio.current_task()
+        if task:
+            self._talking.add(task)
+        try:
+            while self.thermometer.is_plugged and not writer.is_closing():
+                writer.write(self.thermometer.line(time.monotonic()))
+                await writer.drain()
+                await asyncio.sleep(1 / LINES_PER_S)
+        except (ConnectionError, asyncio.CancelledError):
+            pass
+        finally:
+            writer.close()
+            if task:
+                self._talking.discard(task)
 
     async def _hear(self, reader: asyncio.StreamReader, scale: SimulatedScale) -> None:
         while data := await reader.readline():
@@ -137,6 +160,21 @@ def lever_page(bench: Bench) -> FastAPI:
             )
         return JSONResponse(shown)
 
+    @app.get("/room")
+    def room() -> JSONResponse:
+        of = bench.thermometer
+        return JSONResponse({"set_c": of.set_c, "room_c": round(of.room_c, 2), "is_plugged": of.is_plugged})
+
+    @app.post("/room/{what}")
+    def change_room(what: str, amount: Annotated[float, Form()] = 0.0) -> Response:
+        if what == "set" and -20 <= amount <= 60:
+            bench.thermometer.set_c = amount
+        elif what == "plug":
+            bench.thermometer.is_plugged = amount > 0
+        else:
+            return Response(status_code=404)
+        return Response(status_code=204)
+
     @app.post("/scales/{index}/{what}")
     def do(index: int, what: str, amount: Annotated[float, Form()] = 0.0) -> Response:
         if not 0 <= index < len(bench.scales) or not abs(amount) <= 1e6:
@@ -166,7 +204,7 @@ def _file(name: str) -> str:
     return files("ufrin.devices").joinpath(name).read_text("utf-8")
 
 
-def run(port: int, page_port: int, *, number: int = 2, with_server: bool = False) -> None:
+def run(port: int, page_port: int, *, number: int = 2, thermometer_port: int = 0, with_server: bool = False) -> None:
     """Run simulated scales until stopped.
 
     Parameters
@@ -175,24 +213,27 @@ def run(port: int, page_port: int, *, number: int = 2, with_server: bool = False
         Of the first scale, and of the page with the lever.
     number : int, optional
         Of scales.
+    thermometer_port : int, optional
+        Of a thermometer beside them; 0 has none.
     with_server : bool, optional
         Stop as well when standard input ends, as it does when the server that started this is gone.
     """
     try:
-        asyncio.run(_run(port, page_port, number, with_server))
+        asyncio.run(_run(port, page_port, number, thermometer_port, with_server))
     except KeyboardInterrupt:
         pass
     except OSError as error:  # simulated scales of another demo most likely run there already, and serve as well
         print(f"The simulated scales can't be started: {error}", file=sys.stderr, flush=True)
 
 
-async def _run(port: int, page_port: int, number: int, with_server: bool) -> None:
+async def _run(port: int, page_port: int, number: int, thermometer_port: int, with_server: bool) -> None:
     bench = Bench(
         [
             SimulatedScale(step_g=0.1 if index == 0 else 1.0, most_g=2000.0 if index == 0 else 6000.0, seed=index + 1)
             for index in range(number)
         ],
         port,
+        thermometer_port=thermometer_port,
     )
     async with bench.serving():
         server = uvicorn.Server(
@@ -209,5 +250,7 @@ async def _run(port: int, page_port: int, number: int, with_server: bool) -> Non
             asyncio.get_running_loop().add_reader(sys.stdin.fileno(), lambda: setattr(server, "should_exit", True))
         for index, at in enumerate(bench.ports):
             print(f"Simulated scale {index + 1}: socket://{HOST}:{at}", flush=True)
+        if thermometer_port:
+            print(f"Simulated thermometer: socket://{HOST}:{thermometer_port}", flush=True)
         print(f"The lever that pours: http://{HOST}:{page_port}", flush=True)
         await server.serve()

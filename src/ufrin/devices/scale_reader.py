@@ -1,20 +1,16 @@
-"""The scale reader: one thread for each scale, which reads its lines, reports when it is lost, and finds it again."""
+"""The scale reader: reads one scale, and tells of each reading and of each change of its link."""
 
-import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
 import serial
-import structlog
 
 from ufrin.core.shelf.scales import Scale
-from ufrin.devices.scale_line import Lines, ScaleLine, Settling, read_line
+from ufrin.devices.line_reader import LineReader, Link
+from ufrin.devices.scale_line import ScaleLine, Settling, read_line
 
-log = structlog.get_logger()
-Link = Literal["connecting", "reading", "silent", "lost"]
-WAIT_S, SILENT_S, AGAIN_S, MOST_AGAIN_S = 0.02, 2.0, 0.3, 3.0
+SILENT_S = 2.0
 TARE = b"T\r\n"
 
 
@@ -43,7 +39,7 @@ class ScaleReading:
     link: Link
 
 
-class ScaleReader:
+class ScaleReader(LineReader):
     """Reads one scale.
 
     Parameters
@@ -55,20 +51,15 @@ class ScaleReader:
     """
 
     def __init__(self, scale: Scale, tell: Callable[[ScaleReading], None]) -> None:
+        super().__init__(scale.name, scale.address, scale.baud, silent_s=SILENT_S)
         self.scale, self._tell = scale, tell
         self.heard = ScaleReading(count=0, at_s=time.monotonic(), line=None, is_settled=False, link="connecting")
-        self.garbage = 0
-        self._stop = threading.Event()
-        self._port: serial.SerialBase | None = None
-        self._thread = threading.Thread(target=self._run, name=f"scale {scale.name}", daemon=True)
+        self._settling = Settling(scale.step_g)
 
-    def start(self) -> None:
-        """Begin to read."""
-        self._thread.start()
-
-    def stop(self) -> None:
-        """Release the scale."""
-        self._stop.set()
+    @property
+    def link(self) -> Link:
+        """How it is connected."""
+        return self.heard.link
 
     def tare(self) -> bool:
         """Tare the scale.
@@ -87,50 +78,43 @@ class ScaleReader:
             return False
         return True
 
+    def begin(self) -> None:
+        """Begin anew: what it showed before the connection says nothing of whether it is at rest."""
+        self._settling = Settling(self.scale.step_g)
+
+    def take(self, data: bytes, at_s: float) -> bool:
+        """Take a line.
+
+        Parameters
+        ----------
+        data : bytes
+            Without its end.
+        at_s : float
+            By the steady clock of this process.
+
+        Returns
+        -------
+        bool
+            Whether it was a reading.
+        """
+        line = read_line(data)
+        if line is None:
+            return False
+        settled = self._settling.is_settled(line, at_s)
+        self._say(count=self.heard.count + 1, at_s=at_s, line=line, is_settled=settled, link="reading")
+        return True
+
+    def changed(self, link: Link) -> None:
+        """Hear that the link has changed.
+
+        Parameters
+        ----------
+        link : str
+            The new one.
+        """
+        self._say(link=link, is_settled=False)
+
     def _say(self, **changed: object) -> None:
         known = {name: getattr(self.heard, name) for name in ScaleReading.__slots__}
         self.heard = ScaleReading(**{**known, **changed})
         self._tell(self.heard)
-
-    def _run(self) -> None:
-        again_s = AGAIN_S
-        while not self._stop.is_set():
-            try:
-                with serial.serial_for_url(self.scale.address, baudrate=int(self.scale.baud), timeout=WAIT_S) as port:
-                    self._port = port
-                    again_s = AGAIN_S
-                    self._read(port)
-            except (serial.SerialException, OSError, ValueError) as error:
-                if self.heard.link != "lost":  # reported once, not at every try
-                    log.info("scale not there", scale=self.scale.name, error=str(error))
-            self._port = None
-            if not self._stop.is_set():
-                if self.heard.link != "lost":
-                    self._say(link="lost", is_settled=False)
-                self._stop.wait(again_s)
-                again_s = min(again_s * 1.5, MOST_AGAIN_S)
-
-    def _read(self, port: serial.SerialBase) -> None:
-        lines, settling, last = Lines(), Settling(self.scale.step_g), time.monotonic()
-        while not self._stop.is_set():
-            arrived = port.read(64)
-            now = time.monotonic()
-            if not arrived:
-                if now - last > SILENT_S and self.heard.link not in {"silent", "lost"}:
-                    self._say(link="silent", is_settled=False)
-                continue
-            for data in lines.take(arrived):
-                line = read_line(data)
-                if line is None:
-                    self.garbage += 1
-                    continue
-                last = now
-                self._say(
-                    count=self.heard.count + 1,
-                    at_s=now,
-                    line=line,
-                    is_settled=settling.is_settled(line, now),
-                    link="reading",
-                )
-            if now - last > SILENT_S and self.heard.link != "silent":  # it sends lines, but no reading
-                self._say(link="silent", is_settled=False)

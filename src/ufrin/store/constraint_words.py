@@ -91,6 +91,17 @@ SPOKEN: dict[str, UfrinError] = {
     "pour_finished_after_start": Refused("", "A pour can't be finished before it was begun. Check the clock."),
     "pour_entry_kind": Refused("", "The record knows no such line. Reload the page."),
     "pour_entry_figures": Refused("net_g", "That is no weight that a scale shows. Type it again."),
+    "rubber_times": Refused(
+        "mix_most_min",
+        "Times are more than nothing, and the longest mixing time is not below the shortest. Check them.",
+    ),
+    "pour_entry_what": Refused("", "The record knows no such answer. Reload the page."),
+    "pour_entry_volume": Refused("volume_ml", "What is missing is more than nothing and at most a cubic metre."),
+    "photo_of_entry": Refused("", "The line that this picture belongs to is not in the record. Reload the page."),
+    "photo_size": Refused("photo", "A picture is kept with at most 4000 pixels each way. Take it again."),
+    "thermometer_name_taken": Refused("name", "Another thermometer has this name. Choose another."),
+    "thermometer_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "thermometer_baud": Refused("baud", "A serial line runs at 50 to 4000000 baud; 9600 is usual."),
     "entry_of_pour": Refused("", "This pour is not in the record any more. Reload the page."),
     "entry_of_entry": Refused("of_number", "The line that is to be corrected is not in the record. Reload the page."),
     "record_kept": InUse("The record of pours is only added to: nothing in it is changed or deleted."),
@@ -154,6 +165,7 @@ INTERNAL = frozenset(
     {
         *("board_row_figures", "earlier_shape", "fault_pair_place", "input_key_kind", "lot_of_one_thing", "mesh_bytes"),
         *("mesh_figures", "mesh_hash", "mesh_work_state", "mesh_work_tries", "mesh_work_what", "one_workshop"),
+        *("factor_pours", "room_temp", "thermometer_heard"),
         *("safety_sheet_of_one_thing", "sheet_revision", "station_name", "station_shape", "workshop_demo"),
     }
 )

@@ -42,6 +42,7 @@ class Job:
     inputs: Mapping[Station, Inputs]
     versions: Mapping[Station, int]
     can_undo: bool
+    wanted_at: datetime | None = None
 
     @property
     def master(self) -> MasterInputs:
@@ -82,6 +83,7 @@ def _job(row: Mapping[str, Any]) -> Job:
         },
         versions={station: stations[station]["version"] for station in STATIONS},
         can_undo=row["can_undo"],
+        wanted_at=row["wanted_at"],
     )
 
 
@@ -134,6 +136,15 @@ def rename(connection: Connection, job_id: int, name: str) -> None:
     Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
+        raise Missing("this job")
+
+
+def want(connection: Connection, job_id: int, wanted_at: datetime | None) -> None:
+    """Keep when a job is wished to be ready.
+
+    Raises Missing when there is no such job.
+    """
+    if connection.execute(_SQL["want"], {"job_id": job_id, "wanted_at": wanted_at}).fetchone() is None:
         raise Missing("this job")
 
 

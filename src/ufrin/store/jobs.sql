@@ -7,7 +7,7 @@ select id from job
 
 -- name: open
 -- One job with the inputs and versions of its stations.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at,
        json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape)) as stations,
        exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
 from jobs j join stations s on s.job_id = j.id
@@ -16,7 +16,7 @@ group by j.id
 
 -- name: some
 -- Jobs whose masters share another's box.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo
@@ -39,6 +39,10 @@ update jobs set advised_style = %(style)s where id = %(job_id)s
 -- name: put_away
 -- Off the Board, or back on it.
 update jobs set put_away_at = case when %(away)s then now() end where id = %(job_id)s returning id
+
+-- name: want
+-- When a job is wished to be ready; null where there is no wish.
+update jobs set wanted_at = %(wanted_at)s where id = %(job_id)s returning id
 
 -- name: lock_station
 -- A station's inputs, held against other saves until the transaction ends.

@@ -22,10 +22,10 @@ select 1 as found from pour_entries where pour_id = %(pour_id)s and token = %(to
 -- name: enter
 -- A new line.
 insert into pour_entries (pour_id, number, token, at, steady_s, machine, kind, ingredient, net_g, gross_g, scale,
-    temp_c, of_number, lot_id, text)
+    temp_c, of_number, lot_id, text, what, volume_ml)
 values (%(pour_id)s, %(number)s, %(token)s, to_timestamp(%(wall_s)s), %(steady_s)s, %(machine)s, %(kind)s,
     %(ingredient)s, %(net_g)s, %(gross_g)s,
-        %(scale)s, %(temp_c)s, %(of_number)s, %(lot_id)s, %(text)s)
+        %(scale)s, %(temp_c)s, %(of_number)s, %(lot_id)s, %(text)s, %(what)s, %(volume_ml)s)
 
 -- name: settle
 -- What a pour came to, for the allowance; finished once.
@@ -41,7 +41,8 @@ select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where
 -- name: of_jobs
 -- The newest pours of some jobs, and how far the record of each goes.
 select p.id, p.job_id, p.started_at, p.finished_at, j.name as job_name,
-    (select number || ' ' || token from pour_entries where pour_id = p.id order by number desc limit 1) as last
+    (select number || ' ' || token from pour_entries where pour_id = p.id order by number desc limit 1) as last,
+    case when p.started_at > now() - interval '14 days' then (select max(id) from room_temps) end as last_room
 from jobs j join (
     select id, job_id, started_at, finished_at, row_number() over (partition by job_id order by id desc) as place
     from pours where job_id = any(%(ids)s)
@@ -69,3 +70,48 @@ select coalesce(array_agg(100 * (used_g / needed_g - 1) order by finished_at des
     select needed_g, used_g, finished_at from pours where needed_g > 0 and used_g > 0 and finished_at is not null
     order by finished_at desc limit %(limit)s
 ) as newest
+
+-- name: room
+-- What thermometers read from a while before some pours until they are cured; nothing cures for longer than two weeks.
+select p.id as pour_id, r.at, r.steady_s, r.machine, r.temp_c, r.thermometer
+from pours p join room_temps r on r.at between p.started_at - interval '6 hours' and p.started_at + interval '14 days'
+where p.id = any(%(ids)s) order by p.id, r.at, r.id
+
+-- name: curing
+-- Finished pours of jobs on the Board whose mould was not taken out, or only lately, and how far each record goes; a
+-- first half waits no longer once the second was begun.
+select p.id, p.job_id, p.started_at, p.finished_at, j.name as job_name,
+    (select number || ' ' || token from pour_entries where pour_id = p.id order by number desc limit 1) as last,
+    case when p.started_at > now() - interval '14 days' then (select max(id) from room_temps) end as last_room
+from (
+    select id from pours where finished_at is not null and demoulded_at is null and is_followed
+    union
+    select id from pours where demoulded_at > now() - interval '10 days'
+) as waiting join pours p on p.id = waiting.id join jobs j on j.id = p.job_id
+where p.used_g > 0 and j.put_away_at is null
+    and not (p.half = 'first' and exists (select from pours l where l.job_id = p.job_id and l.id > p.id))
+order by p.finished_at desc limit %(limit)s
+
+-- name: teaching
+-- The newest pours of a rubber with a witness cup or a demoulding on record.
+select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id
+where p.rubber_id = %(rubber_id)s
+    and exists (select from pour_entries e where e.pour_id = p.id and e.kind in ('witness', 'demould'))
+order by p.started_at desc limit %(limit)s
+
+-- name: reopen
+-- A pour that was finished goes on.
+update pours set finished_at = null where id = %(id)s
+
+-- name: demoulded
+-- When the mould was taken out of its box, or that it was not.
+update pours set demoulded_at = to_timestamp(%(wall_s)s) where id = %(id)s
+
+-- name: keep_photo
+-- The picture of a line.
+insert into pour_photos (pour_id, number, data, width_px, height_px)
+values (%(pour_id)s, %(number)s, %(data)s, %(width_px)s, %(height_px)s)
+
+-- name: photo
+-- A picture, to be shown.
+select data from pour_photos where pour_id = %(pour_id)s and number = %(number)s

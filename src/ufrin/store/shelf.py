@@ -1,6 +1,6 @@
 """The things on the Shelf, one table for each kind.
 
-They are rubbers, additives, releases, cups, containers and scales.
+They are rubbers, additives, releases, cups, containers, scales and thermometers.
 """
 
 from collections.abc import Iterable, Mapping
@@ -16,13 +16,14 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.scales import Scale
+from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.errors import Missing
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
 _SQL = named_queries("shelf")
 _USE = "select {column} as id, job_id from stations where {column} is not null"
-Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Product)
+Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Thermometer, Product)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,4 +136,5 @@ ADDITIVES: ShelfTable[Additive] = ShelfTable(
 CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
 CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))
 PRODUCTS: ShelfTable[Product] = ShelfTable("products", Product, "this release", ())
+THERMOMETERS: ShelfTable[Thermometer] = ShelfTable("thermometers", Thermometer, "this thermometer", ())
 SCALES: ShelfTable[Scale] = ShelfTable("scales", Scale, "this scale", ())

@@ -20,6 +20,7 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.scales import Scale
+from ufrin.devices import clock
 from ufrin.store import board_rows, jobs
 from ufrin.store.connection import Database
 
@@ -171,7 +172,7 @@ def test_a_stop_that_is_signed_off_counts_on_the_board(database: Database, job: 
     assert stopped is not None
     assert stopped.is_stopped
     for stop in stations.open_job(database, number, "rubber").plan.stops:
-        sign_off.sign_off(database, number, stop.key, reason="Tried.", who="Wren", now_s=0)
+        sign_off.sign_off(database, number, stop.key, reason="Tried.", who="Wren", now=clock.now())
     signed = shown(database, number).figures
     assert signed is not None
     assert not signed.is_stopped

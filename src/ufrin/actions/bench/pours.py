@@ -5,20 +5,21 @@ from dataclasses import dataclass, replace
 from secrets import token_hex
 
 from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.clocks.cure_factor import learn_factor
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.job.bench_plan import method_of, weigh_plan
 from ufrin.core.job.job_state import next_pour
-from ufrin.core.job.rubber_station import weigh_plan
 from ufrin.core.job.sign_off import Stop, open_stops
 from ufrin.core.measures.display import say_amounts
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.allowance import Allowance, learn
-from ufrin.core.weighing.bench_state import BenchState, bench_state
-from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Overtaken, Refused
-from ufrin.store import lots, pours, workshop_settings
+from ufrin.store import cure_factors, lots, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
 from ufrin.store.pours import Past, StoredPour
@@ -75,7 +76,7 @@ def of_job(database: Database, job_id: int) -> JobPours:
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "rubber")
         kept = pours.of_job(connection, job_id)
-    return JobPours(opened=opened, pours=tuple((one, bench_state(one.plan, one.entries)) for one in kept))
+    return JobPours(opened=opened, pours=tuple((one, one.state) for one in kept))
 
 
 def start(database: Database, job_id: int, *, who: str, temp_c: float | None, what: str, now: Moment) -> int:
@@ -90,14 +91,10 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
             raise Refused(
                 "", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first."
             )
-        if opened.plan.rubber_settled.basis == "volume":
-            raise Refused(
-                "", "This job is set to be measured by volume. Choose to weigh it at the Rubber station first."
-            )
-        states = opened.pour_states(now.wall_s)
+        states = opened.pour_states(now)
         if any(one.stage == "weighing" for one in states):
             raise Refused("", "A pour of this job is being weighed already. Go on with it, or finish it first.")
-        all_stops = opened.bench_stops(now.wall_s)
+        all_stops = opened.bench_stops(now)
         waiting = open_stops(all_stops)
         if waiting:
             raise Refused(
@@ -109,7 +106,16 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
         room_c = settled.room_temp_c if temp_c is None else temp_c
         check_room(room_c)
         planned = next(pour for pour in opened.plan.pours if pour.half == half)
-        plan = weigh_plan(planned, settled, f"{what}, {half} half" if half else what)
+        air = opened.plan.checks.air if opened.plan.checks else ""
+        plan = weigh_plan(
+            planned,
+            settled,
+            f"{what}, {half} half" if half else what,
+            method=method_of(planned, settled, opened.job.checks.settled(), air),
+            style=opened.plan.style,
+            slit_mm=opened.plan.opening.slit.length_mm if opened.plan.opening and opened.plan.opening.slit else None,
+            factor=cure_factors.of(connection, opened.job.rubber.rubber_id),
+        )
         number = pours.start(
             connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s
         )
@@ -138,16 +144,17 @@ def look(database: Database, number: int) -> Bench:
 
 
 def _bench(connection: Connection, kept: StoredPour) -> Bench:
-    state = bench_state(kept.plan, kept.entries)
+    state = kept.state
     return Bench(
         pour=kept,
         state=state,
-        lots=_lots_for(connection, state.step.ingredient),
+        lots=lots_for(connection, state.step.ingredient),
         workshop=workshop_settings.load(connection),
     )
 
 
-def _lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[StoredLot, ...]:
+def lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[StoredLot, ...]:
+    """Read the tins that an ingredient may come from."""
     if ingredient is None or not ingredient.shelf:
         return ()
     kind, _, number = ingredient.shelf.partition(":")
@@ -176,18 +183,43 @@ def enter(database: Database, number: int, entry: RecordEntry, *, token: str, su
         kept = pours.look(connection, number, lock=True)
         if pours.has_token(connection, number, token):
             return _bench(connection, kept)
-        state = bench_state(kept.plan, kept.entries)
+        state = kept.state
         if entry.number != state.next_number:
             raise Overtaken
-        entry = replace(entry, text=one_line(entry.text), ingredient=one_line(entry.ingredient))
-        check_entry(state, entry, sure=sure)
-        entry = _from_tin(connection, kept, state, entry)
-        pours.enter(connection, number, entry, token)
-        after = replace(kept, entries=(*kept.entries, entry))
-        stands = bench_state(after.plan, after.entries)
-        if stands.is_finished:
-            pours.settle(connection, number, needed_g=stands.needed_g, used_g=stands.used_g, wall_s=entry.at.wall_s)
-        return _bench(connection, after)
+        return _bench(connection, append(connection, kept, entry, token=token, sure=sure))
+
+
+def append(
+    connection: Connection, kept: StoredPour, entry: RecordEntry, *, token: str, sure: bool = False
+) -> StoredPour:
+    """Add a line to a record that is locked already, with all that follows from it, and return the pour with it.
+
+    Raises Refused when the line can't come next.
+    """
+    state = kept.state
+    entry = replace(entry, text=one_line(entry.text), ingredient=one_line(entry.ingredient), what=one_line(entry.what))
+    check_entry(state, entry, sure=sure)
+    entry = _from_tin(connection, kept, state, entry)
+    pours.enter(connection, kept.id, entry, token)
+    after = replace(kept, entries=(*kept.entries, entry))
+    stands = after.state
+    _follow(connection, after, state, stands, entry)
+    if stands.is_finished:
+        pours.settle(connection, kept.id, needed_g=stands.needed_g, used_g=stands.used_g, wall_s=entry.at.wall_s)
+    return after
+
+
+def _follow(
+    connection: Connection, kept: StoredPour, before: BenchState, after: BenchState, entry: RecordEntry
+) -> None:
+    # what follows from a line besides the record itself
+    if before.is_finished and not after.is_finished:
+        pours.reopen(connection, kept.id)
+    if before.is_demoulded != after.is_demoulded:
+        pours.keep_demoulded(connection, kept.id, wall_s=entry.at.wall_s if after.is_demoulded else None)
+    if before.clocks.found != after.clocks.found and kept.rubber_id is not None:
+        taught = pours.teaching(connection, kept.rubber_id)
+        cure_factors.keep(connection, kept.rubber_id, learn_factor([one.state.clocks.found for one in taught]))
 
 
 def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry: RecordEntry) -> RecordEntry:
@@ -210,7 +242,7 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
     if entry.kind not in {"weigh", "wrong"}:
         return replace(entry, lot_id=None)
     ingredient = next(one for one in state.batch if one.key == entry.ingredient)
-    tins = _lots_for(connection, ingredient)
+    tins = lots_for(connection, ingredient)
     named = next((one for one in tins if one.id == entry.lot_id), None)
     if entry.lot_id is not None and named is None:
         raise Refused("lot_id", "This lot is not of that part. Choose the tin that it was poured from.")
@@ -227,13 +259,6 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
         entry=entry.number,
     )
     return replace(entry, lot_id=chosen.id)
-
-
-def running(database: Database) -> tuple[tuple[StoredPour, BenchState], ...]:
-    """Show the weighings that are not finished."""
-    with database.reading() as connection:
-        kept: Sequence[StoredPour] = pours.running(connection)
-    return tuple((one, bench_state(one.plan, one.entries)) for one in kept)
 
 
 def learnt(database: Database) -> LearntAllowance:

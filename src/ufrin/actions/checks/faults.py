@@ -9,7 +9,7 @@ from datetime import date
 from ufrin.actions.job.open_job import OpenJob, opened_at, pairings
 from ufrin.core.faults.causes import RankedCause, check_outcome, ranked_causes
 from ufrin.core.faults.evidence import JobEvidence, evidence, last_poured
-from ufrin.core.weighing.bench_state import BenchState, bench_state
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.wording.one_line import one_line
 from ufrin.store import faults, lots, pours
 from ufrin.store.connection import Connection, Database
@@ -33,7 +33,7 @@ def find(
     """Rank the possible causes of a symptom."""
     with database.reading() as connection:
         opened = opened_at(connection, job_id, "checks")
-        kept_pours = [(kept, bench_state(kept.plan, kept.entries)) for kept in pours.of_job(connection, job_id)]
+        kept_pours = [(kept, kept.state) for kept in pours.of_job(connection, job_id)]
         pour = last_poured([state for _, state in kept_pours])
         expired, known = _lots(
             connection, pour, next((kept.started_at.date() for kept, state in kept_pours if state is pour), None)

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from ufrin.actions.bench.pours import LONGEST_WHO
 from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import opened_at
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.sign_off import check_sign_off
 from ufrin.core.pairing.contacts import remedy_of
@@ -28,14 +29,14 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
     stations.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
 
 
-def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str, now_s: float) -> None:
+def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str, now: Moment) -> None:
     """Sign a stop off; the reason is kept with the job, and written into the record of its next pour.
 
     Raises Refused when the stop no longer exists, or reason or name are missing.
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "checks")
-        stop = next((one for one in opened.bench_stops(now_s) if one.key == about), None)
+        stop = next((one for one in opened.bench_stops(now) if one.key == about), None)
         if stop is None:
             raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
         if stop.finding is None:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.actions.job.open_job import LIGHT_TRIANGLES, records_of, worked_out_row
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.board_figures import BoardFigures
 from ufrin.core.job.job_state import Stage, pour_states, stage_of
 from ufrin.core.weighing.bench_state import BenchState
@@ -29,12 +30,12 @@ class BoardRow:
         """What is shown of it."""
         return self.job.figures
 
-    def stage(self, now_s: float) -> Stage:
+    def stage(self, now: Moment) -> Stage:
         """Return what the job has come to."""
         figures = self.job.figures
-        states = pour_states(figures.halves if figures else (), self.records, now_s)
+        states = pour_states(figures.halves if figures else (), self.records, now)
         is_stopped = figures is not None and figures.is_stopped
-        return stage_of(states, is_stopped=is_stopped, is_put_away=self.job.put_away_at is not None, now_s=now_s)
+        return stage_of(states, is_stopped=is_stopped, is_put_away=self.job.put_away_at is not None, now=now)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,6 +11,7 @@ from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
 from ufrin.actions.shelf.picks import gather, waiting
 from ufrin.actions.shop.shop_ways import shops
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.board_figures import BoardFigures, board_figures
@@ -31,7 +32,7 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
-from ufrin.core.weighing.bench_state import BenchState, bench_state
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
 from ufrin.store import board_rows, done_steps, faults, jobs, pours, safety_sheets, sheets, workshop_settings
@@ -43,7 +44,7 @@ from ufrin.store.sheets import PrintedSheet
 from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
-MOST_STATES = 256
+MOST_STATES = 1024
 LIGHT_TRIANGLES = 100_000  # a job with a larger mesh is worked out by a worker, not while a list is waited for
 
 
@@ -72,15 +73,15 @@ class OpenJob:
     began_at: Mapping[int, datetime] = field(default_factory=dict)
     done_at_s: Mapping[str, float] = field(default_factory=dict)
 
-    def step_states(self, now_s: float) -> tuple[StepState, ...]:
+    def step_states(self, now: Moment) -> tuple[StepState, ...]:
         """Return where each step of the preparation stands, for the mould at work."""
         if self.plan.checks is None:
             return ()
-        at_work = self.pour_states(now_s)
+        at_work = self.pour_states(now)
         is_made = bool(at_work) and all(one.is_poured for one in at_work)
         own = set() if is_made else {one.number for one in at_work}
         since_s = max((at.timestamp() for number, at in self.began_at.items() if number not in own), default=0.0)
-        return step_states(self.plan.checks.steps, self.done_at_s, since_s=since_s, now_s=now_s)
+        return step_states(self.plan.checks.steps, self.done_at_s, since_s=since_s, now_s=now.wall_s)
 
     @property
     def is_sheet_out_of_date(self) -> bool:
@@ -104,18 +105,18 @@ class OpenJob:
         kind, before = self.plan.kind, self.job.advised_style
         return before if kind and not kind.is_chosen and before not in {None, kind.style} else None
 
-    def pour_states(self, now_s: float) -> tuple[PourState, ...]:
+    def pour_states(self, now: Moment) -> tuple[PourState, ...]:
         """Return where the pours of the mould at work stand."""
-        return pour_states([pour.half for pour in self.plan.pours], self.records, now_s)
+        return pour_states([pour.half for pour in self.plan.pours], self.records, now)
 
-    def stage(self, now_s: float) -> Stage:
+    def stage(self, now: Moment) -> Stage:
         """Return what the job has come to."""
         away, stopped = self.job.put_away_at is not None, bool(open_stops(self.plan.stops))
-        return stage_of(self.pour_states(now_s), is_stopped=stopped, is_put_away=away, now_s=now_s)
+        return stage_of(self.pour_states(now), is_stopped=stopped, is_put_away=away, now=now)
 
-    def bench_stops(self, now_s: float) -> tuple[Stop, ...]:
+    def bench_stops(self, now: Moment) -> tuple[Stop, ...]:
         """Return the stops before the bench opens: those of the plan, and a first half that still cures."""
-        curing = curing_finding(self.pour_states(now_s))
+        curing = curing_finding(self.pour_states(now))
         signed = {one.about: one for one in self.signed}
         return (*self.plan.stops, *((stop_of("rubber", curing, signed),) if curing else ()))
 
@@ -221,12 +222,17 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
 
 def records_of(kept: Sequence[StoredPour]) -> tuple[tuple[int, BenchState], ...]:
     """Return the state of each pour, by its number."""
-    return tuple((one.id, _state_of(one)) for one in kept)
+    return tuple((one.id, state_of(one)) for one in kept)
 
 
-@cached(LRUCache(MOST_STATES), key=lambda one: (one.id, one.started_at, len(one.entries)), condition=Condition())
-def _state_of(one: StoredPour) -> BenchState:
-    return bench_state(one.plan, one.entries)
+def _state_key(one: StoredPour) -> tuple[object, ...]:
+    return one.id, one.started_at, len(one.entries), len(one.room), one.room[-1].at.wall_s if one.room else 0.0
+
+
+@cached(LRUCache(MOST_STATES), key=_state_key, condition=Condition())
+def state_of(one: StoredPour) -> BenchState:
+    """Return the state of a pour."""
+    return one.state
 
 
 def pairings(worked_out: Plan) -> list[Pairing]:

@@ -17,5 +17,5 @@ def to_read(database: Database, number: int) -> Stored[Scale]:
         hosts = workshop_settings.load(connection).scale_hosts
     if kept is None:
         raise Missing(SCALES.what)
-    check_host(kept.thing, listed_hosts(hosts))
+    check_host(kept.thing.address, listed_hosts(hosts))
     return kept

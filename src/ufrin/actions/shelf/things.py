@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Generic
 
 from ufrin.core.shelf.scales import Scale, check_host, listed_hosts
+from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.errors import InUse, Stale
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
@@ -55,13 +56,13 @@ def look(database: Database, table: ShelfTable[Thing], number: int) -> Stored[Th
 def add(database: Database, table: ShelfTable[Thing], thing: Thing) -> int:
     """Put a thing on the Shelf."""
     with database.transaction() as connection:
-        _check_scale(connection, thing)
+        _check_device(connection, thing)
         return table.add(connection, thing)
 
 
-def _check_scale(connection: Connection, thing: object) -> None:
-    if isinstance(thing, Scale):
-        check_host(thing, listed_hosts(workshop_settings.load(connection).scale_hosts))
+def _check_device(connection: Connection, thing: object) -> None:
+    if isinstance(thing, Scale | Thermometer):
+        check_host(thing.address, listed_hosts(workshop_settings.load(connection).scale_hosts))
 
 
 def change(
@@ -78,7 +79,7 @@ def change(
             raise Stale({name: getattr(kept.thing, name) for name in differing}, differing, kept.version)
         if differing:
             changed = replace(kept.thing, **differing)  # type: ignore[arg-type]
-            _check_scale(connection, changed)
+            _check_device(connection, changed)
             table.change(connection, number, changed)
 
 

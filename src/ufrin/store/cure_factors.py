@@ -1,0 +1,19 @@
+"""Cure factors as they are kept: how long each rubber takes here, as a share of its tin's time."""
+
+from ufrin.core.clocks.cure_factor import TIN, CureFactor
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("cure_factors")
+
+
+def of(connection: Connection, rubber_id: int | None) -> CureFactor:
+    """Read what was learnt of a rubber; the tin's own figure where nothing was."""
+    row = connection.execute(_SQL["of"], {"rubber_id": rubber_id}).fetchone()
+    return CureFactor(log_mean=row["log_mean"], log_sd=row["log_sd"], pours=row["pours"]) if row else TIN
+
+
+def keep(connection: Connection, rubber_id: int, factor: CureFactor) -> None:
+    """Keep what was learnt of a rubber."""
+    values = {"log_mean": factor.log_mean, "log_sd": factor.log_sd, "pours": factor.pours}
+    connection.execute(_SQL["keep"], {"rubber_id": rubber_id, **values})

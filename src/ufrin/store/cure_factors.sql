@@ -1,0 +1,10 @@
+-- name: of
+-- What was learnt of a rubber.
+select log_mean, log_sd, pours from cure_factors where rubber_id = %(rubber_id)s
+
+-- name: keep
+-- What was learnt, in the place of what was known before.
+insert into cure_factors (rubber_id, log_mean, log_sd, pours)
+values (%(rubber_id)s, %(log_mean)s, %(log_sd)s, %(pours)s)
+on conflict (rubber_id) do update
+    set log_mean = excluded.log_mean, log_sd = excluded.log_sd, pours = excluded.pours
