@@ -10,7 +10,7 @@ from running import Killable
 from ufrin.actions.bench import pours
 from ufrin.store.connection import Database
 
-KINDS = {"cup": "tare", "mix": "mixed", "pour": "poured"}
+KINDS = {"cup": "tare", "mix": "mixed", "pour": "poured", "do": "step"}
 
 
 def post(address: str, **form: str) -> tuple[int, str]:
@@ -46,6 +46,7 @@ def test_sigkill_at_each_step_of_a_weigh_up(filled: Database, conninfo: str) -> 
             ingredient=one.key if one else "",
             net_g=grams,
             sure="yes",
+            what=step.key,
         )
         assert status == 200, (kind, answer[-600:])
         accepted.append((kind, float(grams) if grams else None))
@@ -53,10 +54,17 @@ def test_sigkill_at_each_step_of_a_weigh_up(filled: Database, conninfo: str) -> 
         server.start()
         page = urllib.request.urlopen(f"{address}/pours/{number}").read().decode()
         assert [(entry.kind, entry.net_g) for entry in pours.look(filled, number).state.entries] == accepted
-        if left := re.search(r'data-left="([\d.]+)"', page):
+        if left := re.search(r'aria-label="Pot life left"\s+data-left="([\d.]+)"', page):
             clocks.append(float(left[1]))
     assert [kind for kind, _ in accepted].count("weigh") == 3
     assert len(clocks) > 3
     assert clocks == sorted(clocks, reverse=True)  # the pot life runs on while the server is away
     assert pours.look(filled, number).pour.finished_at is not None
+    cures = []
+    for _ in range(2):  # the clocks of the cure are kept as well
+        page = urllib.request.urlopen(f"{address}/pours/{number}").read().decode()
+        cures.append(float(re.findall(r'data-alarm="Take it out" data-counts="([\d.]+)"', page)[0]))
+        server.kill()
+        server.start()
+    assert cures[0] > cures[1] > cures[0] - 600
     server.close()

@@ -7,6 +7,10 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page
+from prepared import weigh_through
+
+from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
 
 pytestmark = pytest.mark.browser
 
@@ -34,6 +38,10 @@ PAGES = (
     "/jobs/9/pour",
     "/pours/12",
     "/pours/12/record",
+    "/pours/12/short?missing=40",
+    "/jobs/6/sequence",
+    "/pours/13",
+    "/pours/14?scale=typed",
     "/allowance",
     "/shelf/rubbers",
     "/shelf/additives",
@@ -59,6 +67,8 @@ COLOURED = (
     "/jobs/3/hardness",
     "/jobs/4/sheet",
     "/pours/12",
+    "/pours/13",
+    "/jobs/6/sequence",
     "/shelf/lots",
     "/allowance",
     "/components",
@@ -75,6 +85,9 @@ NARROW = (
     "/jobs/9/pour",
     "/pours/12",
     "/pours/12/record",
+    "/pours/13",
+    "/pours/14?scale=typed",
+    "/jobs/6/sequence",
     "/shelf/rubbers",
     "/shelf/rubbers/1",
     "/components",
@@ -89,6 +102,18 @@ OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg =>
     Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 3).map(([b]) => `${a} / ${b}`));
   return [...out.map(([t]) => `off the sheet: ${t}`), ...on];
 })"""
+
+
+@pytest.fixture(autouse=True)
+def at_work(cluster: Cluster, demo_data: None) -> None:
+    """A pour that cures, and one that is about to be mixed."""
+    database = Database(cluster.conninfo("browser"))
+    database.open()
+    try:
+        weigh_through(database, 9, ago_h=9)
+        weigh_through(database, 12, until="mix")
+    finally:
+        database.close()
 
 
 def bare(browser: Browser, address: str, width: int, height: int, scheme: str) -> Page:
@@ -124,6 +149,8 @@ def test_words_in_drawings_keep_clear_of_each_other(page: Page) -> None:
             page.evaluate("document.fonts.ready")
             assert page.evaluate(OVERLAPS) == [], where
     for where in (
+        "/jobs/6/sequence",
+        "/jobs/9/sequence",
         "/jobs/8/checks",
         "/jobs/7/checks",
         "/jobs/3/hardness",

@@ -101,7 +101,7 @@ def test_by_keys(page: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("b")
     page.wait_for_url(re.compile(r":\d+/$"))  # keys are heard once the page's scripts have come
-    expect(page.locator(".jobs")).to_contain_text("Cleat")
+    expect(page.locator("#jobs")).to_contain_text("Cleat")
     page.keyboard.press("/")
     page.keyboard.type("finial")
     expect(page.locator(".jobs li")).to_have_count(1)

@@ -21,10 +21,11 @@ from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.mesh_line import mesh_line
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
+from ufrin.web.frame.room_watch import RoomWatch
 from ufrin.web.frame.shipped_files import ShippedFiles
 from ufrin.web.frame.workshop_clock import WorkshopClock
-from ufrin.web.routes.bench import allowance_and_lots, bench, pour
-from ufrin.web.routes.interface import api_docs, box, degassing, jobs, mesh, mix, pairing
+from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, sequence
+from ufrin.web.routes.interface import api_docs, box, cure, degassing, jobs, mesh, mix, pairing
 from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
@@ -58,7 +59,10 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         take_work()
         listener = database.listener("pour_entries", app.state.events.hear)
         listener.start()
+        watch = RoomWatch(database)
+        watch.start()
         yield
+        await to_thread.run_sync(watch.stop)
         await to_thread.run_sync(listener.stop)
         release_devices(app)
         database.close()
@@ -86,6 +90,8 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         hardness,
         pour,
         bench,
+        after_pour,
+        sequence,
         opening,
         remedies,
         faults,
@@ -102,7 +108,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         glossary,
     ):
         app.include_router(routes.router)
-    for calls in (mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, jobs):
+    for calls in (mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, cure, jobs):
         app.include_router(calls.router, responses=ERRORS)
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)

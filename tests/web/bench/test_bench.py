@@ -21,6 +21,7 @@ from ufrin.errors import InUse
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
+PREPARED = 2  # lines before the first cup: A stirred, B shaken
 
 
 @pytest.fixture
@@ -85,6 +86,11 @@ class Page:
         told.setdefault("by", "typed")
         return self.shown(self.client.post(str(form["action"]), data=told | typed, headers=HTMX))
 
+    def do_steps(self) -> "Page":
+        while self.step == "do":
+            self.send("step", sure="yes")
+        return self
+
     def weigh(self, net: str) -> "Page":
         if self.step == "hold":
             self.send("hold")
@@ -96,7 +102,7 @@ def begin(client: TestClient, job: int, **typed: str) -> Page:
         f"/jobs/{job}/pour", data={"units": "metric", "who": "Wren", "temp_c": "21", **typed}, follow_redirects=False
     )
     assert begun.status_code == 303, begun.text
-    return Page(client, int(begun.headers["location"].rsplit("/", 1)[1]))
+    return Page(client, int(begun.headers["location"].rsplit("/", 1)[1])).do_steps()
 
 
 def test_a_whole_weigh_up_by_typing_with_an_over_pour_and_a_mended_b(
@@ -121,8 +127,8 @@ def test_a_whole_weigh_up_by_typing_with_an_over_pour_and_a_mended_b(
     assert page.target_g == pytest.approx((wanted + 20) * 0.2, rel=0.02)
     page.weigh(f"{page.target_g:.1f}")
     assert page.step == "mix"
-    page.send("mixed").send("poured").send("leftover", net_g="14 g").send("finish")
-    assert page.step == "done"
+    page.send("mixed", sure="yes").do_steps().send("poured").do_steps().send("leftover", net_g="14 g").send("finish")
+    assert page.step == "cure"
     (bench,) = [pours.look(database, page.number)]
     assert bench.pour.finished_at is not None
     left = {(one.lot.part, one.lot.code): one.lot.left_g for one in lots.of_thing(database, RUBBERS, 1)[0]}
@@ -145,7 +151,7 @@ def test_two_benches_on_one_step(client: TestClient, database: Database, job: in
     assert late.answer.status_code == 409
     assert "done meanwhile at another bench" in late.page.text
     assert late.step == "hold"  # and it stands where the pour stands
-    assert len(pours.look(database, first.number).state.entries) == 2
+    assert len(pours.look(database, first.number).state.entries) == 1 + PREPARED + 1
 
 
 def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Database, job: int) -> None:
@@ -153,7 +159,7 @@ def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Da
     page.send("tare").send("hold")
     form = {
         "kind": "weigh",
-        "number": "4",
+        "number": str(PREPARED + 4),
         "token": "abc-weigh",
         "units": "metric",
         "ingredient": "A",
@@ -163,7 +169,7 @@ def test_the_same_line_sent_again_is_taken_once(client: TestClient, database: Da
     for _ in range(3):
         assert client.post(f"/pours/{page.number}/enter", data=form, headers=HTMX).status_code == 200
     state = pours.look(database, page.number).state
-    assert len(state.entries) == 4
+    assert len(state.entries) == PREPARED + 4
     assert sum(
         one.lot.left_g for one in lots.of_thing(database, RUBBERS, 1)[0] if one.lot.part == "A"
     ) == pytest.approx(1030 - state.attempt.poured_g["A"])
@@ -194,11 +200,18 @@ def test_bad_input_at_the_bench_is_told_and_nothing_is_written(
 ) -> None:
     page = begin(client, job)
     page.send("tare").send("hold")
-    told = {"number": "4", "token": "t", "units": "metric", "ingredient": "A", "by": "typed", "net_g": "130"} | form
+    told = {
+        "number": str(PREPARED + 4),
+        "token": "t",
+        "units": "metric",
+        "ingredient": "A",
+        "by": "typed",
+        "net_g": "130",
+    } | form
     answer = client.post(f"/pours/{page.number}/enter", data=told, headers=HTMX)
     assert answer.status_code == 422
     assert says in BeautifulSoup(answer.text, "lxml").find(id="notice").text
-    assert len(pours.look(database, page.number).state.entries) == 3
+    assert len(pours.look(database, page.number).state.entries) == PREPARED + 3
     if form.get("net_g") == "9999":
         assert 'value="9999"' in answer.text  # what was typed stays, and can be said to be right
         assert client.post(f"/pours/{page.number}/enter", data=told | {"sure": "yes"}, headers=HTMX).status_code == 200
@@ -222,16 +235,16 @@ def test_corrections_are_added_and_move_the_tin(client: TestClient, database: Da
     page.weigh(f"{page.target_g:.1f}")
     before = pours.look(database, page.number).state.attempt.poured_g["A"]
     told = {
-        "number": "5",
+        "number": str(PREPARED + 5),
         "token": "c1",
         "units": "metric",
-        "of_number": "4",
+        "of_number": str(PREPARED + 4),
         "net_g": f"{before - 30:.1f}",
         "text": "misread",
     }
     assert client.post(f"/pours/{page.number}/record", data=told).status_code == 200
     state = pours.look(database, page.number).state
-    assert state.entries[3].net_g == before
+    assert state.entries[PREPARED + 3].net_g == before
     assert state.attempt.poured_g["A"] == pytest.approx(before - 30, abs=0.06)
     left = next(
         one.lot.left_g
@@ -241,10 +254,12 @@ def test_corrections_are_added_and_move_the_tin(client: TestClient, database: Da
     assert left == pytest.approx(1000 - before + 30, abs=0.06)
     for wrong, says in (
         ({"text": " "}, "Say why"),
-        ({"of_number": "2"}, "Only what was weighed"),
+        ({"of_number": str(PREPARED + 2)}, "Only what was weighed"),
         ({"net_g": "3 ml"}, "measures a volume"),
     ):
-        refused = client.post(f"/pours/{page.number}/record", data=told | {"number": "6", "token": "c2"} | wrong)
+        refused = client.post(
+            f"/pours/{page.number}/record", data=told | {"number": str(PREPARED + 6), "token": "c2"} | wrong
+        )
         assert refused.status_code == 422
         assert says in refused.text
 

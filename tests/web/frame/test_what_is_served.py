@@ -116,7 +116,7 @@ def test_a_line_written_at_one_server_reaches_the_pages_of_another(
 
     def written() -> None:
         state = pours.look(filled, number).state
-        form = {"kind": "tare", "number": str(state.next_number), "token": "t", "by": "typed"}
+        form = {"kind": "step", "what": state.step.key, "number": str(state.next_number), "token": "t", "by": "typed"}
         client.post(f"/pours/{number}/enter", data=form, headers=OWN)
 
     events.publish = heard.append

@@ -12,7 +12,7 @@ from ufrin.actions import RUBBERS, Database
 from ufrin.actions.bench import pours
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
-from ufrin.core.weighing.pot_life_clock import Moment
+from ufrin.core.clocks.moment import Moment
 from ufrin.errors import Refused
 
 

@@ -42,7 +42,7 @@ def test_a_file_that_was_written_is_read_as_it_was(names: list[str]) -> None:
 
 
 def test_out_and_in_again_changes_nothing(client: TestClient, filled: Database) -> None:
-    for kind in ("rubbers", "additives", "cups", "containers", "scales", "lots"):
+    for kind in ("rubbers", "additives", "cups", "containers", "scales", "thermometers", "lots"):
         given_out = client.get(f"/shelf/{kind}/file.csv")
         assert given_out.headers["content-type"].startswith("text/csv")
         preview = client.post(f"/shelf/{kind}/csv", data={"csv": given_out.text}).context["preview"]

@@ -18,9 +18,9 @@ from ufrin.actions import PRODUCTS, RUBBERS
 from ufrin.actions.bench import pours
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import lots, things
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
 from ufrin.core.pairing.rules import VERDICTS
-from ufrin.core.weighing.pot_life_clock import Moment
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}

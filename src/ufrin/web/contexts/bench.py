@@ -1,14 +1,18 @@
 """The wording of the bench at each step, in the workshop's units."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.pot_life_clock import PHASES, Phase, PotLife
 from ufrin.core.weighing.record_entries import Step
+from ufrin.core.weighing.top_up import bonding
 from ufrin.core.weighing.weigh_plan import Ingredient
+from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 BAR_PX, BAR_BEYOND = 1000.0, 1.3
@@ -26,11 +30,12 @@ class Bar:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BenchWording:
-    """The wording of a step: its heading, the sentence under it, and the label of its button."""
+    """The wording of a step: its heading, the sentence under it, the label of its button, and a warning."""
 
     head: str
     sentence: str
     button: str
+    warning: str = ""
 
 
 def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
@@ -55,25 +60,22 @@ def bar(step: Step) -> Bar | None:
     )
 
 
-def words(bench: Bench, say: UnitFormatter) -> BenchWording:
+def words(bench: Bench, say: UnitFormatter, now: Moment) -> BenchWording:
     """Return the wording of the next step."""
     state, step = bench.state, bench.state.step
     one = step.ingredient
     if step.kind == "cup":
-        return _cup(state)
+        return _cup(state, say, now)
     if step.kind == "hold" and one:
         return _hold(state, one, step)
     if step.kind == "weigh" and one:
         return _weigh(state, one, step, say)
     if step.kind == "mix":
         return _mix(state, say)
+    if step.kind == "do":
+        return replace(_made(step_words(state, say)), warning=hurry_words(state, say))
     if step.kind == "pour":
-        return BenchWording(
-            head="Pour",
-            sentence="Into the lowest corner, in a thin stream from a height, and let it rise by itself. Keep a "
-            "little in the cup: it tells when it has set.",
-            button="It is poured",
-        )
+        return _made(pour_words(state, say))
     if step.kind == "leftover":
         return BenchWording(
             head="What is left over?",
@@ -81,6 +83,8 @@ def words(bench: Bench, say: UnitFormatter) -> BenchWording:
             "next time.",
             button="That is left",
         )
+    if step.kind == "cure":
+        return BenchWording(head="It cures", sentence="", button="")
     if step.kind == "finish":
         return BenchWording(
             head="All batches are poured",
@@ -92,17 +96,45 @@ def words(bench: Bench, say: UnitFormatter) -> BenchWording:
     )
 
 
-def _cup(state: BenchState) -> BenchWording:
+def _made(words: tuple[str, str, str]) -> BenchWording:
+    return BenchWording(head=words[0], sentence=words[1], button=words[2])
+
+
+def _cup(state: BenchState, say: UnitFormatter, now: Moment) -> BenchWording:
+    if state.plan.method and state.plan.method.basis == "volume":
+        return BenchWording(
+            head="Empty cup, straight and dry",
+            sentence="Put it on a level board, its marks towards you. Levels are read at the bottom of the meniscus, "
+            "with the eye at their height.",
+            button="The empty cup stands ready",
+        )
     again = state.attempt.outcome in {"wrong", "discarded"}
     after = state.attempt.batch + (1 if state.attempt.outcome == "poured" else 0) + 1
     head = "A fresh cup" if again else "Empty cup on the scale"
-    which = f" for batch {after} of {len(state.plan.batches)}" if len(state.plan.batches) > 1 else ""
+    which = f" for batch {after} of {len(state.batches)}" if len(state.batches) > 1 else ""
     first = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
     return BenchWording(
         head=head,
-        sentence=f"{first}Put a clean, dry cup{which} on the scale and tare it.",
+        sentence=f"{first}{_coat_words(state, say, now)}Put a clean, dry cup{which} on the scale and tare it.",
         button="Tare: the cup counts as nothing",
     )
+
+
+def _coat_words(state: BenchState, say: UnitFormatter, now: Moment) -> str:
+    # the window of the next coat: not before the last one holds, and while it is tacky
+    if state.plan.how != "brushed" or state.attempt.outcome != "poured":
+        return ""
+    ends = {clock.kind: clock for clock in state.clocks.of(state.attempt, now)}
+    runs, cures = ends.get("pot-life"), ends.get("demould")
+    coat = f"Coat {state.attempt.batch + 2}"
+    if runs is not None and not runs.is_over:
+        return f"{coat} goes on in {say.clock(runs.left_s)}, when the one before no longer runs. "
+    if cures is None:
+        return f"{coat} goes on while the one before is still tacky: touch it. "
+    left_s = cures.end_s * USUAL["skin"]["tacky_share"] - cures.elapsed_s
+    if left_s > 0:
+        return f"{coat} goes on within {say.clock(left_s)}, while the one before is still tacky. "
+    return f"The coat before is no longer tacky: {bonding(state.plan.family).do} "
 
 
 def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
@@ -120,6 +152,14 @@ def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
     return BenchWording(
         head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}"
     )
+
+
+def measured_ml(state: BenchState) -> float | None:
+    """Return the volume of the next part where it is measured by the marks of a cup; None where it is weighed."""
+    one, method = state.step.ingredient, state.plan.method
+    if one is None or not one.sg or method is None or method.basis != "volume":
+        return None
+    return state.step.target_g / one.sg
 
 
 def _short(one: Ingredient) -> str:
@@ -143,6 +183,13 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
             ),
             button="Add it",
         )
+    method = state.plan.method
+    if method and method.takes_kit and one.role == "A" and not state.attempt.poured_g:
+        return BenchWording(
+            head=f"All of {one.called} that is left",
+            sentence="Scrape the tin out into the cup, and take the weight that comes: B follows what is really there.",
+            button="Take this weight",
+        )
     if one.role == "A":
         sentence = "A little over or under does no harm: B follows what is really in the cup."
     elif one.role == "B":
@@ -150,22 +197,23 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
             f"For the {say.plain(state.a_g, 'mass')} of A that are in the cup. Slowly at the end: too much asks for "
             "more A."
         )
+        if method and method.drops_per_ml and one.sg:
+            count = round(step.target_g / one.sg * method.drops_per_ml)
+            sentence += f" In drops: {count}, counted with the dropper held upright."
     else:
         sentence = "By what is really in the cup."
+    if measured_ml(state) is not None:
+        sentence += " Read the bottom of the meniscus."
     return BenchWording(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
 
 
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     error = state.ratio_error_pct(state.attempt)
-    sentence = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
+    came = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
     if state.thinner_parts is not None:
-        sentence += f"Thinner came to {state.thinner_parts:.1f} parts per 100. "
-    degas = f" Then degas for {say.plain(state.plan.degas_min, 'time')}." if state.plan.degas_min else ""
-    return BenchWording(
-        head="Mix",
-        sentence=f"{sentence}Stir for {say.plain(state.plan.mix_min, 'time')}, scraping sides and bottom.{degas}",
-        button="It is mixed",
-    )
+        came += f"Thinner came to {state.thinner_parts:.1f} parts per 100. "
+    head, sentence, button = mix_words(state, say)
+    return BenchWording(head=head, sentence=came + sentence, button=button)
 
 
 # what the clock shows at each phase, and what the script speaks when the phase begins
@@ -194,6 +242,7 @@ SCRIPT_WORDS: Mapping[str, object] = {
     "verdicts": {"under": "{0} to go", "within": "stop: within", "over": "over by {0}"},
     "tare": "tare first",
     "spoken": {"within": "stop", "over": "too much", "slowly": "slowly", "half": "half"},
+    "steps": {"least": "to go", "enough": "enough; at most so much more", "done": "is enough", "over": "too long"},
     "away": "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.",
 }
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.job.preparation import TINS, StepState, begin_in_min
 from ufrin.core.pairing.cautions import DEFERS
@@ -146,7 +147,7 @@ def checks_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     return {
         "checks": made,
         "rows": rows,
-        "befores": befores(opened.step_states(clock.now().wall_s), say, clock.now().wall_s),
+        "befores": befores(opened.step_states(clock.now()), say, clock.now().wall_s),
         "bars": bubbles(made.airing, made.air, say.plain) if made.airing else "",
         "others": tuple(finding for finding in made.findings if finding.code not in IN_THE_TABLE),
         "release_school": RELEASE_SCHOOLS[opened.workshop.release],
@@ -209,7 +210,7 @@ def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     return found
 
 
-def stops_context(opened: OpenJob, say: UnitFormatter, now_s: float) -> list[dict[str, Any]]:
+def stops_context(opened: OpenJob, say: UnitFormatter, now: Moment) -> list[dict[str, Any]]:
     """Return the stops of a job for its sign-off.
 
     Parameters
@@ -218,8 +219,8 @@ def stops_context(opened: OpenJob, say: UnitFormatter, now_s: float) -> list[dic
         Worked out.
     say : UnitFormatter
         In the workshop's units.
-    now_s : float
-        Seconds since 1970.
+    now : Moment
+        By the server's clock.
 
     Returns
     -------
@@ -238,5 +239,5 @@ def stops_context(opened: OpenJob, say: UnitFormatter, now_s: float) -> list[dic
             "signed": stop.signed,
             "can_be_signed": stop.finding is not None,
         }
-        for stop in opened.bench_stops(now_s)
+        for stop in opened.bench_stops(now)
     ]

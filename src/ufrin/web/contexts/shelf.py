@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
-from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, ShelfTable
+from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, THERMOMETERS, ShelfTable
 from ufrin.core.inputs.term import Term
 from ufrin.core.materials.kinds import SURFACES
 from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
@@ -18,10 +18,10 @@ from ufrin.core.rubber.terms import ADDITIVE_TERMS, RUBBER_TIN_TERMS
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.shelf.containers import CONTAINER_SHAPES, Container
 from ufrin.core.shelf.cups import Cup
-from ufrin.core.shelf.terms import CONTAINER_TERMS, CUP_TERMS, SCALE_TERMS
+from ufrin.core.shelf.terms import CONTAINER_TERMS, CUP_TERMS, SCALE_TERMS, THERMOMETER_TERMS
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
-KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales"]
+KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "thermometers"]
 NOTHING = "–"
 
 
@@ -126,7 +126,18 @@ KINDS: Mapping[KindName, Kind] = {
             ),
             (
                 "In the cup and after",
-                ("viscosity_mpa_s", "pot_life_min", "demould_min", "full_cure_min", "elongation_pct", "tear_kn_per_m"),
+                (
+                    "viscosity_mpa_s",
+                    "mix_least_min",
+                    "mix_most_min",
+                    "pot_life_min",
+                    "press_min",
+                    "demould_min",
+                    "cast_in_min",
+                    "full_cure_min",
+                    "elongation_pct",
+                    "tear_kn_per_m",
+                ),
             ),
             ("The kit", ("kit_g", "kit_price")),
         ),
@@ -237,5 +248,15 @@ KINDS: Mapping[KindName, Kind] = {
             Column(head="Steps", text=_known("step_g", "mass", 2)),
             Column(head="At most", text=_known("most_g", "mass", 0)),
         ),
+    ),
+    "thermometers": Kind(
+        title="Thermometers",
+        one="thermometer",
+        table=THERMOMETERS,
+        terms=THERMOMETER_TERMS,
+        empty="Connect a thermometer where the moulds cure, and their clocks follow the room by themselves. Without "
+        "one, its temperature is typed at the bench.",
+        groups=(("What it is", ("name",)), ("Where it is", ("address", "baud"))),
+        columns=(Column(head="Where", text=lambda thing, say: thing.address, is_figure=False),),
     ),
 }

@@ -111,7 +111,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "rubber_ml": plan.rubber_ml,
         "printed": opened.printed,
         "is_sheet_old": opened.is_sheet_out_of_date,
-        "pour_stages": opened.pour_states(clock.now().wall_s),
+        "pour_stages": opened.pour_states(clock.now()),
     }
 
 

@@ -7,6 +7,8 @@ class Links:
     """The addresses."""
 
     new_job = "/jobs"
+    clocks = "/clocks"
+    all_clocks = "/clocks?all=1"
     shelf = "/shelf/rubbers"
     lots = "/shelf/lots"
     allowance = "/allowance"

@@ -15,6 +15,7 @@ from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
 # type in pt, highest drawing and rows to write in, in mm; tried in order until everything fits on one page
+RECORD_SIZES = ((9.0, 48, 7.5),)  # a record runs over as many pages as it needs
 SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0), (7.2, 24, 5.2), (7.0, 20, 4.6))
 
 
@@ -82,7 +83,7 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
     return bytes(html.render(stylesheets=[own, page], font_config=fonts).write_pdf() or b"")
 
 
-def pdf(body: str, title: str, units: Units) -> bytes:
+def pdf(body: str, title: str, units: Units, sizes: Sequence[tuple[float, int, float]] = SIZES) -> bytes:
     """Turn a sheet into PDF.
 
     Parameters
@@ -93,6 +94,9 @@ def pdf(body: str, title: str, units: Units) -> bytes:
         Of the document.
     units : "metric" or "us"
         A4 or Letter.
+    sizes : sequence of (pt, mm, mm), optional
+        Of type, drawings and rows to write in: the first that fits on one page is taken, or else the last, which may
+        run over several.
 
     Returns
     -------
@@ -111,7 +115,7 @@ def pdf(body: str, title: str, units: Units) -> bytes:
         url_fetcher=_OnlyShipped(),
     )
     paper = "Letter" if units == "us" else "A4"
-    for type_pt, view_mm, row_mm in SIZES:
+    for type_pt, view_mm, row_mm in sizes:
         page = CSS(
             string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {type_pt}pt }} "
             f".paper .sheet-views > svg {{ max-height: {view_mm}mm }} .paper .blanks td {{ height: {row_mm}mm }}",

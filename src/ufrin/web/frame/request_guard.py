@@ -29,7 +29,7 @@ DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 6
 ROUND_A_FILE_BYTES = 65_536  # the overhead of a form round a file
-_TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet)$")
+_TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet|pours/\d+/photos)$")
 
 
 class Failure(UfrinError):

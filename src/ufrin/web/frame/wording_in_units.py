@@ -15,6 +15,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.scales import Scale
+from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
 
@@ -207,7 +208,7 @@ class UnitFormatter:
                 readings.append(f"{scale} {shore:.0f}" if not readings else f"{shore:.0f} on {scale}")
         return ", ".join(readings[:2]) or "too soft for any gauge"
 
-    def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product) -> str:
+    def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product | Thermometer) -> str:
         """Return the name of a thing of the Shelf in a list to choose from.
 
         Parameters

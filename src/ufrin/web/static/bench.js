@@ -139,7 +139,7 @@
   let sending = 0;
   document.addEventListener("htmx:beforeRequest", () => { sending += 1; });
   document.addEventListener("htmx:afterRequest", () => { sending = Math.max(0, sending - 1); });
-  const look = async () => {
+  const look = async (again = false) => {
     if (looking) return;
     looking = true;
     try {
@@ -147,7 +147,7 @@
       if (!answer.ok) return;
       const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
       if (!fresh || sending || Number(fresh.dataset.step) < Number(step().dataset.step)) return;
-      if (fresh.dataset.step === step().dataset.step) { setClock(fresh.querySelector(".clock")); return; }
+      if (fresh.dataset.step === step().dataset.step && !again) { setClock(fresh.querySelector(".clock")); return; }
       step().replaceWith(fresh);
       htmx.process(fresh);
       stepShown();
@@ -190,8 +190,34 @@
     phase = current.phase;
   };
 
+  // the time of a step: down to the least it takes, then up to the most
+  let timer = null;
+  const setTimer = () => {
+    const { elapsed, least, most } = step().dataset;
+    timer = elapsed === undefined ? null : { elapsed: Number(elapsed), least: Number(least),
+      most: most ? Number(most) : null, at: performance.now(), place: "" };
+  };
+  const tickTimer = () => {
+    const shown = step().querySelector("[data-step-timer]");
+    if (!timer || !shown) return;
+    const passed = timer.elapsed + (performance.now() - timer.at) / 1000;
+    const place = passed < timer.least ? "least" : timer.most === null || passed < timer.most ? "enough" : "over";
+    const left = place === "least" ? timer.least - passed : place === "enough" && timer.most !== null
+      ? timer.most - passed : passed - (timer.most ?? timer.least);
+    shown.textContent = clockText(Math.max(0, left));
+    const words = WORDS.steps[place === "enough" && timer.most === null ? "done" : place];
+    const said = step().querySelector("[data-step-words]");
+    if (said.textContent !== words) said.textContent = words;
+    if (timer.place && place !== timer.place) {
+      beep(place === "enough" ? 1320 : 220, 0.6);
+      speak(words);
+    }
+    timer.place = place;
+  };
+
   const stepShown = () => {
     lastPlace = "";
+    setTimer();
     const node = step().querySelector(".clock");
     phase = node ? [...node.classList].find((name) => name.startsWith("clock-")).slice(6) : "";
     setClock(node);
@@ -202,6 +228,7 @@
   };
 
   document.addEventListener("htmx:afterSettle", stepShown);
+  document.addEventListener("clock-ended", (event) => { if (event.detail) { speak(event.detail); look(true); } });
   document.addEventListener("htmx:sendError", () => {
     const box = document.getElementById("notice");
     const words = document.createElement("p");
@@ -227,8 +254,8 @@
     if (event.key === "w" || event.key === "o") press(step().querySelector(".else summary"));
     if (/^[0-9.,]$/.test(event.key)) step().querySelector("#net_g")?.focus();
   });
-  setInterval(tick, 200);
-  setInterval(look, 15000);
+  setInterval(() => { tick(); tickTimer(); }, 200);
+  setInterval(() => look(), 15000);
   document.addEventListener("visibilitychange", () => { if (!document.hidden) look(); });
   stepShown();
 })();

@@ -6,6 +6,7 @@ Each accepted line is kept at once.
 import asyncio
 import json
 from collections.abc import AsyncIterator
+from dataclasses import replace
 from typing import Annotated, cast, get_args
 
 from fastapi import APIRouter, Depends, Request
@@ -18,13 +19,17 @@ from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import scales as scales_on_shelf
 from ufrin.actions.shelf import things
 from ufrin.core.measures.parsing import parse
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.shelf.scales import Scale
+from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
+from ufrin.core.weighing.record_rules import without_tare_g
 from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
-from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
+from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, measured_ml, words
+from ufrin.web.contexts.cure_watch import watch
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -37,8 +42,11 @@ TYPED = "typed"
 KINDS: frozenset[str] = frozenset(get_args(EntryKind)) - {
     "start",
     "correction",
+    "photo",
 }  # a pour starts and is corrected elsewhere
 WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
+# what may be noted some time after it was seen
+LOOKED_AT: frozenset[str] = frozenset({"witness", "demould"})
 
 
 def _chosen(request: Request, scales: tuple[Stored[Scale], ...]) -> Stored[Scale] | None:
@@ -87,18 +95,16 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
         raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
     scale = scales_on_shelf.to_read(database, by_scale) if by_scale else None
     gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh"} else None
-    net: float | None = None
     units = form_units(form, bench.workshop.units)
-    if kind in WEIGHED:
-        net = (
-            bench.state.attempt.net_g(gross, scale.thing.name)
-            if gross is not None and scale
-            else parse(form.get("net_g", ""), "mass", units, field="net_g")
-        )
+    net = _net_g(bench, kind, form, units, scale.thing.name if scale else "", gross) if kind in WEIGHED else None
+    at = clock.now()
+    if kind in LOOKED_AT and form.get("ago_min", "").strip():
+        ago_min = parse(form["ago_min"], "time", units, field="ago_min")
+        at = replace(at, wall_s=at.wall_s - 60 * ago_min, steady_s=at.steady_s - 60 * ago_min)
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
     return RecordEntry(
         number=form_version({"version": form.get("number", "")}),
-        at=clock.now(),
+        at=at,
         kind=cast(EntryKind, kind),
         ingredient=form.get("ingredient", "")[:20],
         net_g=net,
@@ -107,7 +113,20 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
         temp_c=temp,
         lot_id=whole_number(form.get("lot_id", "")),
         text=" ".join(form.get("text", "").split()),
+        what=form.get("what", "")[:40],
+        volume_ml=parse(form.get("volume_ml", ""), "volume", units, field="volume_ml") if kind == "short" else None,
     )
+
+
+def _net_g(bench: Bench, kind: str, form: dict[str, str], units: Units, scale: str, gross_g: float | None) -> float:
+    # as the scale shows it, or as it was typed: a weight, or a volume where the parts are measured by marks
+    if gross_g is not None:
+        return bench.state.attempt.net_g(gross_g, scale)
+    plan, one = bench.state.plan, bench.state.step.ingredient
+    if form.get("measured") == "ml" and plan.method and plan.method.basis == "volume":
+        sg = plan.sg if kind == "leftover" else one.sg if one else None
+        return parse(form.get("net_g", ""), "volume", units, field="net_g") * (sg or 1.0)
+    return parse(form.get("net_g", ""), "mass", units, field="net_g")
 
 
 def _page(
@@ -132,7 +151,7 @@ def _page(
         "state": state,
         "step": state.step,
         "say": say,
-        "words": words(bench, say),
+        "words": words(bench, say, moment),
         "script_words": SCRIPT_WORDS,
         "bar": bar(state.step),
         "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None),
@@ -148,8 +167,13 @@ def _page(
         "overtaken": str(overtaken) if overtaken else "",
         "typed": typed or {},
         "lot": bench.lot,
+        "measured_ml": measured_ml(state),
+        "by_volume": bool(state.plan.method and state.plan.method.basis == "volume"),
+        "elapsed_s": moment.since_s(state.step_began) if state.step_began else 0.0,
+        "untared_g": _untared_g(state, refused, typed or {}, say),
+        "watch": watch(bench, say, moment) if state.is_finished or state.has_poured else None,
         "batch_number": min(
-            cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.plan.batches) - 1
+            cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.batches) - 1
         )
         + 1,
     }
@@ -160,6 +184,12 @@ def _page(
             COOKIE, str(scale.id) if scale else TYPED, max_age=31_536_000, samesite="strict", httponly=True
         )
     return response
+
+
+def _untared_g(state: BenchState, refused: Refused | None, typed: dict[str, str], say: UnitFormatter) -> float | None:
+    if refused is None or refused.field != "untared":
+        return None
+    return without_tare_g(state, parse(typed.get("net_g", ""), "mass", say.units, field="net_g"))
 
 
 def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Stored[Scale] | None]:

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from ufrin.actions.job import job_list, stations
 from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.job_state import PourState, Stage
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.weighing.weigh_plan import Ingredient
@@ -89,22 +90,22 @@ def jobs(
     before: Annotated[int | None, Query(ge=1, le=2**62)] = None,
 ) -> JobsOut:
     """List jobs; ``before`` is the id of the last one of the page before."""
-    now_s = clock.now().wall_s
+    now = clock.now()
     listed = job_list.job_list(database, search=search, limit=limit, before=before)
-    return JobsOut(jobs=[JobLine(id=one.job.id, name=one.job.name, state=one.stage(now_s)) for one in listed])
+    return JobsOut(jobs=[JobLine(id=one.job.id, name=one.job.name, state=one.stage(now)) for one in listed])
 
 
 @router.get("/api/v1/jobs/{job_id}", summary="One job, with the figures that its pages and its sheet show")
 def job(database: TheDatabase, job_id: Number) -> JobOut:
     """Show one job."""
-    opened, now_s = stations.open_job(database, job_id, "rubber"), clock.now().wall_s
+    opened, now = stations.open_job(database, job_id, "rubber"), clock.now()
     plan, box = opened.plan, opened.plan.box
     counted = plan.master.counted
     measured = plan.master.measured
     return JobOut(
         id=opened.job.id,
         name=opened.job.name,
-        state=opened.stage(now_s),
+        state=opened.stage(now),
         style=plan.style or None,
         style_is=None if plan.kind is None else "chosen" if plan.kind.is_chosen else "advised",
         master=MasterOut(
@@ -115,13 +116,13 @@ def job(database: TheDatabase, job_id: Number) -> JobOut:
         box=BoxOut(gross_ml=box.gross_ml, displaced_ml=box.displaced_ml, bed_ml=box.bed_ml, net_ml=box.net_ml)
         if box
         else None,
-        pours=_pours(opened, now_s),
+        pours=_pours(opened, now),
         findings=findings_out(finding for found in plan.findings.values() for finding in found),
     )
 
 
-def _pours(opened: OpenJob, now_s: float) -> list[PourOut]:
-    states = opened.pour_states(now_s)
+def _pours(opened: OpenJob, now: Moment) -> list[PourOut]:
+    states = opened.pour_states(now)
     return [
         _pour_out(pour, state, opened.began_at.get(state.number or 0))
         for pour, state in zip(opened.plan.pours, states, strict=True)
@@ -142,10 +143,10 @@ def _pour_out(pour: Pour, state: PourState, planned_at: datetime | None) -> Pour
         pigment_g=_of_role(batches, "pigment"),
         planned_at=planned_at,
         weighed=state.is_poured,
-        poured_at=_at(record.poured_s if record else None),
-        pot_life_ends_at=_at(record.pot_life_ends_s if record else None),
-        demould_at=_at(record.demould_from_s if record else None),
-        full_cure_at=_at(record.full_cure_from_s if record else None),
+        poured_at=_at(record.clocks.poured_s if record else None),
+        pot_life_ends_at=_at(record.clocks.end_s("pot-life") if record else None),
+        demould_at=_at(record.clocks.end_s("demould") if record else None),
+        full_cure_at=_at(record.clocks.end_s("full-cure") if record else None),
     )
 
 

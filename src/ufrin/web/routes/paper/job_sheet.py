@@ -6,6 +6,7 @@ from starlette.responses import Response
 from ufrin.actions.job import sheets, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.terms.master import WAYS
+from ufrin.core.rubber.post_cure import post_cure_of
 from ufrin.devices import clock
 from ufrin.web.contexts.checks import befores
 from ufrin.web.contexts.opening import opening_context
@@ -45,7 +46,8 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "all_refusals": [say.refusal(refusal) for refused in opened.plan.refusals.values() for refusal in refused],
         "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
-        "befores": befores(opened.step_states(clock.now().wall_s), say, clock.now().wall_s),
+        "befores": befores(opened.step_states(clock.now()), say, clock.now().wall_s),
+        "post_cure": post_cure_of(opened.plan.pour.rubber.family) if opened.plan.pour else None,
         "today": opened.workshop.today,
     }
 

@@ -19,7 +19,7 @@ from ufrin.web.frame.pages import go_to, render
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(include_in_schema=False)
-CsvKind = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "lots"]
+CsvKind = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "thermometers", "lots"]
 MOST_SHOWN = 200
 TITLES: Mapping[str, str] = {**{name: kind.title for name, kind in KINDS.items()}, "lots": "Lots"}
 

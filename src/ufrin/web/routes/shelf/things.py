@@ -8,8 +8,9 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from ufrin.actions import Database, Stored
+from ufrin.actions.bench.cure_evidence import of_rubber
 from ufrin.actions.shelf import lots, things
-from ufrin.actions.shop import safety_sheets
+from ufrin.actions.shop import room, safety_sheets
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.inputs.term import Term
 from ufrin.core.rubber.tins import Rubber
@@ -192,6 +193,10 @@ def _form(
     of_thing = {} if lot_errors is not None else {key: text for key, text in typed.items() if key in the_kind.terms}
     tins, moves = lots.of_thing(database, the_kind.table, kept.id) if kept and the_kind.has_lots else ((), ())
     context: dict[str, Any] = {
+        "evidence": of_rubber(database, kept.id) if kept and kind == "rubbers" else None,
+        "heard": next((one for one in room.heard(database) if kept and one.name == kept.thing.name), None)
+        if kind == "thermometers"
+        else None,
         "kind": kind,
         "laid_out": the_kind,
         "kept": kept,

@@ -3,11 +3,13 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from ufrin.actions.bench import pours
+from ufrin.actions.bench.running import what_runs
 from ufrin.actions.job import board as board_actions
 from ufrin.actions.job import stations
+from ufrin.actions.shop.workshop_settings import settings
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.web.contexts.board import by_state, clocks_context
 from ufrin.web.frame.forms import whole_number
 from ufrin.web.frame.headlines import NOT_YET, box_headline, job_state, rubber_headline
 from ufrin.web.frame.links import Links
@@ -24,35 +26,33 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     number = whole_number(page, most_digits=6)
     board = board_actions.board(database, search=search, put_away=bool(away), page=1 if number is None else number)
     say = UnitFormatter(board.workshop.units, board.workshop.currency)
-    now_s = clock.now().wall_s
+    now = clock.now()
     rows = [
-        (listed.job, job_state(listed.figures, listed.stage(now_s)), listed.figures)
+        (listed.job, job_state(listed.figures, listed.stage(now)), listed.figures)
         if listed.figures
         else (listed.job, NOT_YET, None)
         for listed in board.listed
     ]
-    template = "shop/_jobs.html" if is_htmx(request) else "shop/board.html"
-    now = clock.now()
-    running = (
-        []
-        if is_htmx(request)
-        else [
-            (kept, state, state.clock(now) if state.attempt.outcome == "open" else None)
-            for kept, state in pours.running(database)
-        ]
-    )
-    return render(
-        request,
-        template,
-        {
-            "board": board,
-            "rows": rows,
-            "say": say,
-            "running": running,
-            "box_headline": box_headline,
-            "rubber_headline": rubber_headline,
-        },
-    )
+    context = {
+        "board": board,
+        "rows": rows,
+        "groups": by_state(rows),
+        "say": say,
+        "box_headline": box_headline,
+        "rubber_headline": rubber_headline,
+    }
+    if is_htmx(request):
+        return render(request, "shop/_jobs.html", context)
+    return render(request, "shop/board.html", context | clocks_context(what_runs(database, now), now))
+
+
+@router.get("/clocks")
+def clocks(request: Request, database: TheDatabase, all: str = "") -> Response:  # noqa: A002 - as the address has it
+    """Show what runs and what is to be done next: for a Board that is open already, or on a page of its own."""
+    now, workshop = clock.now(), settings(database)
+    say = UnitFormatter(workshop.units, workshop.currency)
+    context = {"say": say} | clocks_context(what_runs(database, now), now, is_all=bool(all))
+    return render(request, "shop/_clocks.html" if is_htmx(request) else "shop/clocks.html", context)
 
 
 @router.post("/jobs")

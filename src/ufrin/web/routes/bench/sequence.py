@@ -1,0 +1,111 @@
+"""The sequence of a job: its line of time, what is ticked off, its wish, and its calendar file."""
+
+from collections.abc import Mapping
+from datetime import UTC, datetime, timedelta
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from ufrin.actions import Database
+from ufrin.actions.bench import sequence
+from ufrin.actions.bench.sequence import DatedJob
+from ufrin.devices import clock
+from ufrin.errors import Refused
+from ufrin.web.contexts.station import job_context
+from ufrin.web.drawings.sequence import sequence_svg
+from ufrin.web.frame.forms import YES, FormReading
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.wording_in_units import UnitFormatter
+from ufrin.web.routes import Number, Posted, TheDatabase
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{job_id}/sequence")
+def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Show the steps of a job as a line of time."""
+    return _page(request, database, job_id, {}, "")
+
+
+@router.post("/jobs/{job_id}/wish")
+def wish(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Keep when a job is wished to be ready."""
+    typed = form.get("wanted", "")[:40]
+    try:
+        sequence.wish(database, job_id, typed, clock.now())
+    except Refused as refused:
+        return _page(request, database, job_id, {refused.field: str(refused)}, typed)
+    return go_to(request, Links.job(job_id, "sequence"))
+
+
+@router.post("/jobs/{job_id}/sequence/{key}")
+def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
+    """Tick a step off, or take the tick back."""
+    try:
+        sequence.tick(database, job_id, key[:64], done=form.get("done") == YES, at_s=clock.now().wall_s)
+    except Refused as refused:
+        return _page(request, database, job_id, {"": str(refused)}, "")
+    return go_to(request, Links.job(job_id, "sequence"))
+
+
+@router.get("/jobs/{job_id}/sequence.ics")
+def calendar(database: TheDatabase, job_id: Number) -> Response:
+    """Give the steps of a job as a calendar file."""
+    seen = sequence.of_job(database, job_id, clock.now())
+    headers = {"Content-Disposition": f'attachment; filename="job-{job_id}.ics"'}
+    return Response(_calendar(seen), media_type="text/calendar; charset=utf-8", headers=headers)
+
+
+def _calendar(seen: DatedJob) -> bytes:
+    # the library takes a moment to load, and few pages need it
+    from icalendar import Alarm, Calendar, Event  # noqa: PLC0415
+
+    job = seen.opened.job
+    made = Calendar()
+    made.add("prodid", "-//Ufrin//Sequence of a job//EN")
+    made.add("version", "2.0")
+    made.add("x-wr-calname", job.name)
+    for one in seen.steps:
+        event = Event()
+        event.add("uid", f"job-{job.id}-{one.step.key}@ufrin")
+        event.add("dtstamp", datetime.now(UTC))
+        event.add("dtstart", datetime.fromtimestamp(one.begins_s, UTC))
+        event.add("dtend", datetime.fromtimestamp(max(one.ends_s, one.begins_s + 60), UTC))
+        event.add("summary", f"{job.name}: {one.step.label}")
+        event.add("transp", "TRANSPARENT" if one.step.is_wait else "OPAQUE")
+        event.add("status", "CONFIRMED" if one.state != "to come" else "TENTATIVE")
+        if one.state != "done":
+            alarm = Alarm()
+            alarm.add("action", "DISPLAY")
+            alarm.add("description", f"{job.name}: {one.step.label}")
+            alarm.add("trigger", timedelta(minutes=-5))
+            event.add_component(alarm)
+        made.add_component(event)
+    made.add_missing_timezones()
+    return bytes(made.to_ical())
+
+
+def _page(request: Request, database: Database, job_id: int, errors: Mapping[str, str], typed: str) -> Response:
+    now = clock.now()
+    seen = sequence.of_job(database, job_id, now)
+    workshop = seen.opened.workshop
+    say = UnitFormatter(workshop.units, workshop.currency)
+
+    def when(seconds: float) -> str:
+        return f"{datetime.fromtimestamp(seconds, workshop.zone):%a %-d %b %H:%M}"
+
+    wished = f"{datetime.fromtimestamp(seen.wish_s, workshop.zone):%Y-%m-%dT%H:%M}" if seen.wish_s else ""
+    context = {
+        **job_context(seen.opened, "rubber", FormReading(changes={})),
+        "station": "pour",
+        "seen": seen,
+        "say": say,
+        "svg": sequence_svg(seen.steps, now.wall_s, when),
+        "when": when,
+        "ready_s": seen.steps[-1].ends_s if seen.steps else None,
+        "next_step": next((one for one in seen.steps if one.state != "done"), None),
+        "errors": errors,
+        "typed": typed or wished,
+    }
+    return render(request, "bench/sequence.html", context, status_code=422 if errors else 200)
