@@ -17,6 +17,7 @@ from pathlib import Path
 from urllib.parse import urlencode
 
 import benches
+import clocks
 import meshes
 import openings
 import psycopg
@@ -221,6 +222,16 @@ def main() -> None:
             meshes.responsive(port, BOX, tell)
             steady.fifty_clients(port, tell)
             benches.benches(few, port, process, tell)
+        running = trial_database(cluster, "running")
+        clocks.fill_with_clocks(running)
+        with server("ufrin", running) as (port, process):
+            for what, path in (("The page of all 200 clocks", "/clocks?all=1"), ("Board with the first of them", "/")):
+                size = len(Browser(port).load(path)[1])
+                with server("bare", str(size)) as (bare, _):
+                    got = median_ms({"ours": (Browser(port), path), "bare": (Browser(bare), "/")}, 100)
+                    more = f"{got['ours']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
+                    tell(f"{what} / bare page of its size", got["ours"] / got["bare"], "< 3", more)
+            clocks.clocks(port, process, tell)
         full = trial_database(cluster, "full")
         benches.fill_with_pours(full)
         none = trial_database(cluster, "none")

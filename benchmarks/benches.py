@@ -143,9 +143,9 @@ def fill_with_pours(conninfo: str) -> None:
     database.close()
     with psycopg.connect(conninfo) as connection:
         connection.execute(
-            "insert into pours (job_id, rubber_id, who, plan, started_at, finished_at, needed_g, used_g)"
+            "insert into pours (job_id, rubber_id, who, plan, started_at, finished_at, demoulded_at, needed_g, used_g)"
             " select job_id, rubber_id, who, plan, started_at - n * interval '1 minute', finished_at - n * interval "
-            "'1 minute', needed_g,"
+            "'1 minute', demoulded_at, needed_g,"
             " needed_g * (1 + (n %% 37) / 200.0) from (select * from pours order by id limit 1) as one, "
             "generate_series(1, %s) as n",
             [POURS],

@@ -16,6 +16,7 @@ from ufrin import demo, logs
 from ufrin.actions import RUBBERS
 from ufrin.actions.job import long_work, stations
 from ufrin.actions.shelf import things
+from ufrin.devices import clock
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
 from ufrin.trial import trial_cluster, trial_database, trial_server
@@ -41,13 +42,13 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
     ("cut-list", DESK, "/jobs/6/box", True),
-    ("ways", DESK, "/jobs/8/ways", False),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("hardness", DESK, "/jobs/3/hardness", False),
     ("checks", DESK, "/jobs/8/checks", False),
     ("pairings", DESK, "/pairings?pour=polyurethane-rubber&touches=bare-wood", False),
     ("faults", DESK, "/jobs/9/faults?symptom=sticky-skin", False),
-    ("allowance", DESK, "/allowance", False),
+    ("clocks", TABLET, "/pours/13", False),
+    ("sequence", DESK, "/jobs/6/sequence", True),
     ("record", DESK, "/pours/12/record", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf/rubbers", False),
@@ -136,7 +137,7 @@ def weigh(page: Page, address: str, lever: str) -> None:
     page.get_by_role("button", name="Begin to weigh").click()
     page.wait_for_url("**/pours/*")
     page.wait_for_timeout(1500)
-    for _ in range(2):
+    for _ in range(4):  # A stirred, B shaken, the cup tared, A in hand
         take()
     do("add", float(page.locator("#weigh").get_attribute("data-target") or 0) + 3)
     page.wait_for_timeout(5000)  # it comes to rest
@@ -160,6 +161,7 @@ def main() -> None:
         database = Database(conninfo)
         database.open()
         demo.fill(database, scale_port=SCALE_PORT)
+        demo.pour_today(database, clock.now())
         for number, what in WORK:  # what a worker would do
             opened = stations.open_job(database, number)
             if opened.mesh:
