@@ -1,18 +1,22 @@
 """What runs in the workshop: cups at the bench, cures with their clocks, and what is to be done next."""
 
+import time
 from dataclasses import dataclass
+from threading import Lock
 from typing import Literal
+from weakref import WeakKeyDictionary
 
 from ufrin.actions.job.open_job import state_of
 from ufrin.core.clocks.cure_clocks import ClockKind, CureClock
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.job_state import ready_kind
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.witness import asks_witness
+from ufrin.core.weighing.witness import next_look_after_s
 from ufrin.store import pours
 from ufrin.store.connection import Database
 from ufrin.store.pours import StoredPour
 
+BELIEVED_S = 1.0
 NextKind = Literal["take out", "second half", "press the cup"]
 
 
@@ -47,18 +51,58 @@ class WhatRuns:
     next: tuple[NextDo, ...]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Cure:
+    # what follows from the record and the room alone: the clock that counts and its first contact, and the next look
+    pour: StoredPour
+    state: BenchState
+    contact: Moment | None
+    clock: CureClock | None
+    look_after_s: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Known:
+    # all that runs, as it was when the mark was read
+    mark: int
+    read_at_s: float
+    weighed: tuple[Running, ...]
+    cures: tuple[_Cure, ...]
+
+
+# the newest of each record book; a mark goes up before its change is committed, so nothing is believed for long
+_known: WeakKeyDictionary[Database, _Known] = WeakKeyDictionary()
+_lock = Lock()
+
+
 def what_runs(database: Database, now: Moment) -> WhatRuns:
     """Show what runs in the workshop now."""
     with database.reading() as connection:
-        weighed, cured = pours.running(connection), pours.curing(connection)
-    benches = [Running(pour=one, state=state_of(one)) for one in weighed]
-    cures = [_cure(one, now) for one in cured]
-    todo = [found for one in cures if (found := _next(one, now))]
-    counting = [one for one in cures if one.clock and not one.clock.is_over]
-    return WhatRuns(
-        running=(*benches, *sorted(counting, key=lambda one: one.clock.left_s if one.clock else 0.0)),
-        next=tuple(sorted(todo, key=lambda one: -one.since_s)),
-    )
+        mark = pours.runs_mark(connection)
+        with _lock:
+            known = _known.get(database)
+        if known is None or known.mark != mark or time.monotonic() - known.read_at_s > BELIEVED_S:
+            weighed, cured = pours.running(connection), pours.curing(connection)
+            known = _Known(
+                mark=mark,
+                read_at_s=time.monotonic(),
+                weighed=tuple(Running(pour=one, state=state_of(one)) for one in weighed),
+                cures=tuple(sorted((_cure(one) for one in cured), key=_ends_s)),
+            )
+            with _lock:
+                _known[database] = known
+    counting, todo = list[Running](), list[NextDo]()
+    for one in known.cures:
+        elapsed_s = now.since_s(one.contact) if one.contact else 0.0
+        if one.clock is not None and elapsed_s < one.clock.end_s:
+            counting.append(Running(pour=one.pour, state=one.state, clock=one.clock.after(elapsed_s)))
+        if found := _next(one, elapsed_s):
+            todo.append(found)
+    return WhatRuns(running=(*known.weighed, *counting), next=tuple(sorted(todo, key=lambda do: -do.since_s)))
+
+
+def _ends_s(one: _Cure) -> float:
+    return one.contact.wall_s + one.clock.end_s if one.contact and one.clock else 0.0
 
 
 def counting_kind(state: BenchState) -> ClockKind:
@@ -66,17 +110,18 @@ def counting_kind(state: BenchState) -> ClockKind:
     return ready_kind(state) if state.is_demoulded else "demould"
 
 
-def _cure(kept: StoredPour, now: Moment) -> Running:
+def _cure(kept: StoredPour) -> _Cure:
     state = state_of(kept)
-    wanted = counting_kind(state)
-    return Running(pour=kept, state=state, clock=state.clocks.of_kind(wanted, now))
+    contact, clock = state.clocks.last_ends.get(counting_kind(state), (None, None))
+    return _Cure(pour=kept, state=state, contact=contact, clock=clock, look_after_s=next_look_after_s(state, clock))
 
 
-def _next(one: Running, now: Moment) -> NextDo | None:
+def _next(one: _Cure, elapsed_s: float) -> NextDo | None:
     if one.state.is_demoulded:
         return None
-    if one.clock is None or one.clock.is_over:
-        since_s = -one.clock.left_s if one.clock else 0.0
+    if one.clock is None or elapsed_s >= one.clock.end_s:
+        since_s = elapsed_s - one.clock.end_s if one.clock else 0.0
         kind: NextKind = "second half" if one.state.plan.half == "first" else "take out"
         return NextDo(kind=kind, pour=one.pour, since_s=since_s)
-    return NextDo(kind="press the cup", pour=one.pour, since_s=0.0) if asks_witness(one.state, now) else None
+    is_asked = one.look_after_s is not None and elapsed_s >= one.look_after_s
+    return NextDo(kind="press the cup", pour=one.pour, since_s=0.0) if is_asked else None

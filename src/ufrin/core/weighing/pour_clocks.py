@@ -123,7 +123,7 @@ class PourClocks:
         tuple of CureClock
             Empty while nothing was poured.
         """
-        return tuple(clock.after(now.since_s(contact)) for contact, clock in self._last_ends.values())
+        return tuple(clock.after(now.since_s(contact)) for contact, clock in self.last_ends.values())
 
     def of_kind(self, kind: ClockKind, now: Moment) -> CureClock | None:
         """Return one clock of all that was poured.
@@ -140,12 +140,12 @@ class PourClocks:
         CureClock or None
             Of the batch that ends last; None where it is not known.
         """
-        found = self._last_ends.get(kind)
+        found = self.last_ends.get(kind)
         return found[1].after(now.since_s(found[0])) if found else None
 
     @cached_property
-    def _last_ends(self) -> dict[ClockKind, tuple[Moment, CureClock]]:
-        # of each kind the clock that ends last, with its first contact
+    def last_ends(self) -> dict[ClockKind, tuple[Moment, CureClock]]:
+        """Of each kind the clock that ends last, with its first contact."""
         last: dict[ClockKind, tuple[Moment, CureClock]] = {}
         for cup in self.poured:
             contact = cup.contact

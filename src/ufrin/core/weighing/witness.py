@@ -26,15 +26,34 @@ def demould_clock(state: BenchState, now: Moment) -> CureClock | None:
     return state.clocks.of_kind("demould", now)
 
 
-def next_look_share(state: BenchState, now: Moment) -> float | None:
+def next_look_after_s(state: BenchState, clock: CureClock | None) -> float | None:
+    """Return how long after first contact the cup is pressed next.
+
+    Parameters
+    ----------
+    state : BenchState
+        Of the pour.
+    clock : CureClock or None
+        Of taking it out.
+
+    Returns
+    -------
+    float or None
+        In s; None once it has set, the mould is out, or nobody knows.
+    """
+    share = next_look_share(state, clock)
+    return share * clock.end_s if share is not None and clock is not None else None
+
+
+def next_look_share(state: BenchState, clock: CureClock | None) -> float | None:
     """Return at which share of its time the cup is pressed next.
 
     Parameters
     ----------
     state : BenchState
         Of the pour.
-    now : Moment
-        By the server's clock.
+    clock : CureClock or None
+        Of taking it out.
 
     Returns
     -------
@@ -46,7 +65,6 @@ def next_look_share(state: BenchState, now: Moment) -> float | None:
         return None
     if last is None:
         return FIRST_LOOK
-    clock = demould_clock(state, now)
     if clock is None or clock.end_s <= 0:
         return FIRST_LOOK
     contact = state.clocks.poured[-1].contact
@@ -69,10 +87,10 @@ def asks_witness(state: BenchState, now: Moment) -> bool:
     bool
         From half of the time on, then at times until it has set.
     """
-    share = next_look_share(state, now)
+    clock = demould_clock(state, now)
+    share = next_look_share(state, clock)
     if share is None or not state.has_poured:
         return False
-    clock = demould_clock(state, now)
     return clock is None or clock.elapsed_s >= share * clock.end_s
 
 
@@ -91,8 +109,9 @@ def next_look_s(state: BenchState, now: Moment) -> float | None:
     float or None
         In s; None where it is due now, has set, or nobody knows.
     """
-    share, clock = next_look_share(state, now), demould_clock(state, now)
-    if share is None or clock is None:
+    clock = demould_clock(state, now)
+    after_s = next_look_after_s(state, clock)
+    if after_s is None or clock is None:
         return None
-    left_s = share * clock.end_s - clock.elapsed_s
+    left_s = after_s - clock.elapsed_s
     return left_s if left_s > 0 else None

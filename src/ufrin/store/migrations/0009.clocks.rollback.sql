@@ -1,5 +1,11 @@
+drop trigger jobs_move_runs on jobs;
+drop trigger pours_move_runs on pours;
+drop trigger entries_move_runs on pour_entries;
+drop table room_temps;
+drop function runs_differ;
+drop sequence runs_mark;
 alter table jobs drop column wanted_at;
-drop table cure_factors, room_temps, thermometers, pour_photos;
+drop table cure_factors, thermometers, pour_photos;
 drop index pours_to_take_out, pours_taken_out, pour_entries_that_teach;
 alter table pours drop column demoulded_at, drop column half, drop column is_followed;
 -- lines of kinds that the version before does not know stay as notes

@@ -79,3 +79,15 @@ create table cure_factors (
 );
 
 alter table jobs add column wanted_at timestamptz;
+
+-- a number that goes up whenever something may run or end otherwise than before: as long as it stays, what runs stays
+create sequence runs_mark;
+create function runs_differ() returns trigger language plpgsql as $$
+begin
+    perform nextval('runs_mark');
+    return null;
+end $$;
+create trigger entries_move_runs after insert on pour_entries for each statement execute function runs_differ();
+create trigger pours_move_runs after insert or update on pours for each statement execute function runs_differ();
+create trigger room_moves_runs after insert on room_temps for each statement execute function runs_differ();
+create trigger jobs_move_runs after update on jobs for each statement execute function runs_differ();
