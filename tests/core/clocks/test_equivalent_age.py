@@ -83,6 +83,7 @@ def test_the_last_note_before_first_contact_counts_from_it() -> None:
     readings = [
         RoomReading(at=moment(700), temp_c=26.0),
         RoomReading(at=moment(-900), temp_c=15.0),
+        RoomReading(at=moment(-1800), temp_c=12.0),
         RoomReading(at=moment(-60), temp_c=19.0, thermometer="Wall"),
     ]
     assert notes_since(moment(0), readings) == ((0.0, 19.0), (700 / 60, 26.0))

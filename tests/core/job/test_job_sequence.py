@@ -3,11 +3,9 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 from records import ADDITION, CHECKS, PARTED, POURED, URETHANE, Hand, at, worked_out
 
-from ufrin.core.clocks.sequence import SequenceStep, backward, forward
+from ufrin.core.clocks.sequence import SequenceStep, forward
 from ufrin.core.job.bench_plan import method_of, weigh_plan
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.job_sequence import WorkSoFar, job_sequence
@@ -120,34 +118,3 @@ def test_the_method_follows_from_the_stations() -> None:
     assert (by_tin.least_mix_min, by_tin.most_mix_min) == (2, 4)
     only_most = replace(pour, rubber=replace(pour.rubber, mix_most_min=4.0))
     assert method_of(only_most, settled, CHECKS.settled(), "clear").least_mix_min == 4
-
-
-steps_of_any_job = st.lists(
-    st.builds(
-        SequenceStep,
-        key=st.sampled_from("abcdef"),
-        label=st.just("x"),
-        takes_s=st.floats(0, 1e5),
-        done_at_s=st.none() | st.floats(0, 1e6),
-        ends_s=st.none() | st.floats(1e6, 2e6),
-    ),
-    min_size=1,
-    max_size=8,
-)
-
-
-@given(steps_of_any_job, st.floats(0, 3e6))
-def test_back_from_a_wish_is_as_late_as_it_can_be_and_never_earlier_than_now(
-    steps: list[SequenceStep], ahead_s: float
-) -> None:
-    now_s = 1e6
-    early = forward(steps, now_s)
-    late, missed_s = backward(steps, now_s, now_s + ahead_s)
-    to_come = [one for one in late if one.state == "to come"]
-    assert missed_s == max(0.0, max(one.ends_s for one in early) - (now_s + ahead_s))
-    assert all(one.begins_s >= now_s - 1e-6 for one in to_come)
-    for one, other in zip(to_come, to_come[1:], strict=False):
-        assert one.ends_s <= other.begins_s + 1e-6
-    if to_come and not missed_s and late[-1].state == "to come":
-        assert to_come[-1].ends_s == pytest.approx(now_s + ahead_s)
-    assert [one.step for one in late] == steps
