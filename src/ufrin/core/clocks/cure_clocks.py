@@ -62,11 +62,6 @@ class CureClock:
         """Whether it has ended."""
         return self.left_s <= 0
 
-    @property
-    def is_deadline(self) -> bool:
-        """Whether something must be done before it ends, rather than waited for."""
-        return self.kind in DEADLINES
-
 
 def cure_clocks(
     tin_min: Mapping[ClockKind, float | None],

@@ -5,8 +5,6 @@ from ufrin.core.degassing.schools import USUAL_RISE
 from ufrin.core.inputs.checks import SettledChecks
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.rubber_station import Pour
-from ufrin.core.rubber.thinner_curve import MOST_PARTS
-from ufrin.core.rubber.thinner_side_effects import demould_factor
 from ufrin.core.weighing.method import Method
 from ufrin.core.weighing.putty import KNEAD_MIN
 from ufrin.core.weighing.weigh_plan import WeighPlan
@@ -85,7 +83,6 @@ def weigh_plan(
         To be kept with the pour.
     """
     parts, rubber = pour.mix.parts, pour.rubber
-    dose = min(rubber.parts_of_both(settled.thinner_parts), MOST_PARTS)
     return WeighPlan(
         what=what,
         half=pour.half,
@@ -106,8 +103,7 @@ def weigh_plan(
         pour_min=settled.pour_min,
         method=method,
         press_min=rubber.press_window_min,
-        # thinner delays it as it delays the demoulding
-        cast_in_min=rubber.cast_in_min * demould_factor(dose) if rubber.cast_in_min else None,
+        cast_in_min=pour.tin_cast_in_min,
         family=rubber.family,
         style=style,
         slit_mm=slit_mm,

@@ -9,7 +9,7 @@ from ufrin.core.job.pour_targets import Half, PourTarget
 from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
-from ufrin.core.rubber.thinner_side_effects import demould_factor, thinned_demould_min, thinned_full_cure_min
+from ufrin.core.rubber.thinner_side_effects import thinned_cast_in_min, thinned_demould_min, thinned_full_cure_min
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Mark, marks
 from ufrin.core.shelf.scales import worst_ratio_error_pct
@@ -55,8 +55,8 @@ class Pour:
         At the room's temperature; thinner counted in the second and third.
     press_min, cast_in_min : float or None
         Until when a putty can be pressed on, and when the mould may be cast in, at the room's temperature.
-    tin_demould_min, tin_full_cure_min : float or None
-        The times to demould and to full cure at the reference temperature of the tin.
+    tin_demould_min, tin_full_cure_min, tin_cast_in_min : float or None
+        The times to demould, to full cure and to the first cast at the reference temperature of the tin.
     batch_min : float
         What a batch takes from the first contact of A and B until it is poured.
     thinned : Thinned or None
@@ -89,6 +89,7 @@ class Pour:
     cast_in_min: float | None
     tin_demould_min: float | None
     tin_full_cure_min: float | None
+    tin_cast_in_min: float | None
     batch_min: float
     thinned: Thinned | None
     cup_marks: tuple[Mark, ...] = ()
@@ -243,7 +244,7 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
     batches = batches_of(mixed, recipe_of(shelf, settled), target.coats)
     b, mark_ml = next(one for one in batches[0] if one.role == "B"), _mark_ml(shelf, settled)
     tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
-    tin_cast_in_min = rubber.cast_in_min * demould_factor(min(dose, MOST_PARTS)) if rubber.cast_in_min else None
+    tin_cast_in_min = thinned_cast_in_min(rubber, dose)
     pot_life_min, demould_min, full_cure_min, press_min, cast_in_min = (
         time_at(minutes, settled.room_temp_c) if minutes else None
         for minutes in (
@@ -274,6 +275,7 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         cast_in_min=cast_in_min,
         tin_demould_min=tin_demould_min,
         tin_full_cure_min=tin_full_cure_min,
+        tin_cast_in_min=tin_cast_in_min,
         batch_min=settled.mix_min + settled.degas_min + settled.pour_min,
         thinned=_thinned(shelf, settled, dose),
         cup_marks=_cup_marks(mixed, rubber, shelf, len(batches)),

@@ -140,3 +140,21 @@ def thinned_full_cure_min(rubber: Rubber, parts_per_100: float) -> float | None:
         In min; None where the tin states no time.
     """
     return rubber.full_cure_min * demould_factor(min(parts_per_100, MOST_PARTS)) if rubber.full_cure_min else None
+
+
+def thinned_cast_in_min(rubber: Rubber, parts_per_100: float) -> float | None:
+    """Return the time until a thinned rubber may be cast in, at the reference temperature of its tin.
+
+    Parameters
+    ----------
+    rubber : Rubber
+        As its tin describes it.
+    parts_per_100 : float
+        Of thinner to A + B; it delays the first cast as it delays demoulding.
+
+    Returns
+    -------
+    float or None
+        In min; None where the tin states no time.
+    """
+    return rubber.cast_in_min * demould_factor(min(parts_per_100, MOST_PARTS)) if rubber.cast_in_min else None

@@ -7,8 +7,8 @@ from math import ceil, log10
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
-from ufrin.core.inputs.usual import USUAL
 from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.coats import recoat_window
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.top_up import bonding
 from ufrin.core.weighing.weigh_plan import Ingredient
@@ -129,9 +129,10 @@ def _coat_words(state: BenchState, say: UnitFormatter, now: Moment) -> str:
     coat = f"Coat {state.attempt.batch + 2}"
     if runs is not None and not runs.is_over:
         return f"{coat} goes on in {say.clock(runs.left_s)}, when the one before no longer runs. "
-    if cures is None:
+    window = recoat_window(runs.end_s / 60 if runs else 0.0, cures.end_s / 60 if cures else None)
+    if cures is None or window is None or window.until_min is None:
         return f"{coat} goes on while the one before is still tacky: touch it. "
-    left_s = cures.end_s * USUAL["skin"]["tacky_share"] - cures.elapsed_s
+    left_s = window.until_min * 60 - cures.elapsed_s
     if left_s > 0:
         return f"{coat} goes on within {say.clock(left_s)}, while the one before is still tacky. "
     return f"The coat before is no longer tacky: {bonding(state.plan.family).do} "

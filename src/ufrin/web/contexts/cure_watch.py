@@ -40,7 +40,6 @@ class ShownClock:
     early_s: float
     late_s: float
     is_over: bool
-    is_deadline: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,7 +76,6 @@ def shown_clocks(clocks: Sequence[CureClock], now: Moment) -> tuple[ShownClock, 
             early_s=now.wall_s + clock.early_s - clock.elapsed_s,
             late_s=now.wall_s + clock.late_s - clock.elapsed_s,
             is_over=clock.is_over,
-            is_deadline=clock.is_deadline,
         )
         for clock in clocks
     )
@@ -94,13 +92,13 @@ def watch(bench: Bench, say: UnitFormatter, now: Moment) -> CureWatch:
     state = bench.state
     clocks = shown_clocks(state.clocks.of_mould(now), now)
     demould = next((clock for clock in clocks if clock.kind == "demould"), None)
-    witness = [entry for entry in state.valid if entry.kind == "witness"]
+    witness = state.clocks.last_witness
     return CureWatch(
         clocks=clocks,
         main=main_clock(clocks, is_out=state.is_demoulded),
         asks_witness=asks_witness(state, now),
         next_look_s=next_look_s(state, now),
-        said=WITNESS_ANSWERS[witness[-1].what] if witness else "",
+        said=WITNESS_ANSWERS[witness.what] if witness else "",
         evidence=factor_words(state),
         is_due=demould is None or demould.is_over,
         early_words="" if demould is None or demould.is_over else _early(demould, say),
