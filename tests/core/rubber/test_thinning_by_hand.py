@@ -15,7 +15,12 @@ from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.rubber.hardness_wanted import hardness_wanted
 from ufrin.core.rubber.shore import Hardness, feel_of, gent_mpa, reading
 from ufrin.core.rubber.thinner_curve import CouponPoint, Curve, Thinned, polymer_fraction
-from ufrin.core.rubber.thinner_side_effects import side_effects, thinned_demould_min, thinned_full_cure_min
+from ufrin.core.rubber.thinner_side_effects import (
+    side_effects,
+    thinned_cast_in_min,
+    thinned_demould_min,
+    thinned_full_cure_min,
+)
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.rubber.typical import typical_rubber
 from ufrin.errors import Refused
@@ -203,12 +208,15 @@ def test_bleeding_by_dose(parts: float, word: str) -> None:
     assert side_effects(TIN, parts).bleeding == word
 
 
-def test_thinner_delays_demoulding_and_full_cure_alike() -> None:
+def test_thinner_delays_demoulding_first_cast_and_full_cure_alike() -> None:
     # common practice: twice as long at 50 parts, by equal ratios in between; more is not extrapolated
     assert thinned_demould_min(TIN, 50) == 720
     assert thinned_demould_min(TIN, 25) == pytest.approx(509.117, abs=0.001)
     assert thinned_full_cure_min(TIN, 50) == 2880
     assert thinned_full_cure_min(TIN, 80) == 2880
+    slow = replace(TIN, cast_in_min=600)
+    assert [thinned_cast_in_min(slow, parts) for parts in (0, 50, 80)] == [600, 1200, 1200]
+    assert thinned_cast_in_min(TIN, 50) is None
     assert thinned_demould_min(TIN, 80) == 720
 
 
