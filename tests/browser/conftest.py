@@ -6,10 +6,13 @@ import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Response, expect, sync_playwright
 from psycopg.rows import dict_row
+from running import Killable, Lever
 from snapshot import Snapshot, put_back
 from waiting import PATIENCE_S
 
+from ufrin import demo
 from ufrin.store.cluster import Cluster
+from ufrin.store.connection import Database
 from ufrin.trial import trial_database, trial_server
 
 expect.set_options(timeout=PATIENCE_S * 1000)
@@ -32,6 +35,23 @@ def browser() -> Iterator[Browser]:
         launched = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGS)
         yield launched
         launched.close()
+
+
+@pytest.fixture(scope="module")
+def killable(conninfo: str) -> Iterator[Killable]:
+    """A server that may be killed and started again, on a port that it keeps."""
+    loaded = Killable(conninfo)
+    yield loaded
+    loaded.close()
+
+
+@pytest.fixture
+def server(killable: Killable, filled: Database, lever: Lever) -> Iterator[Killable]:
+    """A server with the demo data; the module's own ``lever`` moves its simulated scales."""
+    demo.point_scales_at(filled, lever.port)
+    killable.start()
+    yield killable
+    killable.kill()
 
 
 @pytest.fixture(scope="session")

@@ -10,7 +10,6 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from running import Killable, Lever, simulated_scales
 
-from ufrin import demo
 from ufrin.actions.bench import pours
 from ufrin.store.connection import Database
 
@@ -22,21 +21,6 @@ AMMONITE, CUP_G = 9, 18.0
 def lever() -> Iterator[Lever]:
     with simulated_scales() as started:
         yield started
-
-
-@pytest.fixture(scope="module")
-def killable(conninfo: str) -> Iterator[Killable]:
-    loaded = Killable(conninfo)
-    yield loaded
-    loaded.close()
-
-
-@pytest.fixture
-def server(killable: Killable, filled: Database, lever: Lever) -> Iterator[Killable]:
-    demo.point_scales_at(filled, lever.port)
-    killable.start()
-    yield killable
-    killable.kill()
 
 
 @contextmanager

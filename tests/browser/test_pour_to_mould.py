@@ -10,7 +10,6 @@ from playwright.sync_api import Browser, Page, expect
 from running import Killable, Lever, simulated_scales
 from waiting import PATIENCE_S, wait_until
 
-from ufrin import demo
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.running import what_runs
 from ufrin.actions.job import stations
@@ -25,21 +24,6 @@ PULLEY, BADGE, AMMONITE = 6, 11, 9
 def lever() -> Iterator[Lever]:
     with simulated_scales(thermometer=True) as started:
         yield started
-
-
-@pytest.fixture(scope="module")
-def killable(conninfo: str) -> Iterator[Killable]:
-    loaded = Killable(conninfo)
-    yield loaded
-    loaded.close()
-
-
-@pytest.fixture
-def server(killable: Killable, filled: Database, lever: Lever) -> Iterator[Killable]:
-    demo.point_scales_at(filled, lever.port)
-    killable.start()
-    yield killable
-    killable.kill()
 
 
 def opened(browser: Browser, server: Killable, width: int, height: int) -> Page:
