@@ -54,8 +54,6 @@ def begin(page: Page) -> int:
 def do_steps(page: Page) -> None:
     """Tick the steps besides weighing off, one after the other."""
     for _ in range(10):
-        # while a new step settles in, it still bears the name of the one before
-        page.wait_for_function("() => !document.querySelector('.htmx-settling, .htmx-swapping, .htmx-added')")
         if page.locator("#weigh.step-do").count() == 0:
             return
         step = page.locator("#weigh").get_attribute("data-step")
@@ -210,3 +208,28 @@ def test_by_keys_alone(browser: Browser, server: Killable, filled: Database) -> 
         expect(page.locator(".sound")).to_have_text("muted")
         kinds = [entry.kind for entry in pours.look(filled, number).state.entries if entry.kind != "step"]
         assert kinds == ["start", "tare", "hold", "weigh"]
+
+
+def test_a_press_at_once_stays_on_the_page_and_a_double_tap_counts_once(
+    browser: Browser, server: Killable, filled: Database
+) -> None:
+    with bench(browser, server, 1280, 800) as (context, page):
+        begin(page)
+        page.goto(f"{page.url}?scale=typed")
+        # the next step's button is pressed in the very moment in which it appears
+        page.evaluate(
+            """() => {
+                window.isSamePage = true;
+                const next = () => setTimeout(() => document.querySelector("#weigh [data-primary]").click());
+                document.addEventListener("htmx:afterSwap", next, { once: true });
+            }"""
+        )
+        page.locator("[data-primary]").click()
+        expect(page.locator("h1")).to_contain_text("Pour Saltmarsh base")
+        assert page.evaluate("window.isSamePage")
+        page.locator("#net_g").fill(f"{target_g(page):.1f}")
+        page.locator("[data-primary]").click()
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        page.locator("[data-primary]").dispatch_event("click", {"detail": 2})
+        assert not page.locator("[data-primary]").is_disabled()  # so nothing was sent
+        expect(page.locator("h1")).to_contain_text("Take part B")

@@ -43,9 +43,8 @@ def begin(page: Page, job: int, temp: str = "21") -> int:
     return number
 
 
-def settled(page: Page) -> str:
-    """Wait until the step has settled in, and return its kind."""
-    page.wait_for_function("() => !document.querySelector('.htmx-settling, .htmx-swapping, .htmx-added')")
+def kind_shown(page: Page) -> str:
+    """Return the kind of the step that is shown."""
     return (page.locator("#weigh").get_attribute("class") or "").split()[0].removeprefix("step-")
 
 
@@ -64,7 +63,7 @@ def press(page: Page) -> None:
 def work(page: Page, *, until: str = "cure") -> list[str]:
     """Do whatever the bench asks for, and return its headings."""
     seen = []
-    while (kind := settled(page)) not in {until, "cure", "done"}:
+    while (kind := kind_shown(page)) not in {until, "cure", "done"}:
         seen.append(page.locator("h1").inner_text())
         if kind == "weigh":
             page.locator("#net_g").fill(page.locator("#weigh").get_attribute("data-target") or "")
@@ -184,9 +183,9 @@ def test_parts_measured_by_the_marks_of_a_cup(browser: Browser, server: Killable
     expect(page.locator("h1")).to_have_text("Empty cup, straight and dry")
     press(page)
     for part in ("A", "B"):
-        settled(page)
+        kind_shown(page)
         press(page)  # in hand
-        settled(page)
+        kind_shown(page)
         expect(page.locator(".why")).to_contain_text("meniscus")
         shown = page.locator(".target .goal").inner_text()
         assert "ml" in shown

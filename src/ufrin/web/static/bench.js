@@ -236,6 +236,10 @@
     words.textContent = WORDS.away;
     box.replaceChildren(words);
   });
+  // a double tap counts once: its second half would press what the next step shows in the same place
+  document.addEventListener("click", (event) => {
+    if (event.detail > 1 && event.target.closest("#weigh [type=submit], #weigh button:not([type])")) event.preventDefault();
+  }, { capture: true });
   document.addEventListener("click", (event) => {
     if (!event.target.closest("[data-do=sound]")) return;
     mode = MODES[(MODES.indexOf(mode) + 1) % MODES.length];
