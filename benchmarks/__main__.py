@@ -11,6 +11,7 @@ import subprocess
 import sys
 import threading
 import time
+from argparse import ArgumentParser
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -24,6 +25,7 @@ import psycopg
 import steady
 
 from ufrin import demo
+from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database
 
@@ -174,81 +176,107 @@ def moving_ms(port: int) -> list[float]:
     return taken
 
 
-def main() -> None:
-    """Run all of them."""
-    with trial_cluster() as cluster:
-        few, many = trial_database(cluster, "few"), trial_database(cluster, "many")
-        fill(few, 4)
-        fill(many, 9_994)
-        with server("ufrin", few) as (port, process), server("ufrin", many) as (big, _):
-            size = len(Browser(port).load(JOB_PAGE)[1])
+def pages(cluster: Cluster) -> None:
+    """Load pages, beside a bare page and beside ten thousand jobs."""
+    few, many = trial_database(cluster, "few"), trial_database(cluster, "many")
+    fill(few, 4)
+    fill(many, 9_994)
+    with server("ufrin", few) as (port, process), server("ufrin", many) as (big, _):
+        size = len(Browser(port).load(JOB_PAGE)[1])
+        with server("bare", str(size)) as (bare, _):
+            got = median_ms({"job": (Browser(port), JOB_PAGE), "bare": (Browser(bare), "/")})
+            more = f"{got['job']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
+            tell("Job page / bare FastAPI + Jinja page of its size", got["job"] / got["bare"], "<= 3", more)
+            ours, theirs = per_second(port, JOB_PAGE), per_second(bare, "/")
+            tell(
+                "8 clients: requests/s of the bare page / of the job page",
+                theirs / ours,
+                "<= 3",
+                f"{theirs:.0f}/s against {ours:.0f}/s",
+            )
+        box_ms = box_recompute_ms(port)
+        tell("Box changed by htmx, server time / 15 ms", box_ms / 15, "< 1", f"median {box_ms:.1f} ms")
+        got = median_ms({"few": (Browser(port), "/"), "many": (Browser(big), "/")})
+        tell(
+            "Board with 10,000 jobs / with 10",
+            got["many"] / got["few"],
+            "<= 2",
+            f"{got['many']:.2f} ms against {got['few']:.2f} ms",
+        )
+        browser = Browser(port)
+        before = peak_kb(process)
+        for turn in range(1000):
+            browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf/rubbers")[turn % 5])
+        tell(
+            "Peak memory after 1,000 more page loads / before",
+            peak_kb(process) / before,
+            "< 1.05",
+            f"{before // 1024} MB before",
+        )
+        moved = moving_ms(port)
+        tell(
+            "A vent or a key moved, answer / 300 ms",
+            max(moved) / 300,
+            "< 1",
+            f"worst of {len(moved)}, median {statistics.median(moved):.0f} ms",
+        )
+        meshes.responsive(port, BOX, tell)
+        steady.fifty_clients(port, tell)
+        benches.benches(few, port, process, tell)
+
+
+def many_clocks(cluster: Cluster) -> None:
+    """Let two hundred clocks run."""
+    running = trial_database(cluster, "running")
+    clocks.fill_with_clocks(running)
+    with server("ufrin", running) as (port, process):
+        for what, path in (("The page of all 200 clocks", "/clocks?all=1"), ("Board with the first of them", "/")):
+            size = len(Browser(port).load(path)[1])
             with server("bare", str(size)) as (bare, _):
-                got = median_ms({"job": (Browser(port), JOB_PAGE), "bare": (Browser(bare), "/")})
-                more = f"{got['job']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
-                tell("Job page / bare FastAPI + Jinja page of its size", got["job"] / got["bare"], "<= 3", more)
-                ours, theirs = per_second(port, JOB_PAGE), per_second(bare, "/")
-                tell(
-                    "8 clients: requests/s of the bare page / of the job page",
-                    theirs / ours,
-                    "<= 3",
-                    f"{theirs:.0f}/s against {ours:.0f}/s",
-                )
-            box_ms = box_recompute_ms(port)
-            tell("Box changed by htmx, server time / 15 ms", box_ms / 15, "< 1", f"median {box_ms:.1f} ms")
-            got = median_ms({"few": (Browser(port), "/"), "many": (Browser(big), "/")})
+                got = median_ms({"ours": (Browser(port), path), "bare": (Browser(bare), "/")}, 100)
+                more = f"{got['ours']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
+                tell(f"{what} / bare page of its size", got["ours"] / got["bare"], "< 3", more)
+        clocks.clocks(port, process, tell)
+
+
+def many_pours(cluster: Cluster) -> None:
+    """Keep a hundred thousand pours."""
+    full = trial_database(cluster, "full")
+    benches.fill_with_pours(full)
+    none = trial_database(cluster, "none")
+    fill(none)
+    with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
+        for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
+            got = median_ms({"none": (Browser(port), path), "full": (Browser(big), path)}, 150)
             tell(
-                "Board with 10,000 jobs / with 10",
-                got["many"] / got["few"],
+                f"{path} with 100,000 pours / with 12",
+                got["full"] / got["none"],
                 "<= 2",
-                f"{got['many']:.2f} ms against {got['few']:.2f} ms",
+                f"{got['full']:.2f} ms against {got['none']:.2f} ms",
             )
-            browser = Browser(port)
-            before = peak_kb(process)
-            for turn in range(1000):
-                browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf/rubbers")[turn % 5])
-            tell(
-                "Peak memory after 1,000 more page loads / before",
-                peak_kb(process) / before,
-                "< 1.05",
-                f"{before // 1024} MB before",
-            )
-            moved = moving_ms(port)
-            tell(
-                "A vent or a key moved, answer / 300 ms",
-                max(moved) / 300,
-                "< 1",
-                f"worst of {len(moved)}, median {statistics.median(moved):.0f} ms",
-            )
-            meshes.responsive(port, BOX, tell)
-            steady.fifty_clients(port, tell)
-            benches.benches(few, port, process, tell)
-        running = trial_database(cluster, "running")
-        clocks.fill_with_clocks(running)
-        with server("ufrin", running) as (port, process):
-            for what, path in (("The page of all 200 clocks", "/clocks?all=1"), ("Board with the first of them", "/")):
-                size = len(Browser(port).load(path)[1])
-                with server("bare", str(size)) as (bare, _):
-                    got = median_ms({"ours": (Browser(port), path), "bare": (Browser(bare), "/")}, 100)
-                    more = f"{got['ours']:.2f} ms against {got['bare']:.2f} ms, {size} bytes each"
-                    tell(f"{what} / bare page of its size", got["ours"] / got["bare"], "< 3", more)
-            clocks.clocks(port, process, tell)
-        full = trial_database(cluster, "full")
-        benches.fill_with_pours(full)
-        none = trial_database(cluster, "none")
-        fill(none)
-        with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
-            for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
-                got = median_ms({"none": (Browser(port), path), "full": (Browser(big), path)}, 150)
-                tell(
-                    f"{path} with 100,000 pours / with 12",
-                    got["full"] / got["none"],
-                    "<= 2",
-                    f"{got['full']:.2f} ms against {got['none']:.2f} ms",
-                )
-        steady.board_with_large_meshes(trial_database(cluster, "plain"), trial_database(cluster, "large"), tell)
+
+
+def large_meshes(cluster: Cluster) -> None:
+    """Measure large meshes, and open their jobs."""
+    steady.board_with_large_meshes(trial_database(cluster, "plain"), trial_database(cluster, "large"), tell)
     steady.large_3mf(tell)
     meshes.run(tell)
     openings.run(tell)
+
+
+PARTS = {"pages": pages, "clocks": many_clocks, "pours": many_pours, "meshes": large_meshes}
+
+
+def main() -> None:
+    """Run the parts that are named, or all of them."""
+    parser = ArgumentParser(description=main.__doc__)
+    parser.add_argument("parts", nargs="*", metavar="PART", help=f"one of {', '.join(PARTS)}")
+    named = parser.parse_args().parts
+    if unknown := set(named) - set(PARTS):
+        parser.error(f"There is no part {', '.join(sorted(unknown))}: name some of {', '.join(PARTS)}.")
+    with trial_cluster() as cluster:
+        for name in named or PARTS:
+            PARTS[name](cluster)
 
 
 if __name__ == "__main__":

@@ -124,12 +124,6 @@ def running(connection: Connection) -> list[StoredPour]:
     return _with_records(connection, connection.execute(_SQL["running"], {"limit": MOST_LISTED}).fetchall())
 
 
-def runs_mark(connection: Connection) -> int:
-    """Read a number that has gone up since something may run or end otherwise; it goes up before that is committed."""
-    row = connection.execute(_SQL["runs_mark"]).fetchone()
-    return int(row["mark"]) if row else 0
-
-
 def curing(connection: Connection) -> list[StoredPour]:
     """Read the pours that are finished, and whose mould waits to be taken out or for its first cast, newest first."""
     return _kept_or_read(connection, connection.execute(_SQL["curing"], {"limit": MOST_CURING}).fetchall())

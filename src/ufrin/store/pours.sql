@@ -115,7 +115,3 @@ values (%(pour_id)s, %(number)s, %(data)s, %(width_px)s, %(height_px)s)
 -- name: photo
 -- A picture, to be shown.
 select data from pour_photos where pour_id = %(pour_id)s and number = %(number)s
-
--- name: runs_mark
--- A number that has gone up since something may run or end otherwise.
-select last_value as mark from runs_mark

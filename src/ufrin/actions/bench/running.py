@@ -2,9 +2,7 @@
 
 import time
 from dataclasses import dataclass
-from threading import Lock
 from typing import Literal
-from weakref import WeakKeyDictionary
 
 from ufrin.actions.job.open_job import state_of
 from ufrin.core.clocks.cure_clocks import ClockKind, CureClock
@@ -12,11 +10,11 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.job_state import ready_kind
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.witness import next_look_after_s
-from ufrin.store import pours
+from ufrin.store import marks, pours
 from ufrin.store.connection import Database
+from ufrin.store.marks import KeptAnswers
 from ufrin.store.pours import StoredPour
 
-BELIEVED_S = 1.0
 NextKind = Literal["take out", "second half", "press the cup"]
 
 
@@ -61,44 +59,32 @@ class _Cure:
     look_after_s: float | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Known:
-    # all that runs, as it was when the mark was read
-    mark: int
-    read_at_s: float
-    weighed: tuple[Running, ...]
-    cures: tuple[_Cure, ...]
-
-
-# the newest of each record book; a mark goes up before its change is committed, so nothing is believed for long
-_known: WeakKeyDictionary[Database, _Known] = WeakKeyDictionary()
-_lock = Lock()
+# all that runs: what is weighed, and the cures by the end of their clocks
+_known: KeptAnswers[str, tuple[tuple[Running, ...], tuple[_Cure, ...]]] = KeptAnswers()
 
 
 def what_runs(database: Database, now: Moment) -> WhatRuns:
     """Show what runs in the workshop now."""
+    read_at_s = time.monotonic()
     with database.reading() as connection:
-        mark = pours.runs_mark(connection)
-        with _lock:
-            known = _known.get(database)
-        if known is None or known.mark != mark or time.monotonic() - known.read_at_s > BELIEVED_S:
+        mark = marks.read(connection).runs
+        known = _known.get(database, "", mark)
+        if known is None:
             weighed, cured = pours.running(connection), pours.curing(connection)
-            known = _Known(
-                mark=mark,
-                read_at_s=time.monotonic(),
-                weighed=tuple(Running(pour=one, state=state_of(one)) for one in weighed),
-                cures=tuple(sorted((_cure(one) for one in cured), key=_ends_s)),
+            known = (
+                tuple(Running(pour=one, state=state_of(one)) for one in weighed),
+                tuple(sorted((_cure(one) for one in cured), key=_ends_s)),
             )
-            with _lock:
-                _known[database] = known
+            _known.keep(database, "", mark, known, read_at_s=read_at_s)
+    weighing, cures = known
     counting, todo = list[Running](), list[NextDo]()
-    for one in known.cures:
+    for one in cures:
         elapsed_s = now.since_s(one.contact) if one.contact else 0.0
         if one.clock is not None and elapsed_s < one.clock.end_s:
             counting.append(Running(pour=one.pour, state=one.state, clock=one.clock.after(elapsed_s)))
         if found := _next(one, elapsed_s):
             todo.append(found)
-    return WhatRuns(running=(*known.weighed, *counting), next=tuple(sorted(todo, key=lambda do: -do.since_s)))
+    return WhatRuns(running=(*weighing, *counting), next=tuple(sorted(todo, key=lambda do: -do.since_s)))
 
 
 def _ends_s(one: _Cure) -> float:

@@ -1,5 +1,6 @@
 """The Board: the jobs, newest first, as they are kept with what a list shows of each."""
 
+import time
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -9,9 +10,10 @@ from ufrin.core.job.board_figures import BoardFigures
 from ufrin.core.job.job_state import Stage, pour_states, stage_of
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.errors import Missing
-from ufrin.store import board_rows, pours, workshop_settings
+from ufrin.store import board_rows, marks, pours, workshop_settings
 from ufrin.store.board_rows import StoredRow
 from ufrin.store.connection import Connection, Database
+from ufrin.store.marks import KeptAnswers
 from ufrin.store.workshop_settings import Workshop
 
 JOBS_A_PAGE = 12
@@ -92,19 +94,30 @@ def work_out_row(database: Database, job_id: int) -> BoardFigures | None:
         return None
 
 
+_known: KeptAnswers[tuple[str, bool, int], Board] = KeptAnswers()
+
+
 def board(database: Database, *, search: str = "", put_away: bool = False, page: int = 1) -> Board:
     """Show the jobs, newest first."""
     search, page = search.replace("\0", "").strip()[:LONGEST_SEARCH], max(1, min(page, 100_000))
+    asked, read_at_s = (search, put_away, page), time.monotonic()
     with database.reading() as connection:
+        mark = marks.read(connection).lists
+        if known := _known.get(database, asked, mark):
+            return known
         found, total = board_rows.page(
             connection, search=search, put_away=put_away, limit=JOBS_A_PAGE, offset=(page - 1) * JOBS_A_PAGE
         )
         settings = workshop_settings.load(connection)
         listed = rows(connection, found)
-    if any(not one.is_fresh for one in found):
+    is_fresh = all(one.is_fresh for one in found)
+    if not is_fresh:
         shown = brought_up_to_date(database, found)
         listed = [replace(row, job=one) for row, one in zip(listed, shown, strict=True)]
     pages = max(1, -(-total // JOBS_A_PAGE))
-    return Board(
+    answer = Board(
         listed=tuple(listed), total=total, page=page, pages=pages, search=search, put_away=put_away, workshop=settings
     )
+    if is_fresh:
+        _known.keep(database, asked, mark, answer, read_at_s=read_at_s)
+    return answer

@@ -1,9 +1,6 @@
-drop trigger jobs_move_runs on jobs;
-drop trigger pours_move_runs on pours;
-drop trigger entries_move_runs on pour_entries;
+drop function mark_goes_up cascade;
+drop sequence runs_mark, lists_mark;
 drop table room_temps;
-drop function runs_differ;
-drop sequence runs_mark;
 alter table jobs drop column wanted_at;
 drop table cure_factors, thermometers, pour_photos;
 drop index pours_to_take_out, pours_taken_out, pour_entries_that_teach;

@@ -80,14 +80,32 @@ create table cure_factors (
 
 alter table jobs add column wanted_at timestamptz;
 
--- a number that goes up whenever something may run or end otherwise than before: as long as it stays, what runs stays
+-- numbers that go up with every change that may matter to what runs, or to the lists of jobs: as long as a number stays,
+-- what was read under it stays true; they go up before the change is committed
 create sequence runs_mark;
-create function runs_differ() returns trigger language plpgsql as $$
+create sequence lists_mark;
+create function mark_goes_up() returns trigger language plpgsql as $$
 begin
-    perform nextval('runs_mark');
+    perform nextval(tg_argv[0]::regclass);
     return null;
 end $$;
-create trigger entries_move_runs after insert on pour_entries for each statement execute function runs_differ();
-create trigger pours_move_runs after insert or update on pours for each statement execute function runs_differ();
-create trigger room_moves_runs after insert on room_temps for each statement execute function runs_differ();
-create trigger jobs_move_runs after update on jobs for each statement execute function runs_differ();
+do $$
+declare
+    moved text;
+begin
+    foreach moved in array array['pour_entries', 'pours', 'room_temps', 'jobs'] loop
+        execute format(
+            'create trigger runs_mark_goes_up after insert or update or delete or truncate on %I '
+            'for each statement execute function mark_goes_up(''runs_mark'')', moved
+        );
+    end loop;
+    foreach moved in array array[
+        'jobs', 'board_rows', 'stations', 'meshes', 'containers', 'rubbers', 'additives', 'cups', 'lots', 'coupons',
+        'sign_offs', 'workshop', 'scales', 'own_rules', 'products', 'pours', 'pour_entries', 'room_temps'
+    ] loop
+        execute format(
+            'create trigger lists_mark_goes_up after insert or update or delete or truncate on %I '
+            'for each statement execute function mark_goes_up(''lists_mark'')', moved
+        );
+    end loop;
+end $$;
