@@ -106,9 +106,18 @@ def test_the_pdf_is_one_page_in_its_own_type(client: TestClient, filled: Databas
     text = reader.pages[0].extract_text()
     assert "468.5 g" in text
     assert "What was really used" in text
+    assert "Press the left-over in its cup" in text
     fonts = {str(font.get_object()["/BaseFont"]) for font in reader.pages[0]["/Resources"]["/Font"].values()}
     assert fonts
     assert all("Hyperlegible" in font for font in fonts), fonts
+
+
+def test_the_sheet_has_the_steps_after_each_pour(client: TestClient, filled: Database) -> None:
+    text = " ".join(page(client, "/jobs/6/sheet").find("article").get_text().split())
+    first, second = text.index("After the first half:"), text.index("After the second half:")
+    assert first < text.index("Take the clay out") < second < text.index("Open the halves at a corner")
+    assert "Post-cure 3 h at 93 °C, then let it cool down." in text[second:]
+    assert text.count("Take the clay out") == 1
 
 
 @pytest.mark.parametrize(

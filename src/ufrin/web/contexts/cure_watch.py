@@ -102,7 +102,7 @@ def watch(bench: Bench, say: UnitFormatter, now: Moment) -> CureWatch:
         evidence=factor_words(state),
         is_due=demould is None or demould.is_over,
         early_words="" if demould is None or demould.is_over else _early(demould, say),
-        steps=_steps(state, say),
+        steps=demould_sentences(state.plan.style, state.plan.half, state.plan.slit_mm, say),
         mishaps=tuple(
             (MISHAPS[what], MISHAP_HELP[what])
             for what in dict.fromkeys(entry.what for entry in state.valid if entry.kind == "mishap")
@@ -117,10 +117,10 @@ def watch(bench: Bench, say: UnitFormatter, now: Moment) -> CureWatch:
     )
 
 
-def _steps(state: BenchState, say: UnitFormatter) -> tuple[str, ...]:
-    slit_mm = state.plan.slit_mm
+def demould_sentences(style: str, half: str, slit_mm: float | None, say: UnitFormatter) -> tuple[str, ...]:
+    """Return how a mould is taken out of its box, with the length of its slit."""
     slit = f"for {say.plain(slit_mm, 'length')}" if slit_mm else "for about two thirds of its height"
-    return tuple(step.format(slit=slit) for step in demould_steps(state.plan.style, state.plan.half))
+    return tuple(step.format(slit=slit) for step in demould_steps(style, half))
 
 
 def _early(clock: ShownClock, say: UnitFormatter) -> str:

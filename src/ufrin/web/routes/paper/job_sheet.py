@@ -9,6 +9,7 @@ from ufrin.core.job.terms.master import WAYS
 from ufrin.core.rubber.post_cure import post_cure_of
 from ufrin.devices import clock
 from ufrin.web.contexts.checks import befores
+from ufrin.web.contexts.cure_watch import demould_sentences
 from ufrin.web.contexts.opening import opening_context
 from ufrin.web.contexts.scenes import box_views
 from ufrin.web.contexts.station import job_context
@@ -47,9 +48,26 @@ def _context(opened: OpenJob) -> dict[str, object]:
         "said": {"master": opened.job.master.settled(), "rubber": opened.plan.rubber_settled},
         "ways": WAYS,
         "befores": befores(opened.step_states(clock.now()), say, clock.now().wall_s),
+        "after_pours": _after_pours(opened, say),
         "post_cure": post_cure_of(opened.plan.pour.rubber.family) if opened.plan.pour else None,
         "today": opened.workshop.today,
     }
+
+
+def _after_pours(opened: OpenJob, say: UnitFormatter) -> list[tuple[str, tuple[str, ...]]]:
+    # what is done after each pour, under its heading
+    plan = opened.plan
+    slit_mm = plan.opening.slit.length_mm if plan.opening and plan.opening.slit else None
+    return [
+        (
+            f"After the {pour.half} half" if pour.half else "After the pour",
+            (
+                "Press the left-over in its cup before you touch the mould.",
+                *demould_sentences(plan.style, pour.half, slit_mm, say),
+            ),
+        )
+        for pour in plan.pours
+    ]
 
 
 @router.get("/jobs/{job_id}/sheet")
