@@ -97,12 +97,18 @@ def test_from_a_name_to_grams(client: TestClient, database: Database) -> None:
     assert f"{weighed:.1f} g" in BeautifulSoup(sheet.text, "lxml").text
 
 
-def test_the_pdf_is_one_page_in_its_own_type(client: TestClient, filled: Database) -> None:
+def test_the_pdf_is_one_page_in_its_own_type_or_has_what_comes_after_on_its_back(
+    client: TestClient, filled: Database
+) -> None:
     for job in range(2, 10):
         answer = client.get(f"/jobs/{job}/sheet.pdf")
         assert answer.headers["content-type"] == "application/pdf"
         reader = PdfReader(BytesIO(answer.content))
-        assert len(reader.pages) == 1, job
+        assert len(reader.pages) == 1 or job not in {2, 4, 5}, job
+        if len(reader.pages) > 1:
+            assert len(reader.pages) == 2, job
+            assert "What was really used" in reader.pages[0].extract_text()
+            assert reader.pages[1].extract_text().startswith("After the pour")
     text = reader.pages[0].extract_text()
     assert "468.5 g" in text
     assert "What was really used" in text

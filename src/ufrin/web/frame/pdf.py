@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
@@ -14,9 +15,28 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
-# type in pt, highest drawing and rows to write in, in mm; tried in order until everything fits on one page
-RECORD_SIZES = ((9.0, 48, 7.5),)  # a record runs over as many pages as it needs
-SIZES = ((10.0, 62, 8.0), (9.0, 48, 7.5), (8.0, 40, 6.5), (7.5, 30, 6.0), (7.2, 24, 5.2), (7.0, 20, 4.6))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetSize:
+    """How large a sheet is set: type in pt, the highest drawing and the rows to write in, in mm; on how many pages."""
+
+    type_pt: float
+    view_mm: float
+    row_mm: float
+    pages: int | None = 1
+
+
+# tried in order until everything fits; what is done after the pour goes on the back before the type gets too small
+SIZES = (
+    SheetSize(type_pt=10.0, view_mm=62, row_mm=8.0),
+    SheetSize(type_pt=8.5, view_mm=44, row_mm=7.0),
+    SheetSize(type_pt=7.5, view_mm=30, row_mm=6.0),
+    SheetSize(type_pt=8.0, view_mm=40, row_mm=6.5, pages=2),
+    SheetSize(type_pt=7.5, view_mm=30, row_mm=6.0, pages=2),
+    SheetSize(type_pt=7.0, view_mm=20, row_mm=4.6, pages=2),
+)
+RECORD_SIZES = (SheetSize(type_pt=9.0, view_mm=48, row_mm=7.5, pages=None),)  # as many pages as a record needs
 
 
 class _OnlyShipped(URLFetcher):  # type: ignore[misc]
@@ -83,7 +103,7 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
     return bytes(html.render(stylesheets=[own, page], font_config=fonts).write_pdf() or b"")
 
 
-def pdf(body: str, title: str, units: Units, sizes: Sequence[tuple[float, int, float]] = SIZES) -> bytes:
+def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES) -> bytes:
     """Turn a sheet into PDF.
 
     Parameters
@@ -94,9 +114,8 @@ def pdf(body: str, title: str, units: Units, sizes: Sequence[tuple[float, int, f
         Of the document.
     units : "metric" or "us"
         A4 or Letter.
-    sizes : sequence of (pt, mm, mm), optional
-        Of type, drawings and rows to write in: the first that fits on one page is taken, or else the last, which may
-        run over several.
+    sizes : sequence of SheetSize, optional
+        The first that fits on its pages is taken, or else the last, which may run over several.
 
     Returns
     -------
@@ -115,13 +134,15 @@ def pdf(body: str, title: str, units: Units, sizes: Sequence[tuple[float, int, f
         url_fetcher=_OnlyShipped(),
     )
     paper = "Letter" if units == "us" else "A4"
-    for type_pt, view_mm, row_mm in sizes:
+    for size in sizes:
         page = CSS(
-            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {type_pt}pt }} "
-            f".paper .sheet-views > svg {{ max-height: {view_mm}mm }} .paper .blanks td {{ height: {row_mm}mm }}",
+            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
+            f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
+            f".paper .blanks td {{ height: {size.row_mm}mm }} "
+            + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else ""),  # noqa: PLR2004 - front and back
             font_config=fonts,
         )
         laid = html.render(stylesheets=[*styles, page], font_config=fonts)
-        if len(laid.pages) == 1:
+        if len(laid.pages) == size.pages:
             break
     return bytes(laid.write_pdf() or b"")
