@@ -50,9 +50,10 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "pairing": {"data_files", "inputs", "measures", "wording", "materials"},
         "clocks": {"measures", "wording", "rubber"},
         "weighing": {"data_files", "inputs", "measures", "wording", "shelf", "rubber", "clocks"},
+        "casting": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "weighing"},
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
-            *("degassing", "pairing", "clocks", "weighing"),
+            *("degassing", "pairing", "clocks", "weighing", "casting"),
         },
         "faults": {
             *("data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "clocks"),

@@ -12,6 +12,7 @@ from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.hold_down import lift_gf
 from ufrin.core.box.mould_box import box
 from ufrin.core.box.wall_bow import PanelStock, bow_mm, wall_load
+from ufrin.core.casting import cast_amount, filled_cast, shell_cast
 from ufrin.core.degassing import bubbles
 from ufrin.core.master.displacement import dip, hung_from_scale, hung_in_beaker
 from ufrin.core.master.master_form import Master
@@ -40,7 +41,7 @@ from ufrin.core.weighing.ratio_mend import check
 
 Row = Mapping[str, Any]
 ROWS = [json.loads(line) for line in (Path(__file__).parents[2] / "data" / "published.jsonl").read_text().splitlines()]
-TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles"}
+TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles", "casting"}
 
 PINT_NAMES = {
     "oz_avoirdupois": "ounce",
@@ -309,6 +310,56 @@ def thin_enough(g: Row) -> Row:
     return {"thinner_phr": parts, "thinner_mass_fraction": parts / (100 + parts)}
 
 
+def solid(g: Row) -> Row:
+    mix = cast_amount.CastMix(sg_mixed=g["resin_density_g_per_ml"])
+    return {"mass_g": cast_amount.solid_cast(mix, cavity_ml=g["cavity_ml"]).mass_g}
+
+
+def thin_shell(g: Row) -> Row:
+    said = g["cavity_area_cm2"], g["shell_thickness_mm"], g["resin_density_g_per_ml"]
+    return {"mass_g": shell_cast.shell_mass_g(*said)}
+
+
+def hollow_ball(g: Row) -> Row:
+    outer_mm, wall_mm, sg = g["outer_diameter_mm"], g["wall_mm"], g["resin_density_g_per_ml"]
+    return {
+        "mass_g": shell_cast.hollow_ball_ml(outer_mm, wall_mm) * sg,
+        "thin_shell_g": shell_cast.shell_mass_g(shell_cast.ball_area_cm2(outer_mm), wall_mm, sg),
+    }
+
+
+def number_of_coats(g: Row) -> Row:
+    made = shell_cast.shell_coats(g["target_thickness_mm"], g["layer_thickness_mm"])
+    return {"coats": made.number, "reached_thickness_mm": made.reached_mm}
+
+
+def foam_behind(g: Row) -> Row:
+    made = shell_cast.foam_back(
+        cavity_ml=g["cavity_ml"],
+        shell_g=g["shell_mass_g"],
+        shell_sg=g["shell_density_g_per_ml"],
+        expansion=g["expansion_factor"],
+        foam_liquid_sg=g["foam_liquid_density_g_per_ml"],
+    )
+    return {"remaining_ml": made.remaining_ml, "foam_mix_g": made.foam_mix_g}
+
+
+def scooped(g: Row) -> Row:
+    made = filled_cast.filled_cast(
+        g["need_ml"],
+        parts_by_volume={"A": g["parts_a_volume"], "B": g["parts_b_volume"], "filler": g["parts_filler_bulk_volume"]},
+        sg_parts={"A": g["density_a_g_per_ml"], "B": g["density_b_g_per_ml"]},
+        bulk_sg=g["filler_bulk_density_g_per_ml"],
+        true_sg=g["filler_true_density_g_per_ml"],
+    )
+    same = {name: getattr(made, name) for name in ("a_ml", "b_ml", "filler_g", "total_g")}
+    return {**same, "filler_scoop_ml": made.scoop_ml, "mixed_density_g_per_ml": made.sg}
+
+
+def covered(g: Row) -> Row:
+    return {"area_cm2": shell_cast.covered_cm2(g["mass_g"], g["density_g_per_ml"], g["coat_thickness_mm"])}
+
+
 def rises(surface: bubbles.Surface) -> Callable[[Row], Row]:
     return lambda g: {
         "speed_mm_per_min": bubbles.rise_mm_per_min(
@@ -415,6 +466,13 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "blend_of_two_hardnesses": blended,
     "viscosity_of_blend": lambda g: {"viscosity_cp": viscosity_of_mix(g["masses_g"], g["viscosities_cp"])},
     "thinner_for_target_viscosity": thin_enough,
+    "solid_cast_mass": solid,
+    "slush_shell_mass": thin_shell,
+    "hollow_ball_mass": hollow_ball,
+    "number_of_coats": number_of_coats,
+    "foam_back_fill": foam_behind,
+    "filler_by_volume": scooped,
+    "coverage": covered,
     "rise_speed_stokes": rises("dirty"),
     "rise_speed_hadamard_rybczynski": rises("clean"),
     "smallest_bubble_that_clears": clears,
@@ -457,4 +515,4 @@ def test_row(row: Row) -> None:
 
 
 def test_enough_rows() -> None:
-    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5 + 7
+    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5 + 7 + 8
