@@ -3,10 +3,12 @@
 from collections.abc import Mapping
 from typing import Any
 
+from ufrin.actions import ADDITIONS as ADDITION_TABLE
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
 from ufrin.actions import CONTAINERS as CONTAINER_TABLE
 from ufrin.actions import CUPS as CUP_TABLE
 from ufrin.actions import PRODUCTS as PRODUCT_TABLE
+from ufrin.actions import RESINS as RESIN_TABLE
 from ufrin.actions import RUBBERS as RUBBER_TABLE
 from ufrin.actions import SCALES as SCALE_TABLE
 from ufrin.actions import THERMOMETERS as THERMOMETER_TABLE
@@ -18,6 +20,7 @@ from ufrin.actions.shop.workshop_settings import change_settings
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
 from ufrin.core.shelf.thermometers import Thermometer
+from ufrin.demo_casting import ADDITIONS, RESINS
 from ufrin.demo_jobs import JOBS, PUT_AWAY
 from ufrin.demo_masters import as_file
 from ufrin.demo_pours import pour_before, pour_today
@@ -51,6 +54,8 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     numbers: dict[object, int] = {rubber.name: things.add(database, RUBBER_TABLE, rubber) for rubber in RUBBERS}
     numbers |= {container.name: things.add(database, CONTAINER_TABLE, container) for container in CONTAINERS}
     numbers |= {additive.name: things.add(database, ADDITIVE_TABLE, additive) for additive in ADDITIVES}
+    numbers |= {resin.name: things.add(database, RESIN_TABLE, resin) for resin in RESINS}
+    numbers |= {addition.name: things.add(database, ADDITION_TABLE, addition) for addition in ADDITIONS}
     for product in PRODUCTS:
         things.add(database, PRODUCT_TABLE, product)
     numbers |= {cup.name: things.add(database, CUP_TABLE, cup) for cup in CUPS}
@@ -110,10 +115,12 @@ def _point(database: Database, table: ShelfTable[Any], kept: Stored[Any], port: 
 
 
 def _fill_shelf(database: Database, numbers: Mapping[object, int]) -> None:
-    rubbers = {rubber.name for rubber in RUBBERS}
+    tables: dict[str, ShelfTable[Any]] = {one.name: ADDITIVE_TABLE for one in ADDITIVES}
+    tables |= {one.name: RUBBER_TABLE for one in RUBBERS}
+    tables |= {one.name: RESIN_TABLE for one in RESINS} | {one.name: ADDITION_TABLE for one in ADDITIONS}
     for name, part, code, got_g, use_by, opened_on, price in LOTS:
         values = {"code": code, "part": part, "got_g": got_g, "use_by": use_by, "opened_on": opened_on, "price": price}
-        lots.add(database, RUBBER_TABLE if name in rubbers else ADDITIVE_TABLE, numbers[name], values)
+        lots.add(database, tables[name], numbers[name], values)
     for name, thinner, parts, gauge, readings in COUPONS:
         coupon = Coupon(scale=gauge, readings=readings)  # type: ignore[arg-type]
         coupons.log(database, numbers[name], coupon, thinner_id=numbers[thinner], parts=parts)

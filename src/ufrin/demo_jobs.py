@@ -82,6 +82,12 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             },
             "opening": {"style": "skin"},
             "rubber": {"rubber_id": "Tideline 15", "coats": 4.0, "thickener_id": "Weed thickener"},
+            "casts": {
+                "cast_kind": "foam-back",
+                "resin_id": "Quayside 70",
+                "foam_id": "Pontoon foam",
+                "thickness_mm": 3.0,
+            },
         },
     ),
     (
@@ -102,6 +108,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             "opening": {"style": "two-part", "bed_material": "sulphur-free-clay"},
             "box": {"count": 4.0},
             "rubber": {"rubber_id": "Tideline 15"},
+            "casts": {"resin_id": "Quayside 70", "pieces": 24.0, "cast_colour_id": "Lichen grey"},
         },
     ),
     (
@@ -123,6 +130,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             "box": {"side_mm": 13.0, "over_mm": 12.0},
             "rubber": {"rubber_id": "Tideline 15", "scale_step_g": 1.0, "cup_ml": 350.0},
             "checks": {"cast_material": "polyurethane-resin", "cast_finish": "painted", "air": "vacuum"},
+            "casts": {"cast_kind": "filled", "resin_id": "Quayside 70", "filler_id": "Chalk of shells", "scoops": 1.0},
         },
     ),
     (
@@ -143,6 +151,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             "box": {"shape": "round"},
             "rubber": {"rubber_id": "Bosun 40"},
             "checks": {"cast_material": "polyurethane-resin", "cast_finish": "satin"},
+            "casts": {"cast_kind": "layers", "resin_id": "Lantern clear", "layers": "30, 40, 30"},
         },
     ),
     (
@@ -164,6 +173,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             "opening": {"style": "open", "show": "0, 0, 1"},
             "checks": {"cast_material": "plaster", "cast_finish": "painted"},
             "rubber": {"rubber_id": "Saltmarsh 25", "pigment_pct": 1.0},
+            "casts": {"cast_kind": "solid", "resin_id": "Breakwater plaster"},
         },
     ),
     (
@@ -198,6 +208,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
             },
             "opening": {"flat_back": True},
             "rubber": {"rubber_id": "Wharf Putty 45"},
+            "casts": {"cast_kind": "cold-cast", "resin_id": "Quayside 70", "filler_id": "Bollard bronze"},
         },
     ),
     (

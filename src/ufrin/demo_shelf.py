@@ -1,4 +1,4 @@
-"""The demo's Shelf: rubbers, additives, releases, cups, containers, lots and coupons.
+"""The demo's Shelf: rubbers and additives, casting materials, fillers and colours, and all else that stands on it.
 
 All materials in it are invented.
 """
@@ -274,6 +274,8 @@ LOTS: tuple[tuple[str, str, str, float, str, str, float | None], ...] = (
     ("Estuary 5", "all", "ES-3", 2000.0, "2028-01-31", "", 82.0),
     ("Ebb thinner", "all", "EB-1", 900.0, "", "2026-05-04", 19.0),
     ("Buoy red", "all", "BR-1", 50.0, "", "", 9.0),
+    ("Quayside 70", "all", "QS-31", 1900.0, "2027-11-30", "2026-11-02", 34.0),
+    ("Chalk of shells", "all", "CS-2", 2500.0, "", "2026-10-20", 6.0),
 )
 # rubber, thinner, parts, gauge, readings
 COUPONS: tuple[tuple[str, str, float, str, tuple[float, ...]], ...] = (

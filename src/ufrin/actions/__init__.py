@@ -5,10 +5,12 @@ May import ``store``, ``core`` and ``errors``.
 
 from ufrin.store.connection import Database
 from ufrin.store.shelf import (
+    ADDITIONS,
     ADDITIVES,
     CONTAINERS,
     CUPS,
     PRODUCTS,
+    RESINS,
     RUBBERS,
     SCALES,
     THERMOMETERS,
@@ -19,10 +21,12 @@ from ufrin.store.shelf import (
 from ufrin.store.workshop_settings import Workshop
 
 __all__ = [
+    "ADDITIONS",
     "ADDITIVES",
     "CONTAINERS",
     "CUPS",
     "PRODUCTS",
+    "RESINS",
     "RUBBERS",
     "SCALES",
     "THERMOMETERS",

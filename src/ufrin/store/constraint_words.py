@@ -136,6 +136,26 @@ SPOKEN: dict[str, UfrinError] = {
     "workshop_scale_hosts": Refused("scale_hosts", "The list of hosts has at most 400 characters."),
     "workshop_room": Refused("room_temp_c", "A room to pour in has 0 to 50 °C."),
     "workshop_units": Refused("units", "Units are metric or US."),
+    "resin_name_taken": Refused(
+        "name",
+        "Another casting material on the Shelf has this name. Two tins with one name get mixed up: choose another.",
+    ),
+    "resin_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "resin_kind": Refused("kind", "That is not one of the choices. Choose again."),
+    "resin_ratio_has_two_parts": Refused("weight_a", "A ratio has two numbers: one for A and one for B."),
+    "resin_figures": Refused("", "One of these figures lies outside what is possible. Check them on its tin."),
+    "resin_price": Refused("kit_price", "A price is 0 or more."),
+    "addition_name_taken": Refused(
+        "name",
+        "Another filler or colour on the Shelf has this name. Two tubs with one name get mixed up: choose another.",
+    ),
+    "addition_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "addition_kind": Refused("kind", "That is not one of the choices. Choose again."),
+    "addition_densities": Refused(
+        "bulk_sg", "A powder with air between its grains can't be denser than the grains themselves."
+    ),
+    "addition_figures": Refused("", "One of these figures lies outside what is possible. Check them on its label."),
+    "addition_price": Refused("pack_price", "A price is 0 or more."),
     "workshop_currency": Refused("currency", "A currency is written in 1 to 8 characters, such as EUR."),
 }
 # the same constraint fails when a used thing is deleted and when a job names one that is gone
@@ -145,6 +165,10 @@ USED: dict[str, tuple[str, str, str]] = {
     "thinner_in_use": ("additives", "thinner_id", "thinner"),
     "thickener_in_use": ("additives", "thickener_id", "thickener"),
     "pigment_in_use": ("additives", "pigment_id", "pigment"),
+    "resin_in_use": ("resins", "resin_id", "casting material"),
+    "foam_in_use": ("resins", "foam_id", "foam"),
+    "filler_in_use": ("additions", "filler_id", "filler"),
+    "cast_colour_in_use": ("additions", "cast_colour_id", "colour"),
     "cup_in_use": ("cups", "cup_id", "cup"),
     "container_in_use": ("containers", "container_id", "container"),
 }
@@ -154,6 +178,8 @@ USED: dict[str, tuple[str, str, str]] = {
 ON_RECORD = {
     "rubber_has_lots",
     "additive_has_lots",
+    "resin_has_lots",
+    "addition_has_lots",
     "rubber_has_coupons",
     "additive_has_coupons",
     "rubber_was_poured",

@@ -9,6 +9,7 @@ from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter, ValidationError
 
 from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.casts import CastInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
@@ -68,6 +69,11 @@ class Job:
     def checks(self) -> CheckInputs:
         """The Checks station's inputs."""
         return cast(CheckInputs, self.inputs["checks"])
+
+    @property
+    def casts(self) -> CastInputs:
+        """The Casts station's inputs."""
+        return cast(CastInputs, self.inputs["casts"])
 
 
 def _job(row: Mapping[str, Any]) -> Job:

@@ -14,6 +14,8 @@ from ufrin.store.queries import named_queries
 
 _SQL = named_queries("lots")
 MOST_LISTED = 2000
+# the columns of which one tells what a lot is of
+OF = ("rubber_id", "additive_id", "resin_id", "addition_id")
 MoveKind = Literal["poured", "corrected", "counted"]
 
 
@@ -25,6 +27,8 @@ class StoredLot:
     lot: Lot
     rubber_id: int | None
     additive_id: int | None
+    resin_id: int | None
+    addition_id: int | None
     use_by: date | None
     opened_on: date | None
     version: int
@@ -51,18 +55,24 @@ def _kept(row: Mapping[str, Any]) -> StoredLot:
         days_left=row["days_left"],
         price=row["price"],
     )
-    same = {key: row[key] for key in ("id", "rubber_id", "additive_id", "use_by", "opened_on", "version")}
+    same = {key: row[key] for key in ("id", *OF, "use_by", "opened_on", "version")}
     return StoredLot(lot=lot, name=row.get("name", ""), **same)
 
 
-def of(connection: Connection, *, rubbers: Sequence[int] = (), additives: Sequence[int] = ()) -> list[StoredLot]:
+def of(
+    connection: Connection,
+    *,
+    rubbers: Sequence[int] = (),
+    additives: Sequence[int] = (),
+    resins: Sequence[int] = (),
+    additions: Sequence[int] = (),
+) -> list[StoredLot]:
     """Read the lots of some things."""
-    if not rubbers and not additives:
+    wanted = {"rubbers": rubbers, "additives": additives, "resins": resins, "additions": additions}
+    if not any(wanted.values()):
         return []
-    return [
-        _kept(row)
-        for row in connection.execute(_SQL["of"], {"rubbers": list(rubbers), "additives": list(additives)}).fetchall()
-    ]
+    values = {name: list(numbers) for name, numbers in wanted.items()}
+    return [_kept(row) for row in connection.execute(_SQL["of"], values).fetchall()]
 
 
 def every(connection: Connection) -> list[StoredLot]:
@@ -94,16 +104,14 @@ def lock(connection: Connection, number: int) -> StoredLot:
 def add(
     connection: Connection,
     lot: Lot,
+    of_id: Mapping[str, int],
     *,
-    rubber_id: int | None = None,
-    additive_id: int | None = None,
     use_by: date | None = None,
     opened_on: date | None = None,
 ) -> int:
-    """Put a tin on the Shelf; one that is not full any more is counted at once."""
-    row = connection.execute(
-        _SQL["add"], {**_columns(lot, use_by, opened_on), "rubber_id": rubber_id, "additive_id": additive_id}
-    ).fetchone()
+    """Put a tin of one thing on the Shelf, named by its column; one that is not full any more is counted at once."""
+    values = {**_columns(lot, use_by, opened_on), **dict.fromkeys(OF), **of_id}
+    row = connection.execute(_SQL["add"], values).fetchone()
     number = int(row["id"]) if row else 0
     if lot.left_g != lot.got_g:
         moved(connection, number, lot.got_g - lot.left_g, kind="counted", why="counted as it came")

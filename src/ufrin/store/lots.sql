@@ -1,14 +1,16 @@
 -- name: of
--- The lots of some rubbers and additives: the tin to use first comes first.
+-- The lots of some things: the tin to use first comes first.
 select *, use_by - workshop_day() as days_left from lots
 where rubber_id = any(%(rubbers)s) or additive_id = any(%(additives)s)
+    or resin_id = any(%(resins)s) or addition_id = any(%(additions)s)
 order by left_g = 0, use_by nulls last, opened_on nulls last, id
 
 -- name: all
 -- Every lot, with the name of what is in it.
-select l.*, l.use_by - workshop_day() as days_left, coalesce(r.name, a.name) as name
+select l.*, l.use_by - workshop_day() as days_left, coalesce(r.name, a.name, c.name, d.name) as name
 from lots l left join rubbers r on r.id = l.rubber_id left join additives a on a.id = l.additive_id
-order by lower(coalesce(r.name, a.name)), l.part, l.left_g = 0, l.use_by nulls last, l.id
+    left join resins c on c.id = l.resin_id left join additions d on d.id = l.addition_id
+order by lower(coalesce(r.name, a.name, c.name, d.name)), l.part, l.left_g = 0, l.use_by nulls last, l.id
 limit %(limit)s
 
 -- name: some
@@ -21,8 +23,11 @@ select *, use_by - workshop_day() as days_left from lots where id = %(id)s for u
 
 -- name: add
 -- A tin that came.
-insert into lots (rubber_id, additive_id, code, part, got_g, use_by, opened_on, price)
-values (%(rubber_id)s, %(additive_id)s, %(code)s, %(part)s, %(got_g)s, %(use_by)s, %(opened_on)s, %(price)s)
+insert into lots (rubber_id, additive_id, resin_id, addition_id, code, part, got_g, use_by, opened_on, price)
+values (
+    %(rubber_id)s, %(additive_id)s, %(resin_id)s, %(addition_id)s, %(code)s, %(part)s, %(got_g)s, %(use_by)s,
+    %(opened_on)s, %(price)s
+)
 returning id
 
 -- name: change

@@ -12,7 +12,7 @@ select not exists (select from jobs) and not exists (select from rubbers) as is_
 
 -- name: empty
 -- All that makers put in; the settings name a scale, so they go with the scales.
-truncate jobs, rubbers, additives, products, cups, containers, scales restart identity cascade
+truncate jobs, rubbers, additives, resins, additions, products, cups, containers, scales restart identity cascade
 
 -- name: settings
 -- The settings as they are at first.

@@ -1,6 +1,7 @@
 """The things on the Shelf, one table for each kind.
 
-They are rubbers, additives, releases, cups, containers, scales and thermometers.
+They are rubbers, additives, casting materials and what is stirred into them, releases, cups, containers, scales and
+thermometers.
 """
 
 from collections.abc import Iterable, Mapping
@@ -10,6 +11,8 @@ from typing import Any, Generic, TypeVar
 
 from psycopg import sql
 
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.resins import Resin
 from ufrin.core.pairing.releases import Product
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
@@ -23,7 +26,7 @@ from ufrin.store.queries import named_queries
 
 _SQL = named_queries("shelf")
 _USE = "select {column} as id, job_id from stations where {column} is not null"
-Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Thermometer, Product)
+Thing = TypeVar("Thing", Rubber, Additive, Cup, Container, Scale, Thermometer, Product, Resin, Addition)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,6 +135,10 @@ class ShelfTable(Generic[Thing]):
 RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", ("rubber_id", "blend_id"))
 ADDITIVES: ShelfTable[Additive] = ShelfTable(
     "additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id")
+)
+RESINS: ShelfTable[Resin] = ShelfTable("resins", Resin, "this casting material", ("resin_id", "foam_id"))
+ADDITIONS: ShelfTable[Addition] = ShelfTable(
+    "additions", Addition, "this filler or colour", ("filler_id", "cast_colour_id")
 )
 CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
 CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))

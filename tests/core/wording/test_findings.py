@@ -12,16 +12,22 @@ from shapes import CUBE, ball, cup, dumbbell, egg, figure_of_eight, inside_out, 
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.mould_box import box
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.cast_cups import CastPicks
+from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.casts import CastInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
+from ufrin.core.job.casts_station import answer_casts
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, plan
 from ufrin.core.job.job_state import curing_finding, pour_states
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.job.terms.box import BOX_TERMS
+from ufrin.core.job.terms.casts import CASTS_TERMS
 from ufrin.core.job.terms.checks import CHECKS_TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.job.terms.opening import OPENING_TERMS
@@ -102,7 +108,7 @@ def raised() -> list[Finding]:
         OpeningInputs(style="open"),
     )
     found += slow.findings["rubber"] + slow.findings["box"]
-    found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open()
+    found += broken_meshes() + soft_and_thinned() + off_gauge() + how_they_open() + how_they_are_cast()
     putty = Rubber(name="Wharf", form="putty", weight_a=1, weight_b=1, sg_mixed=1.45, press_min=3)
     hot = RubberInputs(rubber_id=1, room_temp_c=34.0)
     pressed = JobContext(shelf=ShelfPicks(rubber=putty))
@@ -314,6 +320,42 @@ def unsuited() -> list[Finding]:
     return [finding for one in (*made, halves) for finding in one.findings["checks"]] + ([unknown] if unknown else [])
 
 
+def how_they_are_cast() -> list[Finding]:
+    """Shots that are too heavy, too deep, too slow, too stiff, of the wrong colour, and with things set in."""
+    tin = Resin(
+        name="Quay",
+        b_name="Quay B",
+        weight_a=1,
+        weight_b=1,
+        sg_a=1.1,
+        sg_b=1.0,
+        viscosity_mpa_s=900,
+        pot_life_min=4,
+        most_g=20,
+        most_mm=5,
+    )
+    gel = Resin(name="Gel", kind="polyester-resin", sg_a=1.1, drops_per_100_g=40)
+    foam = Resin(name="Foam", kind="rigid-foam", weight_a=1, weight_b=1, sg_mixed=1.1, rises=9)
+    chalk = Addition(name="Chalk", bulk_sg=0.95, true_sg=2.7, most_volumes=1, dry_min=240, dry_c=66)
+    clay = Addition(name="Clay", bulk_sg=2.6, true_sg=2.7, most_volumes=9)
+    tar, grey = Addition(name="Tar", kind="water-colour"), Addition(name="Grey", kind="resin-colour")
+    full = CastPicks(resin=tin, foam=foam, filler=chalk)
+    made = plan(WET, BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(style="open"))
+    shots: list[tuple[CastInputs, CastPicks]] = [
+        (CastInputs(resin_id=1, cup_ml=10.0), full),
+        (CastInputs(resin_id=1, room_c=35.0, cast_colour_id=1), replace(full, colour=tar)),
+        (CastInputs(resin_id=1, cast_colour_id=1, colour_pct=60.0), replace(full, colour=grey)),
+        (CastInputs(resin_id=1), CastPicks(resin=gel)),
+        (CastInputs(resin_id=1, cast_kind="filled", scoops=3.0), full),
+        (CastInputs(resin_id=1, cast_kind="filled", scoops=8.0), replace(full, filler=clay)),
+        (CastInputs(resin_id=1, cast_kind="foam-back", area_cm2=100.0, thickness_mm=2.0), full),
+        (CastInputs(resin_id=1, cast_kind="shell"), full),
+        (CastInputs(resin_id=1, cast_kind="layers", set_in_ml=3.0, set_in_g=1.0), full),
+        (CastInputs(resin_id=1, cast_kind="layers", set_in_ml=3.0, set_in_g=9.0), full),
+    ]
+    return [finding for inputs, picks in shots for finding in answer_casts(inputs, made, picks).findings]
+
+
 def off_gauge() -> list[Finding]:
     """Pucks that were cast and read as they should not be."""
     soft, stone = (
@@ -358,6 +400,7 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
         **OPENING_TERMS,
         **BOX_TERMS,
         **RUBBER_TERMS,
+        **CASTS_TERMS,
         **RUBBER_TIN_TERMS,
         **COUPON_TERMS,
         **CHECKS_TERMS,

@@ -9,12 +9,15 @@ from cachetools import LRUCache, cached
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
-from ufrin.actions.shelf.picks import gather, waiting
+from ufrin.actions.shelf.picks import cast_picks, gather, waiting
 from ufrin.actions.shop.shop_ways import shops
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.resins import Resin
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.board_figures import BoardFigures, board_figures
+from ufrin.core.job.casts_station import CastsAnswer, answer_casts
 from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
@@ -41,7 +44,7 @@ from ufrin.store.faults import Pairing, StoredFault
 from ufrin.store.jobs import Job
 from ufrin.store.pours import StoredPour
 from ufrin.store.sheets import PrintedSheet
-from ufrin.store.shelf import ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RUBBERS, Stored
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RESINS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
 MOST_STATES = 1024
@@ -64,6 +67,9 @@ class OpenJob:
     mesh: MeshState | None
     attitudes: tuple[Attitude, ...]
     workshop: Workshop
+    casts: CastsAnswer | None = None
+    resins: tuple[Stored[Resin], ...] = ()
+    additions: tuple[Stored[Addition], ...] = ()
     products: tuple[Stored[Product], ...] = ()
     happened: tuple[StoredFault, ...] = ()
     records: tuple[tuple[int, BenchState], ...] = ()
@@ -93,6 +99,11 @@ class OpenJob:
         """The spare that counts where none was typed: as learnt when the rubber was chosen."""
         learnt = self.job.rubber.learnt_spare_pct
         return self.shelf.allowance.spare_pct if learnt is None else learnt
+
+    @property
+    def cast_defaults(self) -> Mapping[str, float]:
+        """What counts at the Casts station for inputs that were not filled in."""
+        return self.casts.defaults if self.casts else {}
 
     @property
     def style(self) -> str:
@@ -195,7 +206,10 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     context = context_of(connection, job, shelf, container, mesh, shop=shop)
     worked_out = plan_of(job, context)
     poured = pours.of_jobs(connection, [job_id])[job_id]
-    at_checks = station == "checks"
+    at_checks, at_casts = station == "checks", station == "casts"
+    casts = None
+    if at_casts or job.casts.resin_id:
+        casts = answer_casts(job.casts, worked_out, cast_picks(connection, job.casts))
     return OpenJob(
         job=job,
         context=context,
@@ -209,6 +223,9 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         mesh=mesh,
         attitudes=meshes.attitudes_of(connection, mesh) if mesh and station == "master" else (),
         workshop=settings,
+        casts=casts,
+        resins=tuple(RESINS.all(connection)) if at_casts else (),
+        additions=tuple(ADDITIONS.all(connection)) if at_casts else (),
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),
         happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
         sheets=safety_sheets.names(connection) if at_checks else {},

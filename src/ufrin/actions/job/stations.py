@@ -1,7 +1,7 @@
 """Jobs: started, opened, changed station by station, undone, renamed, put away."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from ufrin.actions.job import meshes
 from ufrin.actions.job.meshes import MeshState
@@ -54,6 +54,7 @@ class StationForm:
     workshop: Workshop
     spare_pct: float
     style: str
+    cast_defaults: Mapping[str, float] = field(default_factory=dict)
 
 
 def station_form(database: Database, job_id: int, station: Station = "master") -> StationForm:
@@ -64,8 +65,15 @@ def station_form(database: Database, job_id: int, station: Station = "master") -
         spare_pct = job.rubber.learnt_spare_pct
         if spare_pct is None:
             spare_pct = learn(pours.past_over_pct(connection), settings.confidence_pct).spare_pct
-        style = opened_at(connection, job_id, station).plan.style if station == "box" else ""
-        return StationForm(job=job, mesh=mesh, workshop=settings, spare_pct=spare_pct, style=style)
+        opened = opened_at(connection, job_id, station) if station in {"box", "casts"} else None
+        return StationForm(
+            job=job,
+            mesh=mesh,
+            workshop=settings,
+            spare_pct=spare_pct,
+            style=opened.plan.style if opened else "",
+            cast_defaults=opened.cast_defaults if opened else {},
+        )
 
 
 def change_station(

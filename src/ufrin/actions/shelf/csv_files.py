@@ -13,7 +13,7 @@ from ufrin.errors import Refused
 from ufrin.store import lots
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
-from ufrin.store.shelf import ADDITIVES, RUBBERS, ShelfTable, Stored
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, RESINS, RUBBERS, ShelfTable, Stored
 
 What = Literal["new", "changed", "same"]
 # a lot's line names its thing first; what is left is beside what came
@@ -131,7 +131,9 @@ def lots_in(database: Database, text: str, *, keep: bool) -> CsvPreview:
     taken = read(text, LOT_COLUMNS, LOT_KEY, needed=("of", "code"))
     with database.transaction() as connection:
         places = {
-            kept.thing.name.lower(): (table, kept) for table in (RUBBERS, ADDITIVES) for kept in table.all(connection)
+            kept.thing.name.lower(): (table, kept)
+            for table in (ADDITIONS, RESINS, ADDITIVES, RUBBERS)
+            for kept in table.all(connection)
         }
         known = {(one.name.lower(), one.lot.part, one.lot.code.lower()): one for one in lots.every(connection)}
         changes, wrong = [], list(taken.wrong)
@@ -161,8 +163,8 @@ def _lot_compared(places: Places, known: Known, values: Mapping[str, Any], line:
     table, kept = places[str(values["of"]).lower()]
     if "code" not in values:
         raise Refused("code", "A lot has a code. A date will do where there is none.")
-    if table is ADDITIVES and values.get("part") not in {None, "all"}:
-        raise Refused("part", "Only rubbers have a part A and a part B.")
+    if table in (ADDITIVES, ADDITIONS) and values.get("part") not in {None, "all"}:
+        raise Refused("part", "Only rubbers and casting materials have a part A and a part B.")
     for key in ("use_by", "opened_on"):
         lot_actions.read_date(key, values.get(key))
     name, one = f"{kept.thing.name} {values['code']}", _known(known, values)

@@ -5,12 +5,14 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
+from ufrin.core.casting.resins import Resin
+from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.lots import Lot, Part
 from ufrin.errors import Refused, Stale
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import Move, StoredLot
-from ufrin.store.shelf import ADDITIVES, RUBBERS, ShelfTable, Stored
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, RESINS, RUBBERS, ShelfTable, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -21,14 +23,21 @@ def of_thing(database: Database, table: ShelfTable[Any], number: int) -> tuple[t
         return found, tuple(lots.moves(connection, [one.id for one in found]))
 
 
+# the things that come in tins, and the column that names one
+COLUMNS: Mapping[str, str] = {
+    RUBBERS.name: "rubber_id",
+    ADDITIVES.name: "additive_id",
+    RESINS.name: "resin_id",
+    ADDITIONS.name: "addition_id",
+}
+
+
 def _place(table: ShelfTable[Any], number: int) -> dict[str, list[int]]:
-    if table is RUBBERS:
-        return {"rubbers": [number]}
-    return {"additives": [number]} if table is ADDITIVES else {}
+    return {table.name: [number]} if table.name in COLUMNS else {}
 
 
 def add(database: Database, table: ShelfTable[Any], number: int, values: Mapping[str, Any]) -> None:
-    """Put a tin on the Shelf; a kit of a rubber, "all" of it, becomes a tin of A and one of B."""
+    """Put a tin on the Shelf; a kit of two parts, "all" of it, becomes a tin of A and one of B."""
     with database.transaction() as connection:
         enter(connection, table, table.lock(connection, number), values)
 
@@ -43,24 +52,26 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], val
         raise Refused("got_g", "How much came? Type what the tin holds.")
     dates = {key: read_date(key, values.get(key)) for key in ("use_by", "opened_on")}
     shares: dict[Part, float] = {values.get("part") or "all": 1.0}
-    if table is RUBBERS and "all" in shares:
-        a, b = kept.thing.weight_ratio
-        shares = {"A": a / (a + b), "B": b / (a + b)}
+    if "all" in shares:
+        shares = _shares(kept.thing)
     for part, share in shares.items():
         left_g = values["left_g"] if values.get("left_g") is not None else got_g
         price = values["price"] * share if values.get("price") is not None else None
         lot = Lot(
             code=str(values.get("code") or ""), part=part, got_g=got_g * share, left_g=left_g * share, price=price
         )
-        rubber_id, additive_id = (kept.id, None) if table is RUBBERS else (None, kept.id)
-        lots.add(
-            connection,
-            lot,
-            rubber_id=rubber_id,
-            additive_id=additive_id,
-            use_by=dates["use_by"],
-            opened_on=dates["opened_on"],
-        )
+        of_id = {COLUMNS[table.name]: kept.id}
+        lots.add(connection, lot, of_id, use_by=dates["use_by"], opened_on=dates["opened_on"])
+
+
+def _shares(thing: object) -> dict[Part, float]:
+    # a kit of what has two parts holds both in its ratio
+    if isinstance(thing, Rubber):
+        a, b = thing.weight_ratio
+        return {"A": a / (a + b), "B": b / (a + b)}
+    if isinstance(thing, Resin) and (parts := thing.mix_by("weight").parts(1.0)):
+        return {"A": parts["A"].g, "B": parts["B"].g}
+    return {"all": 1.0}
 
 
 def read_date(field: str, text: object) -> date | None:

@@ -2,6 +2,8 @@
 
 from collections.abc import Mapping, Sequence
 
+from ufrin.core.casting.cast_cups import CastPicks
+from ufrin.core.inputs.casts import CastInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.rubber.tins import Rubber
@@ -11,7 +13,7 @@ from ufrin.store.connection import Connection
 from ufrin.store.coupons import StoredCoupon
 from ufrin.store.jobs import Job
 from ufrin.store.lots import StoredLot
-from ufrin.store.shelf import ADDITIVES, CUPS, RUBBERS, Stored
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, CUPS, RESINS, RUBBERS, Stored
 from ufrin.store.workshop_settings import Workshop
 
 
@@ -89,3 +91,17 @@ def _stock(inputs: RubberInputs, stocked: Sequence[StoredLot]) -> dict[str, Stoc
 def waiting(needs: Sequence[tuple[int, str, float]]) -> tuple[Waiting, ...]:
     """Name the jobs that wait for a rubber."""
     return tuple(Waiting(job_id=number, name=name, need_g=grams) for number, name, grams in needs)
+
+
+def cast_picks(connection: Connection, inputs: CastInputs) -> CastPicks:
+    """Gather what the Casts station of a job points to."""
+    resins = RESINS.some(connection, {one for one in (inputs.resin_id, inputs.foam_id) if one})
+    additions = ADDITIONS.some(connection, {one for one in (inputs.filler_id, inputs.cast_colour_id) if one})
+    resin, foam = (resins.get(number or 0) for number in (inputs.resin_id, inputs.foam_id))
+    filler, colour = (additions.get(number or 0) for number in (inputs.filler_id, inputs.cast_colour_id))
+    return CastPicks(
+        resin=resin.thing if resin else None,
+        foam=foam.thing if foam else None,
+        filler=filler.thing if filler else None,
+        colour=colour.thing if colour else None,
+    )

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Generic
 
+from ufrin.actions.shelf.lots import COLUMNS
 from ufrin.core.shelf.scales import Scale, check_host, listed_hosts
 from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.errors import InUse, Stale
@@ -28,17 +29,10 @@ def shelf(database: Database, table: ShelfTable[Thing]) -> Board[Thing]:
     """Show one board of the Shelf."""
     with database.reading() as connection:
         things = tuple(table.all(connection))
-        numbers = [kept.id for kept in things]
-        found = (
-            lots.of(connection, rubbers=numbers)
-            if table.name == "rubbers"
-            else lots.of(connection, additives=numbers)
-            if table.name == "additives"
-            else []
-        )
         of_each: dict[int, list[StoredLot]] = {}
-        for one in found:
-            of_each.setdefault(one.rubber_id or one.additive_id or 0, []).append(one)
+        if column := COLUMNS.get(table.name):
+            for one in lots.of(connection, **{table.name: [kept.id for kept in things]}):
+                of_each.setdefault(getattr(one, column), []).append(one)
         return Board(
             things=things,
             used=table.jobs_using(connection),

@@ -49,13 +49,15 @@ class FilledAmount:
         return 100 * self.filler_g / self.total_g
 
 
-def check_filler(bulk_sg: float, true_sg: float) -> None:
+def check_filler(bulk_sg: float, true_sg: float, *, field: str = "filler_bulk_sg") -> None:
     """Refuse a powder that can't be.
 
     Parameters
     ----------
     bulk_sg, true_sg : float
         As it lies in the scoop, and of its grains.
+    field : str, optional
+        That a refusal is about.
 
     Raises
     ------
@@ -63,10 +65,10 @@ def check_filler(bulk_sg: float, true_sg: float) -> None:
         For a bulk density beyond that of its grains.
     """
     if not bulk_sg > 0 or not true_sg > 0:
-        raise Refused("filler_bulk_sg", "A filler has a bulk and a true density of more than nothing.")
+        raise Refused(field, "A filler has a bulk and a true density of more than nothing.")
     if bulk_sg > true_sg:
         raise Refused(
-            "filler_bulk_sg",
+            field,
             "A powder with air between its grains can't be denser than the grains themselves. Are the two figures "
             "the wrong way round?",
         )

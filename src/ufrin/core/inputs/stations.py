@@ -4,22 +4,27 @@ from collections.abc import Mapping
 from typing import Literal
 
 from ufrin.core.inputs.box import BoxInputs
+from ufrin.core.inputs.casts import CastInputs
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 
-Station = Literal["master", "opening", "box", "rubber", "checks"]
+Station = Literal["master", "opening", "box", "rubber", "checks", "casts"]
 State = Literal["empty", "ready", "warning", "stop"]
-STATIONS: tuple[Station, ...] = ("master", "opening", "box", "rubber", "checks")
+STATIONS: tuple[Station, ...] = ("master", "opening", "box", "rubber", "checks", "casts")
 
-Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs | CheckInputs
+# the mould is made by these; the last one is for what comes out of it
+MOULD_STATIONS = STATIONS[:-1]
+
+Inputs = MasterInputs | OpeningInputs | BoxInputs | RubberInputs | CheckInputs | CastInputs
 INPUTS: Mapping[Station, type[Inputs]] = {
     "master": MasterInputs,
     "opening": OpeningInputs,
     "box": BoxInputs,
     "rubber": RubberInputs,
     "checks": CheckInputs,
+    "casts": CastInputs,
 }
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from ufrin.core.inputs.stations import STATIONS, State, Station
+from ufrin.core.inputs.stations import MOULD_STATIONS, State, Station
 from ufrin.core.job.sign_off import Stop, open_stops
 from ufrin.core.wording.findings import Finding
 
@@ -10,7 +10,7 @@ from ufrin.core.wording.findings import Finding
 def station_states(
     made: Mapping[Station, bool], all_stops: tuple[Stop, ...], findings: Mapping[Station, tuple[Finding, ...]]
 ) -> dict[Station, State]:
-    """Return the state of every station.
+    """Return the state of every station of the mould.
 
     Parameters
     ----------
@@ -27,7 +27,7 @@ def station_states(
         A stop that somebody signed off stays a warning.
     """
     stopped = {stop.station for stop in open_stops(all_stops)}
-    return {one: _state(made[one], is_stopped=one in stopped, findings=findings[one]) for one in STATIONS}
+    return {one: _state(made[one], is_stopped=one in stopped, findings=findings[one]) for one in MOULD_STATIONS}
 
 
 def _state(made: bool, *, is_stopped: bool, findings: tuple[Finding, ...]) -> State:

@@ -7,8 +7,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ufrin.actions import ADDITIONS, CONTAINERS, CUPS, PRODUCTS, RESINS, RUBBERS, SCALES, THERMOMETERS, ShelfTable
 from ufrin.actions import ADDITIVES as ADDITIVE_TABLE
-from ufrin.actions import CONTAINERS, CUPS, PRODUCTS, RUBBERS, SCALES, THERMOMETERS, ShelfTable
+from ufrin.core.casting.additions import ADDITION_KINDS
+from ufrin.core.casting.resins import RESIN_KINDS
+from ufrin.core.casting.shelf_terms import ADDITION_TERMS, RESIN_TERMS
 from ufrin.core.inputs.term import Term
 from ufrin.core.materials.kinds import SURFACES
 from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_BY
@@ -21,7 +24,9 @@ from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.terms import CONTAINER_TERMS, CUP_TERMS, SCALE_TERMS, THERMOMETER_TERMS
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
-KindName = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "thermometers"]
+KindName = Literal[
+    "rubbers", "additives", "resins", "additions", "products", "cups", "containers", "scales", "thermometers"
+]
 NOTHING = "–"
 
 
@@ -56,6 +61,7 @@ class Kind:
     groups: tuple[tuple[str, tuple[str, ...]], ...]
     columns: tuple[Column, ...]
     has_lots: bool = False
+    has_parts: bool = False
     has_sheet: bool = False
 
     def blank(self) -> object:
@@ -104,6 +110,7 @@ KINDS: Mapping[KindName, Kind] = {
         table=RUBBERS,
         terms=RUBBER_TIN_TERMS,
         has_lots=True,
+        has_parts=True,
         has_sheet=True,
         empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to "
         "begin.",
@@ -180,6 +187,80 @@ KINDS: Mapping[KindName, Kind] = {
             Column(head="Goes with", text=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
             Column(head="SG", text=_known("sg", "density")),
             Column(head="Viscosity", text=_known("viscosity_mpa_s", "viscosity")),
+            Column(head="Pack", text=_known("pack_g", "mass", 0)),
+        ),
+    ),
+    "resins": Kind(
+        title="Casting materials",
+        one="casting material",
+        table=RESINS,
+        terms=RESIN_TERMS,
+        has_lots=True,
+        has_parts=True,
+        empty="Put what you cast on it, from what its tin says: resin, foam, plaster, wax. A ratio and a specific "
+        "gravity are enough to begin.",
+        groups=(
+            ("What it is", ("name", "kind")),
+            ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
+            (
+                "Ratio and specific gravity (SG)",
+                (
+                    "weight_a",
+                    "weight_b",
+                    "tolerance_pct",
+                    "volume_a",
+                    "volume_b",
+                    "drops_per_100_g",
+                    "sg_a",
+                    "sg_b",
+                    "sg_mixed",
+                    "rises",
+                ),
+            ),
+            (
+                "In the cup and after",
+                (
+                    "viscosity_mpa_s",
+                    "pot_life_min",
+                    "handling_min",
+                    "demould_min",
+                    "full_cure_min",
+                    "shrinkage_pct",
+                    "most_g",
+                    "most_mm",
+                    "colour_most_pct",
+                ),
+            ),
+            ("The kit", ("kit_g", "kit_price")),
+        ),
+        columns=(
+            Column(head="", text=lambda thing, say: RESIN_KINDS[thing.kind], is_figure=False),
+            Column(head="A : B by weight", text=_pair("weight_a", "weight_b")),
+            Column(head="by volume", text=_pair("volume_a", "volume_b")),
+            Column(head="Pot life", text=_known("pot_life_min", "time")),
+            Column(head="Demould", text=_known("demould_min", "time")),
+            Column(head="At most at once", text=_known("most_g", "mass", 0)),
+        ),
+    ),
+    "additions": Kind(
+        title="Fillers and colours of casts",
+        one="filler or colour",
+        table=ADDITIONS,
+        terms=ADDITION_TERMS,
+        has_lots=True,
+        empty="Put powders and colours for casts on it: a scoop then counts for what it really takes up, and what "
+        "clumps in resin is noticed before it is stirred in.",
+        groups=(
+            ("What it is", ("name", "kind", "colour")),
+            ("A powder", ("bulk_sg", "true_sg", "most_volumes", "dry_min", "dry_c")),
+            ("The pack", ("pack_g", "pack_price")),
+        ),
+        columns=(
+            Column(head="", text=lambda thing, say: ADDITION_KINDS[thing.kind], is_figure=False),
+            Column(head="Colour", text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
+            Column(head="Bulk", text=_known("bulk_sg", "density")),
+            Column(head="Grains", text=_known("true_sg", "density")),
+            Column(head="Dry for", text=_known("dry_min", "time")),
             Column(head="Pack", text=_known("pack_g", "mass", 0)),
         ),
     ),

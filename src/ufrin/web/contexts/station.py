@@ -30,6 +30,7 @@ from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.weighing.weigh_plan import total_of
 from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
+from ufrin.web.contexts.casts import casts_context, casts_headline
 from ufrin.web.contexts.checks import checks_context
 from ufrin.web.contexts.opening import opening_context
 from ufrin.web.contexts.scenes import box_views, views_of_master
@@ -54,6 +55,13 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
         defaults |= usual_box(opened.job.box, opened.style)
     if station == "master" and opened.mesh and opened.mesh.figures:
         defaults["mesh_unit"] = opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
+    if station == "casts":
+        terms = {
+            key: replace(term, default=opened.cast_defaults[key], default_is="worked out")
+            if key in opened.cast_defaults
+            else term
+            for key, term in terms.items()
+        }
     is_shops = {"scale_step_g", "room_temp_c"}
     return {
         **terms,
@@ -82,9 +90,8 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         opened.plan,
         terms_of(opened, station),
     )
-    refused = {
-        refusal.field: say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field in terms
-    }
+    not_made = opened.casts.refusals if station == "casts" and opened.casts else plan.refusals.get(station, ())
+    refused = {refusal.field: say.refusal(refusal) for refusal in not_made if refusal.field in terms}
     shown = fields(terms, opened.job.inputs[station], say.units, {**refused, **taken.errors}, taken.typed)
     return {
         **(_master_context(opened, shown, say) if station == "master" else {}),
@@ -92,6 +99,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         **(_box_context(opened, say) if station == "box" else {}),
         **(rubber_context(opened, say) if station == "rubber" else {}),
         **(checks_context(opened, say) if station == "checks" else {}),
+        **(casts_context(opened, say) if station == "casts" else {}),
         "job": opened.job,
         "plan": plan,
         "say": say,
@@ -100,7 +108,9 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "mesh": opened.mesh,
         "headlines": headlines(plan, opened.figures, say),
         "fields": shown,
-        "refusals": [say.refusal(refusal) for refusal in plan.refusals.get(station, ()) if refusal.field not in terms],
+        "refusals": [say.refusal(refusal) for refusal in not_made if refusal.field not in terms],
+        "casts_state": opened.casts.state if opened.casts else "empty",
+        "casts_headline": casts_headline(opened.casts, say),
         "ways": WAYS,
         "decimals": say.mass_decimals(plan.rubber.mass_decimals) if plan.rubber else 0,
         "conflict": [],

@@ -13,7 +13,7 @@ from starlette.requests import Request
 from starlette.responses import Response
 from starlette.templating import Jinja2Templates
 
-from ufrin.core.inputs.stations import STATIONS, State
+from ufrin.core.inputs.stations import MOULD_STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import cut_at_terms
 from ufrin.web.frame.links import Links
@@ -72,7 +72,7 @@ environment = Environment(
 )
 environment.globals.update(
     links=Links(),
-    stations=STATIONS,
+    stations=MOULD_STATIONS,
     station_words=STATION_WORDS,
     state_words=STATE_WORDS,
     state_signs=STATE_SIGNS,

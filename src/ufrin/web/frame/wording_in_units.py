@@ -26,6 +26,7 @@ STATION_WORDS: dict[Station, str] = {
     "box": "Box",
     "rubber": "Rubber",
     "checks": "Checks",
+    "casts": "Casts",
 }
 
 

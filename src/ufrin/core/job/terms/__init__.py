@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
 from ufrin.core.job.terms.box import BOX_TERMS
+from ufrin.core.job.terms.casts import CASTS_TERMS
 from ufrin.core.job.terms.checks import CHECKS_TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.job.terms.opening import OPENING_TERMS
@@ -16,4 +17,5 @@ TERMS: Mapping[Station, Mapping[str, Term]] = {
     "box": BOX_TERMS,
     "rubber": RUBBER_TERMS,
     "checks": CHECKS_TERMS,
+    "casts": CASTS_TERMS,
 }

@@ -208,7 +208,7 @@ def _form(
             taken.errors,
             of_thing,
         ),
-        "general": taken.errors.get("", ""),
+        "general": next((text for key, text in taken.errors.items() if key not in the_kind.terms), ""),
         "findings": kept.thing.findings() if kept and isinstance(kept.thing, Rubber) else (),
         "version": form_version(form) if form and lot_errors is None else kept.version if kept else 0,
         "conflict": conflict_rows(the_kind.terms, stale, workshop.units) if stale else [],

@@ -1,0 +1,251 @@
+"""The cups of a shot: what goes into each, in which order, and what it costs."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.cast_amount import CastMix
+from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
+from ufrin.core.casting.filled_cast import filled_cast
+from ufrin.core.casting.resins import Resin
+from ufrin.core.inputs.casts import SettledCasts
+from ufrin.core.rubber.cure_times import time_at
+from ufrin.core.weighing.coats import RecoatWindow, recoat_window
+from ufrin.errors import Refused
+
+DROPS_PER_ML = 20.0  # common practice
+METAL_SCOOPS = 1.0  # equal volumes of A, B and powder
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastPicks:
+    """What a shot takes from the Shelf."""
+
+    resin: Resin | None = None
+    foam: Resin | None = None
+    filler: Addition | None = None
+    colour: Addition | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastIngredient:
+    """One thing that goes into a cup: mass in g, volume of a liquid, scoop of a powder, or drops."""
+
+    key: str
+    name: str
+    g: float
+    ml: float | None = None
+    scoop_ml: float | None = None
+    drops: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastCup:
+    """One cup that is mixed.
+
+    Parameters
+    ----------
+    what : str
+        "the cast", "the face coat", "coat 2 of 4", "layer 1", "the foam", "colour 2 (20 %)".
+    total_g, volume_ml : float
+        All that is in it; the volume that it fills, of foam before it rises.
+    ingredients : tuple of CastIngredient
+        In the order in which they go in.
+    recoat : RecoatWindow or None
+        When the next cup goes on, counted from the first contact of A and B in this one.
+    """
+
+    what: str
+    total_g: float
+    volume_ml: float
+    ingredients: tuple[CastIngredient, ...]
+    recoat: RecoatWindow | None = None
+
+
+def usual_scoops(kind: str, filler: Addition) -> float:
+    """Return how much powder goes to 1 of A and 1 of B where nobody said otherwise.
+
+    Parameters
+    ----------
+    kind : str
+        Of the cast.
+    filler : Addition
+        The powder.
+
+    Returns
+    -------
+    float
+        Equal volumes for a cold cast, or as much as its label allows.
+    """
+    return METAL_SCOOPS if kind == "cold-cast" else filler.most_scoops
+
+
+class CupMaker:
+    """Fills the cups of a shot with what goes in.
+
+    Parameters
+    ----------
+    settled : SettledCasts
+        The Casts station.
+    picks : CastPicks
+        From the Shelf.
+    resin : Resin
+        The casting material.
+    """
+
+    def __init__(self, settled: SettledCasts, picks: CastPicks, resin: Resin) -> None:
+        self.settled, self.picks, self.resin = settled, picks, resin
+        self.mix = resin.mix_by(settled.basis)
+        self.spare = 1 + settled.spare_pct / 100
+
+    def cup(self, what: str, volume_ml: float, *, of: tuple[Resin, CastMix] | None = None) -> CastCup:
+        """Fill a cup without powder.
+
+        Parameters
+        ----------
+        what : str
+            It is for.
+        volume_ml : float
+            That is poured of it; the spare comes on top.
+        of : (Resin, CastMix), optional
+            Another material than the cast's own, such as a foam.
+
+        Returns
+        -------
+        CastCup
+            Part B first, with the colour in it.
+        """
+        resin, mix = of or (self.resin, self.mix)
+        mass_g = volume_ml * mix.sg * self.spare
+        prefix = "foam " if of else ""
+        liquids = self._liquids(resin, mix, mass_g, prefix)
+        colour = self._colour(volume_ml * self.spare) if not of else ()
+        # part B first, and colour always into B
+        b_first = sorted(liquids, key=lambda one: one.key.endswith("A"))
+        ingredients = (b_first[0], *colour, *b_first[1:])
+        return CastCup(
+            what=what,
+            total_g=sum(one.g for one in ingredients),
+            volume_ml=volume_ml * self.spare,
+            ingredients=ingredients,
+            recoat=self._recoat(resin),
+        )
+
+    def powder_cup(self, what: str, volume_ml: float) -> CastCup:
+        """Fill a cup with powder in it.
+
+        Parameters
+        ----------
+        what : str
+            It is for.
+        volume_ml : float
+            That is poured of it; the spare comes on top.
+
+        Returns
+        -------
+        CastCup
+            Powder goes into part B, or half of it into each part for a cold cast.
+
+        Raises
+        ------
+        Refused
+            Without a powder, or without the SG of both parts.
+        """
+        filler, resin = self.picks.filler, self.resin
+        if filler is None or filler.bulk_sg is None or filler.true_sg is None:
+            raise Refused("filler_id", "Which filler or metal powder goes in? Choose one from the Shelf.")
+        if self.mix.ratio is None or resin.sg_a is None or resin.sg_b is None:
+            raise Refused(
+                "resin_id",
+                f"Powder is counted in scoops beside A and B, so the specific gravities of both parts of "
+                f"{resin.name} are needed. Fill them in on the Shelf.",
+            )
+        shares = self.mix.parts(1.0) or {}
+        a_ml, b_ml = shares["A"].g / resin.sg_a, shares["B"].g / resin.sg_b
+        each = (a_ml + b_ml) / 2  # a scoop is as large as a part, on average
+        scoops = self.settled.scoops
+        if scoops is None:
+            scoops = usual_scoops(self.settled.cast_kind, filler)
+        made = filled_cast(
+            volume_ml * self.spare,
+            parts_by_volume={"A": a_ml, "B": b_ml, "filler": scoops * each},
+            sg_parts={"A": resin.sg_a, "B": resin.sg_b},
+            bulk_sg=filler.bulk_sg,
+            true_sg=filler.true_sg,
+        )
+        a = CastIngredient(key="A", name=_called(resin, "A"), g=made.a_g, ml=made.a_ml)
+        b = CastIngredient(key="B", name=_called(resin, "B"), g=made.b_g, ml=made.b_ml)
+        halves = 2 if self.settled.cast_kind == "cold-cast" else 1
+        powder = CastIngredient(
+            key="filler", name=filler.name, g=made.filler_g / halves, scoop_ml=made.scoop_ml / halves
+        )
+        colour = self._colour(made.volume_ml)
+        order = (b, *colour, powder, a, powder) if halves == 2 else (b, *colour, powder, a)  # noqa: PLR2004 - both parts
+        total_g = made.total_g + sum(one.g for one in colour)
+        return CastCup(
+            what=what, total_g=total_g, volume_ml=made.volume_ml, ingredients=order, recoat=self._recoat(resin)
+        )
+
+    def _liquids(self, resin: Resin, mix: CastMix, mass_g: float, prefix: str) -> list[CastIngredient]:
+        parts = mix.parts(mass_g)
+        if parts is not None:
+            return [
+                CastIngredient(key=f"{prefix}{key}", name=_called(resin, key), g=part.g, ml=part.ml)
+                for key, part in parts.items()
+            ]
+        a = CastIngredient(key=f"{prefix}A", name=_called(resin, "A"), g=mass_g, ml=mass_g / mix.sg)
+        if not resin.drops_per_100_g:
+            return [a]
+        drops = round(mass_g / 100 * resin.drops_per_100_g)
+        drop_g = (resin.sg_b or 1.0) / DROPS_PER_ML
+        return [a, CastIngredient(key=f"{prefix}B", name=_called(resin, "B"), g=drops * drop_g, drops=drops)]
+
+    def _colour(self, volume_ml: float) -> tuple[CastIngredient, ...]:
+        colour = self.picks.colour
+        if colour is None or not self.settled.colour_pct or self.settled.cast_kind in IN_SHARES:
+            return ()
+        g = volume_ml * self.settled.colour_pct / 100 * self.mix.sg
+        return (CastIngredient(key="colour", name=colour.name, g=g),)
+
+    def _recoat(self, resin: Resin) -> RecoatWindow | None:
+        if self.settled.cast_kind not in SHELLS | {"layers", "cold-cast"}:
+            return None
+        pot, demould = (
+            time_at(minutes, self.settled.room_c) if minutes else None
+            for minutes in (resin.pot_life_min, resin.handling_min or resin.demould_min)
+        )
+        return recoat_window(pot, demould)
+
+    def cost(self, cups: Sequence[CastCup]) -> float | None:
+        """Add up what cups cost by the prices on the Shelf.
+
+        Parameters
+        ----------
+        cups : sequence of CastCup
+            Of one shot.
+
+        Returns
+        -------
+        float or None
+            None where a price is missing; a colour without one counts nothing.
+        """
+        prices = {
+            **dict.fromkeys(("A", "B"), self.resin.price_per_g),
+            **dict.fromkeys(("foam A", "foam B"), self.picks.foam.price_per_g if self.picks.foam else None),
+            "filler": self.picks.filler.price_per_g if self.picks.filler else None,
+            "colour": self.picks.colour.price_per_g if self.picks.colour else None,
+        }
+        total = 0.0
+        for one in (one for cup in cups for one in cup.ingredients):
+            price = prices[one.key]
+            if price is None:
+                if one.key in {"A", "B", "foam A", "foam B", "filler"}:
+                    return None
+                continue
+            total += one.g * price
+        return total
+
+
+def _called(resin: Resin, key: str) -> str:
+    name, colour = (resin.a_name, resin.a_colour) if key == "A" else (resin.b_name, resin.b_colour)
+    return f"{name}, {colour}" if colour else name

@@ -1,0 +1,400 @@
+"""The plan of a shot: for every kind of cast, which cups are mixed, in which order, and what a piece takes."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from math import ceil
+
+from ufrin.core.casting.cast_cups import CastCup, CastIngredient, CastPicks, CupMaker
+from ufrin.core.casting.cast_kinds import SHELLS
+from ufrin.core.casting.layered_cast import CastLayer, SetIn, cast_layers
+from ufrin.core.casting.resins import Resin
+from ufrin.core.casting.rotated_cast import mass_by_known_piece
+from ufrin.core.casting.shell_cast import START_SHARE, foam_back, shell_coats, shell_mass_g
+from ufrin.core.inputs.casts import SettledCasts
+from ufrin.errors import Refused
+
+EXACT = 1e-9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastCavity:
+    """A cavity as far as it is known.
+
+    Parameters
+    ----------
+    volume_ml : float
+        Of one cavity.
+    area_cm2, height_mm : float or None
+        Its surface, and how high it is as the mould is held.
+    below_ml : callable or None
+        Its volume below a height; without it, a cavity is taken to be as wide at every height.
+    sprue_ml : float
+        Of its gate and vents.
+    count : int
+        Cavities in the mould.
+    """
+
+    volume_ml: float
+    area_cm2: float | None = None
+    height_mm: float | None = None
+    below_ml: Callable[[float], float] | None = field(default=None, compare=False)
+    sprue_ml: float = 0.0
+    count: int = 1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PricedWay:
+    """One way to make the same piece: its name, what it weighs in g, and its cost, None without prices."""
+
+    label: str
+    piece_g: float
+    cost: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CastPlan:
+    """A shot worked out.
+
+    Parameters
+    ----------
+    kind : str
+        One of ``CAST_KINDS``.
+    cavity : CastCavity
+        One of those that are filled.
+    filled : int
+        Cavities that the shot fills.
+    cups : tuple of CastCup
+        In the order of the work.
+    shot_g, piece_g : float
+        All that is mixed; and what a finished piece weighs, without gate, spare and what is pressed out.
+    shots : int
+        For the pieces that are wanted.
+    shot_cost, piece_cost : float or None
+        By the prices on the Shelf; None without them.
+    cups_each : int
+        Equal cups that each of ``cups`` is divided into, so that it fits.
+    thickness_mm : float or None
+        That a shell reaches.
+    target_g : float or None
+        What a rotated shell is to weigh.
+    layers : tuple of CastLayer
+        Of a cast in layers.
+    set_in : SetIn or None
+        What is laid into it.
+    ways : tuple of PricedWay
+        The same piece made in other ways, for as many as the Shelf's choices allow.
+    """
+
+    kind: str
+    cavity: CastCavity
+    filled: int
+    cups: tuple[CastCup, ...]
+    shot_g: float
+    piece_g: float
+    shots: int
+    shot_cost: float | None
+    piece_cost: float | None
+    cups_each: int = 1
+    thickness_mm: float | None = None
+    target_g: float | None = None
+    layers: tuple[CastLayer, ...] = ()
+    set_in: SetIn | None = None
+    ways: tuple[PricedWay, ...] = ()
+
+    @property
+    def totals(self) -> Mapping[str, CastIngredient]:
+        """Each thing of the whole shot together by its key, in the order in which they are met."""
+        found: dict[str, CastIngredient] = {}
+        for one in (one for cup in self.cups for one in cup.ingredients):
+            before = found.get(one.key)
+            found[one.key] = _added(before, one) if before else one
+        return found
+
+
+def _added(before: CastIngredient, one: CastIngredient) -> CastIngredient:
+    return replace(
+        before,
+        g=before.g + one.g,
+        ml=before.ml + one.ml if before.ml is not None and one.ml is not None else None,
+        scoop_ml=before.scoop_ml + one.scoop_ml if before.scoop_ml is not None and one.scoop_ml is not None else None,
+        drops=before.drops + one.drops if before.drops is not None and one.drops is not None else None,
+    )
+
+
+def read_shares(field_name: str, text: str) -> tuple[float, ...]:
+    """Read a list of shares such as "30, 40, 30".
+
+    Parameters
+    ----------
+    field_name : str
+        That a refusal is about.
+    text : str
+        Numbers, separated by commas, semicolons or spaces.
+
+    Returns
+    -------
+    tuple of float
+        At least one.
+
+    Raises
+    ------
+    Refused
+        For anything that is not a list of numbers above 0, or more than 20 of them.
+
+    Examples
+    --------
+    >>> read_shares("layers", "30, 40;30")
+    (30.0, 40.0, 30.0)
+    """
+    words = text.replace(",", " ").replace(";", " ").split()
+    try:
+        shares = tuple(float(word) for word in words)
+    except ValueError:
+        shares = ()
+    if not 1 <= len(shares) <= 20 or not all(0 < share <= 1e6 for share in shares):
+        raise Refused(field_name, "Type shares such as 30, 40, 30: numbers above 0, from the first to the last.")
+    return shares
+
+
+def plan_cast(settled: SettledCasts, cavity: CastCavity, picks: CastPicks) -> CastPlan:
+    """Work out a shot.
+
+    Parameters
+    ----------
+    settled : SettledCasts
+        The Casts station.
+    cavity : CastCavity
+        Of the mould.
+    picks : CastPicks
+        From the Shelf, with a resin.
+
+    Returns
+    -------
+    CastPlan
+        Its cups in the order of the work: powder goes into liquid, part B first; colour always into B; of metal
+        powder, half into each part (common practice).
+
+    Raises
+    ------
+    Refused
+        For what can't be: no resin, a shell without a surface, a filler that is missing, foam without room.
+    """
+    if picks.resin is None:
+        raise Refused("resin_id", "Which casting material? Choose one from the Shelf.")
+    filled = int(settled.cavities) if settled.cavities else cavity.count
+    if not 1 <= filled <= cavity.count:
+        raise Refused(
+            "cavities", f"This mould has {cavity.count} cavities, so a shot fills 1 to {cavity.count} of them."
+        )
+    return _Shot(settled, cavity, picks, picks.resin, filled).worked_out()
+
+
+class _Shot:
+    # one shot while it is worked out
+    def __init__(self, settled: SettledCasts, cavity: CastCavity, picks: CastPicks, resin: Resin, filled: int) -> None:
+        self.settled, self.cavity, self.picks, self.resin, self.filled = settled, cavity, picks, resin, filled
+        self.maker = CupMaker(settled, picks, resin)
+
+    def worked_out(self) -> CastPlan:
+        kind = self.settled.cast_kind
+        make: Mapping[str, Callable[[], CastPlan]] = {
+            "solid": self._solid,
+            "filled": self._with_powder,
+            "cold-cast": self._with_powder,
+            "shell": self._shell,
+            "foam-back": self._foam_back,
+            "rotated": self._rotated,
+            "layers": self._layers,
+            "squeeze": self._squeezed,
+            "marbled": self._in_shares,
+            "colours": self._in_shares,
+        }
+        if kind not in make:
+            raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
+        made = make[kind]()
+        cups_each = 1
+        if self.settled.cup_ml:
+            largest_ml = max(cup.volume_ml for cup in made.cups)
+            cups_each = max(1, ceil(largest_ml / self.settled.cup_ml - EXACT))
+        return replace(made, cups_each=cups_each, ways=self._ways(made))
+
+    # --- volumes
+
+    @property
+    def _poured_ml(self) -> float:
+        # of the whole shot, gate and vents and what is poured above included
+        each_ml = self.cavity.volume_ml + self.cavity.sprue_ml
+        return each_ml * (1 + self.settled.overfill_pct / 100) * self.filled
+
+    @property
+    def _area_cm2(self) -> float:
+        if not self.cavity.area_cm2:
+            raise Refused(
+                "area_cm2", "How large is the surface of the cavity? A mesh tells it; without one, measure and type it."
+            )
+        return self.cavity.area_cm2
+
+    # --- kinds
+
+    def _solid(self) -> CastPlan:
+        return self._plan([self.maker.cup("the cast", self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg)
+
+    def _squeezed(self) -> CastPlan:
+        more = 1 + self.settled.squeeze_pct / 100
+        cup = self.maker.cup("the cast", self.cavity.volume_ml * self.filled * more)
+        return self._plan([cup], self.cavity.volume_ml * self.maker.mix.sg)
+
+    def _with_powder(self) -> CastPlan:
+        is_metal = self.settled.cast_kind == "cold-cast"
+        if not (is_metal and self.settled.face_mm > 0):
+            cup = self.maker.powder_cup("the cast", self._poured_ml)
+            return self._plan([cup], self._per_piece(cup))
+        face_ml = self._area_cm2 * self.settled.face_mm / 10 * self.filled
+        back_ml = self._poured_ml - face_ml
+        if not back_ml > 0:
+            raise Refused("face_mm", "A face coat so thick fills the whole cavity. Make it thinner, or leave it at 0.")
+        face, back = self.maker.powder_cup("the face coat", face_ml), self.maker.cup("the backing", back_ml)
+        return self._plan([face, back], self._per_piece(face, back))
+
+    def _shell(self) -> CastPlan:
+        if not self.cavity.area_cm2:
+            start_ml = START_SHARE * self.cavity.volume_ml * self.filled
+            return self._plan([self.maker.cup("the first trial", start_ml)], start_ml / self.filled * self.maker.mix.sg)
+        coats = shell_coats(self.settled.thickness_mm, self.settled.coat_mm)
+        cups, shell_g = self._coats(coats.number), self._shell_g(coats.reached_mm)
+        self._check_room(shell_g)
+        return replace(self._plan(cups, shell_g), thickness_mm=coats.reached_mm)
+
+    def _foam_back(self) -> CastPlan:
+        shell = self._shell()
+        foam = self.picks.foam
+        if foam is None or not foam.rises:
+            raise Refused("foam_id", "Which foam goes behind the shell? Choose one from the Shelf.")
+        mix = foam.mix_by("weight")
+        back = foam_back(
+            cavity_ml=self.cavity.volume_ml,
+            shell_g=shell.piece_g,
+            shell_sg=self.maker.mix.sg,
+            expansion=foam.rises,
+            foam_liquid_sg=mix.sg,
+        )
+        cup = self.maker.cup("the foam", back.foam_mix_g / mix.sg * self.filled, of=(foam, mix))
+        made = self._plan([*shell.cups, cup], shell.piece_g + back.foam_mix_g)
+        return replace(made, thickness_mm=shell.thickness_mm)
+
+    def _rotated(self) -> CastPlan:
+        coats = shell_coats(self.settled.thickness_mm, self.settled.coat_mm)
+        if self.settled.known_g and self.settled.known_cm2:
+            target_g = mass_by_known_piece(self.settled.known_g, self.settled.known_cm2, self._area_cm2)
+        else:
+            target_g = self._shell_g(self.settled.thickness_mm)
+        self._check_room(target_g)
+        each_ml = target_g / self.maker.mix.sg / coats.number * self.filled
+        cups = [self.maker.cup(_coat(index, coats.number), each_ml) for index in range(coats.number)]
+        thickness_mm = target_g / self.maker.mix.sg / self._area_cm2 * 10
+        return replace(self._plan(cups, target_g), thickness_mm=thickness_mm, target_g=target_g)
+
+    def _layers(self) -> CastPlan:
+        shares = read_shares("layers", self.settled.layers)
+        height_mm, volume_ml = self.cavity.height_mm or 1.0, self.cavity.volume_ml
+        below = self.cavity.below_ml or (lambda up: volume_ml * up / height_mm)
+        set_in = None
+        if self.settled.set_in_ml:
+            set_in = SetIn(
+                volume_ml=self.settled.set_in_ml,
+                mass_g=self.settled.set_in_g or 0.0,
+                after_layer=int(self.settled.set_in_after),
+            )
+        layers = cast_layers(height_mm, shares, below, set_in)
+        more = 1 + self.settled.overfill_pct / 100
+        cups = []
+        for layer in layers:
+            extra_ml = self.cavity.sprue_ml if layer.number == len(layers) else 0.0
+            cups.append(self.maker.cup(f"layer {layer.number}", (layer.volume_ml + extra_ml) * more * self.filled))
+        piece_g = sum(layer.volume_ml for layer in layers) * self.maker.mix.sg + (set_in.mass_g if set_in else 0.0)
+        return replace(self._plan(cups, piece_g), layers=layers, set_in=set_in)
+
+    def _in_shares(self) -> CastPlan:
+        shares = read_shares("colour_shares", self.settled.colour_shares)
+        whole = sum(shares)
+        cups = [
+            self.maker.cup(f"colour {number} ({100 * share / whole:.0f} %)", self._poured_ml * share / whole)
+            for number, share in enumerate(shares, 1)
+        ]
+        return self._plan(cups, self.cavity.volume_ml * self.maker.mix.sg)
+
+    # --- parts of them
+
+    def _shell_g(self, thickness_mm: float) -> float:
+        return shell_mass_g(self._area_cm2, thickness_mm, self.maker.mix.sg)
+
+    def _check_room(self, shell_g: float) -> None:
+        if shell_g / self.maker.mix.sg >= self.cavity.volume_ml:
+            raise Refused(
+                "thickness_mm",
+                f"A shell so thick takes [{shell_g / self.maker.mix.sg:.1f} volume], and the cavity holds "
+                f"[{self.cavity.volume_ml:.1f} volume]. Make it thinner, or cast it solid.",
+            )
+
+    def _coats(self, number: int) -> list[CastCup]:
+        each_ml = self._area_cm2 * self.settled.coat_mm / 10 * self.filled
+        return [self.maker.cup(_coat(index, number), each_ml) for index in range(number)]
+
+    def _per_piece(self, *cups: CastCup) -> float:
+        # by the cavity alone, without gate and spare
+        poured_ml = sum(cup.volume_ml for cup in cups)
+        poured_g = sum(cup.total_g for cup in cups) / self.maker.spare
+        return poured_g / poured_ml * self.cavity.volume_ml
+
+    def _plan(self, cups: Sequence[CastCup], piece_g: float) -> CastPlan:
+        shot_cost = self.maker.cost(cups)
+        pieces = self.settled.pieces
+        return CastPlan(
+            kind=self.settled.cast_kind,
+            cavity=self.cavity,
+            filled=self.filled,
+            cups=tuple(cups),
+            shot_g=sum(cup.total_g for cup in cups),
+            piece_g=piece_g,
+            shots=ceil(pieces / self.filled - EXACT) if pieces else 1,
+            shot_cost=shot_cost,
+            piece_cost=shot_cost / self.filled if shot_cost is not None else None,
+        )
+
+    # --- the same piece in other ways
+
+    def _ways(self, made: CastPlan) -> tuple[PricedWay, ...]:
+        compared = (
+            ("solid", "Solid"),
+            ("filled", "With filler"),
+            ("shell", "Hollow shell"),
+            ("foam-back", "Foam-backed"),
+        )
+        ways = []
+        for kind, label in compared:
+            one: CastPlan | None = made
+            if kind != made.kind:
+                other = _Shot(replace(self.settled, cast_kind=kind), self.cavity, self.picks, self.resin, self.filled)
+                one = other.alone()
+            if one is not None:
+                ways.append(PricedWay(label=label, piece_g=one.piece_g, cost=one.piece_cost))
+        return tuple(ways)
+
+    def alone(self) -> CastPlan | None:
+        """Return the plan, or None where this kind can't be made of what was chosen."""
+        kind = self.settled.cast_kind
+        if kind in SHELLS and not self.cavity.area_cm2:
+            return None
+        try:
+            return {
+                "solid": self._solid,
+                "filled": self._with_powder,
+                "shell": self._shell,
+                "foam-back": self._foam_back,
+            }[kind]()
+        except Refused:
+            return None
+
+
+def _coat(index: int, number: int) -> str:
+    return f"coat {index + 1} of {number}"

@@ -1,0 +1,99 @@
+"""What the templates of the Casts station receive: cups in words, what the Shelf offers, the drawing."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ufrin.actions import Stored
+from ufrin.actions.job.open_job import OpenJob
+from ufrin.core.casting.additions import COLOURS, POWDERS
+from ufrin.core.casting.cast_cups import CastIngredient
+from ufrin.core.casting.cast_kinds import CAST_KINDS, EXPLAINED
+from ufrin.core.casting.cast_size import master_for, size_after
+from ufrin.core.casting.resins import FOAMS, POURED_AS
+from ufrin.core.job.casts_station import CastsAnswer, held_mesh
+from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
+from ufrin.web.drawings.cast_fill import cast_fill
+from ufrin.web.drawings.svg_marks import Drawing
+from ufrin.web.frame.wording_in_units import UnitFormatter
+
+# the order in which the answer shows what goes in; the cups show the order of the work
+SHOWN = ("A", "B", "filler", "colour", "foam A", "foam B")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShownSize:
+    """A length of the master, what comes out of the mould, and how large a master would give the first."""
+
+    master_mm: float
+    cast_mm: float
+    wanted_master_mm: float
+
+
+def casts_headline(answer: CastsAnswer | None, say: UnitFormatter) -> str:
+    """Return the headline figure of the Casts station; empty where there is none yet."""
+    if answer is None or answer.plan is None:
+        return ""
+    parts = [one for one in answer.plan.totals.values() if one.key in {"A", "B"}]
+    return " + ".join(say.plain(one.g, "mass", 1 if one.g < 100 else 0) for one in sorted(parts, key=lambda p: p.key))
+
+
+def amount_words(one: CastIngredient, say: UnitFormatter, *, by_volume: bool) -> str:
+    """Return how much of a thing goes in: by weight, by volume where that is chosen, in scoops, or in drops."""
+    if one.drops is not None:
+        return f"{one.drops} drops"
+    if by_volume and one.ml is not None:
+        return say.figure(one.ml, "volume")
+    return say.figure(one.g, "mass", 1 if one.g < 100 else 0)
+
+
+def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
+    """Return what the templates of the Casts station receive in addition."""
+    answer, inputs = opened.casts, opened.job.casts
+    if answer is None:
+        return {}
+
+    def offered(kept: Sequence[Stored[Any]], chosen: int | None) -> list[tuple[int, str]]:
+        return [
+            (one.id, one.thing.name + (" (retired)" if one.retired_at else ""))
+            for one in kept
+            if not one.retired_at or one.id == chosen
+        ]
+
+    resin = answer.picks.resin
+    used = frozenset({POURED_AS.get(resin.kind, resin.kind)}) if resin else frozenset()
+    return {
+        "casts": answer,
+        "cast": answer.plan,
+        "totals": sorted(answer.plan.totals.values(), key=lambda one: SHOWN.index(one.key)) if answer.plan else (),
+        "resins": offered(opened.resins, inputs.resin_id),
+        "foams": offered([one for one in opened.resins if one.thing.kind in FOAMS], inputs.foam_id),
+        "powders": offered([one for one in opened.additions if one.thing.kind in POWDERS], inputs.filler_id),
+        "colours": offered([one for one in opened.additions if one.thing.kind in COLOURS], inputs.cast_colour_id),
+        "cast_kinds": CAST_KINDS,
+        "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
+        "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
+        "amount_words": amount_words,
+        "cast_drawing": _drawing(opened, answer, say),
+        "sizes": _sizes(opened, answer),
+        "cautions": cautions(UsedInJob(pour=used)) if used else (),
+        "defers": DEFERS,
+    }
+
+
+def _drawing(opened: OpenJob, answer: CastsAnswer, say: UnitFormatter) -> Drawing | None:
+    form = opened.plan.master.form
+    if form is None or answer.plan is None:
+        return None
+    return cast_fill(answer.plan, held_mesh(form, opened.plan, drawn=True), say.plain)
+
+
+def _sizes(opened: OpenJob, answer: CastsAnswer) -> ShownSize | None:
+    size, resin = opened.plan.master.size_mm, answer.picks.resin
+    if size is None or resin is None or (resin.shrinkage_pct is None and not answer.settled.rubber_shrink_pct):
+        return None
+    chain = [answer.settled.rubber_shrink_pct, resin.shrinkage_pct or 0.0]
+    longest_mm = max(size)
+    return ShownSize(
+        master_mm=longest_mm, cast_mm=size_after(longest_mm, chain), wanted_master_mm=master_for(longest_mm, chain)
+    )

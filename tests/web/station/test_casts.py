@@ -1,0 +1,182 @@
+"""The Casts station: what a shot takes from the job's own mould, what is told, and what is refused beside its field."""
+
+from typing import Any
+
+import pytest
+from bs4 import BeautifulSoup
+from fastapi.testclient import TestClient
+
+from ufrin.actions import ADDITIONS, RESINS
+from ufrin.actions.job import stations
+from ufrin.actions.shelf import things
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.resins import Resin
+from ufrin.store.connection import Database
+
+HTMX = {"HX-Request": "true"}
+PULLEY, FINIAL, AMMONITE = 6, 8, 9
+CORMORANT = 5
+
+
+def shown(client: TestClient, job: int) -> Any:  # noqa: ANN401
+    return client.get(f"/jobs/{job}/casts").context
+
+
+def save(client: TestClient, job: int, **typed: str) -> Any:  # noqa: ANN401
+    version = shown(client, job)["job"].versions["casts"]
+    data = {"version": str(version), "units": "metric", **typed}
+    return client.post(f"/jobs/{job}/casts", data=data, headers=HTMX)
+
+
+def on_shelf(database: Database, table: Any, name: str) -> str:  # noqa: ANN401
+    return str(next(kept.id for kept in things.shelf(database, table).things if kept.thing.name == name))
+
+
+def test_a_gang_of_four_takes_four_masters_of_resin(client: TestClient, filled: Database) -> None:
+    context = shown(client, PULLEY)
+    made, master = context["cast"], context["plan"].master.measured.volume_ml
+    assert context["casts"].cavity.count == 4
+    sprue = context["casts"].cavity.sprue_ml
+    # 1 : 1 by volume of 1.12 and 1.008, with 5 % of spare and 1 % of colour
+    assert made.totals["A"].g + made.totals["B"].g == pytest.approx(4 * (master + sprue) * 1.064 * 1.05)
+    assert made.totals["B"].g / made.totals["A"].g == pytest.approx(0.9)
+    assert made.shots == 6
+    page = BeautifulSoup(client.get(f"/jobs/{PULLEY}/casts").text, "lxml")
+    assert "one shot of 4 cavities" in page.find(class_="answer").text
+    assert "full: 38.0 mm" in page.find(class_="cast-fill").text
+    nav = page.find("nav", class_="stations").find("a", attrs={"aria-current": "page"})
+    assert nav.find(class_="name").text == "Casts"
+    assert f"{made.totals['A'].g:.0f} g" in nav.text
+
+
+def test_every_kind_can_be_planned_on_a_demo_mould(client: TestClient, filled: Database) -> None:
+    resin, foam = on_shelf(filled, RESINS, "Quayside 70"), on_shelf(filled, RESINS, "Pontoon foam")
+    chalk = on_shelf(filled, ADDITIONS, "Chalk of shells")
+    save(client, CORMORANT, resin_id=resin, foam_id=foam, filler_id=chalk, thickness_mm="3")
+    grams = {}
+    for kind in shown(client, CORMORANT)["cast_kinds"]:
+        answer = save(client, CORMORANT, cast_kind=kind)
+        assert answer.status_code == 200, kind
+        made = answer.context["cast"]
+        assert made is not None, kind
+        assert made.kind == kind
+        grams[kind] = made.piece_g
+        assert BeautifulSoup(answer.text, "lxml").find(class_="cast-fill").find("svg")
+    assert grams["shell"] < grams["foam-back"] < grams["solid"] < grams["filled"]
+    assert grams["marbled"] == pytest.approx(grams["solid"])
+
+
+def test_layers_of_a_mesh_add_up_to_its_cavity(client: TestClient, filled: Database) -> None:
+    made = shown(client, FINIAL)["cast"]
+    assert sum(layer.volume_ml for layer in made.layers) == pytest.approx(made.cavity.volume_ml, rel=1e-6)
+    # upside down, the slender tip is at the bottom: the lowest third of the height holds least
+    assert made.layers[0].volume_ml < made.layers[1].volume_ml
+    halved = save(client, FINIAL, cavity_ml=f"{made.cavity.volume_ml / 2}").context["cast"]
+    assert [layer.volume_ml * 2 for layer in halved.layers] == pytest.approx(
+        [layer.volume_ml for layer in made.layers], rel=1e-3
+    )
+
+
+def test_what_is_set_in_floats_or_sinks(client: TestClient, filled: Database) -> None:
+    light = save(client, FINIAL, set_in_ml="3", set_in_g="1").text
+    assert "floats up" in light
+    assert "stays down" in save(client, FINIAL, set_in_g="24").text
+    over = save(client, FINIAL, set_in_ml="90")
+    assert "takes up more than the layer" in over.text
+
+
+def test_colour_that_clumps_stops(client: TestClient, filled: Database) -> None:
+    answer = save(client, PULLEY, cast_colour_id=on_shelf(filled, ADDITIONS, "Tar black"))
+    assert answer.context["casts"].state == "stop"
+    assert "water clumps" in answer.text
+    # the mould itself is not stopped by it
+    assert "Ready" in next(state.words for listed, state, _ in client.get("/").context["rows"] if listed.id == PULLEY)
+
+
+@pytest.mark.parametrize(
+    ("typed", "code"),
+    [
+        ({"cavity_ml": "400"}, "cast-too-heavy"),
+        ({"height_mm": "90"}, "cast-too-deep"),
+        ({"cup_ml": "25"}, "cast-pot-life-over"),
+        ({"room_c": "35"}, "cast-pot-life-short"),
+        ({"colour_pct": "30"}, "colour-beyond-most"),
+    ],
+)
+def test_limits_of_the_tin_are_told(client: TestClient, filled: Database, typed: dict[str, str], code: str) -> None:
+    resin = things.look(filled, RESINS, int(on_shelf(filled, RESINS, "Quayside 70")))
+    things.change(filled, RESINS, resin.id, version=resin.version, changes={"most_g": 300.0})
+    before = {finding.code for finding in shown(client, PULLEY)["casts"].findings}
+    assert code not in before
+    assert code in {finding.code for finding in save(client, PULLEY, **typed).context["casts"].findings}
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ({"cavities": "7"}, "1 to 4"),
+        ({"cavities": "0"}, "less than 1"),
+        ({"spare_pct": "nan"}, "can&#39;t be read"),
+        ({"cast_kind": "layers", "layers": "30; x"}, "Type shares"),
+        ({"cast_kind": "shell", "thickness_mm": "40"}, "cavity holds"),
+        ({"cast_kind": "filled"}, "Which filler"),
+        ({"cast_kind": "sculpted"}, "choices"),
+        ({"cavity_ml": "120 g"}, "measures a weight"),
+        ({"rubber_shrink_pct": "100"}, "leaves nothing"),
+    ],
+)
+def test_bad_input_is_told_beside_its_field(
+    client: TestClient, filled: Database, typed: dict[str, str], says: str
+) -> None:
+    answer = save(client, PULLEY, **typed)
+    assert answer.status_code in {200, 422}
+    assert says in answer.text
+
+
+def test_without_a_measured_master_the_cavity_is_asked_for(client: TestClient, database: Database) -> None:
+    resin = things.add(database, RESINS, Resin(name="Tin", weight_a=1, weight_b=1, sg_mixed=1.1))
+    job = stations.start_job(database, "An old mould")
+    assert "There is" not in client.get(f"/jobs/{job}/casts").text
+    asked = save(client, job, resin_id=str(resin))
+    assert "fill the mould with water" in asked.text
+    made = save(client, job, cavity_ml="206.4", cavities="4").context["cast"]
+    assert made.shot_g == pytest.approx(4 * 206.4 * 1.1 * 1.05)
+    assert made.filled == 4
+
+
+def test_undo_and_two_people_at_once(client: TestClient, filled: Database) -> None:
+    version = shown(client, PULLEY)["job"].versions["casts"]
+    save(client, PULLEY, pieces="40")
+    late = client.post(
+        f"/jobs/{PULLEY}/casts", data={"version": str(version), "units": "metric", "pieces": "8"}, headers=HTMX
+    )
+    assert late.status_code == 409
+    assert shown(client, PULLEY)["job"].casts.pieces == 40
+    now = shown(client, PULLEY)["job"].versions["casts"]
+    client.post(f"/jobs/{PULLEY}/casts/undo", data={"version": str(now)}, headers=HTMX)
+    assert shown(client, PULLEY)["job"].casts.pieces == 24
+
+
+def test_a_material_that_a_job_casts_is_not_deleted(client: TestClient, filled: Database) -> None:
+    number = on_shelf(filled, RESINS, "Quayside 70")
+    answer = client.post(f"/shelf/resins/{number}/delete", data={"sure": "yes"})
+    assert answer.status_code == 409
+    assert "can't be deleted" in answer.text.replace("&#39;", "'")
+
+
+def test_the_shelf_takes_a_tin_its_lots_and_its_csv(client: TestClient, database: Database) -> None:
+    form = {"units": "metric", "name": "Cask 40", "weight_a": "100", "weight_b": "60", "sg_mixed": "1.08"}
+    assert client.post("/shelf/resins/new", data=form, follow_redirects=False).status_code == 303
+    number = on_shelf(database, RESINS, "Cask 40")
+    kit = {"units": "metric", "code": "K-1", "got_g": "1600", "part": "all"}
+    client.post(f"/shelf/resins/{number}/lots", data=kit)
+    left = things.shelf(database, RESINS).lots[int(number)]
+    assert [(one.lot.part, one.lot.left_g) for one in left] == [("A", 1000), ("B", 600)]
+    assert "Cask 40" in client.get("/shelf/lots").text
+    things.add(database, ADDITIONS, Addition(name="Chalk", bulk_sg=0.9, true_sg=2.7))
+    wrong = client.post(
+        "/shelf/additions/new",
+        data={"units": "metric", "name": "Slate", "kind": "filler", "bulk_sg": "3", "true_sg": "2.7"},
+    )
+    assert wrong.status_code == 422
+    assert "wrong way round" in wrong.text
