@@ -69,6 +69,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "job": {"shop", "shelf"},
         "bench": {"shop", "shelf", "job"},
         "checks": {"shop", "shelf", "job", "bench"},
+        "casts": {"shop", "shelf", "job"},
     },
     "web": {
         "frame": set(),

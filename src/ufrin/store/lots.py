@@ -16,7 +16,7 @@ _SQL = named_queries("lots")
 MOST_LISTED = 2000
 # the columns of which one tells what a lot is of
 OF = ("rubber_id", "additive_id", "resin_id", "addition_id")
-MoveKind = Literal["poured", "corrected", "counted"]
+MoveKind = Literal["poured", "corrected", "counted", "cast"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -137,6 +137,7 @@ def moved(
     why: str,
     pour_id: int | None = None,
     entry: int | None = None,
+    shot_id: int | None = None,
 ) -> None:
     """Take something out of a tin and write that into its history; what is put back is negative.
 
@@ -144,6 +145,7 @@ def moved(
     """
     lock(connection, number)
     values = {"id": number, "grams": grams, "kind": kind, "pour_id": pour_id, "number": entry, "why": why}
+    values["shot_id"] = shot_id
     connection.execute(_SQL["moved"], values)
 
 

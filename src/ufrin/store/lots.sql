@@ -39,16 +39,17 @@ where id = %(id)s
 -- name: moved
 -- What happened to a tin; what is left in it follows. One that gave more than was thought to be in it is empty then,
 -- and one that gets more back than it ever held is full.
-insert into lot_moves (lot_id, grams, kind, why, pour_id, number)
+insert into lot_moves (lot_id, grams, kind, why, pour_id, number, shot_id)
 select %(id)s, off_g, 'found', case when off_g < 0 then 'held more than was thought' else 'held no more than came' end,
-    null::bigint, null::integer
+    null::bigint, null::integer, null::bigint
 from (
     select least(left_g - %(grams)s::numeric(12, 3), 0) + greatest(left_g - %(grams)s::numeric(12, 3) - got_g, 0) as off_g
     from lots where id = %(id)s
 ) as tin
 where off_g <> 0
 union all
-select %(id)s, %(grams)s::numeric(12, 3), %(kind)s, %(why)s, %(pour_id)s::bigint, %(number)s::integer
+select %(id)s, %(grams)s::numeric(12, 3), %(kind)s, %(why)s, %(pour_id)s::bigint, %(number)s::integer,
+    %(shot_id)s::bigint
 
 -- name: moves
 -- What last happened to some tins.

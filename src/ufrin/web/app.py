@@ -31,7 +31,17 @@ from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
 from ufrin.web.routes.shop import board, faults, glossary, health, pairings, workshop_settings
-from ufrin.web.routes.station import box_comparison, coupons, cut_off, hardness, mesh_upload, opening, remedies, station
+from ufrin.web.routes.station import (
+    box_comparison,
+    coupons,
+    cut_off,
+    hardness,
+    mesh_upload,
+    opening,
+    remedies,
+    shot_log,
+    station,
+)
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -95,6 +105,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         opening,
         remedies,
         faults,
+        shot_log,
         station,
         csv_files,
         allowance_and_lots,

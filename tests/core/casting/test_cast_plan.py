@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import CastPicks
 from ufrin.core.casting.cast_kinds import CAST_KINDS
-from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast, read_shares
+from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast
 from ufrin.core.casting.resins import Resin
+from ufrin.core.casting.shares import read_shares
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.errors import Refused
 

@@ -1,7 +1,7 @@
 """The cups of a shot: what goes into each, in which order, and what it costs."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_amount import CastMix
@@ -38,6 +38,27 @@ class CastIngredient:
     scoop_ml: float | None = None
     drops: int | None = None
 
+    def times(self, times: float) -> "CastIngredient":
+        """Return more or less of it.
+
+        Parameters
+        ----------
+        times : float
+            As much.
+
+        Returns
+        -------
+        CastIngredient
+            The drops stay whole.
+        """
+        return replace(
+            self,
+            g=self.g * times,
+            ml=self.ml * times if self.ml is not None else None,
+            scoop_ml=self.scoop_ml * times if self.scoop_ml is not None else None,
+            drops=round(self.drops * times) if self.drops is not None else None,
+        )
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CastCup:
@@ -60,6 +81,26 @@ class CastCup:
     volume_ml: float
     ingredients: tuple[CastIngredient, ...]
     recoat: RecoatWindow | None = None
+
+    def times(self, times: float) -> "CastCup":
+        """Return a larger or smaller cup of the same.
+
+        Parameters
+        ----------
+        times : float
+            As large.
+
+        Returns
+        -------
+        CastCup
+            With every ingredient in proportion.
+        """
+        return replace(
+            self,
+            total_g=self.total_g * times,
+            volume_ml=self.volume_ml * times,
+            ingredients=tuple(one.times(times) for one in self.ingredients),
+        )
 
 
 def usual_scoops(kind: str, filler: Addition) -> float:

@@ -9,6 +9,7 @@ from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.layered_cast import CastLayer, SetIn, cast_layers
 from ufrin.core.casting.resins import Resin
 from ufrin.core.casting.rotated_cast import mass_by_known_piece
+from ufrin.core.casting.shares import read_shares
 from ufrin.core.casting.shell_cast import START_SHARE, foam_back, shell_coats, shell_mass_g
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.errors import Refused
@@ -121,41 +122,6 @@ def _added(before: CastIngredient, one: CastIngredient) -> CastIngredient:
     )
 
 
-def read_shares(field_name: str, text: str) -> tuple[float, ...]:
-    """Read a list of shares such as "30, 40, 30".
-
-    Parameters
-    ----------
-    field_name : str
-        That a refusal is about.
-    text : str
-        Numbers, separated by commas, semicolons or spaces.
-
-    Returns
-    -------
-    tuple of float
-        At least one.
-
-    Raises
-    ------
-    Refused
-        For anything that is not a list of numbers above 0, or more than 20 of them.
-
-    Examples
-    --------
-    >>> read_shares("layers", "30, 40;30")
-    (30.0, 40.0, 30.0)
-    """
-    words = text.replace(",", " ").replace(";", " ").split()
-    try:
-        shares = tuple(float(word) for word in words)
-    except ValueError:
-        shares = ()
-    if not 1 <= len(shares) <= 20 or not all(0 < share <= 1e6 for share in shares):
-        raise Refused(field_name, "Type shares such as 30, 40, 30: numbers above 0, from the first to the last.")
-    return shares
-
-
 def plan_cast(settled: SettledCasts, cavity: CastCavity, picks: CastPicks) -> CastPlan:
     """Work out a shot.
 
@@ -211,12 +177,27 @@ class _Shot:
         }
         if kind not in make:
             raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
-        made = make[kind]()
+        made = self._as_wanted(make[kind]())
         cups_each = 1
         if self.settled.cup_ml:
             largest_ml = max(cup.volume_ml for cup in made.cups)
             cups_each = max(1, ceil(largest_ml / self.settled.cup_ml - EXACT))
         return replace(made, cups_each=cups_each, ways=self._ways(made))
+
+    def _as_wanted(self, made: CastPlan) -> CastPlan:
+        # a maker who knows better says how much is mixed; every cup keeps its share of it
+        if not self.settled.each_g:
+            return made
+        times = self.settled.each_g * self.filled / made.shot_g
+        cups = tuple(cup.times(times) for cup in made.cups)
+        cost = made.shot_cost * times if made.shot_cost is not None else None
+        return replace(
+            made,
+            cups=cups,
+            shot_g=sum(cup.total_g for cup in cups),
+            shot_cost=cost,
+            piece_cost=cost / self.filled if cost is not None else None,
+        )
 
     # --- volumes
 

@@ -32,6 +32,7 @@ class SettledCasts:
     coat_mm: float = _USUAL["coat_mm"]
     face_mm: float = 0.0
     squeeze_pct: float = _USUAL["squeeze_pct"]
+    each_g: float | None = None
     layers: str = "1, 1"
     colour_shares: str = "80, 20"
     set_in_ml: float | None = None
@@ -69,6 +70,7 @@ class CastInputs:
     coat_mm: float | None = None
     face_mm: float | None = None
     squeeze_pct: float | None = None
+    each_g: float | None = None
     layers: str | None = None
     colour_shares: str | None = None
     set_in_ml: float | None = None

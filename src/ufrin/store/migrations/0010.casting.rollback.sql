@@ -1,3 +1,12 @@
+alter table lot_moves disable trigger user;
+update lot_moves set kind = 'counted' where kind = 'cast';
+alter table lot_moves enable trigger user;
+alter table lot_moves
+    drop constraint lot_move_names_its_shot,
+    drop column shot_id,
+    drop constraint lot_move_kind,
+    add constraint lot_move_kind check (kind in ('poured', 'corrected', 'counted', 'found'));
+drop table retired_cavities, shot_photos, shot_pieces, shots, trials;
 delete from lots where resin_id is not null or addition_id is not null;
 drop index lot_code_taken;
 alter table lots

@@ -109,9 +109,89 @@ select 'casts', k.kind, unnest(k.keys) from (values
     ('number', array[
         'resin_id', 'foam_id', 'filler_id', 'cast_colour_id', 'cavities', 'pieces', 'cavity_ml', 'area_cm2',
         'height_mm', 'rubber_shrink_pct', 'sprue_ml', 'overfill_pct', 'spare_pct', 'scoops', 'colour_pct',
-        'thickness_mm', 'coat_mm', 'face_mm', 'squeeze_pct', 'set_in_ml', 'set_in_g', 'set_in_after', 'known_g',
+        'thickness_mm', 'coat_mm', 'face_mm', 'squeeze_pct', 'each_g', 'set_in_ml', 'set_in_g', 'set_in_after', 'known_g',
         'known_cm2', 'mould_g', 'cup_ml', 'room_c'
     ]),
     ('string', array['cast_kind', 'basis', 'layers', 'colour_shares'])
 ) as k (kind, keys);
 insert into stations (job_id, station) select id, 'casts' from jobs;
+
+-- the log of a mould: its shots, the pieces of each, and trials of two ways
+create table trials (
+    id bigint generated always as identity primary key,
+    job_id bigint not null constraint trial_of_job references jobs on delete cascade,
+    what text not null constraint trial_what check (char_length(what) between 1 and 60),
+    first text not null constraint trial_first check (char_length(first) between 1 and 60),
+    second text not null constraint trial_second check (char_length(second) between 1 and 60),
+    seed bigint not null,
+    is_blind boolean not null default false,
+    started_at timestamptz not null default now(),
+    ended_at timestamptz
+);
+create unique index trial_of_a_time on trials (job_id) where ended_at is null;
+create index trials_by_job on trials (job_id);
+
+create table shots (
+    id bigint generated always as identity primary key,
+    job_id bigint not null constraint shot_of_job references jobs on delete cascade,
+    trial_id bigint constraint shot_of_trial references trials,
+    at timestamptz not null default now(),
+    who text not null constraint shot_who check (char_length(who) <= 120),
+    kind text not null constraint shot_kind check (char_length(kind) between 1 and 40),
+    resin text not null constraint shot_resin check (char_length(resin) <= 120),
+    mixed_g double precision not null,
+    left_over_g double precision not null,
+    was_short boolean not null,
+    missing_g double precision not null,
+    release text not null constraint shot_release check (char_length(release) <= 120),
+    air text not null constraint shot_air check (char_length(air) <= 40),
+    attitude text not null constraint shot_attitude check (char_length(attitude) <= 120),
+    mould_c double precision,
+    room_c double precision,
+    note text not null constraint shot_note check (char_length(note) <= 400),
+    reason text not null constraint shot_reason check (char_length(reason) <= 400),
+    token text not null constraint shot_token check (char_length(token) between 1 and 80),
+    taken_back_at timestamptz,
+    constraint shot_once unique (job_id, token),
+    constraint shot_figures check (
+        mixed_g > 0 and mixed_g < 1e7 and left_over_g >= 0 and left_over_g < mixed_g and missing_g >= 0 and missing_g < 1e7
+        and mould_c between -60 and 300 and room_c between -60 and 100
+    )
+);
+create index shots_by_job on shots (job_id, kind, id);
+create index shots_by_trial on shots (trial_id) where trial_id is not null;
+
+create table shot_pieces (
+    shot_id bigint not null constraint piece_of_shot references shots on delete cascade,
+    cavity integer not null constraint piece_cavity check (cavity between 1 and 1000),
+    is_good boolean not null,
+    flaws text[] not null,
+    final_g double precision constraint piece_weight check (final_g > 0 and final_g < 1e7),
+    way text not null default '' constraint piece_way check (way in ('', 'first', 'second')),
+    primary key (shot_id, cavity)
+);
+
+create table shot_photos (
+    id bigint generated always as identity primary key,
+    shot_id bigint not null constraint photo_of_shot references shots on delete cascade,
+    data bytea not null constraint shot_photo_size check (octet_length(data) between 1 and 4000000),
+    width_px integer not null,
+    height_px integer not null
+);
+create index shot_photos_by_shot on shot_photos (shot_id);
+
+-- what a shot took out of which tin
+alter table lot_moves
+    add column shot_id bigint constraint move_of_shot references shots,
+    drop constraint lot_move_kind,
+    add constraint lot_move_kind check (kind in ('poured', 'corrected', 'counted', 'found', 'cast')),
+    add constraint lot_move_names_its_shot check ((kind = 'cast') = (shot_id is not null));
+create index lot_moves_of_shot on lot_moves (shot_id) where shot_id is not null;
+
+create table retired_cavities (
+    job_id bigint not null constraint cavity_of_job references jobs on delete cascade,
+    cavity integer not null constraint cavity_number check (cavity between 1 and 1000),
+    why text not null constraint cavity_why check (char_length(why) between 1 and 200),
+    at timestamptz not null default now(),
+    primary key (job_id, cavity)
+);

@@ -33,6 +33,7 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
         "coat_mm": positive_quantity("Each coat", "length", "What stays where it is rolled or brushed."),
         "face_mm": quantity("Face coat with metal", "length", "0 for metal all through."),
         "squeeze_pct": quantity("Put in too much", "percent", "It comes out over the flange and takes the air along."),
+        "each_g": positive_quantity("Mix for each cavity", "mass", "Empty: as worked out."),
         "layers": Term(
             label="Layers from the bottom", kind="text", longest=80, help="Shares of the height: 30, 40, 30."
         ),

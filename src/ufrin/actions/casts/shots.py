@@ -1,0 +1,245 @@
+"""The log of a job's mould: shots, what they teach of the next amount, cavities, and trials of two ways."""
+
+import secrets
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.casting.next_amount import NextAmount, next_amount
+from ufrin.core.casting.shot_log import CavityRecord, Shot, ShotPiece, check_cavities, trial_result
+from ufrin.core.casting.two_ways import TrialResult, Way, laid_out
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.job.job_state import Stage
+from ufrin.errors import Refused
+from ufrin.store import lots, shots
+from ufrin.store.connection import Connection, Database
+from ufrin.store.shots import StoredShot, StoredTrial
+
+# a mould in these is not ready to be cast in
+NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
+MOST_LAID_OUT = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trial:
+    """A trial with its pieces until now, and the way of each cavity in the next shot."""
+
+    kept: StoredTrial
+    pieces: tuple[ShotPiece, ...]
+    result: TrialResult | None
+    next_ways: Mapping[int, Way]
+
+    @property
+    def is_running(self) -> bool:
+        """Whether it goes on."""
+        return self.kept.ended_at is None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShotLog:
+    """A job with the log of its mould: the newest shots first."""
+
+    opened: OpenJob
+    shots: tuple[StoredShot, ...]
+    photos: Mapping[int, Sequence[int]]
+    cavities: tuple[CavityRecord, ...]
+    learnt: NextAmount | None
+    trial: Trial | None
+    stage: Stage
+
+    @property
+    def in_use(self) -> tuple[int, ...]:
+        """The cavities that can be filled."""
+        return tuple(one.number for one in self.cavities if not one.retired)
+
+    @property
+    def is_early(self) -> bool:
+        """Whether the mould is not ready to be cast in."""
+        return self.stage in NOT_READY
+
+
+def of_job(database: Database, job_id: int, now: Moment) -> ShotLog:
+    """Show the log of a job's mould."""
+    with database.reading() as connection:
+        return _log(connection, job_id, now)
+
+
+def _log(connection: Connection, job_id: int, now: Moment) -> ShotLog:
+    opened = opened_at(connection, job_id, "casts")
+    found = shots.of_job(connection, job_id)
+    counted, gone = shots.counts(connection, job_id), shots.retired(connection, job_id)
+    numbers = sorted({*range(1, cavities_of(opened) + 1), *counted, *gone})
+    cavities = tuple(
+        CavityRecord(
+            number=number,
+            shots=counted.get(number, (0, 0))[0],
+            good=counted.get(number, (0, 0))[1],
+            retired=gone.get(number, ""),
+        )
+        for number in numbers
+    )
+    in_use = [one.number for one in cavities if not one.retired]
+    return ShotLog(
+        opened=opened,
+        shots=tuple(found),
+        photos=shots.photos(connection, [one.id for one in found if one.photos]),
+        cavities=cavities,
+        learnt=learnt(connection, opened),
+        trial=_trial(connection, job_id, in_use),
+        stage=opened.stage(now),
+    )
+
+
+def cavities_of(opened: OpenJob) -> int:
+    """Return how many cavities a job's mould has."""
+    return opened.casts.cavity.count if opened.casts and opened.casts.cavity else 1
+
+
+def learnt(connection: Connection, opened: OpenJob) -> NextAmount | None:
+    """Return what the log teaches of the next amount, for the kind of cast that is planned."""
+    kind = opened.job.casts.settled().cast_kind
+    return next_amount(shots.past(connection, opened.job.id, kind), opened.workshop.confidence_pct)
+
+
+def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial | None:
+    kept = shots.trial(connection, job_id)
+    if kept is None:
+        return None
+    pieces = tuple(shots.of_trial(connection, kept.id))
+    # the layout goes on where the last shot left it, so that each way gets its half of the cavities and of the shots
+    ways = laid_out(min(MOST_LAID_OUT, len(pieces) + max(2, len(in_use))), kept.seed)[len(pieces) :]
+    return Trial(
+        kept=kept,
+        pieces=pieces,
+        result=trial_result(pieces),
+        next_ways=dict(zip(in_use, ways, strict=False)) if kept.ended_at is None else {},
+    )
+
+
+def add(database: Database, job_id: int, shot: Shot, now: Moment, *, token: str) -> None:
+    """Log a shot, and take what it needed from the tins that are to be used first; sent twice, it counts once.
+
+    Raises Refused for a mould that still cures, without a reason, and for cavities that can't be filled.
+    """
+    with database.transaction() as connection:
+        log = _log(connection, job_id, now)
+        _add(connection, log, shot, token=token)
+
+
+def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str) -> None:
+    job_id = log.opened.job.id
+    check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id))
+    if log.is_early and not shot.reason:
+        raise Refused(
+            "reason",
+            "This mould is not ready to be cast in: it still cures, or is still in its box. Cast in too early, it "
+            "tears and its casts stay sticky. Wait, or say why it was cast in all the same.",
+        )
+    running = log.trial if log.trial and log.trial.is_running else None
+    if running:
+        pieces = tuple(replace(piece, way=running.next_ways.get(piece.cavity)) for piece in shot.pieces)
+        shot = replace(shot, pieces=pieces)
+    number = shots.add(connection, job_id, shot, token=token, trial_id=running.kept.id if running else None)
+    if number is not None:
+        _take_from_tins(connection, log.opened, shot, number)
+
+
+def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number: int) -> None:
+    inputs, made = opened.job.casts, opened.casts.plan if opened.casts else None
+    if made is None or shot.kind != made.kind or not made.shot_g:
+        return
+    share = shot.mixed_g / made.shot_g
+    wanted = {
+        "A": ("resins", inputs.resin_id),
+        "B": ("resins", inputs.resin_id),
+        "foam A": ("resins", inputs.foam_id),
+        "foam B": ("resins", inputs.foam_id),
+        "filler": ("additions", inputs.filler_id),
+        "colour": ("additions", inputs.cast_colour_id),
+    }
+    for key, one in made.totals.items():
+        table, thing = wanted[key]
+        if thing is None:
+            continue
+        part = key.removeprefix("foam ") if table == "resins" else "all"
+        tins = [
+            tin for tin in lots.of(connection, **{table: [thing]}) if tin.lot.part in {part, "all"} and tin.lot.left_g
+        ]
+        if tins:
+            why = f"cast: {opened.job.name}"
+            lots.moved(connection, tins[0].id, one.g * share, kind="cast", why=why, shot_id=number)
+
+
+def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
+    """Log the last shot once more, with every piece good and nothing short.
+
+    Raises Refused before there is one.
+    """
+    with database.transaction() as connection:
+        log = _log(connection, job_id, now)
+        if not log.shots:
+            raise Refused("", "There is no shot to repeat yet. Log the first one.")
+        last = log.shots[0].shot
+        pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
+        again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
+        _add(connection, log, again, token=token)
+
+
+def take_back(database: Database, job_id: int, number: int) -> None:
+    """Let a shot that was logged by mistake count no more, and put back what it took from tins."""
+    with database.transaction() as connection:
+        shots.take_back(connection, job_id, number)
+        for lot_id, grams in shots.moved_by(connection, number):
+            lots.moved(connection, lot_id, -grams, kind="cast", why="the shot was taken back", shot_id=number)
+
+
+def retire_cavity(database: Database, job_id: int, cavity: int, why: str) -> None:
+    """Retire a cavity, or with no reason take it back into use.
+
+    Raises Refused for a cavity that the mould does not have.
+    """
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "casts")
+        if not 1 <= cavity <= cavities_of(opened):
+            raise Refused("cavities", f"This mould has no cavity {cavity}.")
+        if why:
+            shots.retire(connection, job_id, cavity, why[:200])
+        else:
+            shots.use_again(connection, job_id, cavity)
+
+
+def begin_trial(database: Database, job_id: int, *, what: str, first: str, second: str, is_blind: bool) -> None:
+    """Begin to try two ways side by side.
+
+    Raises Refused without names for the two, or while another trial runs.
+    """
+    names = [" ".join(text.split())[:60] for text in (what, first, second)]
+    if not all(names):
+        raise Refused("what", "Say what is tried, and how each of the two ways is called.")
+    if names[1].lower() == names[2].lower():
+        raise Refused("second", "The two ways need different names.")
+    with database.transaction() as connection:
+        opened = opened_at(connection, job_id, "casts")
+        running = shots.trial(connection, opened.job.id)
+        if running is not None and running.ended_at is None:
+            raise Refused("what", "A trial runs on this mould already. End it first.")
+        values = {"what": names[0], "first": names[1], "second": names[2], "is_blind": is_blind}
+        shots.begin_trial(connection, job_id, {**values, "seed": secrets.randbelow(2**31)})
+
+
+def end_trial(database: Database, job_id: int) -> None:
+    """End the trial that runs."""
+    with database.transaction() as connection:
+        shots.end_trial(connection, job_id)
+
+
+def keep_photo(database: Database, job_id: int, number: int, small: bytes, size_px: tuple[int, int]) -> None:
+    """Keep a picture of a shot, made small before."""
+    with database.transaction() as connection:
+        shots.keep_photo(connection, job_id, number, small, size_px)
+
+
+def photo(database: Database, job_id: int, number: int) -> bytes:
+    """Open a picture."""
+    with database.reading() as connection:
+        return shots.photo(connection, job_id, number)

@@ -1,0 +1,164 @@
+"""The log of a mould: its shots, each piece good or flawed, and what they tell of cavities and of two ways."""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+
+from ufrin.core.casting.next_amount import PastShot
+from ufrin.core.casting.two_ways import TrialResult, Way, compare_good
+from ufrin.errors import Refused
+
+LONGEST_NOTE = 400
+NOT_FILLED = "not-filled"
+# of the fault finder's symptoms, those that a piece can show; the first is the log's own
+FLAWS: Mapping[str, str] = {
+    NOT_FILLED: "not filled",
+    "bubbles-all": "bubbles",
+    "warts": "warts",
+    "lines": "lines or folds",
+    "sticky-all": "sticky",
+    "soft": "too soft",
+    "cast-warped": "warped",
+    "cloudy": "cloudy",
+    "oily": "oily",
+    "wrong-colour": "wrong colour",
+    "torn": "torn",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShotPiece:
+    """One piece of a shot: its cavity, whether it is good, what is wrong, its weight in g, and its way of a trial."""
+
+    cavity: int
+    is_good: bool = True
+    flaws: tuple[str, ...] = ()
+    final_g: float | None = None
+    way: Way | None = None
+
+    def __post_init__(self) -> None:
+        if not set(self.flaws) <= set(FLAWS):
+            raise Refused("flaws", "That is not one of the flaws. Choose again.")
+        if self.is_good and self.flaws:
+            raise Refused("flaws", f"Piece {self.cavity} is marked as good and has a flaw. Which of the two is it?")
+        if self.final_g is not None and not 0 < self.final_g < 1e7:
+            raise Refused("final_g", "A piece weighs more than nothing.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shot:
+    """One shot as it is logged.
+
+    Parameters
+    ----------
+    kind, resin : str
+        Of the cast, and the name of what was cast.
+    mixed_g, left_g, missing_g : float
+        Mixed, left over, and what was missing where it was short.
+    was_short : bool
+        Whether it was not enough.
+    pieces : tuple of ShotPiece
+        One of each cavity that was filled.
+    release, air, attitude, note, who : str
+        As a maker has it.
+    mould_c, room_c : float or None
+        Temperatures.
+    reason : str
+        Why it was cast although the mould still cured; empty where it did not.
+    """
+
+    kind: str
+    resin: str
+    mixed_g: float
+    pieces: tuple[ShotPiece, ...]
+    left_g: float = 0.0
+    was_short: bool = False
+    missing_g: float = 0.0
+    release: str = ""
+    air: str = ""
+    attitude: str = ""
+    note: str = ""
+    who: str = ""
+    mould_c: float | None = None
+    room_c: float | None = None
+    reason: str = ""
+
+    def __post_init__(self) -> None:
+        if not 0 < self.mixed_g < 1e7:
+            raise Refused("mixed_g", "How much was mixed? It must be more than nothing.")
+        if not 0 <= self.left_g < self.mixed_g:
+            raise Refused("left_g", "What was left over is less than what was mixed.")
+        if not 0 <= self.missing_g < 1e7 or (self.missing_g and not self.was_short):
+            raise Refused("missing_g", "Something can only be missing where it was short.")
+        if not self.pieces:
+            raise Refused("cavities", "Which cavities were filled? Tick at least one.")
+        if len({piece.cavity for piece in self.pieces}) < len(self.pieces):
+            raise Refused("cavities", "A shot fills each cavity once.")
+        if max(len(self.note), len(self.reason)) > LONGEST_NOTE:
+            raise Refused("note", f"That is too long: {LONGEST_NOTE} characters are the most.")
+
+    @property
+    def past(self) -> PastShot:
+        """What it tells of the amount."""
+        return PastShot(
+            mixed_g=self.mixed_g,
+            left_g=self.left_g,
+            cavities=len(self.pieces),
+            was_short=self.was_short,
+            missing_g=self.missing_g,
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CavityRecord:
+    """What a cavity has come to: its number, its shots, how many of its pieces were good, and why it is retired."""
+
+    number: int
+    shots: int
+    good: int
+    retired: str = ""
+
+
+def check_cavities(pieces: Sequence[ShotPiece], count: int, retired: Collection[int]) -> None:
+    """Refuse a shot into cavities that can't be filled.
+
+    Parameters
+    ----------
+    pieces : sequence of ShotPiece
+        Of the shot.
+    count : int
+        Cavities of the mould.
+    retired : collection of int
+        Those that are no longer filled.
+
+    Raises
+    ------
+    Refused
+        For a cavity that the mould does not have, or that is retired.
+    """
+    for piece in pieces:
+        if not 1 <= piece.cavity <= count:
+            raise Refused("cavities", f"This mould has no cavity {piece.cavity}: it has {count}.")
+        if piece.cavity in retired:
+            raise Refused(
+                "cavities", f"Cavity {piece.cavity} is retired. Leave it out, or take it back into use first."
+            )
+
+
+def trial_result(pieces: Sequence[ShotPiece]) -> TrialResult | None:
+    """Compare the two ways of a trial by how many of their pieces are good.
+
+    Parameters
+    ----------
+    pieces : sequence of ShotPiece
+        Of the shots of the trial.
+
+    Returns
+    -------
+    TrialResult or None
+        None before a piece of each came out.
+    """
+    counts = {way: [piece.is_good for piece in pieces if piece.way == way] for way in ("first", "second")}
+    first, second = ((sum(good), len(good) - sum(good)) for good in counts.values())
+    if not sum(first) or not sum(second):
+        return None
+    return compare_good(first, second)

@@ -1,0 +1,181 @@
+"""Shots as they are kept: the log of a job's mould, its cavities, and trials of two ways."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any
+
+from ufrin.core.casting.next_amount import LEARNT_FROM, PastShot
+from ufrin.core.casting.shot_log import Shot, ShotPiece
+from ufrin.errors import Missing
+from ufrin.store.connection import Connection
+from ufrin.store.queries import named_queries
+
+_SQL = named_queries("shots")
+MOST_LISTED = 60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoredShot:
+    """A shot with its number, when it was logged, the trial it belongs to, and how many pictures it has."""
+
+    id: int
+    at: datetime
+    shot: Shot
+    trial_id: int | None
+    photos: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoredTrial:
+    """A trial of two ways: what differs, how each is called, and how they are laid out."""
+
+    id: int
+    what: str
+    first: str
+    second: str
+    seed: int
+    is_blind: bool
+    started_at: datetime
+    ended_at: datetime | None
+
+
+def _piece(row: Mapping[str, Any]) -> ShotPiece:
+    return ShotPiece(
+        cavity=row["cavity"],
+        is_good=row["is_good"],
+        flaws=tuple(row["flaws"]),
+        final_g=row["final_g"],
+        way=row["way"] or None,
+    )
+
+
+def of_job(connection: Connection, job_id: int, *, limit: int = MOST_LISTED) -> list[StoredShot]:
+    """Read the newest shots of a mould, the newest first."""
+    rows = connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": limit}).fetchall()
+    same = (
+        *("kind", "resin", "mixed_g", "was_short", "missing_g", "release", "air", "attitude", "note", "who"),
+        *("mould_c", "room_c", "reason"),
+    )
+    return [
+        StoredShot(
+            id=row["id"],
+            at=row["at"],
+            trial_id=row["trial_id"],
+            photos=row["photos"],
+            shot=Shot(
+                pieces=tuple(map(_piece, row["pieces"])),
+                left_g=row["left_over_g"],
+                **{name: row[name] for name in same},
+            ),
+        )
+        for row in rows
+    ]
+
+
+def past(connection: Connection, job_id: int, kind: str) -> list[PastShot]:
+    """Read what the shots of one kind tell of the amount, the oldest first."""
+    values = {"job_id": job_id, "kind": kind, "limit": LEARNT_FROM}
+    rows = connection.execute(_SQL["past"], values).fetchall()
+    return [PastShot(**row) for row in reversed(rows)]
+
+
+def counts(connection: Connection, job_id: int) -> dict[int, tuple[int, int]]:
+    """Read the shots and the good pieces of each cavity."""
+    rows = connection.execute(_SQL["counts"], {"job_id": job_id}).fetchall()
+    return {row["cavity"]: (row["shots"], row["good"]) for row in rows}
+
+
+def add(connection: Connection, job_id: int, shot: Shot, *, token: str, trial_id: int | None) -> int | None:
+    """Keep a shot with its pieces; returns None where the same one is kept already."""
+    plain = {key: value for key, value in asdict(shot).items() if key != "pieces"}
+    values = {**plain, "job_id": job_id, "trial_id": trial_id, "token": token}
+    row = connection.execute(_SQL["add"], values).fetchone()
+    if row is None:
+        return None
+    for piece in shot.pieces:
+        values = {**asdict(piece), "flaws": list(piece.flaws), "way": piece.way or "", "shot_id": row["id"]}
+        connection.execute(_SQL["add_piece"], values)
+    return int(row["id"])
+
+
+def take_back(connection: Connection, job_id: int, number: int) -> None:
+    """Let a shot count no more.
+
+    Raises Missing when there is none, or it was taken back already.
+    """
+    if connection.execute(_SQL["take_back"], {"id": number, "job_id": job_id}).fetchone() is None:
+        raise Missing("this shot")
+
+
+def moved_by(connection: Connection, number: int) -> list[tuple[int, float]]:
+    """Read what a shot took out of which tin."""
+    return [(row["lot_id"], row["grams"]) for row in connection.execute(_SQL["moved_by"], {"shot_id": number})]
+
+
+def retired(connection: Connection, job_id: int) -> dict[int, str]:
+    """Read the cavities that are no longer filled, and why."""
+    rows = connection.execute(_SQL["retired"], {"job_id": job_id}).fetchall()
+    return {row["cavity"]: row["why"] for row in rows}
+
+
+def retire(connection: Connection, job_id: int, cavity: int, why: str) -> None:
+    """Keep that a cavity is no longer filled."""
+    connection.execute(_SQL["retire"], {"job_id": job_id, "cavity": cavity, "why": why})
+
+
+def use_again(connection: Connection, job_id: int, cavity: int) -> None:
+    """Keep that a cavity is filled again."""
+    connection.execute(_SQL["use_again"], {"job_id": job_id, "cavity": cavity})
+
+
+def trial(connection: Connection, job_id: int) -> StoredTrial | None:
+    """Read the trial that runs, or else the newest one."""
+    row = connection.execute(_SQL["trial"], {"job_id": job_id}).fetchone()
+    if row is None:
+        return None
+    return StoredTrial(**{key: value for key, value in row.items() if key != "job_id"})
+
+
+def of_trial(connection: Connection, trial_id: int) -> list[ShotPiece]:
+    """Read the pieces of a trial, in the order in which they were cast."""
+    return [_piece(row) for row in connection.execute(_SQL["of_trial"], {"trial_id": trial_id}).fetchall()]
+
+
+def begin_trial(connection: Connection, job_id: int, values: Mapping[str, object]) -> None:
+    """Keep that two ways are tried from now on; refused while another trial runs."""
+    connection.execute(_SQL["begin_trial"], {**values, "job_id": job_id})
+
+
+def end_trial(connection: Connection, job_id: int) -> None:
+    """Keep that a trial has ended."""
+    connection.execute(_SQL["end_trial"], {"job_id": job_id})
+
+
+def keep_photo(connection: Connection, job_id: int, number: int, data: bytes, size_px: tuple[int, int]) -> None:
+    """Keep a picture of a shot.
+
+    Raises Missing when there is no such shot.
+    """
+    values = {"shot_id": number, "job_id": job_id, "data": data, "width_px": size_px[0], "height_px": size_px[1]}
+    if connection.execute(_SQL["keep_photo"], values).fetchone() is None:
+        raise Missing("this shot")
+
+
+def photos(connection: Connection, numbers: Sequence[int]) -> dict[int, list[int]]:
+    """Read the numbers of the pictures of some shots."""
+    found: dict[int, list[int]] = {}
+    for row in connection.execute(_SQL["photos"], {"ids": list(numbers)}).fetchall():
+        found.setdefault(row["shot_id"], []).append(row["id"])
+    return found
+
+
+def photo(connection: Connection, job_id: int, number: int) -> bytes:
+    """Read a picture.
+
+    Raises Missing when there is none.
+    """
+    row = connection.execute(_SQL["photo"], {"id": number, "job_id": job_id}).fetchone()
+    if row is None:
+        raise Missing("this picture")
+    return bytes(row["data"])

@@ -1,0 +1,86 @@
+-- name: of_job
+-- The newest shots of a mould, with their pieces, those that were taken back among them where that is wanted.
+select s.*, coalesce(
+    (select jsonb_agg(to_jsonb(p) - 'shot_id' order by p.cavity) from shot_pieces p where p.shot_id = s.id), '[]'
+) as pieces, (select count(*) from shot_photos f where f.shot_id = s.id) as photos
+from shots s where s.job_id = %(job_id)s and s.taken_back_at is null order by s.id desc limit %(limit)s
+
+-- name: past
+-- What the newest shots of one kind tell of the amount.
+select mixed_g, left_over_g as left_g, was_short, missing_g,
+    (select count(*) from shot_pieces p where p.shot_id = s.id) as cavities
+from shots s where job_id = %(job_id)s and kind = %(kind)s and taken_back_at is null order by id desc limit %(limit)s
+
+-- name: counts
+-- How many shots a mould has made, and the pieces of each cavity.
+select p.cavity, count(*) as shots, count(*) filter (where p.is_good) as good
+from shots s join shot_pieces p on p.shot_id = s.id
+where s.job_id = %(job_id)s and s.taken_back_at is null group by p.cavity order by p.cavity
+
+-- name: of_trial
+-- The pieces of a trial.
+select p.* from shots s join shot_pieces p on p.shot_id = s.id
+where s.trial_id = %(trial_id)s and s.taken_back_at is null order by s.id, p.cavity
+
+-- name: add
+-- A shot; sent twice, it is kept once.
+insert into shots (
+    job_id, trial_id, who, kind, resin, mixed_g, left_over_g, was_short, missing_g, release, air, attitude, mould_c, room_c,
+    note, reason, token
+) values (
+    %(job_id)s, %(trial_id)s, %(who)s, %(kind)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(missing_g)s,
+    %(release)s, %(air)s, %(attitude)s, %(mould_c)s, %(room_c)s, %(note)s, %(reason)s, %(token)s
+) on conflict on constraint shot_once do nothing returning id
+
+-- name: add_piece
+-- One of its pieces.
+insert into shot_pieces (shot_id, cavity, is_good, flaws, final_g, way)
+values (%(shot_id)s, %(cavity)s, %(is_good)s, %(flaws)s, %(final_g)s, %(way)s)
+
+-- name: take_back
+-- A shot that was logged by mistake stays on record and counts no more.
+update shots set taken_back_at = now() where id = %(id)s and job_id = %(job_id)s and taken_back_at is null returning id
+
+-- name: retired
+-- The cavities that are no longer filled, and why.
+select cavity, why from retired_cavities where job_id = %(job_id)s
+
+-- name: retire
+-- A cavity is no longer filled.
+insert into retired_cavities (job_id, cavity, why) values (%(job_id)s, %(cavity)s, %(why)s)
+on conflict (job_id, cavity) do update set why = excluded.why
+
+-- name: use_again
+-- It is filled again.
+delete from retired_cavities where job_id = %(job_id)s and cavity = %(cavity)s
+
+-- name: trial
+-- The trial that runs, or else the newest one.
+select * from trials where job_id = %(job_id)s order by ended_at is not null, id desc limit 1
+
+-- name: begin_trial
+-- Two ways are tried side by side from now on.
+insert into trials (job_id, what, first, second, seed, is_blind)
+values (%(job_id)s, %(what)s, %(first)s, %(second)s, %(seed)s, %(is_blind)s)
+
+-- name: end_trial
+-- No longer.
+update trials set ended_at = now() where job_id = %(job_id)s and ended_at is null
+
+-- name: keep_photo
+-- A picture of its pieces.
+insert into shot_photos (shot_id, data, width_px, height_px)
+select s.id, %(data)s, %(width_px)s, %(height_px)s from shots s where s.id = %(shot_id)s and s.job_id = %(job_id)s
+returning id
+
+-- name: photos
+-- The pictures of some shots.
+select id, shot_id from shot_photos where shot_id = any(%(ids)s) order by id
+
+-- name: photo
+-- A picture, to be shown.
+select f.data from shot_photos f join shots s on s.id = f.shot_id where f.id = %(id)s and s.job_id = %(job_id)s
+
+-- name: moved_by
+-- What a shot took out of which tin.
+select lot_id, grams from lot_moves where shot_id = %(shot_id)s

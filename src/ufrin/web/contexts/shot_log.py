@@ -1,0 +1,117 @@
+"""What the template of a mould's log receives, and how its form is read."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from ufrin.actions.casts.shots import ShotLog, Trial
+from ufrin.core.casting.cast_kinds import CAST_KINDS
+from ufrin.core.casting.next_amount import NextAmount
+from ufrin.core.casting.shot_log import FLAWS, Shot, ShotPiece
+from ufrin.core.casting.two_ways import Way
+from ufrin.core.degassing.schools import SCHOOLS
+from ufrin.core.measures.parsing import parse
+from ufrin.errors import Refused
+from ufrin.web.frame.forms import YES
+from ufrin.web.frame.wording_in_units import UnitFormatter
+
+LONGEST = 120
+
+
+def evidence_words(learnt: NextAmount, say: UnitFormatter) -> str:
+    """Return what was tried until now, in words: "15.0 g once; 10.0 g: enough 4 times of 4"."""
+    told = []
+    for one in learnt.tried:
+        grams = say.plain(one.g, "mass", 1)
+        if one.times == 1:
+            told.append(f"{grams} once, {'enough' if one.enough else 'not enough'}")
+        else:
+            told.append(f"{grams}: enough {one.enough} times of {one.times}")
+    return "; then ".join(told[-4:])
+
+
+def trial_words(trial: Trial) -> str:
+    """Return what a trial tells until now, in words."""
+    result, kept = trial.result, trial.kept
+    if result is None:
+        return "Nothing to compare yet: both ways need a piece."
+    by_chance = f"Such a difference comes about by chance alone {100 * result.chance:.0f} times of 100."
+    match result.verdict:
+        case "too few":
+            return "Too few pieces to tell, whatever came out."
+        case "no difference":
+            return f"No difference that could not be chance. {by_chance}"
+        case "first" | "second":
+            better = kept.first if result.verdict == "first" else kept.second
+            return f"“{better}” came out better. {by_chance}"
+
+
+def way_name(trial: Trial, way: Way | None) -> str:
+    """Return the name of a way; "1" or "2" while a blind trial runs."""
+    if way is None:
+        return ""
+    if trial.kept.is_blind and trial.is_running:
+        return "way 1" if way == "first" else "way 2"
+    return trial.kept.first if way == "first" else trial.kept.second
+
+
+def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
+    """Return what the log's template receives."""
+    casts = log.opened.casts
+    last = log.shots[0].shot if log.shots else None
+    return {
+        "log": log,
+        "flaws": FLAWS,
+        "schools": SCHOOLS,
+        "kind_words": CAST_KINDS,
+        "kind": log.opened.job.casts.settled().cast_kind,
+        "made": casts.plan if casts else None,
+        "last": last,
+        "evidence": evidence_words(log.learnt, say) if log.learnt else "",
+        "trial_words": trial_words(log.trial) if log.trial else "",
+        "way_name": way_name,
+        "pieces_of": [piece for kept in log.shots for piece in kept.shot.pieces],
+    }
+
+
+def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot:
+    """Read a shot as it was typed.
+
+    Raises Refused for what can't be read, naming the field.
+    """
+
+    def number(field: str, kind: str) -> float | None:
+        text = form.get(field, "").strip()
+        return parse(text, kind, say.units, field=field) if text else None
+
+    def words(field: str, longest: int = LONGEST) -> str:
+        return " ".join(form.get(field, "").split())[:longest]
+
+    casts = log.opened.casts
+    mixed = number("mixed_g", "mass")
+    if mixed is None:
+        raise Refused("mixed_g", "How much was mixed? Type its weight.")
+    pieces = []
+    for cavity in log.in_use:
+        outcome = form.get(f"piece-{cavity}", "")
+        if outcome in {"", "none"}:
+            continue
+        is_good = outcome == "good"
+        flaws = () if is_good else tuple(one for one in (outcome,) if one != "flawed")
+        pieces.append(ShotPiece(cavity=cavity, is_good=is_good, flaws=flaws, final_g=number(f"final-{cavity}", "mass")))
+    return Shot(
+        kind=log.opened.job.casts.settled().cast_kind,
+        resin=casts.picks.resin.name if casts and casts.picks.resin else words("resin"),
+        mixed_g=mixed,
+        pieces=tuple(pieces),
+        left_g=number("left_g", "mass") or 0.0,
+        was_short=form.get("was_short") == YES,
+        missing_g=number("missing_g", "mass") or 0.0,
+        release=words("release"),
+        air=words("air", 40),
+        attitude=words("attitude"),
+        note=words("note", 400),
+        who=words("who"),
+        mould_c=number("mould_c", "temperature"),
+        room_c=number("room_c", "temperature"),
+        reason=words("reason", 400),
+    )
