@@ -69,7 +69,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "job": {"shop", "shelf"},
         "bench": {"shop", "shelf", "job"},
         "checks": {"shop", "shelf", "job", "bench"},
-        "casts": {"shop", "shelf", "job"},
+        "casts": {"shop", "shelf", "job", "bench"},
     },
     "web": {
         "frame": set(),

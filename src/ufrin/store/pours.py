@@ -87,10 +87,16 @@ def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPo
 
 
 def of_job(connection: Connection, job_id: int) -> list[StoredPour]:
-    """Read the pours of a job."""
+    """Read the pours of a job's moulds."""
     return _with_records(
         connection, connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": MOST_LISTED}).fetchall()
     )
+
+
+def open_cast(connection: Connection, job_id: int) -> int | None:
+    """Return the number of the shot that is being weighed."""
+    row = connection.execute(_SQL["open_cast"], {"job_id": job_id}).fetchone()
+    return int(row["id"]) if row else None
 
 
 def of_jobs(connection: Connection, job_ids: Sequence[int], *, newest: int = 4) -> dict[int, list[StoredPour]]:

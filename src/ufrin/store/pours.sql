@@ -34,9 +34,14 @@ update pours set finished_at = coalesce(finished_at, to_timestamp(%(wall_s)s)), 
 where id = %(id)s
 
 -- name: of_job
--- The pours of a job, newest first.
-select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where p.job_id = %(job_id)s
+-- The pours of a job's moulds, newest first.
+select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id
+where p.job_id = %(job_id)s and not p.is_cast
     order by p.id desc limit %(limit)s
+
+-- name: open_cast
+-- The shot of a mould that is being weighed.
+select id from pours where job_id = %(job_id)s and is_cast and finished_at is null order by id desc limit 1
 
 -- name: of_jobs
 -- The newest pours of some jobs, and how far the record of each goes.
@@ -45,7 +50,7 @@ select p.id, p.job_id, p.started_at, p.finished_at, j.name as job_name,
     case when p.started_at > now() - interval '14 days' then (select max(id) from room_temps) end as last_room
 from jobs j join (
     select id, job_id, started_at, finished_at, row_number() over (partition by job_id order by id desc) as place
-    from pours where job_id = any(%(ids)s)
+    from pours where job_id = any(%(ids)s) and not is_cast
 ) as p on p.job_id = j.id
 where place <= %(limit)s order by p.id desc
 
@@ -61,13 +66,14 @@ select p.*, j.name as job_name from pours p join jobs j on j.id = p.job_id where
 -- name: past
 -- The newest pours to learn the allowance from.
 select id, job_id, rubber_id, finished_at, needed_g, used_g from pours where needed_g > 0 and used_g > 0
-    and finished_at is not null
+    and finished_at is not null and not is_cast
 order by finished_at desc limit %(limit)s
 
 -- name: past_over_pct
 -- How much more than needed the newest pours used: all that a page needs to recommend an allowance.
 select coalesce(array_agg(100 * (used_g / needed_g - 1) order by finished_at desc), '{}') as over_pct from (
     select needed_g, used_g, finished_at from pours where needed_g > 0 and used_g > 0 and finished_at is not null
+        and not is_cast
     order by finished_at desc limit %(limit)s
 ) as newest
 
@@ -89,7 +95,9 @@ from (
     select id from pours where demoulded_at > now() - interval '10 days'
 ) as waiting join pours p on p.id = waiting.id join jobs j on j.id = p.job_id
 where p.used_g > 0 and j.put_away_at is null
-    and not (p.half = 'first' and exists (select from pours l where l.job_id = p.job_id and l.id > p.id))
+    and not (p.half = 'first' and exists (
+        select from pours l where l.job_id = p.job_id and l.id > p.id and not l.is_cast
+    ))
 order by p.finished_at desc limit %(limit)s
 
 -- name: teaching

@@ -24,6 +24,7 @@ class StoredShot:
     shot: Shot
     trial_id: int | None
     photos: int
+    pour_id: int | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,6 +64,7 @@ def of_job(connection: Connection, job_id: int, *, limit: int = MOST_LISTED) -> 
             at=row["at"],
             trial_id=row["trial_id"],
             photos=row["photos"],
+            pour_id=row["pour_id"],
             shot=Shot(
                 pieces=tuple(map(_piece, row["pieces"])),
                 left_g=row["left_over_g"],
@@ -86,10 +88,12 @@ def counts(connection: Connection, job_id: int) -> dict[int, tuple[int, int]]:
     return {row["cavity"]: (row["shots"], row["good"]) for row in rows}
 
 
-def add(connection: Connection, job_id: int, shot: Shot, *, token: str, trial_id: int | None) -> int | None:
+def add(
+    connection: Connection, job_id: int, shot: Shot, *, token: str, trial_id: int | None, pour_id: int | None = None
+) -> int | None:
     """Keep a shot with its pieces; returns None where the same one is kept already."""
     plain = {key: value for key, value in asdict(shot).items() if key != "pieces"}
-    values = {**plain, "job_id": job_id, "trial_id": trial_id, "token": token}
+    values = {**plain, "job_id": job_id, "trial_id": trial_id, "pour_id": pour_id, "token": token}
     row = connection.execute(_SQL["add"], values).fetchone()
     if row is None:
         return None

@@ -158,9 +158,7 @@ def lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[Sto
     if ingredient is None or not ingredient.shelf:
         return ()
     kind, _, number = ingredient.shelf.partition(":")
-    found = (
-        lots.of(connection, rubbers=[int(number)]) if kind == "rubber" else lots.of(connection, additives=[int(number)])
-    )
+    found = lots.of(connection, **{f"{kind}s": [int(number)]})
     part = ingredient.role if ingredient.role in {"A", "B"} else "all"
     return tuple(one for one in found if one.lot.part == part)
 

@@ -116,17 +116,19 @@ def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial 
     )
 
 
-def add(database: Database, job_id: int, shot: Shot, now: Moment, *, token: str) -> None:
+def add(database: Database, job_id: int, shot: Shot, now: Moment, *, token: str, pour_id: int | None = None) -> None:
     """Log a shot, and take what it needed from the tins that are to be used first; sent twice, it counts once.
+
+    What was weighed at the bench, as ``pour_id`` says, was taken from its tins there.
 
     Raises Refused for a mould that still cures, without a reason, and for cavities that can't be filled.
     """
     with database.transaction() as connection:
         log = _log(connection, job_id, now)
-        _add(connection, log, shot, token=token)
+        _add(connection, log, shot, token=token, pour_id=pour_id)
 
 
-def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str) -> None:
+def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str, pour_id: int | None = None) -> None:
     job_id = log.opened.job.id
     check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id))
     if log.is_early and not shot.reason:
@@ -139,8 +141,9 @@ def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str) -> Non
     if running:
         pieces = tuple(replace(piece, way=running.next_ways.get(piece.cavity)) for piece in shot.pieces)
         shot = replace(shot, pieces=pieces)
-    number = shots.add(connection, job_id, shot, token=token, trial_id=running.kept.id if running else None)
-    if number is not None:
+    trial_id = running.kept.id if running else None
+    number = shots.add(connection, job_id, shot, token=token, trial_id=trial_id, pour_id=pour_id)
+    if number is not None and pour_id is None:
         _take_from_tins(connection, log.opened, shot, number)
 
 

@@ -68,6 +68,7 @@ class OpenJob:
     attitudes: tuple[Attitude, ...]
     workshop: Workshop
     casts: CastsAnswer | None = None
+    open_cast: int | None = None
     resins: tuple[Stored[Resin], ...] = ()
     additions: tuple[Stored[Addition], ...] = ()
     products: tuple[Stored[Product], ...] = ()
@@ -224,6 +225,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         attitudes=meshes.attitudes_of(connection, mesh) if mesh and station == "master" else (),
         workshop=settings,
         casts=casts,
+        open_cast=pours.open_cast(connection, job_id) if at_casts else None,
         resins=tuple(RESINS.all(connection)) if at_casts else (),
         additions=tuple(ADDITIONS.all(connection)) if at_casts else (),
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),

@@ -8,11 +8,11 @@ from ufrin.core.clocks.pot_life import PotLife
 from ufrin.core.clocks.room_log import RoomReading
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
 from ufrin.core.weighing.allowance import PastPour
-from ufrin.core.weighing.next_step import next_step, sum_of, target_g
+from ufrin.core.weighing.next_step import b_per_a_of, next_step, sum_of, target_g
 from ufrin.core.weighing.pour_clocks import PourClocks
 from ufrin.core.weighing.record_entries import RecordEntry, Step, StepAttempt
 from ufrin.core.weighing.top_up import top_up_batch
-from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan
+from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan, following_role
 
 # what is noted beside the work, and begins no new step
 BESIDE_THE_WORK = frozenset({"temperature", "note", "correction", "witness", "mishap", "found", "photo", "retract"})
@@ -136,7 +136,8 @@ class BenchState:
             Of B/A in percent; None while one of them is missing.
         """
         a, b = (sum_of(self.batches[attempt.batch], attempt.poured_g, role) for role in ("A", "B"))
-        return 100 * (b / a / self.plan.b_per_a - 1) if a and b else None
+        asked = b_per_a_of(self.plan, self.batches[attempt.batch])
+        return 100 * (b / a / asked - 1) if a and b else None
 
     def clock(self, now: Moment, attempt: StepAttempt | None = None) -> PotLife | None:
         """Read the pot-life clock of a cup.
@@ -279,13 +280,12 @@ def _enter(batch: Sequence[Ingredient], cup: StepAttempt, entry: RecordEntry, *,
             cup.tared, cup.zero_g, cup.scale = True, entry.gross_g, entry.scale
         case "hold":
             cup.in_hand = entry.ingredient
-            if in_cup and cup.contact is None and _role(batch, entry.ingredient) == "B":
+            if in_cup and cup.contact is None and _role(batch, entry.ingredient) == following_role(batch):
                 cup.contact = entry.at
         case "down":
             cup.in_hand = ""
-            if not any(
-                _role(batch, key) == "B" for key in cup.poured_g
-            ):  # there is no B in the cup, so nothing has met
+            follows = following_role(batch)
+            if not any(_role(batch, key) == follows for key in cup.poured_g):  # nothing has met in the cup
                 cup.contact = None
         case "weigh":
             cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)

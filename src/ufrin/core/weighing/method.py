@@ -5,8 +5,9 @@ from typing import Literal
 
 from ufrin.core.inputs.usual import USUAL
 
-How = Literal["poured", "brushed", "putty"]
+How = Literal["poured", "brushed", "putty", "cast"]
 StepKey = Literal[
+    "lay-ready",
     "stir-a",
     "shake-b",
     "lids-apart",
@@ -42,7 +43,7 @@ class Method:
     Parameters
     ----------
     how : str
-        Poured, brushed on, or kneaded and pressed on.
+        Poured, brushed on, or kneaded and pressed on; or cast in a mould.
     basis : "weight" or "volume"
         Whether the parts are weighed, or measured by the marks of cups.
     takes_kit : bool
@@ -79,6 +80,8 @@ class Method:
         """What is done once, before the first cup."""
         if self.how == "putty":
             return (MethodStep(key="lids-apart"),)
+        if self.how == "cast":
+            return (MethodStep(key="lay-ready"), MethodStep(key="stir-a"), MethodStep(key="shake-b"))
         return (MethodStep(key="stir-a"), MethodStep(key="shake-b"))
 
     @property
@@ -124,8 +127,8 @@ class Method:
         """What is done with what was poured."""
         if self.how == "putty":
             return (MethodStep(key="press-flat"),)
-        if self.how == "poured" and self.air == "vibrate":
+        if self.how in {"poured", "cast"} and self.air == "vibrate":
             return (MethodStep(key="vibrate", least_min=self.vibrate_min),)
-        if self.how == "poured" and self.air == "pressure":
+        if self.how in {"poured", "cast"} and self.air == "pressure":
             return (MethodStep(key="pressure-on"),)
         return ()

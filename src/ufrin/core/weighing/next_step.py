@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from ufrin.core.weighing.method import MethodStep
 from ufrin.core.weighing.ratio_mend import check
 from ufrin.core.weighing.record_entries import Step, StepAttempt, StepKind
-from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan
+from ufrin.core.weighing.weigh_plan import BAND_PCT, Ingredient, WeighPlan, following_role, leading_role
 
 Batch = Sequence[Ingredient]
 
@@ -48,14 +48,15 @@ def target_g(batch: Batch, cup: StepAttempt, key: str) -> float:
         In g; never below 0.
     """
     one = next(ingredient for ingredient in batch if ingredient.key == key)
-    b_in = sum_of(batch, cup.poured_g, "B")
-    if one.role == "A" and b_in:
-        scaled = b_in / sum(other.g for other in batch if other.role == "B")
+    leads, follows = leading_role(batch), following_role(batch)
+    followed_g = sum_of(batch, cup.poured_g, follows)
+    if one.role == leads and followed_g:
+        scaled = followed_g / sum(other.g for other in batch if other.role == follows)
     else:
-        # the first A determines all that follows it
-        led = [other for other in batch if other.role == "A" and other.key in cup.poured_g]
+        # the part that goes in first determines all that follows it
+        led = [other for other in batch if other.role == leads and other.key in cup.poured_g]
         scaled = sum(cup.poured_g[other.key] for other in led) / sum(other.g for other in led) if led else 1.0
-        if one.role == "A" and one in led:
+        if one.role == leads and one in led:
             scaled = max(cup.poured_g[other.key] / other.g for other in led)
     return max(0.0, one.g * scaled - cup.poured_g.get(key, 0.0))
 
@@ -136,11 +137,34 @@ def _weigh(plan: WeighPlan, batch: Batch, cup: StepAttempt, one: Ingredient, *, 
     )
 
 
+def b_per_a_of(plan: WeighPlan, batch: Batch) -> float:
+    """Return the ratio of a cup by weight: that of the plan, or of another material such as the foam behind a shell.
+
+    Parameters
+    ----------
+    plan : WeighPlan
+        With the ratio of its main material.
+    batch : sequence of Ingredient
+        What the cup is to hold.
+
+    Returns
+    -------
+    float
+        B for each A.
+    """
+    if plan.how != "cast":
+        return plan.b_per_a
+    planned = {one.key: one.g for one in batch}
+    return sum_of(batch, planned, "B") / sum_of(batch, planned, "A")
+
+
 def _mend(plan: WeighPlan, batch: Batch, cup: StepAttempt) -> Step | None:
     a, b = (sum_of(batch, cup.poured_g, role) for role in ("A", "B"))
-    if not a or not b or any(one.role == "B" and one.key not in cup.poured_g for one in batch):
+    follows = following_role(batch)
+    if not a or not b or any(one.role == follows and one.key not in cup.poured_g for one in batch):
         return None
-    checked = check(ratio={"A": 1.0, "B": plan.b_per_a}, poured_g={"A": a, "B": b}, tolerance_pct=plan.tolerance_pct)
+    ratio = {"A": 1.0, "B": b_per_a_of(plan, batch)}
+    checked = check(ratio=ratio, poured_g={"A": a, "B": b}, tolerance_pct=plan.tolerance_pct)
     if checked.verdict == "within":
         return None
     short = [one for one in batch if one.role == checked.add_part and target_g(batch, cup, one.key) > 0]

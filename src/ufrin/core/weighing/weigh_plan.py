@@ -13,7 +13,7 @@ from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.weighing.method import Method
 from ufrin.errors import Refused
 
-Role = Literal["A", "B", "thinner", "thickener", "pigment"]
+Role = Literal["A", "B", "thinner", "thickener", "pigment", "filler", "colour"]
 # A and what thins it first, so that the clock starts as late as possible; pigment last, so that a coloured cup is one
 # that has its B
 ORDER: tuple[Role, ...] = ("A", "thinner", "thickener", "B", "pigment")
@@ -22,6 +22,8 @@ BAND_PCT: Mapping[Role, float] = {
     "thinner": 5.0,
     "thickener": 10.0,
     "pigment": 10.0,
+    "filler": 5.0,
+    "colour": 10.0,
 }  # common practice; B has the rubber's own tolerance
 
 
@@ -145,6 +147,38 @@ class WeighPlan:
     def total_g(self) -> float:
         """All that is weighed, in every batch."""
         return sum(ingredient.g for batch in self.batches for ingredient in batch)
+
+
+def leading_role(batch: Sequence[Ingredient]) -> Role:
+    """Return which of the two parts goes into a cup first, so that the other follows what is really in it.
+
+    Parameters
+    ----------
+    batch : sequence of Ingredient
+        In the order of weighing.
+
+    Returns
+    -------
+    "A" or "B"
+        A for rubber; B for casts, into which powder and colour go.
+    """
+    return next(one.role for one in batch if one.role in {"A", "B"})
+
+
+def following_role(batch: Sequence[Ingredient]) -> Role:
+    """Return which of the two parts goes into a cup second: with it the clock begins.
+
+    Parameters
+    ----------
+    batch : sequence of Ingredient
+        In the order of weighing.
+
+    Returns
+    -------
+    "A" or "B"
+        The other one than ``leading_role``.
+    """
+    return "B" if leading_role(batch) == "A" else "A"
 
 
 def press_left_min(plan: WeighPlan, room_c: float) -> float | None:

@@ -116,6 +116,9 @@ select 'casts', k.kind, unnest(k.keys) from (values
 ) as k (kind, keys);
 insert into stations (job_id, station) select id, 'casts' from jobs;
 
+-- casts are weighed at the same bench; they belong to no mould that is being made
+alter table pours add column is_cast boolean generated always as ((plan ->> 'how') is not distinct from 'cast') stored;
+
 -- the log of a mould: its shots, the pieces of each, and trials of two ways
 create table trials (
     id bigint generated always as identity primary key,
@@ -135,6 +138,7 @@ create table shots (
     id bigint generated always as identity primary key,
     job_id bigint not null constraint shot_of_job references jobs on delete cascade,
     trial_id bigint constraint shot_of_trial references trials,
+    pour_id bigint constraint shot_of_pour references pours,
     at timestamptz not null default now(),
     who text not null constraint shot_who check (char_length(who) <= 120),
     kind text not null constraint shot_kind check (char_length(kind) between 1 and 40),
@@ -159,6 +163,8 @@ create table shots (
     )
 );
 create index shots_by_job on shots (job_id, kind, id);
+create unique index shot_of_a_pour on shots (pour_id) where pour_id is not null and taken_back_at is null;
+create index shots_by_pour on shots (pour_id) where pour_id is not null;
 create index shots_by_trial on shots (trial_id) where trial_id is not null;
 
 create table shot_pieces (

@@ -11,7 +11,7 @@ from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.coats import recoat_window
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.top_up import bonding
-from ufrin.core.weighing.weigh_plan import Ingredient
+from ufrin.core.weighing.weigh_plan import Ingredient, following_role
 from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
@@ -147,7 +147,7 @@ def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
         )
     clock = (
         " From the first drop the pot life runs: tap when you begin."
-        if one.role == "B" and state.attempt.contact is None
+        if one.role == following_role(state.batch) and state.attempt.contact is None
         else ""
     )
     return BenchWording(
@@ -191,7 +191,9 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
             sentence="Scrape the tin out into the cup, and take the weight that comes: B follows what is really there.",
             button="Take this weight",
         )
-    if one.role == "A":
+    if state.plan.how == "cast":
+        sentence = _cast_sentence(state, one, say)
+    elif one.role == "A":
         sentence = "A little over or under does no harm: B follows what is really in the cup."
     elif one.role == "B":
         sentence = (
@@ -206,6 +208,21 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
     if measured_ml(state) is not None:
         sentence += " Read the bottom of the meniscus."
     return BenchWording(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
+
+
+def _cast_sentence(state: BenchState, one: Ingredient, say: UnitFormatter) -> str:
+    # of a cast, B goes first and A follows what is really in the cup
+    if one.role == "B":
+        method = state.plan.method
+        if method and method.drops_per_ml:
+            return f"In drops: {round(state.step.target_g * method.drops_per_ml)}, counted with the dropper upright."
+        return "A little over or under does no harm: all that follows goes by what is really in the cup."
+    if one.role == "A":
+        b_g = sum(state.attempt.poured_g.get(other.key, 0.0) for other in state.batch if other.role == "B")
+        return f"For the {say.plain(b_g, 'mass')} of B that are in the cup. Slowly at the end: the clock runs."
+    if one.role == "filler":
+        return "Sprinkle it into the liquid and stir until no dry lump is left; never the liquid on to the powder."
+    return "Stir it in until it is even. Colour always goes into the same part."
 
 
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:

@@ -71,6 +71,7 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "powders": offered([one for one in opened.additions if one.thing.kind in POWDERS], inputs.filler_id),
         "colours": offered([one for one in opened.additions if one.thing.kind in COLOURS], inputs.cast_colour_id),
         "cast_kinds": CAST_KINDS,
+        "open_cast": opened.open_cast,
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
         "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
         "amount_words": amount_words,

@@ -14,6 +14,12 @@ def step_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
     a, b = _tins(state, "A"), _tins(state, "B")
     after_fall = say.plain(state.step.least_min, "time")
     words: dict[str, tuple[str, str, str]] = {
+        "lay-ready": (
+            "Lay everything ready",
+            "Mould released, warm and dry, level and closed; cups, sticks and gloves at hand; every part and powder "
+            "opened. Once A meets B there is no time to look for anything.",
+            "All is ready",
+        ),
         "stir-a": (
             f"Stir {a}",
             "Down to the bottom of its tin, slowly, until nothing settled is left there and no air is beaten in.",
@@ -115,6 +121,13 @@ def pour_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
             "Into the lowest corner, in a thin stream from a height, and let it rise by itself.",
         )
         return "Pour", f"{stream} Keep a little in the cup: it tells when it has set.", "It is poured"
+    if method.how == "cast":
+        return (
+            "Cast it",
+            "Into the gate or the lowest corner, in a thin stream, until every cavity is full. Keep a little in the "
+            "cup: it tells when it has set.",
+            "It is in the mould",
+        )
     if method.how == "brushed":
         return (
             f"Brush on coat {state.attempt.batch + 1}",

@@ -9,12 +9,14 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.bench import photos
 from ufrin.actions.bench.pours import new_token
-from ufrin.actions.casts import shots
+from ufrin.actions.casts import bench, shots
+from ufrin.actions.casts.bench import CastPour
+from ufrin.core.measures.parsing import parse
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.shot_log import log_context, read_shot
 from ufrin.web.contexts.station import job_context
-from ufrin.web.frame.forms import YES, FormReading
+from ufrin.web.frame.forms import YES, FormReading, form_units, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -31,6 +33,7 @@ def _page(
     *,
     refused: Refused | None = None,
     typed: Mapping[str, str] | None = None,
+    weighed: CastPour | None = None,
 ) -> Response:
     log = shots.of_job(database, job_id, clock.now())
     say = UnitFormatter(log.opened.workshop.units, log.opened.workshop.currency)
@@ -41,14 +44,16 @@ def _page(
         "refused_field": refused.field if refused else "",
         "typed": {key: text[:400] for key, text in (typed or {}).items()},
         "token": new_token(),
+        "weighed": weighed,
     }
     return render(request, "station/shot_log.html", context, status_code=422 if refused else 200)
 
 
 @router.get("/jobs/{job_id}/casts/log")
-def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
-    """Show the log of a job's mould."""
-    return _page(request, database, job_id)
+def show(request: Request, database: TheDatabase, job_id: Number, pour: str = "") -> Response:
+    """Show the log of a job's mould; a shot that was weighed at the bench is filled in already."""
+    number = whole_number(pour) if pour else None
+    return _page(request, database, job_id, weighed=bench.look(database, job_id, number) if number else None)
 
 
 @router.post("/jobs/{job_id}/casts/log")
@@ -57,12 +62,35 @@ def add(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
     now = clock.now()
     log = shots.of_job(database, job_id, now)
     say = UnitFormatter(log.opened.workshop.units, log.opened.workshop.currency)
+    number = whole_number(form.get("pour", "")) if form.get("pour") else None
+    weighed = bench.look(database, job_id, number) if number else None
     try:
         shot = read_shot(form, log, say)
-        shots.add(database, job_id, shot, now, token=form.get("token", "")[:80] or new_token())
+        shots.add(
+            database,
+            job_id,
+            shot,
+            now,
+            token=form.get("token", "")[:80] or new_token(),
+            pour_id=weighed.pour.id if weighed else None,
+        )
+    except Refused as refused:
+        return _page(request, database, job_id, refused=refused, typed=form, weighed=weighed)
+    return go_to(request, Links.job(job_id, LOG))
+
+
+@router.post("/jobs/{job_id}/casts/bench")
+def begin(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Begin to weigh a shot at the bench."""
+    try:
+        typed_c = form.get("temp_c", "").strip()
+        temp_c = parse(typed_c, "temperature", form_units(form, "metric"), field="temp_c") if typed_c else None
+        number = bench.start(
+            database, job_id, who=form.get("who", ""), temp_c=temp_c, reason=form.get("reason", ""), now=clock.now()
+        )
     except Refused as refused:
         return _page(request, database, job_id, refused=refused, typed=form)
-    return go_to(request, Links.job(job_id, LOG))
+    return go_to(request, Links.pour(number))
 
 
 @router.post("/jobs/{job_id}/casts/log/repeat")

@@ -1,0 +1,110 @@
+"""The bench plan of a shot: its cups as the bench weighs them, part B first, and the clocks that begin with A."""
+
+from collections.abc import Mapping
+
+from ufrin.core.casting.cast_cups import DROPS_PER_ML, CastCup, CastIngredient
+from ufrin.core.casting.cast_plan import CastPlan
+from ufrin.core.casting.resins import Resin
+from ufrin.core.inputs.casts import SettledCasts
+from ufrin.core.weighing.method import Method
+from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan
+from ufrin.errors import Refused
+
+CAST_STYLE = "cast"  # under which demoulding has the steps for a cast
+MIX_MIN = 1.0  # a small cup of resin; common practice
+POUR_MIN = 1.0
+_ROLES: Mapping[str, Role] = {"A": "A", "B": "B", "foam A": "A", "foam B": "B", "filler": "filler", "colour": "colour"}
+
+
+def cast_weigh_plan(
+    made: CastPlan,
+    settled: SettledCasts,
+    resin: Resin,
+    *,
+    shelf: Mapping[str, str],
+    step_g: float,
+    air: str = "",
+    vibrate_min: float = 0.0,
+    pot_kpa: float = 0.0,
+) -> WeighPlan:
+    """Write down what the bench needs to know of a shot.
+
+    Parameters
+    ----------
+    made : CastPlan
+        The shot.
+    settled : SettledCasts
+        The Casts station.
+    resin : Resin
+        The casting material.
+    shelf : mapping of key to str
+        Where the lots of each ingredient stand, such as "resin:7".
+    step_g : float
+        Of the scale.
+    air, vibrate_min, pot_kpa : str, float, float, optional
+        How air is got out of the cast.
+
+    Returns
+    -------
+    WeighPlan
+        Each cup of the shot in as many batches as it needs to fit.
+
+    Raises
+    ------
+    Refused
+        For what has one part and is not mixed.
+    """
+    if made.cups[0].ingredients and {"A", "B"} - {_ROLES[one.key] for one in made.cups[0].ingredients}:
+        raise Refused("", f"{resin.name} has one part: there is nothing to mix. Melt or pour it, and log the shot.")
+    batches = []
+    for cup in made.cups:
+        each = tuple(_ingredients(cup.times(1 / made.cups_each), resin, shelf))
+        batches += [each] * made.cups_each
+    planned = {one.key: one.g for one in made.totals.values()}
+    counts_drops = any(one.drops is not None for one in made.totals.values())
+    return WeighPlan(
+        what="the cast" if made.filled == 1 else f"{made.filled} cavities",
+        how="cast",
+        rubber=resin.name,
+        b_per_a=planned["B"] / planned["A"],
+        tolerance_pct=resin.tolerance_pct,
+        step_g=step_g,
+        sg=made.cups[0].total_g / made.cups[0].volume_ml,
+        need_g=made.shot_g / (1 + settled.spare_pct / 100),
+        batches=tuple(batches),
+        cup_ml=settled.cup_ml,
+        pot_life_min=resin.pot_life_min,
+        demould_min=resin.demould_min,
+        full_cure_min=resin.full_cure_min,
+        mix_min=MIX_MIN,
+        pour_min=POUR_MIN,
+        method=Method(
+            how="cast",
+            basis="volume" if settled.basis == "volume" and resin.by_volume else "weight",
+            air=air,
+            least_mix_min=min(MIX_MIN, (resin.pot_life_min or MIX_MIN) / 3),
+            vibrate_min=vibrate_min,
+            pot_kpa=pot_kpa,
+            drops_per_ml=DROPS_PER_ML if counts_drops else None,
+        ),
+        family=resin.kind,
+        style=CAST_STYLE,
+    )
+
+
+def _ingredients(cup: CastCup, resin: Resin, shelf: Mapping[str, str]) -> list[Ingredient]:
+    found: list[Ingredient] = []
+    for one in cup.ingredients:
+        # the halves of a metal powder are two things to weigh
+        again = sum(other.key.startswith(one.key) for other in found) if _ROLES[one.key] == "filler" else 0
+        key = f"{one.key}{again + 1}" if again else one.key
+        found.append(
+            Ingredient(key=key, role=_ROLES[one.key], name=one.name, g=one.g, sg=_sg(one), shelf=shelf.get(one.key, ""))
+        )
+    return found
+
+
+def _sg(one: CastIngredient) -> float | None:
+    if one.drops is not None:
+        return 1.0
+    return one.g / one.ml if one.ml else None
