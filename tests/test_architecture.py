@@ -20,8 +20,12 @@ ARROWS = {
     "web": {"actions", "devices", "core", "bounded"},
     "jobs": {"actions", "bounded"},
     "devices": {"core", "settings"},
-    "demo": {"actions", "core", "settings", "demo_casting", "demo_jobs", "demo_masters", "demo_pours", "demo_shelf"},
+    "demo": {
+        *("actions", "core", "settings", "demo_casting", "demo_casts", "demo_jobs", "demo_masters", "demo_pours"),
+        "demo_shelf",
+    },
     "demo_casting": {"core"},
+    "demo_casts": {"actions", "core"},
     "demo_jobs": {"core"},
     "demo_masters": {"core"},
     "demo_shelf": {"core"},

@@ -17,13 +17,15 @@ from ufrin.actions.job import board, stations
 from ufrin.actions.shelf import coupons, lots, things
 from ufrin.actions.shop import record_book
 from ufrin.actions.shop.workshop_settings import change_settings
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.shelf.scales import Scale
 from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.demo_casting import ADDITIONS, RESINS
+from ufrin.demo_casts import cast_before
 from ufrin.demo_jobs import JOBS, PUT_AWAY
 from ufrin.demo_masters import as_file
-from ufrin.demo_pours import pour_before, pour_today
+from ufrin.demo_pours import FIRST_S, pour_before, pour_today
 from ufrin.demo_shelf import ADDITIVES, CONTAINERS, COUPONS, CUPS, LOTS, PRODUCTS, RUBBERS
 from ufrin.settings import THERMOMETER_BESIDE
 
@@ -79,6 +81,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
             stations.put_job_away(database, job_id, away=True)
     pour_before(database)
     _fill_shelf(database, numbers)
+    cast_before(database, Moment(wall_s=FIRST_S, steady_s=FIRST_S, machine="demo"))
     for page in (1, 2):  # what the Board shows of each job is worked out now, not when it is first looked at
         board.board(database, page=page)
     record_book.finish_demo(database)

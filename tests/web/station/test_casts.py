@@ -180,3 +180,48 @@ def test_the_shelf_takes_a_tin_its_lots_and_its_csv(client: TestClient, database
     )
     assert wrong.status_code == 422
     assert "wrong way round" in wrong.text
+
+
+def test_the_checks_know_what_is_cast(client: TestClient, filled: Database) -> None:
+    # nobody said at the Checks what is cast in the finial: what is chosen here counts
+    version = shown(client, FINIAL)["job"].versions["checks"]
+    stations.change_station(filled, FINIAL, "checks", version=version, changes={"cast_material": None})
+    checks = client.get(f"/jobs/{FINIAL}/checks").context["checks"]
+    assert "epoxy-resin" in {pair.contact.pour for pair in checks.pairs}
+    codes = {finding.code for finding in shown(client, AMMONITE)["casts"].findings}
+    assert "cast-not-checked" not in codes
+    answer = save(client, AMMONITE, resin_id=on_shelf(filled, RESINS, "Quayside 70"))
+    assert "cast-not-checked" in {finding.code for finding in answer.context["casts"].findings}
+    assert "The Checks reckon with plaster" in answer.text
+
+
+def test_getting_ready_is_dated_from_now(client: TestClient, filled: Database) -> None:
+    tile = 7
+    context = shown(client, tile)
+    steps = [step for _, step in context["ready"]]
+    assert steps[0].do.startswith("Dry Chalk of shells")
+    assert steps[0].dry_min == 240 + 30
+    assert [step.before_min for step in steps] == sorted((step.before_min for step in steps), reverse=True)
+    times = [at_s for at_s, _ in context["ready"]]
+    assert times == sorted(times)
+    assert context["ready_at"] - times[0] == pytest.approx(60 * steps[0].before_min)
+    assert any("Close the mould" in step.do for _, step in shown(client, PULLEY)["ready"])
+    assert not any("Close the mould" in step.do for step in steps)
+    # what the Checks ask for before a cast waits before the mould is closed
+    released = [step for step in context["plan"].checks.steps if step.phase == "cast"]
+    assert {step.do for step in released} <= {step.do for step in steps}
+
+
+def test_a_rotated_shell_is_followed_by_the_weight_of_its_mould(client: TestClient, filled: Database) -> None:
+    resin = on_shelf(filled, RESINS, "Quayside 70")
+    save(client, CORMORANT, cast_kind="rotated", resin_id=resin, thickness_mm="3", coat_mm="1")
+    begun = save(client, CORMORANT, mould_g="7.0 kg")
+    area = begun.context["casts"].cavity.area_cm2
+    now = 7000 + area * 0.1 * 1.064  # one coat of a millimetre
+    answer = save(client, CORMORANT, now_g=f"{now:.2f} g")
+    rotated = answer.context["casts"].rotated
+    assert rotated.thickness_mm == pytest.approx(1.0, abs=1e-3)
+    assert rotated.coats_to_go == 2
+    assert "in 2 coats" in answer.text
+    assert "weighs less than when it was empty" in save(client, CORMORANT, now_g="6.9 kg").text
+    assert "thick enough" in save(client, CORMORANT, now_g="9 kg").text

@@ -18,6 +18,13 @@ PULLEY, PULLEY_AT = 6, "/jobs/6/casts/log"
 ORIGIN = {"Origin": "http://127.0.0.1"}
 
 
+@pytest.fixture(autouse=True)
+def _no_shots_yet(filled: Database) -> None:
+    with filled.transaction() as connection:
+        connection.execute("delete from lot_moves where shot_id is not null")
+        connection.execute("delete from shots")
+
+
 def log(database: Database, job: int = PULLEY) -> shot_actions.ShotLog:
     return shot_actions.of_job(database, job, clock.now())
 

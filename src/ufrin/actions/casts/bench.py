@@ -79,9 +79,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
 def _plan(opened: OpenJob) -> WeighPlan:
     answer, inputs, checks = opened.casts, opened.job.casts, opened.job.checks.settled()
     if answer is None or answer.plan is None or answer.picks.resin is None:
-        raise Refused(
-            "", "There is nothing to weigh yet: the Casts station says what is missing."
-        )
+        raise Refused("", "There is nothing to weigh yet: the Casts station says what is missing.")
     if answer.state == "stop":
         raise Refused("", "A stop at the Casts station is not settled. Look at it first: the bench opens then.")
     places = {

@@ -12,7 +12,8 @@ from ufrin.actions.job.meshes import MeshState
 from ufrin.actions.shelf.picks import cast_picks, gather, waiting
 from ufrin.actions.shop.shop_ways import shops
 from ufrin.core.casting.additions import Addition
-from ufrin.core.casting.resins import Resin
+from ufrin.core.casting.cast_cups import CastPicks
+from ufrin.core.casting.resins import POURED_AS, Resin
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.stations import Station
@@ -165,9 +166,12 @@ def _others(
     return tuple(found), tuple(surfaces), tuple(not_ready)
 
 
-def plan_of(job: Job, context: JobContext) -> Plan:
-    """Work out a job with all that it points to."""
-    return plan(job.master, job.box, job.rubber, context, job.opening, checked=job.checks)
+def plan_of(job: Job, context: JobContext, picks: CastPicks | None = None) -> Plan:
+    """Work out a job with all that it points to; the Checks reckon with what is cast, where nobody said otherwise."""
+    checked = job.checks
+    if checked.cast_material is None and picks is not None and picks.resin is not None:
+        checked = replace(checked, cast_material=POURED_AS.get(picks.resin.kind, picks.resin.kind))
+    return plan(job.master, job.box, job.rubber, context, job.opening, checked=checked)
 
 
 def context_of(
@@ -205,12 +209,13 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     mesh = meshes.state_of(connection, job.master)
     shop = shops(connection, [job], settings)[job.id]
     context = context_of(connection, job, shelf, container, mesh, shop=shop)
-    worked_out = plan_of(job, context)
+    picks = cast_picks(connection, job.casts)
+    worked_out = plan_of(job, context, picks)
     poured = pours.of_jobs(connection, [job_id])[job_id]
     at_checks, at_casts = station == "checks", station == "casts"
     casts = None
     if at_casts or job.casts.resin_id:
-        casts = answer_casts(job.casts, worked_out, cast_picks(connection, job.casts))
+        casts = answer_casts(job.casts, worked_out, picks, checked_as=job.checks.cast_material)
     return OpenJob(
         job=job,
         context=context,

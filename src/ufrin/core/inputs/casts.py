@@ -41,6 +41,7 @@ class SettledCasts:
     known_g: float | None = None
     known_cm2: float | None = None
     mould_g: float | None = None
+    now_g: float | None = None
     cup_ml: float | None = None
     room_c: float = _USUAL["room_c"]
 
@@ -79,6 +80,7 @@ class CastInputs:
     known_g: float | None = None
     known_cm2: float | None = None
     mould_g: float | None = None
+    now_g: float | None = None
     cup_ml: float | None = None
     room_c: float | None = None
 

@@ -11,12 +11,14 @@ from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast
 from ufrin.core.casting.cast_size import cavity_ml
 from ufrin.core.casting.filled_cast import filled_viscosity
-from ufrin.core.casting.resins import Resin
+from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
+from ufrin.core.casting.rotated_cast import Rotation, rotation
 from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.stations import State
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.mould_channels import channels_of
 from ufrin.core.master.master_form import Form
+from ufrin.core.materials.kinds import POURS
 from ufrin.core.mesh.sections import volume_below_ml
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.core.opening.mould_features import coated_cm2
@@ -42,6 +44,7 @@ class CastsAnswer:
     cavity: CastCavity | None
     plan: CastPlan | None
     picks: CastPicks
+    rotated: Rotation | None = None
     findings: tuple[Finding, ...] = ()
     refusals: tuple[Refused, ...] = ()
 
@@ -66,7 +69,7 @@ class CastsAnswer:
         return "warning" if any(finding.level == "warn" for finding in self.findings) else "ready"
 
 
-def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks) -> CastsAnswer:
+def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks, *, checked_as: str | None = None) -> CastsAnswer:
     """Work out the Casts station; nothing that a maker typed makes it fail.
 
     Parameters
@@ -77,6 +80,8 @@ def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks) -> CastsAnswe
         The job: its master, its kind of mould, its gate and vents.
     picks : CastPicks
         What the station points to on the Shelf.
+    checked_as : str or None, optional
+        What the Checks were told is cast.
 
     Returns
     -------
@@ -99,8 +104,28 @@ def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks) -> CastsAnswe
         # that no material is chosen yet is no mistake
         wrong = () if picks.resin is None else (refused,)
         return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=None, picks=picks, refusals=wrong)
-    findings = worst_first(_findings(made, settled, picks))
-    return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=made, picks=picks, findings=findings)
+    try:
+        rotated = _rotated(made, settled, picks)
+    except Refused as refused:
+        return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=made, picks=picks, refusals=(refused,))
+    findings = worst_first([*_findings(made, settled, picks), *_checked(picks.resin, checked_as)])
+    return CastsAnswer(
+        settled=settled, known=known, cavity=cavity, plan=made, picks=picks, rotated=rotated, findings=findings
+    )
+
+
+def _rotated(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Rotation | None:
+    # where a rotated cast stands, once its mould was weighed empty and with something in it
+    if made.target_g is None or not settled.mould_g or not settled.now_g or picks.resin is None:
+        return None
+    return rotation(
+        mould_g=settled.mould_g,
+        now_g=settled.now_g,
+        target_g=made.target_g * made.filled,
+        area_cm2=(made.cavity.area_cm2 or 0.0) * made.filled,
+        sg=picks.resin.mix_by("weight").sg,
+        coat_mm=settled.coat_mm,
+    )
 
 
 def known_cavity(plan: Plan, settled: SettledCasts, resin: Resin | None) -> CastCavity | None:
@@ -197,6 +222,13 @@ def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | N
     if settled.cavity_ml is not None:
         known = replace(known, volume_ml=settled.cavity_ml)
     return replace(known, **changed)  # type: ignore[arg-type]
+
+
+def _checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
+    if resin is None or checked_as is None or checked_as == POURED_AS.get(resin.kind, resin.kind):
+        return []
+    facts = _facts(resin=resin.name, kind=RESIN_KINDS[resin.kind].lower(), other=POURS.get(checked_as, checked_as))
+    return [Finding(code="cast-not-checked", facts=facts, field="resin_id")]
 
 
 def _findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> list[Finding]:

@@ -110,7 +110,7 @@ select 'casts', k.kind, unnest(k.keys) from (values
         'resin_id', 'foam_id', 'filler_id', 'cast_colour_id', 'cavities', 'pieces', 'cavity_ml', 'area_cm2',
         'height_mm', 'rubber_shrink_pct', 'sprue_ml', 'overfill_pct', 'spare_pct', 'scoops', 'colour_pct',
         'thickness_mm', 'coat_mm', 'face_mm', 'squeeze_pct', 'each_g', 'set_in_ml', 'set_in_g', 'set_in_after', 'known_g',
-        'known_cm2', 'mould_g', 'cup_ml', 'room_c'
+        'known_cm2', 'mould_g', 'now_g', 'cup_ml', 'room_c'
     ]),
     ('string', array['cast_kind', 'basis', 'layers', 'colour_shares'])
 ) as k (kind, keys);

@@ -11,8 +11,11 @@ from ufrin.core.casting.cast_cups import CastIngredient
 from ufrin.core.casting.cast_kinds import CAST_KINDS, EXPLAINED
 from ufrin.core.casting.cast_size import master_for, size_after
 from ufrin.core.casting.resins import FOAMS, POURED_AS
+from ufrin.core.degassing.schools import SCHOOLS
+from ufrin.core.job.cast_preparation import getting_ready
 from ufrin.core.job.casts_station import CastsAnswer, held_mesh
 from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
+from ufrin.devices import clock
 from ufrin.web.drawings.cast_fill import cast_fill
 from ufrin.web.drawings.svg_marks import Drawing
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -72,6 +75,7 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "colours": offered([one for one in opened.additions if one.thing.kind in COLOURS], inputs.cast_colour_id),
         "cast_kinds": CAST_KINDS,
         "open_cast": opened.open_cast,
+        **_ready(opened, answer),
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
         "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
         "amount_words": amount_words,
@@ -79,6 +83,20 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "sizes": _sizes(opened, answer),
         "cautions": cautions(UsedInJob(pour=used)) if used else (),
         "defers": DEFERS,
+    }
+
+
+def _ready(opened: OpenJob, answer: CastsAnswer) -> dict[str, Any]:
+    # the preparation dated from now
+    if answer.plan is None:
+        return {"ready": (), "ready_at": 0.0, "air_words": ""}
+    checks = opened.plan.checks
+    steps = getting_ready(answer.plan, answer.picks, checks.steps if checks else (), opened.plan.style)
+    ready_s = clock.now().wall_s + 60 * steps[0].before_min
+    return {
+        "ready": [(ready_s - 60 * step.before_min, step) for step in steps],
+        "ready_at": ready_s,
+        "air_words": SCHOOLS.get(opened.job.checks.cast_air or "", ""),
     }
 
 

@@ -44,6 +44,7 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
         "known_g": positive_quantity("A known piece weighs", "mass", "Of the same thickness and material."),
         "known_cm2": positive_quantity("Its surface", "area"),
         "mould_g": positive_quantity("The mould weighs, empty", "mass", "With its jacket and bands."),
+        "now_g": positive_quantity("The mould weighs now", "mass", "Each time a coat has gelled."),
         "cup_ml": positive_quantity("Cup holds", "volume", "Leave empty to mix each at once."),
         "room_c": quantity("Room", "temperature"),
     },
