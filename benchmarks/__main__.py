@@ -18,6 +18,7 @@ from pathlib import Path
 from urllib.parse import urlencode
 
 import benches
+import casts
 import clocks
 import meshes
 import openings
@@ -196,6 +197,7 @@ def pages(cluster: Cluster) -> None:
             )
         box_ms = box_recompute_ms(port)
         tell("Box changed by htmx, server time / 15 ms", box_ms / 15, "< 1", f"median {box_ms:.1f} ms")
+        casts.recomputed(port, tell)
         got = median_ms({"few": (Browser(port), "/"), "many": (Browser(big), "/")})
         tell(
             "Board with 10,000 jobs / with 10",
@@ -243,8 +245,10 @@ def many_pours(cluster: Cluster) -> None:
     """Keep a hundred thousand pours."""
     full = trial_database(cluster, "full")
     benches.fill_with_pours(full)
+    casts.fill_with_shots(full)
     none = trial_database(cluster, "none")
     fill(none)
+    casts.take_shots_away(none)
     with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
         for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
             got = median_ms({"none": (Browser(port), path), "full": (Browser(big), path)}, 150)
@@ -254,6 +258,7 @@ def many_pours(cluster: Cluster) -> None:
                 "<= 2",
                 f"{got['full']:.2f} ms against {got['none']:.2f} ms",
             )
+        casts.log_of_shots(port, big, tell)
 
 
 def large_meshes(cluster: Cluster) -> None:

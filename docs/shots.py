@@ -41,7 +41,8 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("board", DESK, "/", False),
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
-    ("cut-list", DESK, "/jobs/6/box", True),
+    ("casts", DESK, "/jobs/8/casts", True),
+    ("cast-log", DESK, "/jobs/6/casts/log", True),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("hardness", DESK, "/jobs/3/hardness", False),
     ("checks", DESK, "/jobs/8/checks", False),
@@ -52,7 +53,6 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("record", DESK, "/pours/12/record", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf/rubbers", False),
-    ("checks-phone", PHONE, "/jobs/7/checks", False),
 )
 
 

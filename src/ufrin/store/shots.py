@@ -12,7 +12,7 @@ from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
 _SQL = named_queries("shots")
-MOST_LISTED = 60
+MOST_LISTED = 20
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,9 +51,9 @@ def _piece(row: Mapping[str, Any]) -> ShotPiece:
     )
 
 
-def of_job(connection: Connection, job_id: int, *, limit: int = MOST_LISTED) -> list[StoredShot]:
-    """Read the newest shots of a mould, the newest first."""
-    rows = connection.execute(_SQL["of_job"], {"job_id": job_id, "limit": limit}).fetchall()
+def of_job(connection: Connection, job_id: int, *, before: int | None = None) -> list[StoredShot]:
+    """Read the newest shots of a mould, or those before a given one, the newest first."""
+    rows = connection.execute(_SQL["of_job"], {"job_id": job_id, "before": before, "limit": MOST_LISTED}).fetchall()
     same = (
         *("kind", "resin", "mixed_g", "was_short", "missing_g", "release", "air", "attitude", "note", "who"),
         *("mould_c", "room_c", "reason"),

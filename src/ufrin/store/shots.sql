@@ -1,9 +1,10 @@
 -- name: of_job
--- The newest shots of a mould, with their pieces, those that were taken back among them where that is wanted.
+-- The newest shots of a mould with their pieces, or those before a given one.
 select s.*, coalesce(
     (select jsonb_agg(to_jsonb(p) - 'shot_id' order by p.cavity) from shot_pieces p where p.shot_id = s.id), '[]'
 ) as pieces, (select count(*) from shot_photos f where f.shot_id = s.id) as photos
-from shots s where s.job_id = %(job_id)s and s.taken_back_at is null order by s.id desc limit %(limit)s
+from shots s where s.job_id = %(job_id)s and s.taken_back_at is null and (%(before)s::bigint is null or s.id < %(before)s)
+order by s.id desc limit %(limit)s
 
 -- name: past
 -- What the newest shots of one kind tell of the amount.
@@ -12,10 +13,8 @@ select mixed_g, left_over_g as left_g, was_short, missing_g,
 from shots s where job_id = %(job_id)s and kind = %(kind)s and taken_back_at is null order by id desc limit %(limit)s
 
 -- name: counts
--- How many shots a mould has made, and the pieces of each cavity.
-select p.cavity, count(*) as shots, count(*) filter (where p.is_good) as good
-from shots s join shot_pieces p on p.shot_id = s.id
-where s.job_id = %(job_id)s and s.taken_back_at is null group by p.cavity order by p.cavity
+-- What each cavity of a mould has come to.
+select cavity, shots, good from cavity_counts where job_id = %(job_id)s order by cavity
 
 -- name: of_trial
 -- The pieces of a trial.

@@ -23,6 +23,7 @@ def _no_shots_yet(filled: Database) -> None:
     with filled.transaction() as connection:
         connection.execute("delete from lot_moves where shot_id is not null")
         connection.execute("delete from shots")
+        connection.execute("delete from cavity_counts")
 
 
 def log(database: Database, job: int = PULLEY) -> shot_actions.ShotLog:

@@ -37,7 +37,7 @@ class Trial:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShotLog:
-    """A job with the log of its mould: the newest shots first."""
+    """A job with the log of its mould: the newest shots first, and before which one there may be ``older`` ones."""
 
     opened: OpenJob
     shots: tuple[StoredShot, ...]
@@ -46,6 +46,7 @@ class ShotLog:
     learnt: NextAmount | None
     trial: Trial | None
     stage: Stage
+    older: int | None = None
 
     @property
     def in_use(self) -> tuple[int, ...]:
@@ -58,15 +59,15 @@ class ShotLog:
         return self.stage in NOT_READY
 
 
-def of_job(database: Database, job_id: int, now: Moment) -> ShotLog:
-    """Show the log of a job's mould."""
+def of_job(database: Database, job_id: int, now: Moment, *, before: int | None = None) -> ShotLog:
+    """Show the log of a job's mould: its newest shots, or those before a given one."""
     with database.reading() as connection:
-        return _log(connection, job_id, now)
+        return _log(connection, job_id, now, before=before)
 
 
-def _log(connection: Connection, job_id: int, now: Moment) -> ShotLog:
+def _log(connection: Connection, job_id: int, now: Moment, *, before: int | None = None) -> ShotLog:
     opened = opened_at(connection, job_id, "casts")
-    found = shots.of_job(connection, job_id)
+    found = shots.of_job(connection, job_id, before=before)
     counted, gone = shots.counts(connection, job_id), shots.retired(connection, job_id)
     numbers = sorted({*range(1, cavities_of(opened) + 1), *counted, *gone})
     cavities = tuple(
@@ -87,6 +88,7 @@ def _log(connection: Connection, job_id: int, now: Moment) -> ShotLog:
         learnt=learnt(connection, opened),
         trial=_trial(connection, job_id, in_use),
         stage=opened.stage(now),
+        older=found[-1].id if len(found) == shots.MOST_LISTED else None,
     )
 
 

@@ -84,10 +84,11 @@ def cast_layers(
         raise Refused(
             "set_in_after", "What is set in lies on one layer and is covered by the next: choose a layer below the top."
         )
-    whole, at_mm, layers = sum(shares), 0.0, list[CastLayer]()
+    whole, at_mm, below_it_ml, layers = sum(shares), 0.0, 0.0, list[CastLayer]()
     for number, share in enumerate(shares, 1):
         to_mm = height_mm if number == len(shares) else at_mm + height_mm * share / whole
-        volume_ml = below_ml(to_mm) - below_ml(at_mm)
+        up_to_ml = below_ml(to_mm)
+        volume_ml = up_to_ml - below_it_ml
         if set_in is not None and number == set_in.after_layer + 1:
             volume_ml -= set_in.volume_ml
             if not volume_ml > 0:
@@ -96,5 +97,5 @@ def cast_layers(
                     "What is set in takes up more than the layer that is to cover it. Make that layer higher.",
                 )
         layers.append(CastLayer(number=number, from_mm=at_mm, to_mm=to_mm, volume_ml=volume_ml))
-        at_mm = to_mm
+        at_mm, below_it_ml = to_mm, up_to_ml
     return tuple(layers)

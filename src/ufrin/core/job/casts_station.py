@@ -17,9 +17,9 @@ from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.stations import State
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.mould_channels import channels_of
+from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.materials.kinds import POURS
-from ufrin.core.mesh.sections import volume_below_ml
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.core.opening.mould_features import coated_cm2
 from ufrin.core.opening.mould_styles import PARTED
@@ -29,6 +29,7 @@ from ufrin.errors import Refused
 
 SHORT_POT_LIFE_MIN = 3.0  # common practice
 CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
+MOST_HELD = 48
 STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
@@ -154,22 +155,21 @@ def known_cavity(plan: Plan, settled: SettledCasts, resin: Resin | None) -> Cast
     if form is None:
         height = plan.master.size_mm[2] if plan.master.size_mm else None
         return CastCavity(volume_ml=volume_ml, height_mm=height, count=count)
-    held = held_mesh(form, plan)
-    low, high = held.bounds_mm[:, 2]
+    held = held_form(form, plan)
     sprue_ml = sum(one.volume_ml for one in channels_of(plan, resin.kind if resin else None).values())
     area_cm2 = form.area_cm2 if plan.style in PARTED else coated_cm2(form)
     return CastCavity(
         volume_ml=volume_ml,
         area_cm2=area_cm2 * scale ** (2 / 3),
-        height_mm=float(high - low) * scale ** (1 / 3),
-        below_ml=_below(held, float(low), scale),
+        height_mm=held.size_mm[2] * scale ** (1 / 3),
+        below_ml=_below(held, scale),
         sprue_ml=sprue_ml,
         count=count,
     )
 
 
-def held_mesh(form: Form, plan: Plan, *, drawn: bool = False) -> Mesh:
-    """Return a job's master turned as its mould is held for casting.
+def held_form(form: Form, plan: Plan) -> Form:
+    """Return a job's master turned as its mould is held for casting, its foot at height 0.
 
     Parameters
     ----------
@@ -177,24 +177,33 @@ def held_mesh(form: Form, plan: Plan, *, drawn: bool = False) -> Mesh:
         As the master stands in its box.
     plan : Plan
         Its Opening says how the mould is held.
-    drawn : bool, optional
-        Thinned out for a drawing.
 
     Returns
     -------
-    Mesh
-        Upright; upside down where nothing else is known, for the mouth is at the board.
+    Form
+        Upside down where nothing else is known, for the mouth is at the board.
     """
     turn: Floats = np.diag([1.0, -1.0, -1.0])
     if plan.opening is not None and plan.opening.cast is not None:
         turn = plan.opening.cast_turn
-    mesh = form.drawn if drawn else form.mesh
-    return Mesh(vertices_mm=mesh.vertices_mm @ turn.T, faces=mesh.faces)
+    return _held(form, tuple(turn.ravel().tolist()))
 
 
-def _below(held: Mesh, low_mm: float, scale: float) -> Callable[[float], float]:
+@kept_by_form(MOST_HELD)
+def _held(form: Form, turn: tuple[float, ...]) -> Form:
+    return Form(
+        _turned(form.mesh, turn), volume_ml=form.volume_ml, drawn=_turned(form.drawn, turn), is_standin=form.is_standin
+    )
+
+
+def _turned(mesh: Mesh, turn: tuple[float, ...]) -> Mesh:
+    turned = mesh.vertices_mm @ np.array(turn).reshape(3, 3).T
+    return Mesh(vertices_mm=turned - [0.0, 0.0, turned[:, 2].min()], faces=mesh.faces)
+
+
+def _below(held: Form, scale: float) -> Callable[[float], float]:
     stretch = scale ** (1 / 3)
-    return lambda up_mm: scale * volume_below_ml(held, low_mm + up_mm / stretch)
+    return lambda up_mm: scale * held.below_ml(up_mm / stretch)
 
 
 def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | None:

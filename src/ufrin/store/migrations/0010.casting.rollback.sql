@@ -7,7 +7,8 @@ alter table lot_moves
     drop constraint lot_move_kind,
     add constraint lot_move_kind check (kind in ('poured', 'corrected', 'counted', 'found'));
 alter table shots drop column pour_id;
-drop table retired_cavities, shot_photos, shot_pieces, shots, trials;
+drop table retired_cavities, shot_photos, shot_pieces, shots, trials, cavity_counts;
+drop function pieces_are_counted, shot_counts_no_more;
 delete from lots where resin_id is not null or addition_id is not null;
 drop index lot_code_taken;
 alter table lots

@@ -177,6 +177,35 @@ create table shot_pieces (
     primary key (shot_id, cavity)
 );
 
+-- what a cavity has come to, counted as shots are logged and taken back: a log may be long
+create table cavity_counts (
+    job_id bigint not null constraint count_of_job references jobs on delete cascade,
+    cavity integer not null,
+    shots integer not null,
+    good integer not null,
+    primary key (job_id, cavity)
+);
+create function pieces_are_counted() returns trigger language plpgsql as $$
+begin
+    insert into cavity_counts (job_id, cavity, shots, good)
+    select s.job_id, p.cavity, count(*), count(*) filter (where p.is_good)
+    from new_pieces p join shots s on s.id = p.shot_id group by s.job_id, p.cavity
+    on conflict (job_id, cavity) do update
+        set shots = cavity_counts.shots + excluded.shots, good = cavity_counts.good + excluded.good;
+    return null;
+end $$;
+create trigger pieces_are_counted after insert on shot_pieces referencing new table as new_pieces
+    for each statement execute function pieces_are_counted();
+create function shot_counts_no_more() returns trigger language plpgsql as $$
+begin
+    update cavity_counts c set shots = c.shots - 1, good = c.good - p.is_good::integer
+    from shot_pieces p where p.shot_id = new.id and c.job_id = new.job_id and c.cavity = p.cavity;
+    return null;
+end $$;
+create trigger shot_counts_no_more after update of taken_back_at on shots
+    for each row when (old.taken_back_at is null and new.taken_back_at is not null)
+    execute function shot_counts_no_more();
+
 create table shot_photos (
     id bigint generated always as identity primary key,
     shot_id bigint not null constraint photo_of_shot references shots on delete cascade,

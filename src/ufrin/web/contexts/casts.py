@@ -13,7 +13,7 @@ from ufrin.core.casting.cast_size import master_for, size_after
 from ufrin.core.casting.resins import FOAMS, POURED_AS
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.cast_preparation import getting_ready
-from ufrin.core.job.casts_station import CastsAnswer, held_mesh
+from ufrin.core.job.casts_station import CastsAnswer, held_form
 from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
 from ufrin.devices import clock
 from ufrin.web.drawings.cast_fill import cast_fill
@@ -104,7 +104,7 @@ def _drawing(opened: OpenJob, answer: CastsAnswer, say: UnitFormatter) -> Drawin
     form = opened.plan.master.form
     if form is None or answer.plan is None:
         return None
-    return cast_fill(answer.plan, held_mesh(form, opened.plan, drawn=True), say.plain)
+    return cast_fill(answer.plan, held_form(form, opened.plan), say.plain)
 
 
 def _sizes(opened: OpenJob, answer: CastsAnswer) -> ShownSize | None:

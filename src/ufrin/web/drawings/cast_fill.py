@@ -7,6 +7,8 @@ import shapely
 from shapely.geometry import MultiPolygon, box
 
 from ufrin.core.casting.cast_plan import CastPlan
+from ufrin.core.master.form_cache import kept_by_form
+from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.sections import section
 from ufrin.core.mesh.triangles import Mesh
@@ -28,14 +30,14 @@ WIDE_PX, HIGH_PX, RUBBER_PX, LEFT_PX, TOP_PX = 420.0, 300.0, 26.0, 14.0, 22.0
 UPRIGHT = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, -1.0, 0.0]])  # a section from front to back lies level then
 
 
-def cast_fill(plan: CastPlan, held: Mesh, show_quantity: QuantityText) -> Drawing:
+def cast_fill(plan: CastPlan, held: Form, show_quantity: QuantityText) -> Drawing:
     """Draw a mould with its cast, cut open through the middle of the cavity.
 
     Parameters
     ----------
     plan : CastPlan
         What is poured.
-    held : Mesh
+    held : Form
         The cavity as the mould is held.
     show_quantity : callable of (value, kind) to str
         Shows a quantity in the workshop's units.
@@ -45,13 +47,8 @@ def cast_fill(plan: CastPlan, held: Mesh, show_quantity: QuantityText) -> Drawin
     Drawing
         With a mark for every level.
     """
-    low, high = held.bounds_mm
-    stretch = (plan.cavity.height_mm or 1.0) / float(high[2] - low[2])
-    laid = Mesh(vertices_mm=held.vertices_mm @ UPRIGHT.T, faces=held.faces)
-    cut = section(laid, float(-(low[1] + high[1]) / 2))
-    shape = shapely.affinity.scale(
-        shapely.affinity.translate(cut, -float(low[0]), -float(low[2])), stretch, stretch, origin=(0, 0)
-    )
+    stretch = (plan.cavity.height_mm or 1.0) / held.size_mm[2]
+    shape = shapely.affinity.scale(_middle(held), stretch, stretch, origin=(0, 0))
     _, _, width_mm, height_mm = shape.bounds
     px = min(WIDE_PX / width_mm, HIGH_PX / height_mm)
     drawing = _Cut("cast-fill", px, LEFT_PX + RUBBER_PX, TOP_PX + height_mm * px)
@@ -68,6 +65,15 @@ def cast_fill(plan: CastPlan, held: Mesh, show_quantity: QuantityText) -> Drawin
     )
     label = f"The mould cut open with its cast: {', '.join(name for _, name in levels) or 'filled'}"
     return sheet(max(widest, right + 12), foot + 40, label, "".join(marks))
+
+
+@kept_by_form(48)
+def _middle(held: Form) -> MultiPolygon:
+    # cut from left to right through the middle, its lowest corner at the origin
+    low, high = held.drawn.bounds_mm
+    laid = Mesh(vertices_mm=held.drawn.vertices_mm @ UPRIGHT.T, faces=held.drawn.faces)
+    cut = section(laid, float(-(low[1] + high[1]) / 2))
+    return shapely.affinity.translate(cut, -float(low[0]), -float(low[2]))
 
 
 class _Cut:

@@ -34,8 +34,9 @@ def _page(
     refused: Refused | None = None,
     typed: Mapping[str, str] | None = None,
     weighed: CastPour | None = None,
+    before: int | None = None,
 ) -> Response:
-    log = shots.of_job(database, job_id, clock.now())
+    log = shots.of_job(database, job_id, clock.now(), before=before)
     say = UnitFormatter(log.opened.workshop.units, log.opened.workshop.currency)
     context = {
         **job_context(log.opened, "casts", FormReading(changes={})),
@@ -50,10 +51,11 @@ def _page(
 
 
 @router.get("/jobs/{job_id}/casts/log")
-def show(request: Request, database: TheDatabase, job_id: Number, pour: str = "") -> Response:
+def show(request: Request, database: TheDatabase, job_id: Number, pour: str = "", before: str = "") -> Response:
     """Show the log of a job's mould; a shot that was weighed at the bench is filled in already."""
     number = whole_number(pour) if pour else None
-    return _page(request, database, job_id, weighed=bench.look(database, job_id, number) if number else None)
+    weighed = bench.look(database, job_id, number) if number else None
+    return _page(request, database, job_id, weighed=weighed, before=whole_number(before) if before else None)
 
 
 @router.post("/jobs/{job_id}/casts/log")
