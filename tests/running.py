@@ -128,6 +128,7 @@ class Killable:
 
     def close(self) -> None:
         self._process.kill()
-        with contextlib.suppress(ProcessLookupError):
-            os.kill(self._pid, signal.SIGKILL)
+        if self._pid:  # number 0 would be every process of this very run
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(self._pid, signal.SIGKILL)
         self._process.communicate(timeout=10)
