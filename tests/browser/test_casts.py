@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 from running import Killable, Lever, simulated_scales
 
 from ufrin.actions.bench import pours
@@ -94,8 +94,19 @@ def test_a_filled_shot_of_four_by_cups_from_the_station_into_the_log(
     assert len(shots.of_job(filled, PULLEY, clock.now()).shots) == 7
 
 
-def test_two_layers_with_something_set_in_and_a_rotated_shell(
-    browser: Browser, server: Killable, filled: Database
+def take(page: Page, scale: Locator, button: str, field: str, shown: str) -> None:
+    """Tap until the scale has come to rest and the weight that is on it was taken."""
+    for _ in range(60):
+        with page.expect_response(lambda answer: "mould-weight" in answer.url) as answered:
+            scale.get_by_role("button", name=button).click()
+        if answered.value.status == 200 and page.get_by_label(field, exact=True).input_value() == shown:
+            return
+        page.wait_for_timeout(500)
+    raise AssertionError("the scale does not come to rest")
+
+
+def test_two_layers_with_something_set_in_and_a_rotated_shell_on_the_simulated_scale(
+    browser: Browser, server: Killable, filled: Database, lever: Lever
 ) -> None:
     page = opened(browser, server)
     page.goto(f"/jobs/{FINIAL}/casts")
@@ -110,8 +121,11 @@ def test_two_layers_with_something_set_in_and_a_rotated_shell(
     expect(page.locator("#w-layers")).to_contain_text("Type shares")
     page.goto(f"/jobs/{CORMORANT}/casts")
     choose(page, "Kind of cast", "Hollow, rotated by hand")
-    fill(page, "The mould weighs, empty", "7.0 kg")
-    fill(page, "The mould weighs now", "7.022 kg")
+    scale = page.locator(".mould-weight form").filter(has_text="Bench scale")
+    lever.do("load", 1500)
+    take(page, scale, "It shows the empty mould", "The mould weighs, empty", "1500 g")
+    lever.do("add", 22)
+    take(page, scale, "It shows the mould now", "The mould weighs now", "1522 g")
     expect(page.locator("[data-mark=rotated]")).to_be_visible()
     expect(page.locator(".answer")).to_contain_text("to go, in 2 coats")
     page.set_viewport_size({"width": 390, "height": 844})

@@ -85,14 +85,14 @@ where p.id = any(%(ids)s) order by p.id, r.at, r.id
 
 -- name: curing
 -- Finished pours of jobs on the Board whose mould was not taken out, or only lately, and how far each record goes; a
--- first half waits no longer once the second was begun.
+-- first half waits no longer once the second was begun, and a cast no longer once it is out of its mould.
 select p.id, p.job_id, p.started_at, p.finished_at, j.name as job_name,
     (select number || ' ' || token from pour_entries where pour_id = p.id order by number desc limit 1) as last,
     case when p.started_at > now() - interval '14 days' then (select max(id) from room_temps) end as last_room
 from (
     select id from pours where finished_at is not null and demoulded_at is null and is_followed
     union
-    select id from pours where demoulded_at > now() - interval '10 days'
+    select id from pours where demoulded_at > now() - interval '10 days' and not is_cast
 ) as waiting join pours p on p.id = waiting.id join jobs j on j.id = p.job_id
 where p.used_g > 0 and j.put_away_at is null
     and not (p.half = 'first' and exists (

@@ -36,6 +36,7 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.containers import Container
 from ufrin.core.shelf.cups import Cup
+from ufrin.core.shelf.scales import Scale
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
@@ -45,7 +46,7 @@ from ufrin.store.faults import Pairing, StoredFault
 from ufrin.store.jobs import Job
 from ufrin.store.pours import StoredPour
 from ufrin.store.sheets import PrintedSheet
-from ufrin.store.shelf import ADDITIONS, ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RESINS, RUBBERS, Stored
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, CONTAINERS, CUPS, PRODUCTS, RESINS, RUBBERS, SCALES, Stored
 from ufrin.store.workshop_settings import Workshop
 
 MOST_STATES = 1024
@@ -70,6 +71,7 @@ class OpenJob:
     workshop: Workshop
     casts: CastsAnswer | None = None
     open_cast: int | None = None
+    scales: tuple[Stored[Scale], ...] = ()
     resins: tuple[Stored[Resin], ...] = ()
     additions: tuple[Stored[Addition], ...] = ()
     products: tuple[Stored[Product], ...] = ()
@@ -231,6 +233,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         workshop=settings,
         casts=casts,
         open_cast=pours.open_cast(connection, job_id) if at_casts else None,
+        scales=tuple(SCALES.all(connection)) if at_casts and job.casts.cast_kind == "rotated" else (),
         resins=tuple(RESINS.all(connection)) if at_casts else (),
         additions=tuple(ADDITIONS.all(connection)) if at_casts else (),
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),

@@ -75,6 +75,7 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "colours": offered([one for one in opened.additions if one.thing.kind in COLOURS], inputs.cast_colour_id),
         "cast_kinds": CAST_KINDS,
         "open_cast": opened.open_cast,
+        "scales": [(kept.id, kept.thing.name) for kept in opened.scales if not kept.retired_at],
         **_ready(opened, answer),
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
         "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
