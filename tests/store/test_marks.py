@@ -1,6 +1,6 @@
 """Marks: what was read is not believed once anything it follows from has changed."""
 
-import time
+from types import SimpleNamespace
 
 import pytest
 
@@ -42,11 +42,14 @@ def test_a_change_moves_both_marks(database: Database, statement: str) -> None:
 def test_an_answer_is_believed_under_its_own_mark_and_for_a_moment_only(
     database: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    def at(seconds: float) -> None:
+        monkeypatch.setattr(marks, "time", SimpleNamespace(monotonic=lambda: seconds))
+
     kept: KeptAnswers[str, str] = KeptAnswers()
-    now_s = time.monotonic()
-    kept.keep(database, "first page", 7, "three jobs", read_at_s=now_s)
+    at(100.0)
+    kept.keep(database, "first page", 7, "three jobs", read_at_s=100.0)
     assert kept.get(database, "first page", 7) == "three jobs"
     assert kept.get(database, "first page", 8) is None
     assert kept.get(database, "second page", 7) is None
-    monkeypatch.setattr(time, "monotonic", lambda: now_s + BELIEVED_S + 0.01)
+    at(100.0 + BELIEVED_S + 0.01)
     assert kept.get(database, "first page", 7) is None
