@@ -1,5 +1,7 @@
 """The demo's past shots: logged like any other."""
 
+from dataclasses import replace
+
 from ufrin.actions import Database
 from ufrin.actions.casts import shots
 from ufrin.core.casting.shot_log import Shot, ShotPiece
@@ -17,6 +19,7 @@ PAST: tuple[tuple[int, str, float, float, bool, dict[int, str], str], ...] = (
     (7, "filled", 185.0, 6.0, False, {}, ""),
 )
 CAVITIES = {6: 4, 7: 1}
+DAY_S = 86_400.0
 
 
 def cast_before(database: Database, now: Moment) -> None:
@@ -27,7 +30,7 @@ def cast_before(database: Database, now: Moment) -> None:
     database : Database
         With the demo's jobs.
     now : Moment
-        By the server's clock.
+        The last shot was two days before it, and each three days after the one before.
     """
     for number, (job_id, kind, mixed_g, left_g, was_short, flaws, note) in enumerate(PAST):
         pieces = tuple(
@@ -44,4 +47,5 @@ def cast_before(database: Database, now: Moment) -> None:
             note=note,
             who="Wren" if number % 2 else "Tamsin",
         )
-        shots.add(database, job_id, shot, now, token=f"demo-{number}")
+        days = 2 + 3 * (len(PAST) - 1 - number)
+        shots.add(database, job_id, shot, replace(now, wall_s=now.wall_s - days * DAY_S), token=f"demo-{number}")

@@ -89,11 +89,19 @@ def counts(connection: Connection, job_id: int) -> dict[int, tuple[int, int]]:
 
 
 def add(
-    connection: Connection, job_id: int, shot: Shot, *, token: str, trial_id: int | None, pour_id: int | None = None
+    connection: Connection,
+    job_id: int,
+    shot: Shot,
+    *,
+    at_s: float,
+    token: str,
+    trial_id: int | None,
+    pour_id: int | None = None,
 ) -> int | None:
     """Keep a shot with its pieces; returns None where the same one is kept already."""
     plain = {key: value for key, value in asdict(shot).items() if key != "pieces"}
-    values = {**plain, "job_id": job_id, "trial_id": trial_id, "pour_id": pour_id, "token": token}
+    of = {"job_id": job_id, "trial_id": trial_id, "pour_id": pour_id}
+    values = {**plain, **of, "at_s": at_s, "token": token}
     row = connection.execute(_SQL["add"], values).fetchone()
     if row is None:
         return None

@@ -24,10 +24,10 @@ where s.trial_id = %(trial_id)s and s.taken_back_at is null order by s.id, p.cav
 -- name: add
 -- A shot; sent twice, it is kept once.
 insert into shots (
-    job_id, trial_id, pour_id, who, kind, resin, mixed_g, left_over_g, was_short, missing_g, release, air, attitude, mould_c, room_c,
+    job_id, trial_id, pour_id, at, who, kind, resin, mixed_g, left_over_g, was_short, missing_g, release, air, attitude, mould_c, room_c,
     note, reason, token
 ) values (
-    %(job_id)s, %(trial_id)s, %(pour_id)s, %(who)s, %(kind)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(missing_g)s,
+    %(job_id)s, %(trial_id)s, %(pour_id)s, to_timestamp(%(at_s)s), %(who)s, %(kind)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(missing_g)s,
     %(release)s, %(air)s, %(attitude)s, %(mould_c)s, %(room_c)s, %(note)s, %(reason)s, %(token)s
 ) on conflict on constraint shot_once do nothing returning id
 

@@ -127,10 +127,12 @@ def add(database: Database, job_id: int, shot: Shot, now: Moment, *, token: str,
     """
     with database.transaction() as connection:
         log = _log(connection, job_id, now)
-        _add(connection, log, shot, token=token, pour_id=pour_id)
+        _add(connection, log, shot, at_s=now.wall_s, token=token, pour_id=pour_id)
 
 
-def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str, pour_id: int | None = None) -> None:
+def _add(
+    connection: Connection, log: ShotLog, shot: Shot, *, at_s: float, token: str, pour_id: int | None = None
+) -> None:
     job_id = log.opened.job.id
     check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id))
     if log.is_early and not shot.reason:
@@ -144,7 +146,7 @@ def _add(connection: Connection, log: ShotLog, shot: Shot, *, token: str, pour_i
         pieces = tuple(replace(piece, way=running.next_ways.get(piece.cavity)) for piece in shot.pieces)
         shot = replace(shot, pieces=pieces)
     trial_id = running.kept.id if running else None
-    number = shots.add(connection, job_id, shot, token=token, trial_id=trial_id, pour_id=pour_id)
+    number = shots.add(connection, job_id, shot, at_s=at_s, token=token, trial_id=trial_id, pour_id=pour_id)
     if number is not None and pour_id is None:
         _take_from_tins(connection, log.opened, shot, number)
 
@@ -187,7 +189,7 @@ def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
         last = log.shots[0].shot
         pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
         again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
-        _add(connection, log, again, token=token)
+        _add(connection, log, again, at_s=now.wall_s, token=token)
 
 
 def take_back(database: Database, job_id: int, number: int) -> None:
