@@ -3,6 +3,7 @@
 import contextlib
 import json
 import os
+import random
 import signal
 import socket
 import subprocess
@@ -20,9 +21,19 @@ ROOT = Path(__file__).parents[1]
 
 
 def free_port() -> int:
-    with socket.socket() as trial:
-        trial.bind(("127.0.0.1", 0))
-        return int(trial.getsockname()[1])
+    """Return a port that nobody listens on, and the nine after it too.
+
+    It lies below those that the system gives to outgoing connections, so that none of these takes it while a server
+    is killed and started again; each test process has its own.
+    """
+    process = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")) % 8
+    begin_at = 15_000 + 2_000 * process
+    for port in random.sample(range(begin_at, begin_at + 2_000, 10), 200):
+        with contextlib.ExitStack() as held, contextlib.suppress(OSError):
+            for one in range(port, port + 10):
+                held.enter_context(socket.socket()).bind(("127.0.0.1", one))
+            return port
+    raise AssertionError("no port is free")
 
 
 def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:

@@ -19,6 +19,7 @@ from ufrin.errors import UfrinError
 
 DATABASE_USER = "postgres"  # the system's own, from Debian's package; the server refuses to run as root
 LONGEST_SOCKET_PATH = 90  # a Unix socket's path is at most 107 bytes long, its own name included
+DYING_S = 30.0  # for so long a server that was killed, or that recovers, may not answer
 
 
 class NoCluster(UfrinError):
@@ -76,7 +77,7 @@ class Cluster:
                 "initdb", "-D", str(fresh), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync"
             )
             fresh.rename(self._data)
-        if self._run("pg_ctl", "-D", str(self._data), "status", may_fail=True) == 0:
+        if self._runs():
             return
         # trust is safe here: no network, and the socket's folder opens only for the user that runs Ufrin
         options = f"-k '{self._sockets}' -c listen_addresses='' -c max_connections=60"
@@ -94,6 +95,20 @@ class Cluster:
             options,
             "start",
         )
+
+    def _runs(self) -> bool:
+        # a server that was just killed is still listed as running until it is gone: only one that answers runs
+        ends_s = time.monotonic() + DYING_S
+        while self._run("pg_ctl", "-D", str(self._data), "status", may_fail=True) == 0:
+            try:
+                psycopg.connect(self.conninfo("postgres"), connect_timeout=5).close()
+            except psycopg.OperationalError:
+                if time.monotonic() > ends_s:
+                    return False
+                time.sleep(0.1)
+            else:
+                return True
+        return False
 
     def stop(self) -> None:
         """Stop it cleanly; open transactions are rolled back."""

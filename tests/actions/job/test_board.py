@@ -1,5 +1,6 @@
 """The Board reads what is kept with each job: what the job's own page shows, whatever changes, in few statements."""
 
+import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -29,12 +30,14 @@ TIN = Rubber(name="Tideline 15", weight_a=100.0, weight_b=10.0, sg_mixed=1.08, p
 
 @contextmanager
 def counted(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[str]]:
-    """Count the statements that are sent to the database."""
+    """Count the statements that this thread sends to the database; others may look after rooms and scales."""
     sent: list[str] = []
+    own = threading.get_ident()
     execute = psycopg.Cursor.execute
 
     def counting(self: psycopg.Cursor, query: object, *args: object, **kwargs: object) -> object:
-        sent.append(str(query))
+        if threading.get_ident() == own:
+            sent.append(str(query))
         return execute(self, query, *args, **kwargs)  # type: ignore[arg-type]
 
     with monkeypatch.context() as patched:
