@@ -17,7 +17,6 @@ from ufrin.store.shots import StoredShot, StoredTrial
 
 # a mould in these is not ready to be cast in
 NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
-MOST_LAID_OUT = 2000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -109,7 +108,7 @@ def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial 
         return None
     pieces = tuple(shots.of_trial(connection, kept.id))
     # the layout goes on where the last shot left it, so that each way gets its half of the cavities and of the shots
-    ways = laid_out(min(MOST_LAID_OUT, len(pieces) + max(2, len(in_use))), kept.seed)[len(pieces) :]
+    ways = laid_out(len(pieces) + max(2, len(in_use)), kept.seed)[len(pieces) :]
     return Trial(
         kept=kept,
         pieces=pieces,
