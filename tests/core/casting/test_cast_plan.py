@@ -150,6 +150,10 @@ def test_cups_that_hold_it_and_the_same_piece_in_other_ways() -> None:
     assert [way.label for way in made.ways] == ["Solid", "With filler", "Hollow shell", "Foam-backed"]
     assert made.ways[0].cost == made.piece_cost
     assert made.ways[2].piece_g == pytest.approx(7.6)
+    # an amount of the maker's own is not set against calculated ones
+    own = plan(cup_ml=30.0, thickness_mm=2.0, each_g=60.0)
+    assert own.shot_g == pytest.approx(4 * 60)
+    assert own.ways == made.ways
     # a shell that can't be made is left out, and what has no price is told so
     assert [way.label for way in plan(thickness_mm=9.0).ways] == ["Solid", "With filler"]
     assert plan(replace(PICKS, resin=replace(RESIN, kit_price=None))).piece_cost is None

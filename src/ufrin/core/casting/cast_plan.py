@@ -177,12 +177,14 @@ class _Shot:
         }
         if kind not in make:
             raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
-        made = self._as_wanted(make[kind]())
+        worked_out = make[kind]()
+        made = self._as_wanted(worked_out)
         cups_each = 1
         if self.settled.cup_ml:
             largest_ml = max(cup.volume_ml for cup in made.cups)
             cups_each = max(1, ceil(largest_ml / self.settled.cup_ml - EXACT))
-        return replace(made, cups_each=cups_each, ways=self._ways(made))
+        # the ways are compared as they are worked out, for the maker's own amount would be set against calculated ones
+        return replace(made, cups_each=cups_each, ways=self._ways(worked_out))
 
     def _as_wanted(self, made: CastPlan) -> CastPlan:
         # a maker who knows better says how much is mixed; every cup keeps its share of it
