@@ -223,5 +223,9 @@ def test_a_rotated_shell_is_followed_by_the_weight_of_its_mould(client: TestClie
     assert rotated.thickness_mm == pytest.approx(1.0, abs=1e-3)
     assert rotated.coats_to_go == 2
     assert "in 2 coats" in answer.text
-    assert "weighs less than when it was empty" in save(client, CORMORANT, now_g="6.9 kg").text
+    lighter = save(client, CORMORANT, now_g="6.9 kg")
+    assert "weighs less than when it was empty" in lighter.text
+    # what the plan warns of stays
+    assert lighter.context["casts"].findings == answer.context["casts"].findings
+    assert answer.context["casts"].findings
     assert "thick enough" in save(client, CORMORANT, now_g="9 kg").text

@@ -105,14 +105,13 @@ def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks, *, checked_as
         # that no material is chosen yet is no mistake
         wrong = () if picks.resin is None else (refused,)
         return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=None, picks=picks, refusals=wrong)
-    try:
-        rotated = _rotated(made, settled, picks)
-    except Refused as refused:
-        return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=made, picks=picks, refusals=(refused,))
     findings = worst_first([*_findings(made, settled, picks), *_checked(picks.resin, checked_as)])
-    return CastsAnswer(
-        settled=settled, known=known, cavity=cavity, plan=made, picks=picks, rotated=rotated, findings=findings
-    )
+    answer = CastsAnswer(settled=settled, known=known, cavity=cavity, plan=made, picks=picks, findings=findings)
+    try:
+        return replace(answer, rotated=_rotated(made, settled, picks))
+    except Refused as refused:
+        # two weights that do not fit each other take nothing away from the plan and its warnings
+        return replace(answer, refusals=(refused,))
 
 
 def _rotated(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Rotation | None:
