@@ -103,6 +103,18 @@ def test_shots_in_several_cups_and_the_foam_by_its_own_ratio() -> None:
     assert foamed.state.step.kind in {"mix", "do"}
 
 
+def test_drops_are_counted_into_the_a_that_is_really_in_the_cup() -> None:
+    heavy = Resin(name="Gel", kind="polyester-resin", sg_a=1.1, sg_b=1.15, drops_per_100_g=40)
+    hand = begun(weighed(CastPicks(resin=heavy)))
+    assert take(hand, 1.5) == "A"
+    assert hand.state.attempt.contact is None
+    poured_g = hand.state.attempt.poured_g["A"]
+    assert hand.state.target_drops == pytest.approx(poured_g * 0.4, abs=1)
+    assert hand.state.step.target_g == pytest.approx(poured_g * 0.4 * 1.15 / 20, rel=0.03)
+    take(hand)
+    assert hand.state.attempt.contact is not None
+
+
 def test_what_has_one_part_is_not_mixed_and_a_cast_comes_out_by_its_own_steps() -> None:
     wax = Resin(name="Wax", kind="wax", sg_mixed=0.9)
     with pytest.raises(Refused, match="nothing to mix"):

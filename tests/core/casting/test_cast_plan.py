@@ -142,11 +142,22 @@ def test_a_catalyst_in_drops() -> None:
     made = plan(CastPicks(resin=drops))
     assert made.totals["B"].drops == round(88 * 1.1 * 0.4)
     assert made.totals["A"].g == pytest.approx(96.8)
+    # drops are counted whole, and weigh what so many weigh
+    assert [one.key for one in made.cups[0].ingredients] == ["A", "B"]  # counted into what was weighed
+    third = made.cups[0].times(1 / 3)
+    assert third.ingredients[1].drops == 13
+    assert third.total_g == pytest.approx(96.8 / 3 + 13 / 20)
+
+
+def test_only_a_cup_that_is_too_large_is_divided() -> None:
+    made = plan(cast_kind="marbled", colour_shares="3, 1", cup_ml=30.0)
+    assert [cup.volume_ml for cup in made.cups] == [pytest.approx(66), pytest.approx(22)]
+    assert [cup.mixes for cup in made.cups] == [3, 1]
 
 
 def test_cups_that_hold_it_and_the_same_piece_in_other_ways() -> None:
     made = plan(cup_ml=30.0, thickness_mm=2.0)
-    assert made.cups_each == 3
+    assert [cup.mixes for cup in made.cups] == [3]
     assert [way.label for way in made.ways] == ["Solid", "With filler", "Hollow shell", "Foam-backed"]
     assert made.ways[0].cost == made.piece_cost
     assert made.ways[2].piece_g == pytest.approx(7.6)

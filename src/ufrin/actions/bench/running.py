@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ufrin.actions.job.open_job import state_of
-from ufrin.core.clocks.cure_clocks import ClockKind, CureClock
+from ufrin.core.clocks.cure_clocks import CureClock
 from ufrin.core.clocks.moment import Moment
-from ufrin.core.job.job_state import ready_kind
+from ufrin.core.job.job_state import counting_kind
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.witness import next_look_after_s
 from ufrin.store import marks, pours
@@ -89,11 +89,6 @@ def what_runs(database: Database, now: Moment) -> WhatRuns:
 
 def _ends_s(one: _Cure) -> float:
     return one.contact.wall_s + one.clock.end_s if one.contact and one.clock else 0.0
-
-
-def counting_kind(state: BenchState) -> ClockKind:
-    """Return which clock of a cure counts now: that of taking it out, then that of the first cast."""
-    return ready_kind(state) if state.is_demoulded else "demould"
 
 
 def _cure(kept: StoredPour) -> _Cure:

@@ -89,6 +89,26 @@ class CastAmount:
     parts: Mapping[str, CastPart] | None
 
 
+def poured_ml(*, cavity_ml: float, sprue_ml: float = 0.0, overfill_pct: float = 0.0, count: int = 1) -> float:
+    """Return what is poured into the cavities of a shot that fills them.
+
+    Parameters
+    ----------
+    cavity_ml, sprue_ml : float
+        Of one cavity, and of the gate and vents that belong to it.
+    overfill_pct : float, optional
+        What is poured above the cavity, of its volume.
+    count : int, optional
+        Cavities filled in the shot.
+
+    Returns
+    -------
+    float
+        volume = (cavity + sprue) x (1 + overfill) x count (common practice).
+    """
+    return (cavity_ml + sprue_ml) * (1 + overfill_pct / 100) * count
+
+
 def solid_cast(
     mix: CastMix,
     *,
@@ -114,7 +134,7 @@ def solid_cast(
     Returns
     -------
     CastAmount
-        volume = (cavity + sprue) x (1 + overfill) x count; mass = volume x SG x (1 + spare) (common practice).
+        The volume of ``poured_ml``; mass = volume x SG x (1 + spare) (common practice).
 
     Raises
     ------
@@ -130,7 +150,7 @@ def solid_cast(
         raise Refused("cavity_ml", "How much does the cavity hold? Fill the mould with water and measure it.")
     if not 1 <= count <= MOST_CAVITIES:
         raise Refused("count", f"A shot fills between 1 and {MOST_CAVITIES} cavities.")
-    volume_ml = (cavity_ml + sprue_ml) * (1 + overfill_pct / 100) * count
+    volume_ml = poured_ml(cavity_ml=cavity_ml, sprue_ml=sprue_ml, overfill_pct=overfill_pct, count=count)
     mass_g = volume_ml * mix.sg * (1 + spare_pct / 100)
     if volume_ml > MOST_ML or mass_g > MOST_G:
         raise Refused("cavity_ml", "That is more than 10 m³ or 10 t in one shot. Check the figures and their units.")

@@ -58,8 +58,7 @@ def cast_weigh_plan(
         raise Refused("", f"{resin.name} has one part: there is nothing to mix. Melt or pour it, and log the shot.")
     batches = []
     for cup in made.cups:
-        each = tuple(_ingredients(cup.times(1 / made.cups_each), resin, shelf))
-        batches += [each] * made.cups_each
+        batches += [tuple(_ingredients(cup.times(1 / cup.mixes), resin, shelf))] * cup.mixes
     planned = {one.key: one.g for one in made.totals.values()}
     counts_drops = any(one.drops is not None for one in made.totals.values())
     return WeighPlan(
@@ -105,6 +104,6 @@ def _ingredients(cup: CastCup, resin: Resin, shelf: Mapping[str, str]) -> list[I
 
 
 def _sg(one: CastIngredient) -> float | None:
-    if one.drops is not None:
-        return 1.0
+    if one.drops:
+        return one.g / one.drops * DROPS_PER_ML
     return one.g / one.ml if one.ml else None

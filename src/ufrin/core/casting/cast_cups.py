@@ -49,14 +49,17 @@ class CastIngredient:
         Returns
         -------
         CastIngredient
-            The drops stay whole.
+            Drops stay whole, and their mass follows their number.
         """
+        drops = None if self.drops is None else round(self.drops * times)
+        if drops and self.drops:
+            times = drops / self.drops
         return replace(
             self,
             g=self.g * times,
             ml=self.ml * times if self.ml is not None else None,
             scoop_ml=self.scoop_ml * times if self.scoop_ml is not None else None,
-            drops=round(self.drops * times) if self.drops is not None else None,
+            drops=drops,
         )
 
 
@@ -68,19 +71,26 @@ class CastCup:
     ----------
     what : str
         "the cast", "the face coat", "coat 2 of 4", "layer 1", "the foam", "colour 2 (20 %)".
-    total_g, volume_ml : float
-        All that is in it; the volume that it fills, of foam before it rises.
+    volume_ml : float
+        That it fills, of foam before it rises.
     ingredients : tuple of CastIngredient
         In the order in which they go in.
     recoat : RecoatWindow or None
         When the next cup goes on, counted from the first contact of A and B in this one.
+    mixes : int
+        Equal mixes that it is divided into, so that each fits the cup at hand.
     """
 
     what: str
-    total_g: float
     volume_ml: float
     ingredients: tuple[CastIngredient, ...]
     recoat: RecoatWindow | None = None
+    mixes: int = 1
+
+    @property
+    def total_g(self) -> float:
+        """All that is in it."""
+        return sum(one.g for one in self.ingredients)
 
     def times(self, times: float) -> "CastCup":
         """Return a larger or smaller cup of the same.
@@ -96,10 +106,7 @@ class CastCup:
             With every ingredient in proportion.
         """
         return replace(
-            self,
-            total_g=self.total_g * times,
-            volume_ml=self.volume_ml * times,
-            ingredients=tuple(one.times(times) for one in self.ingredients),
+            self, volume_ml=self.volume_ml * times, ingredients=tuple(one.times(times) for one in self.ingredients)
         )
 
 
@@ -154,23 +161,19 @@ class CupMaker:
         Returns
         -------
         CastCup
-            Part B first, with the colour in it.
+            Part B first, with the colour in it; of a catalyst in drops, it is the other way round: A is weighed, and
+            the drops are counted into it.
         """
         resin, mix = of or (self.resin, self.mix)
         mass_g = volume_ml * mix.sg * self.spare
         prefix = "foam " if of else ""
         liquids = self._liquids(resin, mix, mass_g, prefix)
         colour = self._colour(volume_ml * self.spare) if not of else ()
-        # part B first, and colour always into B
-        b_first = sorted(liquids, key=lambda one: one.key.endswith("A"))
-        ingredients = (b_first[0], *colour, *b_first[1:])
-        return CastCup(
-            what=what,
-            total_g=sum(one.g for one in ingredients),
-            volume_ml=volume_ml * self.spare,
-            ingredients=ingredients,
-            recoat=self._recoat(resin),
-        )
+        # colour always into the part that goes first
+        counts_drops = any(one.drops is not None for one in liquids)
+        first, *then = liquids if counts_drops else sorted(liquids, key=lambda one: one.key.endswith("A"))
+        ingredients = (first, *colour, *then)
+        return CastCup(what=what, volume_ml=volume_ml * self.spare, ingredients=ingredients, recoat=self._recoat(resin))
 
     def powder_cup(self, what: str, volume_ml: float) -> CastCup:
         """Fill a cup with powder in it.
@@ -222,10 +225,7 @@ class CupMaker:
         )
         colour = self._colour(made.volume_ml)
         order = (b, *colour, powder, a, powder) if halves == 2 else (b, *colour, powder, a)  # noqa: PLR2004 - both parts
-        total_g = made.total_g + sum(one.g for one in colour)
-        return CastCup(
-            what=what, total_g=total_g, volume_ml=made.volume_ml, ingredients=order, recoat=self._recoat(resin)
-        )
+        return CastCup(what=what, volume_ml=made.volume_ml, ingredients=order, recoat=self._recoat(resin))
 
     def _liquids(self, resin: Resin, mix: CastMix, mass_g: float, prefix: str) -> list[CastIngredient]:
         parts = mix.parts(mass_g)

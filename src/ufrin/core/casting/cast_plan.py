@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from math import ceil
 
+from ufrin.core.casting.cast_amount import poured_ml
 from ufrin.core.casting.cast_cups import CastCup, CastIngredient, CastPicks, CupMaker
 from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.layered_cast import CastLayer, SetIn, cast_layers
@@ -72,8 +73,6 @@ class CastPlan:
         For the pieces that are wanted.
     shot_cost, piece_cost : float or None
         By the prices on the Shelf; None without them.
-    cups_each : int
-        Equal cups that each of ``cups`` is divided into, so that it fits.
     thickness_mm : float or None
         That a shell reaches.
     target_g : float or None
@@ -95,7 +94,6 @@ class CastPlan:
     shots: int
     shot_cost: float | None
     piece_cost: float | None
-    cups_each: int = 1
     thickness_mm: float | None = None
     target_g: float | None = None
     layers: tuple[CastLayer, ...] = ()
@@ -179,12 +177,13 @@ class _Shot:
             raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
         worked_out = make[kind]()
         made = self._as_wanted(worked_out)
-        cups_each = 1
-        if self.settled.cup_ml:
-            largest_ml = max(cup.volume_ml for cup in made.cups)
-            cups_each = max(1, ceil(largest_ml / self.settled.cup_ml - EXACT))
         # the ways are compared as they are worked out, for the maker's own amount would be set against calculated ones
-        return replace(made, cups_each=cups_each, ways=self._ways(worked_out))
+        return replace(made, cups=tuple(map(self._that_fits, made.cups)), ways=self._ways(worked_out))
+
+    def _that_fits(self, cup: CastCup) -> CastCup:
+        if not self.settled.cup_ml:
+            return cup
+        return replace(cup, mixes=max(1, ceil(cup.volume_ml / self.settled.cup_ml - EXACT)))
 
     def _as_wanted(self, made: CastPlan) -> CastPlan:
         # a maker who knows better says how much is mixed; every cup keeps its share of it
@@ -205,9 +204,12 @@ class _Shot:
 
     @property
     def _poured_ml(self) -> float:
-        # of the whole shot, gate and vents and what is poured above included
-        each_ml = self.cavity.volume_ml + self.cavity.sprue_ml
-        return each_ml * (1 + self.settled.overfill_pct / 100) * self.filled
+        return poured_ml(
+            cavity_ml=self.cavity.volume_ml,
+            sprue_ml=self.cavity.sprue_ml,
+            overfill_pct=self.settled.overfill_pct,
+            count=self.filled,
+        )
 
     @property
     def _area_cm2(self) -> float:

@@ -220,16 +220,12 @@ def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | N
         )
         if value is not None
     }
-    if settled.cavity_ml is not None and known.below_ml is not None:
-        share, below, height = settled.cavity_ml / known.volume_ml, known.below_ml, known.height_mm or 1.0
-        new_height = settled.height_mm or height
-        known = replace(known, below_ml=lambda up: share * below(up * height / new_height))
-    elif settled.height_mm is not None and known.below_ml is not None:
-        below, height, new_height = known.below_ml, known.height_mm or 1.0, settled.height_mm
-        known = replace(known, below_ml=lambda up: below(up * height / new_height))
-    if settled.cavity_ml is not None:
-        known = replace(known, volume_ml=settled.cavity_ml)
-    return replace(known, **changed)  # type: ignore[arg-type]
+    volume_ml = settled.cavity_ml or known.volume_ml
+    if known.below_ml is not None:
+        below, height = known.below_ml, known.height_mm or 1.0
+        wider, taller = volume_ml / known.volume_ml, (settled.height_mm or height) / height
+        known = replace(known, below_ml=lambda up: wider * below(up / taller))
+    return replace(known, volume_ml=volume_ml, **changed)  # type: ignore[arg-type]
 
 
 def _checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
@@ -265,9 +261,10 @@ def _limits(made: CastPlan, settled: SettledCasts, resin: Resin) -> list[Finding
     if resin.pot_life_min:
         pot_min = time_at(resin.pot_life_min, settled.room_c)
         more = _facts(pot_life=Amount(pot_min, "time"))
-        takes_min = made.cups_each * CUP_TAKES_MIN
-        if made.cups_each > 1 and takes_min > pot_min:
-            cups = _facts(cups=str(made.cups_each), takes=Amount(takes_min, "time"))
+        mixes = max(cup.mixes for cup in made.cups)
+        takes_min = mixes * CUP_TAKES_MIN
+        if mixes > 1 and takes_min > pot_min:
+            cups = _facts(cups=str(mixes), takes=Amount(takes_min, "time"))
             found.append(Finding(code="cast-pot-life-over", facts=facts | more | cups, field="cup_ml"))
         elif pot_min < SHORT_POT_LIFE_MIN:
             found.append(Finding(code="cast-pot-life-short", facts=facts | more, field="resin_id"))

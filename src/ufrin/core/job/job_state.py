@@ -193,6 +193,22 @@ def ready_kind(state: BenchState) -> ClockKind:
     return "cast-in" if state.plan.cast_in_min else "full-cure"
 
 
+def counting_kind(state: BenchState) -> ClockKind:
+    """Return which clock of a cure counts now.
+
+    Parameters
+    ----------
+    state : BenchState
+        Of a pour.
+
+    Returns
+    -------
+    str
+        That of taking it out, then that of the first cast.
+    """
+    return ready_kind(state) if state.is_demoulded else "demould"
+
+
 def _of_poured(records: Sequence[BenchState], now: Moment) -> Stage:
     if any(state.plan.method for state in records) and not records[-1].is_demoulded:
         return "demould due"

@@ -107,6 +107,27 @@ class BenchState:
         return self._poured_g({"A"})
 
     @property
+    def b_g(self) -> float:
+        """The B in the cup at work."""
+        return self._poured_g({"B"})
+
+    @property
+    def target_ml(self) -> float | None:
+        """The volume of the next part where it is measured by the marks of a cup; None where it is weighed."""
+        one, method = self.step.ingredient, self.plan.method
+        if one is None or not one.sg or method is None or method.basis != "volume":
+            return None
+        return self.step.target_g / one.sg
+
+    @property
+    def target_drops(self) -> int | None:
+        """The drops of the next part where it is a catalyst that is counted; None where it is weighed."""
+        one, method = self.step.ingredient, self.plan.method
+        if one is None or one.role != "B" or not one.sg or method is None or not method.drops_per_ml:
+            return None
+        return round(self.step.target_g / one.sg * method.drops_per_ml)
+
+    @property
     def thinner_parts(self) -> float | None:
         """The thinner in the cup at work, in parts per 100 of the A + B in it; None where there is none."""
         both_g = self._poured_g({"A", "B"})

@@ -11,7 +11,7 @@ from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.coats import recoat_window
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.top_up import bonding
-from ufrin.core.weighing.weigh_plan import Ingredient, following_role
+from ufrin.core.weighing.weigh_plan import Ingredient, following_role, leading_role
 from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
@@ -155,14 +155,6 @@ def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
     )
 
 
-def measured_ml(state: BenchState) -> float | None:
-    """Return the volume of the next part where it is measured by the marks of a cup; None where it is weighed."""
-    one, method = state.step.ingredient, state.plan.method
-    if one is None or not one.sg or method is None or method.basis != "volume":
-        return None
-    return state.step.target_g / one.sg
-
-
 def _short(one: Ingredient) -> str:
     return f"part {one.role}" if one.role in {"A", "B"} else f"the {one.role}"
 
@@ -200,26 +192,26 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
             f"For the {say.plain(state.a_g, 'mass')} of A that are in the cup. Slowly at the end: too much asks for "
             "more A."
         )
-        if method and method.drops_per_ml and one.sg:
-            count = round(step.target_g / one.sg * method.drops_per_ml)
-            sentence += f" In drops: {count}, counted with the dropper held upright."
+        if state.target_drops is not None:
+            sentence += f" In drops: {state.target_drops}, counted with the dropper held upright."
     else:
         sentence = "By what is really in the cup."
-    if measured_ml(state) is not None:
+    if state.target_ml is not None:
         sentence += " Read the bottom of the meniscus."
     return BenchWording(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
 
 
 def _cast_sentence(state: BenchState, one: Ingredient, say: UnitFormatter) -> str:
-    # of a cast, B goes first and A follows what is really in the cup
-    if one.role == "B":
-        method = state.plan.method
-        if method and method.drops_per_ml:
-            return f"In drops: {round(state.step.target_g * method.drops_per_ml)}, counted with the dropper upright."
+    # of a cast, one part goes first and the other follows what is really in the cup
+    if state.target_drops is not None:
+        return f"In drops: {state.target_drops}, counted with the dropper held upright."
+    if one.role == leading_role(state.batch):
         return "A little over or under does no harm: all that follows goes by what is really in the cup."
-    if one.role == "A":
-        b_g = sum(state.attempt.poured_g.get(other.key, 0.0) for other in state.batch if other.role == "B")
-        return f"For the {say.plain(b_g, 'mass')} of B that are in the cup. Slowly at the end: the clock runs."
+    if one.role in {"A", "B"}:
+        first, first_g = ("B", state.b_g) if one.role == "A" else ("A", state.a_g)
+        return (
+            f"For the {say.plain(first_g, 'mass')} of {first} that are in the cup. Slowly at the end: the clock runs."
+        )
     if one.role == "filler":
         return "Sprinkle it into the liquid and stir until no dry lump is left; never the liquid on to the powder."
     return "Stir it in until it is even. Colour always goes into the same part."

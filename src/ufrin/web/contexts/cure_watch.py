@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.clocks.cure_clocks import ClockKind, CureClock
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.job.job_state import counting_kind
 from ufrin.core.opening.demoulding import demould_steps
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_rules import DEMOULDED, FOUND, MISHAPS, WITNESS_ANSWERS
@@ -81,9 +82,9 @@ def shown_clocks(clocks: Sequence[CureClock], now: Moment) -> tuple[ShownClock, 
     )
 
 
-def main_clock(clocks: Sequence[ShownClock], *, is_out: bool) -> ShownClock | None:
-    """Return the clock that counts now: of the demoulding, then of the first cast."""
-    wanted: tuple[ClockKind, ...] = ("cast-in", "full-cure") if is_out else ("demould", "full-cure")
+def main_clock(clocks: Sequence[ShownClock], state: BenchState) -> ShownClock | None:
+    """Return the clock that counts now; the full cure where the tin does not state that one."""
+    wanted: tuple[ClockKind, ...] = (counting_kind(state), "full-cure")
     return next((clock for kind in wanted for clock in clocks if clock.kind == kind), None)
 
 
@@ -95,7 +96,7 @@ def watch(bench: Bench, say: UnitFormatter, now: Moment) -> CureWatch:
     witness = state.clocks.last_witness
     return CureWatch(
         clocks=clocks,
-        main=main_clock(clocks, is_out=state.is_demoulded),
+        main=main_clock(clocks, state),
         asks_witness=asks_witness(state, now),
         next_look_s=next_look_s(state, now),
         said=WITNESS_ANSWERS[witness.what] if witness else "",

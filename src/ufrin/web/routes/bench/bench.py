@@ -28,7 +28,7 @@ from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
-from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, measured_ml, words
+from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
 from ufrin.web.contexts.cure_watch import watch
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -167,7 +167,7 @@ def _page(
         "overtaken": str(overtaken) if overtaken else "",
         "typed": typed or {},
         "lot": bench.lot,
-        "measured_ml": measured_ml(state),
+        "measured_ml": state.target_ml,
         "by_volume": bool(state.plan.method and state.plan.method.basis == "volume"),
         "elapsed_s": moment.since_s(state.step_began) if state.step_began else 0.0,
         "untared_g": _untared_g(state, refused, typed or {}, say),

@@ -135,7 +135,7 @@ class ShownCure:
 def _cure(one: PourState, now: Moment) -> ShownCure:
     state = one.state
     clocks = shown_clocks(state.clocks.of_mould(now), now) if state else ()
-    clock_ = main_clock(clocks, is_out=state.is_demoulded) if state else None
+    clock_ = main_clock(clocks, state) if state else None
     return ShownCure(number=one.number, half=one.half, clock=clock_, asks=bool(state and asks_witness(state, now)))
 
 
