@@ -104,7 +104,17 @@ RESINS: tuple[Resin, ...] = (
         kit_g=5000,
         kit_price=9,
     ),
-    Resin(name="Buoy wax", kind="wax", a_name="Buoy wax", sg_mixed=0.93, shrinkage_pct=2.5, kit_g=1000, kit_price=8.5),
+    Resin(
+        name="Buoy wax",
+        kind="wax",
+        a_name="Buoy wax",
+        sg_mixed=0.93,
+        shrinkage_pct=2.5,
+        demould_min=75,
+        full_cure_min=240,
+        kit_g=1000,
+        kit_price=8.5,
+    ),
 )
 ADDITIONS: tuple[Addition, ...] = (
     Addition(

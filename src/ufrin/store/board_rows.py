@@ -25,13 +25,14 @@ class StoredRow:
     name: str
     created_at: datetime
     put_away_at: datetime | None
+    is_mould_only: bool
     figures: BoardFigures | None
     is_fresh: bool
 
 
 def _row(row: Mapping[str, Any]) -> StoredRow:
     figures = BoardFigures.from_plain(row["figures"]) if row["figures"] else None
-    same = {key: row[key] for key in ("id", "name", "created_at", "put_away_at")}
+    same = {key: row[key] for key in ("id", "name", "created_at", "put_away_at", "is_mould_only")}
     return StoredRow(figures=figures, is_fresh=bool(row["is_fresh"]) and figures is not None, **same)
 
 

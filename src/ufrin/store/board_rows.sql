@@ -1,7 +1,7 @@
 -- name: page
 -- A page of the Board: jobs newest first, what is kept of each, whether that is still true, and how many there are.
 with listed as materialized (
-    select id, name, created_at, put_away_at, count(*) over () as total from jobs
+    select id, name, created_at, put_away_at, is_mould_only, count(*) over () as total from jobs
     where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
     order by created_at desc, id desc
     limit %(limit)s offset %(offset)s
@@ -18,7 +18,7 @@ select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
 -- name: newest
 -- Jobs, newest first, older than one where it is given, those that were put away among them.
 with listed as materialized (
-    select id, name, created_at, put_away_at from jobs
+    select id, name, created_at, put_away_at, is_mould_only from jobs
     where (%(pattern)s = '%%' or name ilike %(pattern)s) and (%(before)s::bigint is null or id < %(before)s)
     order by id desc limit %(limit)s
 )
@@ -29,7 +29,7 @@ order by l.id desc
 -- name: of_rubber
 -- Jobs on the Board that count on a rubber, newest first.
 with listed as materialized (
-    select j.id, j.name, j.created_at, j.put_away_at from stations r join jobs j on j.id = r.job_id
+    select j.id, j.name, j.created_at, j.put_away_at, j.is_mould_only from stations r join jobs j on j.id = r.job_id
     where r.rubber_id = %(rubber_id)s and r.job_id <> %(besides)s and j.put_away_at is null
     order by j.created_at desc, j.id desc limit 20
 )

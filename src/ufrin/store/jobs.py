@@ -31,8 +31,9 @@ STEPS_KEPT = 50
 class Job:
     """A job as it is kept. ``versions`` has the version of each station.
 
-    ``advised_style`` is the kind of mould that was advised when somebody last agreed to it; ``can_undo`` is about the
-    station it was opened for.
+    ``is_mould_only`` is whether its mould was made before, so that only its casts are planned here; ``advised_style``
+    is the kind of mould that was advised when somebody last agreed to it; ``can_undo`` is about the station it was
+    opened for.
     """
 
     id: int
@@ -44,6 +45,7 @@ class Job:
     versions: Mapping[Station, int]
     can_undo: bool
     wanted_at: datetime | None = None
+    is_mould_only: bool = False
 
     @property
     def master(self) -> MasterInputs:
@@ -90,6 +92,7 @@ def _job(row: Mapping[str, Any]) -> Job:
         versions={station: stations[station]["version"] for station in STATIONS},
         can_undo=row["can_undo"],
         wanted_at=row["wanted_at"],
+        is_mould_only=row["is_mould_only"],
     )
 
 
@@ -109,9 +112,10 @@ def _inputs(station: Station, plain: Mapping[str, Any], shape: int) -> Inputs:
         raise Refused("", f"The {station.capitalize()} station of this job can't be read: {error}") from error
 
 
-def start(connection: Connection, name: str) -> int:
+def start(connection: Connection, name: str, *, is_mould_only: bool = False) -> int:
     """Keep a new job with empty stations."""
-    row = connection.execute(_SQL["start"], {"name": name, "stations": list(STATIONS)}).fetchone()
+    values = {"name": name, "stations": list(STATIONS), "is_mould_only": is_mould_only}
+    row = connection.execute(_SQL["start"], values).fetchone()
     return int(row["id"]) if row else 0
 
 

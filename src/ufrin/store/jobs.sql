@@ -1,13 +1,13 @@
 -- name: start
 -- A new job with its empty stations.
-with job as (insert into jobs (name) values (%(name)s) returning id),
+with job as (insert into jobs (name, is_mould_only) values (%(name)s, %(is_mould_only)s) returning id),
      empty as (insert into stations (job_id, station) select job.id, name from job,
          unnest(%(stations)s::text[]) as name)
 select id from job
 
 -- name: open
 -- One job with the inputs and versions of its stations.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at, j.is_mould_only,
        json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape)) as stations,
        exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
 from jobs j join stations s on s.job_id = j.id
@@ -16,7 +16,7 @@ group by j.id
 
 -- name: some
 -- Jobs whose masters share another's box.
-select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at,
+select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at, j.is_mould_only,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape))
            from stations s where s.job_id = j.id) as stations,
        false as can_undo

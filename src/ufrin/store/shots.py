@@ -3,7 +3,8 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import datetime
-from typing import Any
+from itertools import groupby
+from typing import Any, Literal
 
 from ufrin.core.casting.next_amount import LEARNT_FROM, PastShot
 from ufrin.core.casting.shot_log import Shot, ShotPiece
@@ -29,9 +30,16 @@ class StoredShot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoredTrial:
-    """A trial of two ways: what differs, how each is called, and how they are laid out."""
+    """A trial of two ways: what differs, how each is called, and how they are laid out and judged.
+
+    ``about`` is the part of a shot that the two ways stand for, "other" for anything else; ``by_shot`` is whether a
+    whole shot is made one way.
+    """
 
     id: int
+    about: Literal["release", "air", "attitude", "other"]
+    by_shot: bool
+    is_graded: bool
     what: str
     first: str
     second: str
@@ -48,6 +56,7 @@ def _piece(row: Mapping[str, Any]) -> ShotPiece:
         flaws=tuple(row["flaws"]),
         final_g=row["final_g"],
         way=row["way"] or None,
+        grade=row["grade"],
     )
 
 
@@ -80,6 +89,12 @@ def past(connection: Connection, job_id: int, kind: str) -> list[PastShot]:
     values = {"job_id": job_id, "kind": kind, "limit": LEARNT_FROM}
     rows = connection.execute(_SQL["past"], values).fetchall()
     return [PastShot(**row) for row in reversed(rows)]
+
+
+def newest_s(connection: Connection, job_id: int) -> float:
+    """Read when the newest shot of a mould was logged, in seconds since 1970; 0 before the first one."""
+    row = connection.execute(_SQL["newest"], {"job_id": job_id}).fetchone()
+    return float(row["at_s"]) if row else 0.0
 
 
 def counts(connection: Connection, job_id: int) -> dict[int, tuple[int, int]]:
@@ -149,9 +164,10 @@ def trial(connection: Connection, job_id: int) -> StoredTrial | None:
     return StoredTrial(**{key: value for key, value in row.items() if key != "job_id"})
 
 
-def of_trial(connection: Connection, trial_id: int) -> list[ShotPiece]:
-    """Read the pieces of a trial, in the order in which they were cast."""
-    return [_piece(row) for row in connection.execute(_SQL["of_trial"], {"trial_id": trial_id}).fetchall()]
+def of_trial(connection: Connection, trial_id: int) -> list[tuple[ShotPiece, ...]]:
+    """Read the pieces of each shot of a trial, in the order in which they were cast."""
+    rows = connection.execute(_SQL["of_trial"], {"trial_id": trial_id}).fetchall()
+    return [tuple(map(_piece, alike)) for _, alike in groupby(rows, key=lambda row: row["shot_id"])]
 
 
 def begin_trial(connection: Connection, job_id: int, values: Mapping[str, object]) -> None:

@@ -12,6 +12,11 @@ select mixed_g, left_over_g as left_g, was_short, missing_g,
     (select count(*) from shot_pieces p where p.shot_id = s.id) as cavities
 from shots s where job_id = %(job_id)s and kind = %(kind)s and taken_back_at is null order by id desc limit %(limit)s
 
+-- name: newest
+-- When the newest shot of a mould was logged.
+select extract(epoch from at)::float8 as at_s from shots
+where job_id = %(job_id)s and taken_back_at is null order by id desc limit 1
+
 -- name: counts
 -- What each cavity of a mould has come to.
 select cavity, shots, good from cavity_counts where job_id = %(job_id)s order by cavity
@@ -33,8 +38,8 @@ insert into shots (
 
 -- name: add_piece
 -- One of its pieces.
-insert into shot_pieces (shot_id, cavity, is_good, flaws, final_g, way)
-values (%(shot_id)s, %(cavity)s, %(is_good)s, %(flaws)s, %(final_g)s, %(way)s)
+insert into shot_pieces (shot_id, cavity, is_good, flaws, final_g, way, grade)
+values (%(shot_id)s, %(cavity)s, %(is_good)s, %(flaws)s, %(final_g)s, %(way)s, %(grade)s)
 
 -- name: take_back
 -- A shot that was logged by mistake stays on record and counts no more.
@@ -59,8 +64,10 @@ select * from trials where job_id = %(job_id)s order by ended_at is not null, id
 
 -- name: begin_trial
 -- Two ways are tried side by side from now on.
-insert into trials (job_id, what, first, second, seed, is_blind)
-values (%(job_id)s, %(what)s, %(first)s, %(second)s, %(seed)s, %(is_blind)s)
+insert into trials (job_id, about, by_shot, is_graded, what, first, second, seed, is_blind)
+values (
+    %(job_id)s, %(about)s, %(by_shot)s, %(is_graded)s, %(what)s, %(first)s, %(second)s, %(seed)s, %(is_blind)s
+)
 
 -- name: end_trial
 -- No longer.

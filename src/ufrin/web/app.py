@@ -30,9 +30,10 @@ from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
-from ufrin.web.routes.shop import board, faults, glossary, health, pairings, workshop_settings
+from ufrin.web.routes.shop import board, faults, glossary, health, moulds, pairings, workshop_settings
 from ufrin.web.routes.station import (
     box_comparison,
+    cast_work,
     coupons,
     cut_off,
     hardness,
@@ -92,8 +93,10 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.mount("/static", ShippedFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
+        moulds,
         job_sheet,
         box_comparison,
+        cast_work,
         cut_off,
         mesh_upload,
         exports,

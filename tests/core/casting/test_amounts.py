@@ -11,10 +11,11 @@ from ufrin.core.casting.cast_amount import CastMix, solid_cast
 from ufrin.core.casting.cast_size import cavity_ml, master_for, size_after
 from ufrin.core.casting.filled_cast import filled_cast, filled_viscosity
 from ufrin.core.casting.layered_cast import SetIn, cast_layers
-from ufrin.core.casting.rotated_cast import mass_by_known_piece, rotation
+from ufrin.core.casting.rotated_cast import mass_by_known_piece
 from ufrin.core.casting.shell_cast import foam_back, hollow_ball_ml, shell_coats, shell_mass_g
 from ufrin.core.master.stand_ins import ball, cone
 from ufrin.core.mesh.sections import volume_below_ml
+from ufrin.core.weighing.mould_weight import rotation
 from ufrin.errors import Refused
 
 some = st.floats(0.5, 500)

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from materials_to_cast import CAVITY, METAL, PICKS, PLAIN, RESIN
+from materials_to_cast import CAVITY, GREY, METAL, PICKS, PLAIN, RESIN
 from records import Hand
 
 from ufrin.core.casting.cast_bench import cast_weigh_plan
@@ -18,8 +18,7 @@ from ufrin.errors import Refused
 def weighed(picks: CastPicks = PICKS, **changes: object) -> WeighPlan:
     settled = replace(PLAIN, **changes)  # type: ignore[arg-type]
     made = plan_cast(settled, CAVITY, picks)
-    assert picks.resin is not None
-    return cast_weigh_plan(made, settled, picks.resin, shelf={"A": "resin:1", "B": "resin:1"}, step_g=0.1)
+    return cast_weigh_plan(made, settled, picks, shelf={"A": "resin:1", "B": "resin:1"}, step_g=0.1)
 
 
 def begun(plan: WeighPlan) -> Hand:
@@ -115,10 +114,159 @@ def test_drops_are_counted_into_the_a_that_is_really_in_the_cup() -> None:
     assert hand.state.attempt.contact is not None
 
 
-def test_what_has_one_part_is_not_mixed_and_a_cast_comes_out_by_its_own_steps() -> None:
-    wax = Resin(name="Wax", kind="wax", sg_mixed=0.9)
-    with pytest.raises(Refused, match="nothing to mix"):
-        weighed(CastPicks(resin=wax))
+WAX = Resin(name="Wax", kind="wax", sg_mixed=0.9, demould_min=40)
+
+
+def finish_cup(hand: Hand) -> None:
+    """Do all steps with a weighed cup until the mould is weighed, or what is left over."""
+    while hand.state.step.kind in {"do", "mix", "pour"}:
+        kind = {"do": "step", "mix": "mixed", "pour": "poured"}[hand.state.step.kind]
+        hand.write(kind, what=hand.state.step.key, sure=True)  # type: ignore[arg-type]
+
+
+def test_wax_is_melted_and_cures_from_when_it_is_poured() -> None:
+    hand = Hand(weighed(CastPicks(resin=WAX)))
+    assert hand.state.step.key == "lay-ready"  # there is nothing to stir or to shake
+    hand.write("step", what="lay-ready")
+    hand.write("tare")
+    assert take(hand) == "A"
+    assert hand.state.step.key == "melt"
+    hand.write("step", what="melt")
+    assert hand.state.step.kind == "pour"  # nothing is mixed
+    assert hand.state.attempt.contact is None
+    hand.write("poured")
+    assert hand.state.attempt.contact == hand.entries[-1].at
+    assert hand.state.clocks.of_kind("demould", hand.entries[-1].at).end_s == pytest.approx(40 * 60)  # type: ignore[union-attr]
+    hand.write("leftover", 0.5)
+    assert hand.state.step.kind == "finish"
+    assert hand.state.ratio_error_pct(hand.state.attempt) is None
+
+
+def test_colour_is_stirred_into_melted_wax() -> None:
+    hand = Hand(weighed(CastPicks(resin=WAX, colour=GREY)))
+    hand.write("step", what="lay-ready")
+    hand.write("tare")
+    assert [take(hand), take(hand)] == ["A", "colour"]
+    hand.write("step", what="melt")
+    assert hand.state.step.kind == "mix"
+
+
+def test_foam_behind_a_shell_has_the_pot_life_of_its_own_tin() -> None:
+    foam = PICKS.foam
+    assert foam is not None
+    foam = replace(foam, pot_life_min=0.75, demould_min=20, tolerance_pct=5.0)
+    plan = weighed(replace(PICKS, foam=foam), cast_kind="foam-back", thickness_mm=2.0, coat_mm=2.0)
+    assert plan.cup_names == ("coat 1 of 1", "the foam")
+    hand = begun(plan)
+    assert [take(hand), take(hand)] == ["B", "A"]
+    now = hand.entries[-1].at
+    shell = hand.state.clock(now)
+    finish_cup(hand)
+    hand.write("leftover", 0.0)
+    hand.write("tare")
+    assert [take(hand), take(hand)] == ["foam B", "foam A"]
+    behind = hand.state.clock(hand.entries[-1].at)
+    assert shell is not None
+    assert behind is not None
+    assert shell.whole_min == pytest.approx(RESIN.pot_life_min)
+    assert behind.whole_min == pytest.approx(0.75)
+    assert hand.state.step.least_min == pytest.approx(0.25)
+    finish_cup(hand)
+    # the mould is out when the shell is: its clock ends last
+    ends = hand.state.clocks.of_kind("demould", now)
+    assert ends is not None
+    assert ends.end_s == pytest.approx(60 * 60)
+    # 4 % too much A: of the foam within its tolerance, of the shell not
+    hand = begun(plan)
+    take(hand)
+    take(hand, 1.04)
+    assert hand.state.step.is_mend
+
+
+ROTATED = {"cast_kind": "rotated", "thickness_mm": 3.0, "coat_mm": 1.0}
+
+
+def rotated_to(hand: Hand, mould_g: float | None) -> None:
+    """Mix and turn a coat, and weigh the mould."""
+    hand.write("tare")
+    while hand.state.step.kind in {"hold", "weigh"}:
+        take(hand)
+    finish_cup(hand)
+    assert hand.state.step.kind == "mould"
+    if mould_g is None:
+        hand.write("mould", text="not weighed")
+    else:
+        hand.write("mould", mould_g)
+
+
+def test_the_weight_of_the_mould_says_which_coats_are_still_to_go() -> None:
+    plan = weighed(**ROTATED)
+    aim = plan.rotation
+    assert aim is not None
+    assert aim.target_g == pytest.approx(aim.area_cm2 * 0.3 * aim.sg)
+    hand = Hand(plan)
+    for key in ("lay-ready", "stir-a", "shake-b"):
+        hand.write("step", what=key)
+    assert hand.state.step.kind == "mould"
+    hand.write("mould", 7000.0)
+    assert len(hand.state.batches) == 3
+    coat_g = aim.target_g / 3
+    # half a coat went in: what is missing takes three more, and each is a third of it
+    rotated_to(hand, 7000 + coat_g / 2)
+    stands = hand.state.rotation
+    assert stands is not None
+    assert stands.thickness_mm == pytest.approx(0.5)
+    assert stands.coats_to_go == 3
+    assert stands.aim_g == pytest.approx(7000 + aim.target_g)
+    assert len(hand.state.batches) == 4
+    losses = plan.total_g / plan.need_g
+    assert sum(one.g for one in hand.state.batches[1]) == pytest.approx(2.5 * coat_g / 3 * losses)
+    # what the mould did not gain stayed in the cup
+    assert hand.state.attempts[0].leftover_g == pytest.approx(hand.state.attempts[0].total_g - coat_g / 2)
+    with pytest.raises(Refused, match="can't be lighter"):
+        hand.write("tare")
+        while hand.state.step.kind in {"hold", "weigh"}:
+            take(hand)
+        finish_cup(hand)
+        hand.write("mould", 6900.0)
+    with pytest.raises(Refused, match="only .* were mixed"):
+        hand.write("mould", 7000 + aim.target_g)
+    in_g = coat_g / 2 + 2.5 * coat_g / 3
+    hand.write("mould", 7000 + in_g)
+    rotated_to(hand, 7000 + 0.98 * aim.target_g - 2.5 * coat_g / 3)
+    assert len(hand.state.batches) == 4
+    rotated_to(hand, 7000 + 0.98 * aim.target_g)  # so near that no other coat is worth mixing
+    assert hand.state.step.kind == "finish"
+    assert hand.state.used_g == pytest.approx(0.98 * aim.target_g)
+
+
+def test_a_mould_that_was_not_weighed_leaves_the_coats_as_planned() -> None:
+    hand = begun_rotated()
+    rotated_to(hand, None)
+    assert hand.state.step.kind == "leftover"
+    hand.write("leftover", 1.0)
+    assert len(hand.state.batches) == 3
+    assert hand.state.rotation is not None
+    # a weight that was typed wrong is corrected, and what follows goes by the right one
+    rotated_to(hand, 7025.0)
+    assert hand.state.attempts[1].leftover_g == pytest.approx(
+        sum(cup.total_g for cup in hand.state.attempts) - 1 - 25  # of the coat that was not weighed, 1 g was left
+    )
+    before = hand.state.rotation.to_go_g
+    number = hand.entries[-1].number
+    hand.write("correction", 7020.0, of_number=number, text="read wrong")
+    assert hand.state.rotation.to_go_g == pytest.approx(before + 5)
+
+
+def begun_rotated() -> Hand:
+    hand = Hand(weighed(**ROTATED))
+    for key in ("lay-ready", "stir-a", "shake-b"):
+        hand.write("step", what=key)
+    hand.write("mould", 7000.0)
+    return hand
+
+
+def test_a_cast_comes_out_by_its_own_steps() -> None:
     plan = weighed()
     assert "warps" in demould_steps(plan.style)[0]
     assert plan.pot_life_min == RESIN.pot_life_min

@@ -198,18 +198,116 @@ def test_the_checks_know_what_is_cast(client: TestClient, filled: Database) -> N
 def test_getting_ready_is_dated_from_now(client: TestClient, filled: Database) -> None:
     tile = 7
     context = shown(client, tile)
-    steps = [step for _, step in context["ready"]]
+    steps = [one.step for _, one in context["ready"]]
     assert steps[0].do.startswith("Dry Chalk of shells")
     assert steps[0].dry_min == 240 + 30
     assert [step.before_min for step in steps] == sorted((step.before_min for step in steps), reverse=True)
     times = [at_s for at_s, _ in context["ready"]]
     assert times == sorted(times)
     assert context["ready_at"] - times[0] == pytest.approx(60 * steps[0].before_min)
-    assert any("Close the mould" in step.do for _, step in shown(client, PULLEY)["ready"])
+    assert any("Close the mould" in one.step.do for _, one in shown(client, PULLEY)["ready"])
     assert not any("Close the mould" in step.do for step in steps)
     # what the Checks ask for before a cast waits before the mould is closed
     released = [step for step in context["plan"].checks.steps if step.phase == "cast"]
     assert {step.do for step in released} <= {step.do for step in steps}
+
+
+def ready_step(client: TestClient, job: int, words: str) -> Any:  # noqa: ANN401
+    return next(one for _, one in shown(client, job)["ready"] if words in one.step.do)
+
+
+def test_getting_ready_is_ticked_off_for_the_next_shot_alone(client: TestClient, filled: Database) -> None:
+    tile, before = 7, shown(client, 7)["ready_at"]
+    drying = ready_step(client, tile, "Dry Chalk")
+    at = f"/jobs/{tile}/casts/steps/{drying.step.key}"
+    client.post(at, data={"done": "yes"})
+    assert ready_step(client, tile, "Dry Chalk").done_at_s is not None
+    assert "dry at" in client.get(f"/jobs/{tile}/casts").text
+    # the chalk dries; what is still to do takes less
+    assert shown(client, tile)["ready_at"] < before
+    client.post(at, data={"done": "no"})
+    assert ready_step(client, tile, "Dry Chalk").done_at_s is None
+    client.post(at, data={"done": "yes"})
+    shot = {"token": "t", "mixed_g": "180 g", "piece-1": "good"}
+    client.post(f"/jobs/{tile}/casts/log", data=shot)
+    assert ready_step(client, tile, "Dry Chalk").done_at_s is None  # that was for the shot before
+    assert client.post(f"/jobs/{tile}/casts/steps/unknown", data={"done": "yes"}).status_code == 422
+
+
+def test_a_stop_is_signed_off_with_a_reason_before_the_bench_opens(client: TestClient, filled: Database) -> None:
+    save(client, PULLEY, cast_colour_id=on_shelf(filled, ADDITIONS, "Tar black"))
+    at = f"/jobs/{PULLEY}/casts"
+    refused = client.post(f"{at}/bench")
+    assert refused.status_code == 422
+    assert "neither settled nor signed off" in refused.text
+    stop = shown(client, PULLEY)["stops"][0]
+    assert "clump" in stop["text"]
+    typed = {"about": stop["key"], "reason": "", "who": "Wren"}
+    unsaid = client.post(f"{at}/sign", data=typed)
+    assert unsaid.status_code == 422
+    assert "Say why" in unsaid.text
+    client.post(f"{at}/sign", data=typed | {"reason": "a trial piece"})
+    begun = client.post(f"{at}/bench", follow_redirects=False)
+    assert begun.status_code == 303
+    assert "a trial piece" in client.get(f"{begun.headers['location']}/record").text
+    client.post(f"{at}/unsign", data={"about": stop["key"]})
+    assert shown(client, PULLEY)["stops"][0]["signed"] is None
+
+
+def test_a_mould_that_was_made_before_has_a_casts_station_of_its_own(client: TestClient, filled: Database) -> None:
+    unnamed = client.post("/moulds", data={"name": "", "cavity_ml": "80 ml"})
+    assert unnamed.status_code == 422
+    assert "80 ml" in unnamed.text  # what was typed stays
+    assert client.post("/moulds", data={"name": "Old", "cavity_ml": "-3"}).status_code == 422
+    typed = {
+        "name": "Mooring ring",
+        "units": "metric",
+        "mould_family": "condensation-silicone",
+        "mould_parts": "two",
+        "mould_cavities": "3",
+        "cavity_ml": "80 ml",
+    }
+    entered = client.post("/moulds", data=typed, follow_redirects=False)
+    assert entered.status_code == 303
+    job = int(entered.headers["location"].split("/")[2])
+    assert client.get(f"/jobs/{job}/master", follow_redirects=False).headers["location"] == f"/jobs/{job}/casts"
+    resin = on_shelf(filled, RESINS, "Quayside 70")
+    answer = save(client, job, resin_id=resin, cavities="2")
+    assert answer.context["cast"].shot_g == pytest.approx(2 * 80 * 1.064 * 1.05)
+    assert any("Close the mould" in one.step.do for _, one in answer.context["ready"])
+    nav = BeautifulSoup(client.get(f"/jobs/{job}/casts").text, "lxml").find("nav", class_="stations")
+    assert [one.text for one in nav.find_all(class_="name")] == ["Casts", "Log"]
+    assert client.get(f"/api/v1/jobs/{job}").json()["state"] == "mould ready"
+    # all three cavities stand in the log, and nothing is early
+    page = client.get(f"/jobs/{job}/casts/log")
+    assert [one.number for one in page.context["log"].cavities] == [1, 2, 3]
+    assert not page.context["log"].is_early
+    assert "Mooring ring" in client.get("/").text
+
+
+@pytest.mark.parametrize(
+    ("family", "resin", "code"),
+    [
+        ("condensation-silicone", "Lantern clear", None),
+        ("", "Quayside 70", "touch-not-said"),
+        ("condensation-silicone", "Hull gel", "touch-may-not-set"),
+    ],
+)
+def test_a_cast_is_judged_against_what_an_old_mould_is_of(
+    client: TestClient, filled: Database, family: str, resin: str, code: str | None
+) -> None:
+    typed = {"name": "Old mould", "units": "metric", "mould_family": family, "cavity_ml": "80 ml"}
+    job = int(client.post("/moulds", data=typed, follow_redirects=False).headers["location"].split("/")[2])
+    answer = save(client, job, resin_id=on_shelf(filled, RESINS, resin))
+    found = {finding.code for finding in answer.context["casts"].findings if finding.field == "mould_family"}
+    assert found == ({code} if code else set())
+
+
+def test_an_old_mould_of_urethane_gets_its_release_while_getting_ready(client: TestClient, filled: Database) -> None:
+    typed = {"name": "Old mould", "units": "metric", "mould_family": "polyurethane-rubber", "cavity_ml": "80 ml"}
+    job = int(client.post("/moulds", data=typed, follow_redirects=False).headers["location"].split("/")[2])
+    save(client, job, resin_id=on_shelf(filled, RESINS, "Quayside 70"))
+    assert "Release without silicone" in ready_step(client, job, "Release").step.do
 
 
 def test_a_rotated_shell_is_followed_by_the_weight_of_its_mould(client: TestClient, filled: Database) -> None:

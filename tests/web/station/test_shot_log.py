@@ -7,6 +7,7 @@ import pytest
 from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 from PIL import Image
+from scipy.stats import mannwhitneyu
 
 from ufrin.actions import RESINS
 from ufrin.actions.casts import shots as shot_actions
@@ -139,7 +140,7 @@ def test_a_mould_that_still_cures_is_cast_in_only_with_a_reason(
 
 
 def test_a_trial_is_laid_out_fairly_and_told_by_an_exact_test(client: TestClient, filled: Database) -> None:
-    form = {"what": "Release", "first": "soap", "second": "none", "is_blind": "yes"}
+    form = {"about": "release", "first": "soap", "second": "none", "is_blind": "yes"}
     at = f"/jobs/{PULLEY}/casts/trial"
     client.post(at, data=form)
     assert client.post(at, data=form).status_code == 422  # another one runs
@@ -160,6 +161,47 @@ def test_a_trial_is_laid_out_fairly_and_told_by_an_exact_test(client: TestClient
     assert trial.result.chance == pytest.approx(2 / 12870)
     assert "“soap” came out better" in client.get(PULLEY_AT).text
     assert client.post(at, data=form | {"second": "Soap"}).status_code == 422
+
+
+def test_what_a_whole_shot_is_made_by_is_tried_shot_by_shot(client: TestClient, filled: Database) -> None:
+    at = f"/jobs/{PULLEY}/casts/trial"
+    client.post(at, data={"about": "air", "first": "Pressure pot", "second": "nothing"})
+    for token in "abcdefgh":
+        trial = log(filled).trial
+        assert trial is not None
+        way = trial.next_ways[1]
+        assert set(trial.next_ways.values()) == {way}  # all cavities alike
+        # one piece of each shot without pressure has bubbles
+        shoot(client, token, **({} if way == "first" else {"piece-3": "bubbles-all"}))
+    found = log(filled)
+    trial = found.trial
+    assert trial is not None
+    assert trial.shots_of("first") == trial.shots_of("second") == 4
+    assert {kept.shot.air for kept in found.shots} == {"pressure", "nothing"}  # written down as the trial has it
+    # 4 shots of 4 against 0 of 4: 2 of 70 ways; its 32 pieces alone would tell 16 of 16 against 12 of 16
+    assert trial.result is not None
+    assert trial.result.chance == pytest.approx(2 / 70)
+    assert "Pressure pot” came out better" in client.get(PULLEY_AT).text
+
+
+def test_grades_are_compared_and_asked_of_every_piece(client: TestClient, filled: Database) -> None:
+    at = f"/jobs/{PULLEY}/casts/trial"
+    client.post(at, data={"about": "other", "what": "Mould", "first": "warm", "second": "cold", "is_graded": "yes"})
+    assert "give every piece a grade" in shoot(client, "x", status=422)
+    graded = {"first": iter("5455"), "second": iter("2131")}
+    for token in "ab":
+        trial = log(filled).trial
+        assert trial is not None
+        shoot(client, token, **{f"grade-{cavity}": next(graded[way]) for cavity, way in trial.next_ways.items()})
+    trial = log(filled).trial
+    assert trial is not None
+    assert trial.result is not None
+    assert trial.result.verdict == "first"
+    assert trial.result.chance == pytest.approx(mannwhitneyu([5, 4, 5, 5], [2, 1, 3, 1], method="asymptotic").pvalue)
+    page = client.get(PULLEY_AT).text
+    assert "grade 5" in page
+    assert "4.8" in page  # mean of 5, 4, 5 and 5
+    assert "A grade goes from 1" in shoot(client, "y", status=422, **{f"grade-{n}": "9" for n in range(1, 5)})
 
 
 def test_pictures_are_kept_without_what_the_camera_noted(client: TestClient, filled: Database) -> None:

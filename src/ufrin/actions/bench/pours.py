@@ -124,13 +124,14 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
             pours.enter(
                 connection,
                 number,
-                RecordEntry(number=number_of, at=now, kind="note", text=_signed_text(stop)),
+                RecordEntry(number=number_of, at=now, kind="note", text=signed_text(stop)),
                 f"signed-{stop.key}",
             )
     return number
 
 
-def _signed_text(stop: Stop) -> str:
+def signed_text(stop: Stop) -> str:
+    """Return the line of a record that tells who signed a stop off, and why."""
     if stop.signed is None:
         return ""
     sentence = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.text)}"

@@ -2,14 +2,16 @@
 
 from dataclasses import dataclass
 
-from ufrin.actions.bench.pours import LONGEST_WHO
+from ufrin.actions.bench.pours import LONGEST_WHO, signed_text
 from ufrin.actions.casts.shots import NOT_READY
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.casting.cast_bench import cast_weigh_plan
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.job.sign_off import open_stops
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import RecordEntry
+from ufrin.core.weighing.record_rules import LONGEST_TEXT
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
@@ -58,6 +60,13 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "casts")
         plan = _plan(opened)
+        waiting = open_stops(opened.cast_stops)
+        if waiting:
+            raise Refused(
+                "stops",
+                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
+                "signed off. The bench opens when they are.",
+            )
         if opened.open_cast is not None:
             raise Refused("", "A shot of this mould is being weighed already. Go on with it, or finish it first.")
         if opened.stage(now) in NOT_READY and not reason:
@@ -70,9 +79,11 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
         check_room(room_c)
         number = pours.start(connection, job_id=job_id, rubber_id=None, who=who, plan=plan, wall_s=now.wall_s)
         pours.enter(connection, number, RecordEntry(number=1, at=now, kind="start", temp_c=room_c), "start")
+        notes = [signed_text(stop) for stop in opened.cast_stops if stop.signed]
         if reason:
-            text = f"Cast in before the mould was ready: {reason}"[:400]
-            pours.enter(connection, number, RecordEntry(number=2, at=now, kind="note", text=text), "early")
+            notes.append(f"Cast in before the mould was ready: {reason}"[:LONGEST_TEXT])
+        for line, text in enumerate(notes, 2):
+            pours.enter(connection, number, RecordEntry(number=line, at=now, kind="note", text=text), f"note-{line}")
     return number
 
 
@@ -80,8 +91,6 @@ def _plan(opened: OpenJob) -> WeighPlan:
     answer, inputs, checks = opened.casts, opened.job.casts, opened.job.checks.settled()
     if answer is None or answer.plan is None or answer.picks.resin is None:
         raise Refused("", "There is nothing to weigh yet: the Casts station says what is missing.")
-    if answer.state == "stop":
-        raise Refused("", "A stop at the Casts station is not settled. Look at it first: the bench opens then.")
     places = {
         **dict.fromkeys(("A", "B"), f"resin:{inputs.resin_id}"),
         **dict.fromkeys(("foam A", "foam B"), f"resin:{inputs.foam_id}" if inputs.foam_id else ""),
@@ -91,7 +100,7 @@ def _plan(opened: OpenJob) -> WeighPlan:
     return cast_weigh_plan(
         answer.plan,
         answer.settled,
-        answer.picks.resin,
+        answer.picks,
         shelf=places,
         step_g=opened.workshop.scale_step_g or opened.plan.rubber_settled.scale_step_g,
         air=checks.cast_air or "",

@@ -9,6 +9,7 @@ from ufrin.core.casting.next_amount import NextAmount, next_amount
 from ufrin.core.casting.shot_log import CavityRecord, Shot, ShotPiece, check_cavities, trial_result
 from ufrin.core.casting.two_ways import TrialResult, Way, laid_out
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.job_state import Stage
 from ufrin.errors import Refused
 from ufrin.store import lots, shots
@@ -21,12 +22,21 @@ NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
-    """A trial with its pieces until now, and the way of each cavity in the next shot."""
+    """A trial with its pieces until now, by shot, and the way of each cavity in the next one."""
 
     kept: StoredTrial
-    pieces: tuple[ShotPiece, ...]
+    shots: tuple[tuple[ShotPiece, ...], ...]
     result: TrialResult | None
     next_ways: Mapping[int, Way]
+
+    @property
+    def pieces(self) -> tuple[ShotPiece, ...]:
+        """All of them."""
+        return tuple(piece for shot in self.shots for piece in shot)
+
+    def shots_of(self, way: Way) -> int:
+        """Return how many shots were made one way, where a whole shot is."""
+        return sum(any(piece.way == way for piece in shot) for shot in self.shots)
 
     @property
     def is_running(self) -> bool:
@@ -106,14 +116,16 @@ def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial 
     kept = shots.trial(connection, job_id)
     if kept is None:
         return None
-    pieces = tuple(shots.of_trial(connection, kept.id))
-    # the layout goes on where the last shot left it, so that each way gets its half of the cavities and of the shots
-    ways = laid_out(len(pieces) + max(2, len(in_use)), kept.seed)[len(pieces) :]
+    found = tuple(shots.of_trial(connection, kept.id))
+    # the layout goes on where the last shot left it, so that each way gets its half of the cavities or of the shots
+    done = len(found) if kept.by_shot else sum(map(len, found))
+    ways = laid_out(done + max(2, len(in_use)), kept.seed)[done:]
+    next_ways = dict.fromkeys(in_use, ways[0]) if kept.by_shot else dict(zip(in_use, ways, strict=False))
     return Trial(
         kept=kept,
-        pieces=pieces,
-        result=trial_result(pieces),
-        next_ways=dict(zip(in_use, ways, strict=False)) if kept.ended_at is None else {},
+        shots=found,
+        result=trial_result(found, by_shot=kept.by_shot, is_graded=kept.is_graded),
+        next_ways=next_ways if kept.ended_at is None else {},
     )
 
 
@@ -142,12 +154,23 @@ def _add(
         )
     running = log.trial if log.trial and log.trial.is_running else None
     if running:
-        pieces = tuple(replace(piece, way=running.next_ways.get(piece.cavity)) for piece in shot.pieces)
-        shot = replace(shot, pieces=pieces)
+        shot = _as_tried(shot, running)
     trial_id = running.kept.id if running else None
     number = shots.add(connection, job_id, shot, at_s=at_s, token=token, trial_id=trial_id, pour_id=pour_id)
     if number is not None and pour_id is None:
         _take_from_tins(connection, log.opened, shot, number)
+
+
+def _as_tried(shot: Shot, trial: Trial) -> Shot:
+    # each piece by the way that was laid out for it; what a whole shot was made by is written down as such
+    pieces = tuple(replace(piece, way=trial.next_ways.get(piece.cavity)) for piece in shot.pieces)
+    if trial.kept.is_graded and any(piece.grade is None for piece in pieces):
+        raise Refused("grade", "This trial is graded: give every piece a grade, from 1 to 5 for the best.")
+    about, way = trial.kept.about, pieces[0].way
+    if trial.kept.by_shot and about != "other" and way is not None:
+        made_by = trial.kept.first if way == "first" else trial.kept.second
+        shot = replace(shot, **{about: made_by})  # type: ignore[arg-type]
+    return replace(shot, pieces=pieces)
 
 
 def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number: int) -> None:
@@ -214,12 +237,37 @@ def retire_cavity(database: Database, job_id: int, cavity: int, why: str) -> Non
             shots.use_again(connection, job_id, cavity)
 
 
-def begin_trial(database: Database, job_id: int, *, what: str, first: str, second: str, is_blind: bool) -> None:
+TRIED: Mapping[str, str] = {
+    "release": "Release",
+    "air": "Air out of the cast",
+    "attitude": "How the mould is held",
+    "other": "Something else",
+}
+# a mould is under pressure, or tilted, as a whole
+BY_SHOT = frozenset({"air", "attitude"})
+
+
+def begin_trial(
+    database: Database,
+    job_id: int,
+    *,
+    about: str,
+    what: str,
+    first: str,
+    second: str,
+    by_shot: bool,
+    is_graded: bool,
+    is_blind: bool,
+) -> None:
     """Begin to try two ways side by side.
 
     Raises Refused without names for the two, or while another trial runs.
     """
-    names = [" ".join(text.split())[:60] for text in (what, first, second)]
+    if about not in TRIED:
+        raise Refused("about", "That is not one of the things to try. Choose again.")
+    names = [" ".join(text.split())[:60] for text in (what if about == "other" else TRIED[about], first, second)]
+    if about == "air":
+        names[1:] = [_school(name) for name in names[1:]]
     if not all(names):
         raise Refused("what", "Say what is tried, and how each of the two ways is called.")
     if names[1].lower() == names[2].lower():
@@ -229,8 +277,22 @@ def begin_trial(database: Database, job_id: int, *, what: str, first: str, secon
         running = shots.trial(connection, opened.job.id)
         if running is not None and running.ended_at is None:
             raise Refused("what", "A trial runs on this mould already. End it first.")
-        values = {"what": names[0], "first": names[1], "second": names[2], "is_blind": is_blind}
+        values = {
+            "about": about,
+            "what": names[0],
+            "first": names[1],
+            "second": names[2],
+            "by_shot": by_shot or about in BY_SHOT,
+            "is_graded": is_graded,
+            "is_blind": is_blind,
+        }
         shots.begin_trial(connection, job_id, {**values, "seed": secrets.randbelow(2**31)})
+
+
+def _school(name: str) -> str:
+    # a school may be typed by the beginning of its words; anything else stays as it was typed
+    found = (key for key, label in SCHOOLS.items() if name and label.lower().startswith(name.lower()))
+    return next(found, name)[:40]
 
 
 def end_trial(database: Database, job_id: int) -> None:

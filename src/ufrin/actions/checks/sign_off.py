@@ -29,14 +29,17 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
     stations.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
 
 
-def sign_off(database: Database, job_id: int, about: str, *, reason: str, who: str, now: Moment) -> None:
-    """Sign a stop off; the reason is kept with the job, and written into the record of its next pour.
+def sign_off(
+    database: Database, job_id: int, about: str, *, reason: str, who: str, now: Moment, of_cast: bool = False
+) -> None:
+    """Sign a stop of the mould off, or one of its casts; the reason goes into the record of what is weighed next.
 
     Raises Refused when the stop no longer exists, or reason or name are missing.
     """
     with database.transaction() as connection:
-        opened = opened_at(connection, job_id, "checks")
-        stop = next((one for one in opened.bench_stops(now) if one.key == about), None)
+        opened = opened_at(connection, job_id, "casts" if of_cast else "checks")
+        waiting = opened.cast_stops if of_cast else opened.bench_stops(now)
+        stop = next((one for one in waiting if one.key == about), None)
         if stop is None:
             raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
         if stop.finding is None:

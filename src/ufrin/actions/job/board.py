@@ -36,6 +36,8 @@ class BoardRow:
         """Return what the job has come to."""
         figures = self.job.figures
         states = pour_states(figures.halves if figures else (), self.records, now)
+        if self.job.is_mould_only:
+            return "put away" if self.job.put_away_at is not None else "mould ready"
         is_stopped = figures is not None and figures.is_stopped
         return stage_of(states, is_stopped=is_stopped, is_put_away=self.job.put_away_at is not None, now=now)
 

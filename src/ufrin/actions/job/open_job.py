@@ -20,6 +20,7 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.job.board_figures import BoardFigures, board_figures
 from ufrin.core.job.casts_station import CastsAnswer, answer_casts
 from ufrin.core.job.checks_station import ShopWays
+from ufrin.core.job.finished_mould import finished_mould
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
 from ufrin.core.job.master_station import answer_master, box_master
@@ -40,7 +41,7 @@ from ufrin.core.shelf.scales import Scale
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import board_rows, done_steps, faults, jobs, pours, safety_sheets, sheets, workshop_settings
+from ufrin.store import board_rows, done_steps, faults, jobs, pours, safety_sheets, sheets, shots, workshop_settings
 from ufrin.store.connection import Connection
 from ufrin.store.faults import Pairing, StoredFault
 from ufrin.store.jobs import Job
@@ -71,6 +72,7 @@ class OpenJob:
     workshop: Workshop
     casts: CastsAnswer | None = None
     open_cast: int | None = None
+    last_shot_s: float = 0.0
     scales: tuple[Stored[Scale], ...] = ()
     resins: tuple[Stored[Resin], ...] = ()
     additions: tuple[Stored[Addition], ...] = ()
@@ -92,6 +94,16 @@ class OpenJob:
         own = set() if is_made else {one.number for one in at_work}
         since_s = max((at.timestamp() for number, at in self.began_at.items() if number not in own), default=0.0)
         return step_states(self.plan.checks.steps, self.done_at_s, since_s=since_s, now_s=now.wall_s)
+
+    def cast_steps(self, now: Moment) -> tuple[StepState, ...]:
+        """Return where each step before the next shot stands: what was done before the last one belongs to that one."""
+        steps = self.casts.steps if self.casts else ()
+        return step_states(steps, self.done_at_s, since_s=self.last_shot_s, now_s=now.wall_s)
+
+    @property
+    def cast_stops(self) -> tuple[Stop, ...]:
+        """The stops before a shot is weighed."""
+        return self.casts.stops(self.signed) if self.casts else ()
 
     @property
     def is_sheet_out_of_date(self) -> bool:
@@ -127,6 +139,8 @@ class OpenJob:
     def stage(self, now: Moment) -> Stage:
         """Return what the job has come to."""
         away, stopped = self.job.put_away_at is not None, bool(open_stops(self.plan.stops))
+        if self.job.is_mould_only:
+            return "put away" if away else "mould ready"
         return stage_of(self.pour_states(now), is_stopped=stopped, is_put_away=away, now=now)
 
     def bench_stops(self, now: Moment) -> tuple[Stop, ...]:
@@ -217,7 +231,9 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     at_checks, at_casts = station == "checks", station == "casts"
     casts = None
     if at_casts or job.casts.resin_id:
-        casts = answer_casts(job.casts, worked_out, picks, checked_as=job.checks.cast_material)
+        settled = job.casts.settled()
+        finished = finished_mould(settled, picks.resin, job.checks, shop) if job.is_mould_only else None
+        casts = answer_casts(job.casts, worked_out, picks, checked_as=job.checks.cast_material, finished=finished)
     return OpenJob(
         job=job,
         context=context,
@@ -233,6 +249,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         workshop=settings,
         casts=casts,
         open_cast=pours.open_cast(connection, job_id) if at_casts else None,
+        last_shot_s=shots.newest_s(connection, job_id) if at_casts else 0.0,
         scales=tuple(SCALES.all(connection)) if at_casts and job.casts.cast_kind == "rotated" else (),
         resins=tuple(RESINS.all(connection)) if at_casts else (),
         additions=tuple(ADDITIONS.all(connection)) if at_casts else (),

@@ -22,6 +22,15 @@ def start_job(database: Database, name: str) -> int:
         return jobs.start(connection, checked_name(name))
 
 
+def start_mould(database: Database, name: str, casts: Mapping[str, object]) -> int:
+    """Enter a mould that was made before, or elsewhere, with what is known of its cavities."""
+    with database.transaction() as connection:
+        number = jobs.start(connection, checked_name(name), is_mould_only=True)
+        _, version = jobs.lock_station(connection, number, "casts")
+        _change(connection, number, "casts", version, casts)
+    return number
+
+
 def checked_name(name: str) -> str:
     """Refuse a name that can't be one.
 

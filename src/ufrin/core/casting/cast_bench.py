@@ -1,13 +1,13 @@
 """The bench plan of a shot: its cups as the bench weighs them, part B first, and the clocks that begin with A."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
-from ufrin.core.casting.cast_cups import DROPS_PER_ML, CastCup, CastIngredient
+from ufrin.core.casting.cast_cups import DROPS_PER_ML, FOAM_CUP, CastCup, CastIngredient, CastPicks
 from ufrin.core.casting.cast_plan import CastPlan
-from ufrin.core.casting.resins import Resin
+from ufrin.core.casting.resins import ONE_PART, Resin
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.weighing.method import Method
-from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan
+from ufrin.core.weighing.weigh_plan import Ingredient, OtherMaterial, Role, RotationAim, WeighPlan
 from ufrin.errors import Refused
 
 CAST_STYLE = "cast"  # under which demoulding has the steps for a cast
@@ -19,7 +19,7 @@ _ROLES: Mapping[str, Role] = {"A": "A", "B": "B", "foam A": "A", "foam B": "B", 
 def cast_weigh_plan(
     made: CastPlan,
     settled: SettledCasts,
-    resin: Resin,
+    picks: CastPicks,
     *,
     shelf: Mapping[str, str],
     step_g: float,
@@ -35,8 +35,8 @@ def cast_weigh_plan(
         The shot.
     settled : SettledCasts
         The Casts station.
-    resin : Resin
-        The casting material.
+    picks : CastPicks
+        From the Shelf, with a resin.
     shelf : mapping of key to str
         Where the lots of each ingredient stand, such as "resin:7".
     step_g : float
@@ -47,25 +47,29 @@ def cast_weigh_plan(
     Returns
     -------
     WeighPlan
-        Each cup of the shot in as many batches as it needs to fit.
+        Each cup of the shot in as many batches as it needs to fit. A cast that is rotated is followed by the weight
+        of its mould; foam behind a shell has a pot life of its own.
 
     Raises
     ------
     Refused
-        For what has one part and is not mixed.
+        Without a resin.
     """
-    if made.cups[0].ingredients and {"A", "B"} - {_ROLES[one.key] for one in made.cups[0].ingredients}:
-        raise Refused("", f"{resin.name} has one part: there is nothing to mix. Melt or pour it, and log the shot.")
-    batches = []
+    resin = picks.resin
+    if resin is None:
+        raise Refused("resin_id", "Which casting material? Choose one from the Shelf.")
+    batches: list[tuple[Ingredient, ...]] = []
+    names: list[str] = []
     for cup in made.cups:
-        batches += [tuple(_ingredients(cup.times(1 / cup.mixes), resin, shelf))] * cup.mixes
+        batches += [tuple(_ingredients(cup.times(1 / cup.mixes), shelf))] * cup.mixes
+        names += [cup.what] * cup.mixes
     planned = {one.key: one.g for one in made.totals.values()}
     counts_drops = any(one.drops is not None for one in made.totals.values())
     return WeighPlan(
         what="the cast" if made.filled == 1 else f"{made.filled} cavities",
         how="cast",
         rubber=resin.name,
-        b_per_a=planned["B"] / planned["A"],
+        b_per_a=planned.get("B", 0.0) / planned["A"],
         tolerance_pct=resin.tolerance_pct,
         step_g=step_g,
         sg=made.cups[0].total_g / made.cups[0].volume_ml,
@@ -73,6 +77,7 @@ def cast_weigh_plan(
         batches=tuple(batches),
         cup_ml=settled.cup_ml,
         pot_life_min=resin.pot_life_min,
+        handling_min=resin.handling_min,
         demould_min=resin.demould_min,
         full_cure_min=resin.full_cure_min,
         mix_min=MIX_MIN,
@@ -81,17 +86,55 @@ def cast_weigh_plan(
             how="cast",
             basis="volume" if settled.basis == "volume" and resin.by_volume else "weight",
             air=air,
-            least_mix_min=min(MIX_MIN, (resin.pot_life_min or MIX_MIN) / 3),
+            least_mix_min=_mix_min(resin),
             vibrate_min=vibrate_min,
             pot_kpa=pot_kpa,
             drops_per_ml=DROPS_PER_ML if counts_drops else None,
+            melts=resin.kind in ONE_PART,
+            is_rotated=made.target_g is not None,
         ),
         family=resin.kind,
         style=CAST_STYLE,
+        in_coats=made.target_g is not None or (len(batches) > 1 and any(cup.recoat for cup in made.cups)),
+        cup_names=tuple(names) if len(batches) > 1 and made.target_g is None else (),
+        rotation=_rotation(made, settled, resin),
+        other=_foam(made, picks.foam, names),
     )
 
 
-def _ingredients(cup: CastCup, resin: Resin, shelf: Mapping[str, str]) -> list[Ingredient]:
+def _mix_min(resin: Resin) -> float:
+    return min(MIX_MIN, (resin.pot_life_min or MIX_MIN) / 3)
+
+
+def _rotation(made: CastPlan, settled: SettledCasts, resin: Resin) -> RotationAim | None:
+    if made.target_g is None or not made.cavity.area_cm2:
+        return None
+    return RotationAim(
+        target_g=made.target_g * made.filled,
+        area_cm2=made.cavity.area_cm2 * made.filled,
+        sg=resin.mix_by(settled.basis).sg,
+        coat_mm=settled.coat_mm,
+    )
+
+
+def _foam(made: CastPlan, foam: Resin | None, names: Sequence[str]) -> OtherMaterial | None:
+    batches = tuple(number for number, what in enumerate(names) if what == FOAM_CUP)
+    if foam is None or not batches:
+        return None
+    return OtherMaterial(
+        batches=batches,
+        name=foam.name,
+        tolerance_pct=foam.tolerance_pct,
+        sg=foam.mix_by("weight").sg,
+        least_mix_min=_mix_min(foam),
+        pot_life_min=foam.pot_life_min,
+        handling_min=foam.handling_min,
+        demould_min=foam.demould_min,
+        full_cure_min=foam.full_cure_min,
+    )
+
+
+def _ingredients(cup: CastCup, shelf: Mapping[str, str]) -> list[Ingredient]:
     found: list[Ingredient] = []
     for one in cup.ingredients:
         # the halves of a metal powder are two things to weigh

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from math import ceil
 
 from ufrin.core.casting.cast_amount import poured_ml
-from ufrin.core.casting.cast_cups import CastCup, CastIngredient, CastPicks, CupMaker
+from ufrin.core.casting.cast_cups import FOAM_CUP, CastCup, CastIngredient, CastPicks, CupMaker
 from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.layered_cast import CastLayer, SetIn, cast_layers
 from ufrin.core.casting.resins import Resin
@@ -263,7 +263,7 @@ class _Shot:
             expansion=foam.rises,
             foam_liquid_sg=mix.sg,
         )
-        cup = self.maker.cup("the foam", back.foam_mix_g / mix.sg * self.filled, of=(foam, mix))
+        cup = self.maker.cup(FOAM_CUP, back.foam_mix_g / mix.sg * self.filled, of=(foam, mix))
         made = self._plan([*shell.cups, cup], shell.piece_g + back.foam_mix_g)
         return replace(made, thickness_mm=shell.thickness_mm)
 

@@ -4,11 +4,12 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from ufrin.core.casting.next_amount import PastShot
-from ufrin.core.casting.two_ways import TrialResult, Way, compare_good
+from ufrin.core.casting.two_ways import TrialResult, Way, compare_good, compare_grades
 from ufrin.errors import Refused
 
 LONGEST_NOTE = 400
 NOT_FILLED = "not-filled"
+GRADES = range(1, 6)
 # of the fault finder's symptoms, those that a piece can show; the first is the log's own
 FLAWS: Mapping[str, str] = {
     NOT_FILLED: "not filled",
@@ -27,13 +28,26 @@ FLAWS: Mapping[str, str] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShotPiece:
-    """One piece of a shot: its cavity, whether it is good, what is wrong, its weight in g, and its way of a trial."""
+    """One piece of a shot.
+
+    Parameters
+    ----------
+    cavity : int
+        That it was cast in.
+    is_good, flaws : bool, tuple of str
+        Whether it is good, and what is wrong where it is not.
+    final_g : float or None
+        Its weight.
+    way, grade : str or None, int or None
+        Of a trial: the way that it was made, and its grade, from 1 to 5 for the best.
+    """
 
     cavity: int
     is_good: bool = True
     flaws: tuple[str, ...] = ()
     final_g: float | None = None
     way: Way | None = None
+    grade: int | None = None
 
     def __post_init__(self) -> None:
         if not set(self.flaws) <= set(FLAWS):
@@ -41,7 +55,9 @@ class ShotPiece:
         if self.is_good and self.flaws:
             raise Refused("flaws", f"Piece {self.cavity} is marked as good and has a flaw. Which of the two is it?")
         if self.final_g is not None and not 0 < self.final_g < 1e7:
-            raise Refused("final_g", "A piece weighs more than nothing.")
+            raise Refused("final_g", "The weight of a piece must be more than 0.")
+        if self.grade is not None and self.grade not in GRADES:
+            raise Refused("grade", "A grade goes from 1, the worst, to 5, the best.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -144,21 +160,36 @@ def check_cavities(pieces: Sequence[ShotPiece], count: int, retired: Collection[
             )
 
 
-def trial_result(pieces: Sequence[ShotPiece]) -> TrialResult | None:
-    """Compare the two ways of a trial by how many of their pieces are good.
+def trial_result(shots: Sequence[Sequence[ShotPiece]], *, by_shot: bool, is_graded: bool) -> TrialResult | None:
+    """Compare the two ways of a trial.
 
     Parameters
     ----------
-    pieces : sequence of ShotPiece
-        Of the shots of the trial.
+    shots : sequence of sequence of ShotPiece
+        The pieces of each shot of the trial.
+    by_shot : bool
+        Whether a whole shot is made one way. Its pieces share their luck then, so the shot counts as one: good where
+        all of its pieces are, with the mean of their grades.
+    is_graded : bool
+        Whether grades are compared, instead of good and flawed pieces.
 
     Returns
     -------
     TrialResult or None
-        None before a piece of each came out.
+        None before something of each way came out.
     """
-    counts = {way: [piece.is_good for piece in pieces if piece.way == way] for way in ("first", "second")}
-    first, second = ((sum(good), len(good) - sum(good)) for good in counts.values())
-    if not sum(first) or not sum(second):
+    units = list(shots) if by_shot else [(piece,) for pieces in shots for piece in pieces]
+    found: dict[Way, list[float]] = {"first": [], "second": []}
+    for unit in units:
+        way = unit[0].way if unit else None
+        grades = [piece.grade for piece in unit if piece.grade is not None]
+        if way is None or (is_graded and not grades):
+            continue
+        found[way].append(sum(grades) / len(grades) if is_graded else float(all(piece.is_good for piece in unit)))
+    first, second = found["first"], found["second"]
+    if not first or not second:
         return None
-    return compare_good(first, second)
+    if is_graded:
+        return compare_grades(first, second)
+    good, good_too = (int(sum(one)) for one in (first, second))
+    return compare_good((good, len(first) - good), (good_too, len(second) - good_too))

@@ -8,7 +8,7 @@ from ufrin.core.clocks.cure_factor import TIN, Bracket, CureFactor
 from ufrin.core.clocks.equivalent_age import FASTEST_Q10, SLOWEST_Q10, TempNotes, done_min
 from ufrin.core.rubber.cure_times import Q10
 
-ClockKind = Literal["pot-life", "press", "demould", "cast-in", "full-cure"]
+ClockKind = Literal["pot-life", "press", "handling", "demould", "cast-in", "full-cure"]
 CLOCK_KINDS: tuple[ClockKind, ...] = get_args(ClockKind)
 # what must be done before its clock ends; the others are waited for
 DEADLINES: frozenset[ClockKind] = frozenset({"pot-life", "press"})

@@ -44,6 +44,9 @@ class SettledCasts:
     now_g: float | None = None
     cup_ml: float | None = None
     room_c: float = _USUAL["room_c"]
+    mould_cavities: float | None = None
+    mould_family: str = ""
+    mould_parts: str = "one"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +86,9 @@ class CastInputs:
     now_g: float | None = None
     cup_ml: float | None = None
     room_c: float | None = None
+    mould_cavities: float | None = None
+    mould_family: str | None = None
+    mould_parts: str | None = None
 
     def settled(self) -> SettledCasts:
         """Return the same with every default in place."""

@@ -1,43 +1,41 @@
 """The Casts station: what is known of the mould's cavities, and the shot that is planned."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import CastPicks, usual_scoops
-from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast
 from ufrin.core.casting.cast_size import cavity_ml
-from ufrin.core.casting.filled_cast import filled_viscosity
-from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
-from ufrin.core.casting.rotated_cast import Rotation, rotation
+from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.stations import State
+from ufrin.core.job.cast_findings import cast_findings, not_checked
+from ufrin.core.job.cast_preparation import getting_ready
+from ufrin.core.job.finished_mould import FinishedMould
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.mould_channels import channels_of
+from ufrin.core.job.sign_off import SignOff, Stop, stops
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
-from ufrin.core.materials.kinds import POURS
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.core.opening.mould_features import coated_cm2
 from ufrin.core.opening.mould_styles import PARTED
-from ufrin.core.rubber.cure_times import time_at
-from ufrin.core.wording.findings import Amount, Finding, worst_first
+from ufrin.core.pairing.prep_step import PrepStep
+from ufrin.core.weighing.mould_weight import Rotation, rotation
+from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
 
-SHORT_POT_LIFE_MIN = 3.0  # common practice
-CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
 MOST_HELD = 48
-STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CastsAnswer:
     """The Casts station worked out; what could not be is None, and ``refusals`` says why.
 
-    ``known`` is what the job itself tells of a cavity, before anything was typed.
+    ``known`` is what the job itself tells of a cavity, before anything was typed; ``style`` is the kind of mould, and
+    ``release_steps`` are what is put into it before a cast.
     """
 
     settled: SettledCasts
@@ -46,6 +44,8 @@ class CastsAnswer:
     plan: CastPlan | None
     picks: CastPicks
     rotated: Rotation | None = None
+    style: str = ""
+    release_steps: tuple[PrepStep, ...] = ()
     findings: tuple[Finding, ...] = ()
     refusals: tuple[Refused, ...] = ()
 
@@ -69,8 +69,35 @@ class CastsAnswer:
             return "empty"
         return "warning" if any(finding.level == "warn" for finding in self.findings) else "ready"
 
+    @property
+    def steps(self) -> tuple[PrepStep, ...]:
+        """What is done before a shot; empty before there is one."""
+        return getting_ready(self.plan, self.picks, self.release_steps, self.style) if self.plan else ()
 
-def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks, *, checked_as: str | None = None) -> CastsAnswer:
+    def stops(self, signed: Sequence[SignOff]) -> tuple[Stop, ...]:
+        """Return what must be settled, or signed off with a reason, before a shot is weighed.
+
+        Parameters
+        ----------
+        signed : sequence of SignOff
+            On record for this mould.
+
+        Returns
+        -------
+        tuple of Stop
+            Those signed off name who did.
+        """
+        return stops({"casts": self.findings}, {"casts": self.refusals}, signed)
+
+
+def answer_casts(
+    inputs: CastInputs,
+    plan: Plan,
+    picks: CastPicks,
+    *,
+    checked_as: str | None = None,
+    finished: FinishedMould | None = None,
+) -> CastsAnswer:
     """Work out the Casts station; nothing that a maker typed makes it fail.
 
     Parameters
@@ -83,6 +110,8 @@ def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks, *, checked_as
         What the station points to on the Shelf.
     checked_as : str or None, optional
         What the Checks were told is cast.
+    finished : FinishedMould or None, optional
+        Of a mould that was not made in this job: how the cast meets it.
 
     Returns
     -------
@@ -105,8 +134,19 @@ def answer_casts(inputs: CastInputs, plan: Plan, picks: CastPicks, *, checked_as
         # that no material is chosen yet is no mistake
         wrong = () if picks.resin is None else (refused,)
         return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=None, picks=picks, refusals=wrong)
-    findings = worst_first([*_findings(made, settled, picks), *_checked(picks.resin, checked_as)])
-    answer = CastsAnswer(settled=settled, known=known, cavity=cavity, plan=made, picks=picks, findings=findings)
+    meets = [finished.finding] if finished and finished.finding else []
+    findings = worst_first([*cast_findings(made, settled, picks), *not_checked(picks.resin, checked_as), *meets])
+    released = finished.steps if finished else plan.checks.steps if plan.checks else ()
+    answer = CastsAnswer(
+        settled=settled,
+        known=known,
+        cavity=cavity,
+        plan=made,
+        picks=picks,
+        style=plan.style or ("two-part" if settled.mould_parts == "two" else ""),
+        release_steps=released,
+        findings=findings,
+    )
     try:
         return replace(answer, rotated=_rotated(made, settled, picks))
     except Refused as refused:
@@ -210,7 +250,7 @@ def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | N
     if known is None:
         if settled.cavity_ml is None:
             return None
-        known = CastCavity(volume_ml=settled.cavity_ml, count=int(settled.cavities or 1))
+        known = CastCavity(volume_ml=settled.cavity_ml, count=int(settled.mould_cavities or settled.cavities or 1))
     changed: dict[str, float] = {
         name: value
         for name, value in (
@@ -226,114 +266,3 @@ def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | N
         wider, taller = volume_ml / known.volume_ml, (settled.height_mm or height) / height
         known = replace(known, below_ml=lambda up: wider * below(up / taller))
     return replace(known, volume_ml=volume_ml, **changed)  # type: ignore[arg-type]
-
-
-def _checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
-    if resin is None or checked_as is None or checked_as == POURED_AS.get(resin.kind, resin.kind):
-        return []
-    facts = _facts(resin=resin.name, kind=RESIN_KINDS[resin.kind].lower(), other=POURS.get(checked_as, checked_as))
-    return [Finding(code="cast-not-checked", facts=facts, field="resin_id")]
-
-
-def _findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> list[Finding]:
-    resin = picks.resin
-    if resin is None:
-        return []
-    return [
-        *_limits(made, settled, resin),
-        *_powder(made, settled, resin, picks.filler),
-        *_colour(settled, resin, picks.colour),
-        *_by_kind(made, resin),
-    ]
-
-
-def _limits(made: CastPlan, settled: SettledCasts, resin: Resin) -> list[Finding]:
-    found, facts = [], _facts(resin=resin.name)
-    own = [cup for cup in made.cups if cup.what != "the foam"]
-    heaviest_g = max(cup.total_g for cup in own) / made.filled  # each cavity heats on its own
-    if resin.most_g and heaviest_g > resin.most_g and made.kind not in SHELLS:
-        more = _facts(mixed=Amount(heaviest_g, "mass", 0), most=Amount(resin.most_g, "mass", 0))
-        found.append(Finding(code="cast-too-heavy", facts=facts | more, field="cast_kind"))
-    deep_mm = max((layer.to_mm - layer.from_mm for layer in made.layers), default=made.cavity.height_mm or 0.0)
-    if resin.most_mm and deep_mm > resin.most_mm and made.kind not in SHELLS:
-        more = _facts(deep=Amount(deep_mm, "length"), most=Amount(resin.most_mm, "length"))
-        found.append(Finding(code="cast-too-deep", facts=facts | more, field="cast_kind"))
-    if resin.pot_life_min:
-        pot_min = time_at(resin.pot_life_min, settled.room_c)
-        more = _facts(pot_life=Amount(pot_min, "time"))
-        mixes = max(cup.mixes for cup in made.cups)
-        takes_min = mixes * CUP_TAKES_MIN
-        if mixes > 1 and takes_min > pot_min:
-            cups = _facts(cups=str(mixes), takes=Amount(takes_min, "time"))
-            found.append(Finding(code="cast-pot-life-over", facts=facts | more | cups, field="cup_ml"))
-        elif pot_min < SHORT_POT_LIFE_MIN:
-            found.append(Finding(code="cast-pot-life-short", facts=facts | more, field="resin_id"))
-    counted = next((one for one in made.totals.values() if one.drops is not None), None)
-    if counted is not None:
-        found.append(Finding(code="cast-drops", facts=_facts(drops=str(counted.drops), part=counted.name)))
-    return found
-
-
-def _facts(**facts: Amount | str) -> dict[str, Amount | str]:
-    return facts
-
-
-def _powder(made: CastPlan, settled: SettledCasts, resin: Resin, filler: Addition | None) -> list[Finding]:
-    scoops = [one for cup in made.cups for one in cup.ingredients if one.key == "filler"]
-    if filler is None or not scoops:
-        return []
-    found, powder = [], _facts(filler=filler.name)
-    if settled.scoops is not None and settled.scoops > filler.most_scoops:
-        facts = powder | _facts(scoops=f"{settled.scoops:g}", most=f"{filler.most_scoops:g}")
-        found.append(Finding(code="filler-beyond-most", facts=facts, field="scoops"))
-    found += _thickened(made, resin, filler)
-    if filler.dry_min:
-        facts = _facts(dry_min=Amount(filler.dry_min, "time"), dry_c=Amount(filler.dry_c or 66.0, "temperature", 0))
-        found.append(Finding(code="filler-dry", facts=powder | facts, field="filler_id"))
-    if filler.kind in {"metal", "filler"}:
-        found.append(Finding(code="metal-dust", facts=powder, field="filler_id"))
-    return found
-
-
-def _thickened(made: CastPlan, resin: Resin, filler: Addition) -> list[Finding]:
-    cup = next(cup for cup in made.cups if any(one.key == "filler" for one in cup.ingredients))
-    powder_ml = sum(one.g for one in cup.ingredients if one.key == "filler") / (filler.true_sg or 1.0)
-    share = powder_ml / cup.volume_ml
-    facts = _facts(share=Amount(100 * share, "percent", 0))
-    plain = resin.viscosity_mpa_s or 1.0
-    thick = filled_viscosity(plain, share)
-    if thick is None:
-        return [Finding(code="filler-too-stiff", facts=facts | _facts(resin=resin.name), field="scoops")]
-    if resin.viscosity_mpa_s and thick > STIFF_MPA_S:
-        facts |= _facts(viscosity=Amount(thick, "viscosity"), plain=Amount(plain, "viscosity"))
-        return [Finding(code="filler-thickens", facts=facts, field="scoops")]
-    return []
-
-
-def _colour(settled: SettledCasts, resin: Resin, colour: Addition | None) -> list[Finding]:
-    if colour is None:
-        return []
-    if not colour.suits(resin.kind):
-        facts = _facts(colour=colour.name, resin=resin.name)
-        return [Finding(code="colour-clumps", facts=facts, field="cast_colour_id")]
-    if settled.colour_pct > resin.colour_most_pct:
-        facts = _facts(
-            share=Amount(settled.colour_pct, "percent"), most=Amount(resin.colour_most_pct, "percent"), resin=resin.name
-        )
-        return [Finding(code="colour-beyond-most", facts=facts, field="colour_pct")]
-    return []
-
-
-def _by_kind(made: CastPlan, resin: Resin) -> list[Finding]:
-    found = []
-    if made.kind in SHELLS:
-        found.append(Finding(code="shell-cool" if made.cavity.area_cm2 else "shell-first-trial"))
-    if made.kind == "foam-back":
-        found.append(Finding(code="foam-lid"))
-    if made.layers and made.cavity.below_ml is None:
-        found.append(Finding(code="layers-as-block", field="layers"))
-    if made.set_in is not None:
-        lift_g = made.set_in.lift_g(resin.mix_by("weight").sg)
-        facts = _facts(lift=Amount(lift_g, "mass", 0)) if lift_g > 0 else _facts(resin=resin.name)
-        found.append(Finding(code="set-in-floats" if lift_g > 0 else "set-in-sinks", facts=facts, field="set_in_g"))
-    return found

@@ -8,21 +8,20 @@ from ufrin.core.clocks.pot_life import PotLife
 from ufrin.core.clocks.room_log import RoomReading
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, time_at
 from ufrin.core.weighing.allowance import PastPour
-from ufrin.core.weighing.next_step import b_per_a_of, next_step, sum_of, target_g
+from ufrin.core.weighing.mould_weight import Rotation
+from ufrin.core.weighing.next_step import b_per_a_of, next_step, sum_of
 from ufrin.core.weighing.pour_clocks import PourClocks
 from ufrin.core.weighing.record_entries import RecordEntry, Step, StepAttempt
-from ufrin.core.weighing.top_up import top_up_batch
-from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan, following_role
-
-# what is noted beside the work, and begins no new step
-BESIDE_THE_WORK = frozenset({"temperature", "note", "correction", "witness", "mishap", "found", "photo", "retract"})
+from ufrin.core.weighing.record_replay import replayed, rotated
+from ufrin.core.weighing.weigh_plan import Ingredient, Role, WeighPlan
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BenchState:
     """A pour as its record has it.
 
-    ``valid`` are its lines without those that were taken back; ``is_demoulded`` is whether the mould was taken out.
+    ``valid`` are its lines without those that were taken back; ``is_demoulded`` is whether the mould was taken out;
+    ``mould_empty_g`` and ``mould_now_g`` are what a mould weighed before its first cup, and when it was weighed last.
     """
 
     plan: WeighPlan
@@ -37,6 +36,8 @@ class BenchState:
     taken_back: frozenset[int] = field(default_factory=frozenset)
     valid: tuple[RecordEntry, ...] = ()
     is_demoulded: bool = False
+    mould_empty_g: float | None = None
+    mould_now_g: float | None = None
 
     @property
     def attempt(self) -> StepAttempt:
@@ -190,7 +191,16 @@ class BenchState:
         float
             In ml, by the SG of the mix.
         """
-        return (self.attempt.total_g + self.step.target_g) / self.plan.sg
+        other = self.plan.other_of(self.attempt.batch)
+        return (self.attempt.total_g + self.step.target_g) / (other.sg if other else self.plan.sg)
+
+    @property
+    def rotation(self) -> Rotation | None:
+        """Where a cast that is rotated by hand stands; None before its mould was weighed."""
+        aim = self.plan.rotation
+        if aim is None or self.mould_empty_g is None:
+            return None
+        return rotated(aim, self.mould_empty_g, self.mould_now_g)
 
 
 def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry], room: Sequence[RoomReading] = ()) -> BenchState:
@@ -210,63 +220,33 @@ def bench_state(plan: WeighPlan, entries: Sequence[RecordEntry], room: Sequence[
     BenchState
         With the next step.
     """
-    attempts = [StepAttempt(batch=0)]
-    targets: dict[int, float] = {}
-    cups: dict[int, StepAttempt] = {}
-    batches, prepared = list(plan.batches), list[str]()
-    finished, began = False, None
     taken_back = frozenset(entry.of_number or 0 for entry in entries if entry.kind == "retract")
-    for entry in entries:
-        if entry.number in taken_back:
-            continue
-        if entry.kind == "correction":
-            # what was asked for meanwhile was asked for by what was known then, and stays as it was
-            _correct(cups, entries, entry)
-            continue
-        if attempts[-1].outcome in {"wrong", "discarded"} and entry.kind == "tare":
-            attempts.append(StepAttempt(batch=attempts[-1].batch))
-        elif attempts[-1].outcome == "poured" and entry.kind == "tare":
-            attempts.append(StepAttempt(batch=attempts[-1].batch + 1))
-        if entry.kind == "weigh":
-            targets[entry.number] = target_g(batches[attempts[-1].batch], attempts[-1], entry.ingredient)
-        elif entry.kind == "short":
-            if finished:  # batches that were left out stay out
-                del batches[attempts[-1].batch + (1 if attempts[-1].outcome == "poured" else 0) :]
-            batches.append(top_up_batch(plan, entry.volume_ml or 0.0))
-            finished = False
-        elif entry.kind == "step":
-            (attempts[-1].steps_done if attempts[-1].tared else prepared).append(entry.what)
-            if plan.method and entry.what == plan.method.meets_at:
-                attempts[-1].contact = entry.at
-        in_cup = not (plan.method and plan.method.meets_at)
-        _enter(batches[min(attempts[-1].batch, len(batches) - 1)], attempts[-1], entry, in_cup=in_cup)
-        cups[entry.number] = attempts[-1]
-        finished = finished or entry.kind == "finish"
-        began = began if entry.kind in BESIDE_THE_WORK else entry.at
     valid = tuple(entry for entry in entries if entry.number not in taken_back)
-    clocks = PourClocks(plan=plan, entries=valid, attempts=attempts, room=room)
+    replay = replayed(plan, entries, taken_back)
     state = BenchState(
         plan=plan,
         entries=tuple(entries),
-        attempts=tuple(attempts),
+        attempts=tuple(replay.attempts),
         step=Step(kind="done"),
-        targets_g=targets,
-        batches=tuple(batches),
-        clocks=clocks,
-        is_finished=finished,
-        step_began=began,
+        targets_g=replay.targets_g,
+        batches=tuple(replay.batches),
+        clocks=PourClocks(plan=plan, entries=valid, attempts=replay.attempts, room=room),
+        is_finished=replay.is_finished,
+        step_began=replay.step_began,
         taken_back=taken_back,
         valid=valid,
         is_demoulded=any(entry.kind == "demould" and entry.what == "well" for entry in valid),
+        mould_empty_g=replay.mould_empty_g,
+        mould_now_g=replay.mould_now_g,
     )
-    return replace(state, step=_step(state, prepared))
+    return replace(state, step=_step(state, replay.prepared))
 
 
 def _step(state: BenchState, prepared: Sequence[str]) -> Step:
     if state.is_finished:
         waits = state.plan.method is not None and state.has_poured and not state.is_demoulded
         return Step(kind="cure" if waits else "done")
-    tin_min = state.plan.pot_life_min
+    tin_min = state.plan.clock_times_of(state.attempt.batch)["pot-life"]
     return next_step(
         state.plan,
         state.batches,
@@ -274,59 +254,3 @@ def _step(state: BenchState, prepared: Sequence[str]) -> Step:
         pot_life_min=time_at(tin_min, state.room_temp_c) if tin_min else None,
         prepared=prepared,
     )
-
-
-def _correct(cups: Mapping[int, StepAttempt], entries: Sequence[RecordEntry], correction: RecordEntry) -> None:
-    about = next((entry for entry in entries if entry.number == correction.of_number), None)
-    cup = cups.get(correction.of_number or 0)
-    if about is None or cup is None:
-        return
-    earlier = [
-        entry.net_g
-        for entry in entries
-        if entry.kind == "correction" and entry.of_number == about.number and entry.number < correction.number
-    ]
-    was_g, is_g = (earlier[-1] if earlier else about.net_g) or 0.0, correction.net_g or 0.0
-    if about.kind == "weigh":
-        cup.poured_g[about.ingredient] = cup.poured_g.get(about.ingredient, 0.0) + is_g - was_g
-    elif about.kind == "wrong":
-        cup.wrong_g[about.ingredient] = is_g
-    elif about.kind == "leftover":
-        cup.leftover_g = is_g
-
-
-def _enter(batch: Sequence[Ingredient], cup: StepAttempt, entry: RecordEntry, *, in_cup: bool) -> None:
-    match entry.kind:
-        case "tare":
-            cup.tared, cup.zero_g, cup.scale = True, entry.gross_g, entry.scale
-        case "hold":
-            cup.in_hand = entry.ingredient
-            if in_cup and cup.contact is None and _role(batch, entry.ingredient) == following_role(batch):
-                cup.contact = entry.at
-        case "down":
-            cup.in_hand = ""
-            follows = following_role(batch)
-            if not any(_role(batch, key) == follows for key in cup.poured_g):  # nothing has met in the cup
-                cup.contact = None
-        case "weigh":
-            cup.poured_g[entry.ingredient] = cup.poured_g.get(entry.ingredient, 0.0) + (entry.net_g or 0.0)
-            cup.in_hand = ""
-            # the typed weight may be on the scale too: it must be tared before it counts again
-            cup.zero_g, cup.scale = entry.gross_g, entry.scale
-        case "wrong":
-            cup.wrong_g[entry.ingredient] = entry.net_g or 0.0
-            cup.outcome = "wrong"
-        case "discard":
-            cup.outcome = "discarded"
-        case "mixed":
-            cup.mixed = True
-        case "poured":
-            cup.outcome = "poured"
-        case "leftover":
-            cup.leftover_g = entry.net_g
-        case _:
-            pass
-
-
-def _role(batch: Sequence[Ingredient], key: str) -> str:
-    return next((one.role for one in batch if one.key == key), "")

@@ -8,6 +8,8 @@ from ufrin.core.inputs.usual import USUAL
 How = Literal["poured", "brushed", "putty", "cast"]
 StepKey = Literal[
     "lay-ready",
+    "melt",
+    "turn",
     "stir-a",
     "shake-b",
     "lids-apart",
@@ -60,6 +62,10 @@ class Method:
         Of a vibrating table, a pressure pot (gauge), and a thin stream.
     drops_per_ml : float or None
         Of part B, where it is counted in drops.
+    melts : bool
+        Whether it has one part and is melted, such as wax.
+    is_rotated : bool
+        Whether the mould is turned by hand after each cup.
     """
 
     how: How = "poured"
@@ -74,19 +80,25 @@ class Method:
     pot_kpa: float = 0.0
     drop_mm: float = 0.0
     drops_per_ml: float | None = None
+    melts: bool = False
+    is_rotated: bool = False
 
     @property
     def before(self) -> tuple[MethodStep, ...]:
         """What is done once, before the first cup."""
         if self.how == "putty":
             return (MethodStep(key="lids-apart"),)
+        if self.melts:
+            return (MethodStep(key="lay-ready"),)
         if self.how == "cast":
             return (MethodStep(key="lay-ready"), MethodStep(key="stir-a"), MethodStep(key="shake-b"))
         return (MethodStep(key="stir-a"), MethodStep(key="shake-b"))
 
     @property
     def before_mix(self) -> tuple[MethodStep, ...]:
-        """What is done once all parts of a cup are weighed: lumps that lay apart are brought together."""
+        """What is done once all parts of a cup are weighed: lumps are brought together, wax is melted."""
+        if self.melts:
+            return (MethodStep(key="melt"),)
         return (MethodStep(key="bring-together"),) if self.how == "putty" else ()
 
     @property
@@ -107,7 +119,7 @@ class Method:
         tuple of MethodStep
             Scraped, stirred again in a second cup, then degassed or left to rest (common practice).
         """
-        if self.how == "putty":
+        if self.how == "putty" or self.melts:
             return ()
         is_fast = pot_life_min is not None and pot_life_min < FAST_POT_LIFE_MIN
         steps = [MethodStep(key="scrape")]
@@ -123,8 +135,13 @@ class Method:
         return tuple(steps)
 
     @property
+    def after_cup(self) -> tuple[MethodStep, ...]:
+        """What is done with the mould once a cup is in it."""
+        return (MethodStep(key="turn"),) if self.is_rotated else ()
+
+    @property
     def after_pour(self) -> tuple[MethodStep, ...]:
-        """What is done with what was poured."""
+        """What is done with the mould once all that is poured is in it."""
         if self.how == "putty":
             return (MethodStep(key="press-flat"),)
         if self.how in {"poured", "cast"} and self.air == "vibrate":

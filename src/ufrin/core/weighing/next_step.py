@@ -90,7 +90,9 @@ def next_step(
         return _after_pour(plan, batches, cup)
     if not cup.tared:
         before = plan.method.before if plan.method else ()
-        return _first_open(before, prepared) or Step(kind="cup")
+        if found := _first_open(before, prepared):
+            return found
+        return Step(kind="mould") if plan.rotation and "mould" not in prepared else Step(kind="cup")
     batch = batches[cup.batch]
     for one in batch:
         if one.role == "pigment" and (mend := _mend(plan, batch, cup)):
@@ -102,10 +104,16 @@ def next_step(
     if not cup.mixed:
         if found := _first_open(plan.method.before_mix if plan.method else (), cup.steps_done):
             return found
-        least, most = (plan.method.least_mix_min, plan.method.most_mix_min) if plan.method else (0.0, None)
-        return Step(kind="mix", least_min=least, most_min=most)
+        if len(batch) > 1:
+            return _mix(plan, cup)
     after = plan.method.after_mix(pot_life_min) if plan.method else ()
     return _first_open(after, cup.steps_done) or Step(kind="pour")
+
+
+def _mix(plan: WeighPlan, cup: StepAttempt) -> Step:
+    other = plan.other_of(cup.batch)
+    least, most = (plan.method.least_mix_min, plan.method.most_mix_min) if plan.method else (0.0, None)
+    return Step(kind="mix", least_min=other.least_mix_min if other else least, most_min=most)
 
 
 def _first_open(steps: Sequence[MethodStep], done: Sequence[str]) -> Step | None:
@@ -115,6 +123,10 @@ def _first_open(steps: Sequence[MethodStep], done: Sequence[str]) -> Step | None
 
 def _after_pour(plan: WeighPlan, batches: Sequence[Batch], cup: StepAttempt) -> Step:
     is_last = cup.batch + 1 >= len(batches)
+    if found := _first_open(plan.method.after_cup if plan.method else (), cup.steps_done):
+        return found
+    if plan.rotation and not cup.is_mould_weighed:
+        return Step(kind="mould")
     # what is done with the whole mould is done once all of it is poured
     after = plan.method.after_pour if plan.method and is_last else ()
     if found := _first_open(after, cup.steps_done):
@@ -128,13 +140,19 @@ def _weigh(plan: WeighPlan, batch: Batch, cup: StepAttempt, one: Ingredient, *, 
     target = target_g(batch, cup, one.key)
     whole = target + cup.poured_g.get(one.key, 0.0)
     # at least half a step each way: no scale is more exact
-    band = max(whole * BAND_PCT.get(one.role, plan.tolerance_pct) / 100, plan.step_g / 2)
+    tolerance_pct = _tolerance_pct(plan, cup)
+    band = max(whole * BAND_PCT.get(one.role, tolerance_pct) / 100, plan.step_g / 2)
     if is_mend:  # a missing remainder has the tolerance of the whole part
-        band = max(whole * plan.tolerance_pct / 100, plan.step_g / 2)
+        band = max(whole * tolerance_pct / 100, plan.step_g / 2)
     kind: StepKind = "weigh" if cup.in_hand == one.key else "hold"
     return Step(
         kind=kind, ingredient=one, target_g=target, low_g=max(0.0, target - band), high_g=target + band, is_mend=is_mend
     )
+
+
+def _tolerance_pct(plan: WeighPlan, cup: StepAttempt) -> float:
+    other = plan.other_of(cup.batch)
+    return other.tolerance_pct if other else plan.tolerance_pct
 
 
 def b_per_a_of(plan: WeighPlan, batch: Batch) -> float:
@@ -164,7 +182,7 @@ def _mend(plan: WeighPlan, batch: Batch, cup: StepAttempt) -> Step | None:
     if not a or not b or any(one.role == follows and one.key not in cup.poured_g for one in batch):
         return None
     ratio = {"A": 1.0, "B": b_per_a_of(plan, batch)}
-    checked = check(ratio=ratio, poured_g={"A": a, "B": b}, tolerance_pct=plan.tolerance_pct)
+    checked = check(ratio=ratio, poured_g={"A": a, "B": b}, tolerance_pct=_tolerance_pct(plan, cup))
     if checked.verdict == "within":
         return None
     short = [one for one in batch if one.role == checked.add_part and target_g(batch, cup, one.key) > 0]

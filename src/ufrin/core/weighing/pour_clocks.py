@@ -65,10 +65,11 @@ class PourClocks:
     @cached_property
     def found(self) -> Bracket:
         """What the witness cup of the last batch, and the demoulding, say about when it set."""
-        tin_min = self.plan.demould_min
-        if not tin_min or not self.poured:
+        if not self.poured:
             return Bracket()
-        contact = self.poured[-1].contact
+        tin_min, contact = self.plan.clock_times_of(self.poured[-1].batch)["demould"], self.poured[-1].contact
+        if not tin_min:
+            return Bracket()
         assert contact is not None  # noqa: S101 - of the cups that were poured
         readings = []
         for entry in self.entries:
@@ -101,7 +102,8 @@ class PourClocks:
             # when a clock ends follows from the record and the room alone: worked out once, read at every look
             found = self.found if self.found.says_something else None
             factor, notes = self.plan.cure_factor, self._notes(contact)
-            ends = cure_clocks(self.plan.clock_times, 0.0, notes, factor=factor, found=found)
+            tin_min = self.plan.clock_times_of(attempt.batch)
+            ends = cure_clocks(tin_min, 0.0, notes, factor=factor, found=found)
             self._ends[contact] = ends
         elapsed_s = now.since_s(contact)
         return tuple(clock.after(elapsed_s) for clock in ends)
@@ -171,7 +173,8 @@ class PourClocks:
             None before A met B, or for a rubber without a pot life; shorter where the shop has learnt that this
             rubber is quick.
         """
-        tin_min = self.plan.press_min or self.plan.pot_life_min
+        times = self.plan.clock_times_of(attempt.batch)
+        tin_min = times.get("press") or times["pot-life"]
         if attempt.contact is None or not tin_min:
             return None
         factor = self.plan.cure_factor
@@ -192,7 +195,7 @@ class PourClocks:
         float or None
             In seconds since 1970, by the clock on the wall as it was at first contact; None where it is not known.
         """
-        return max((self._end_s(cup, kind) for cup in self.poured if self._known(kind)), default=None)
+        return max((self._end_s(cup, kind) for cup in self.poured if self._is_known(cup, kind)), default=None)
 
     def end_of_s(self, attempt: StepAttempt, kind: ClockKind) -> float | None:
         """Return when a clock of a poured cup ends.
@@ -209,10 +212,10 @@ class PourClocks:
         float or None
             In seconds since 1970; None for a cup that was not poured, or where the tin does not say.
         """
-        return self._end_s(attempt, kind) if attempt in self.poured and self._known(kind) else None
+        return self._end_s(attempt, kind) if attempt in self.poured and self._is_known(attempt, kind) else None
 
-    def _known(self, kind: ClockKind) -> bool:
-        return bool(self.plan.clock_times[kind])
+    def _is_known(self, attempt: StepAttempt, kind: ClockKind) -> bool:
+        return bool(self.plan.clock_times_of(attempt.batch).get(kind))
 
     def _end_s(self, attempt: StepAttempt, kind: ClockKind) -> float:
         contact = attempt.contact

@@ -18,6 +18,7 @@ EntryKind = Literal[
     "mixed",
     "poured",
     "leftover",
+    "mould",
     "temperature",
     "correction",
     "note",
@@ -31,7 +32,7 @@ EntryKind = Literal[
     "photo",
     "retract",
 ]
-StepKind = Literal["do", "cup", "hold", "weigh", "mix", "pour", "leftover", "finish", "cure", "done"]
+StepKind = Literal["do", "cup", "hold", "weigh", "mix", "pour", "mould", "leftover", "finish", "cure", "done"]
 Verdict = Literal["under", "within", "over"]
 Outcome = Literal["open", "poured", "wrong", "discarded"]
 
@@ -87,8 +88,9 @@ class RecordEntry:
 class StepAttempt:
     """One cup: a batch, or one that had to be set aside.
 
-    ``poured_g`` has the content by ingredient, with corrections; ``contact`` is when A met B; ``steps_done`` are the
-    steps of the method that were done with it.
+    ``poured_g`` has the content by ingredient, with corrections; ``contact`` is when A met B, or when what has one part
+    was poured; ``is_mould_weighed`` is whether the mould was weighed, or left unweighed, once this cup was in it;
+    ``steps_done`` are the steps of the method that were done with it.
     """
 
     batch: int
@@ -100,6 +102,7 @@ class StepAttempt:
     wrong_g: dict[str, float] = field(default_factory=dict)
     contact: Moment | None = None
     mixed: bool = False
+    is_mould_weighed: bool = False
     steps_done: list[str] = field(default_factory=list)
     outcome: Outcome = "open"
     leftover_g: float | None = None
@@ -143,8 +146,8 @@ class Step:
     Parameters
     ----------
     kind : str
-        Do a step of the method, put a cup on, take a part in hand, weigh it, mix, pour, weigh what is left, finish,
-        wait for the cure; or done.
+        Do a step of the method, put a cup on, take a part in hand, weigh it, mix, pour, weigh the mould, weigh
+        what is left, finish, wait for the cure; or done.
     ingredient : Ingredient or None
         For "hold" and "weigh".
     target_g, low_g, high_g : float

@@ -9,7 +9,7 @@ from ufrin.core.weighing.record_entries import EntryKind, RecordEntry, Step, Ste
 from ufrin.core.weighing.top_up import check_short
 from ufrin.errors import Refused
 
-CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong"})
+CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong", "mould"})
 # what was tapped by mistake is taken back by a line of its own
 RETRACTABLE: frozenset[EntryKind] = frozenset({"witness", "short", "mishap", "demould", "found"})
 MISHAPS: Mapping[str, str] = {"leak": "it leaks", "float": "the master floats", "spill": "rubber was spilt"}
@@ -49,6 +49,7 @@ _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "short": frozenset({"do", "leftover", "cup", "finish", "cure"}),
     "mixed": frozenset({"mix"}),
     "poured": frozenset({"pour"}),
+    "mould": frozenset({"mould"}),
     "leftover": frozenset({"leftover"}),
     "finish": frozenset({"finish", "cup", "leftover"}),
 }
@@ -175,6 +176,8 @@ def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None
         if entry.ingredient not in {one.key for one in state.batch}:
             raise Refused("ingredient", "Which part was poured? Choose it: its tin is that much emptier.")
         _check_mass(entry, least=0.0)
+    if entry.kind == "mould":
+        _check_mould(state, entry, sure=sure)
     if entry.kind == "leftover":
         _check_mass(entry, least=0.0)
         if (entry.net_g or 0.0) > state.attempt.total_g:
@@ -183,6 +186,27 @@ def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None
                 f"Only [{state.attempt.total_g:.1f} mass] went into this cup, so that much can't be left in "
                 "it. Take the empty cup's own weight off.",
             )
+
+
+def _check_mould(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
+    if entry.net_g is None and entry.text.strip():
+        return  # it was left unweighed, and the record says so
+    _check_mass(entry, least=0.0)
+    before_g = state.mould_empty_g if state.mould_now_g is None else state.mould_now_g
+    if before_g is not None and (entry.net_g or 0.0) < before_g - state.plan.step_g:
+        raise Refused(
+            "net_g",
+            f"The mould weighed [{before_g:.1f} mass] before, and can't be lighter now. Weigh it with everything that "
+            "was on it.",
+        )
+    mixed_g = sum(cup.total_g for cup in state.attempts if cup.outcome == "poured")
+    gained_g = (entry.net_g or 0.0) - (state.mould_empty_g or 0.0)
+    if not sure and state.mould_empty_g is not None and gained_g > mixed_g + state.plan.step_g:
+        raise Refused(
+            "sure",
+            f"The mould gained [{gained_g:.1f} mass] in all, and only [{mixed_g:.1f} mass] were mixed. Is something on "
+            "it that was not there before? Weigh it again; if it is right, say so below.",
+        )
 
 
 def _check_mass(entry: RecordEntry, *, least: float) -> None:

@@ -62,6 +62,55 @@ class Ingredient:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OtherMaterial:
+    """Another material that some cups of a shot are mixed of, such as the foam behind a shell.
+
+    Parameters
+    ----------
+    batches : tuple of int
+        The batches that are of it, counted from 0.
+    name : str
+        On its tin.
+    tolerance_pct, sg : float
+        Of its ratio and its mix.
+    least_mix_min : float
+        It is stirred for.
+    pot_life_min, handling_min, demould_min, full_cure_min : float or None
+        At 23 degC.
+    """
+
+    batches: tuple[int, ...]
+    name: str
+    tolerance_pct: float
+    sg: float
+    least_mix_min: float
+    pot_life_min: float | None = None
+    handling_min: float | None = None
+    demould_min: float | None = None
+    full_cure_min: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RotationAim:
+    """What a cast that is rotated by hand is to become, in all cavities of the shot together.
+
+    Parameters
+    ----------
+    target_g : float
+        It is to weigh.
+    area_cm2, sg : float
+        Surface that it covers, and SG of the mix.
+    coat_mm : float
+        Thickness of a coat that does not spill.
+    """
+
+    target_g: float
+    area_cm2: float
+    sg: float
+    coat_mm: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WeighPlan:
     """Everything that the bench needs to know.
 
@@ -99,6 +148,16 @@ class WeighPlan:
         How far down from the mouth a block is slit.
     cure_factor : CureFactor
         What the shop had learnt of the rubber when the weighing began.
+    handling_min : float or None
+        When a cast may be handled, at 23 degC.
+    in_coats : bool
+        Whether each batch goes on the one before while that is still tacky.
+    cup_names : tuple of str
+        What each batch is called, such as "coat 2 of 4"; empty where a number is enough.
+    rotation : RotationAim or None
+        Of a cast that is rotated by hand.
+    other : OtherMaterial or None
+        What some of the batches are mixed of instead.
     """
 
     what: str
@@ -125,12 +184,21 @@ class WeighPlan:
     style: str = ""
     slit_mm: float | None = None
     cure_factor: CureFactor = TIN
+    handling_min: float | None = None
+    in_coats: bool = False
+    cup_names: tuple[str, ...] = ()
+    rotation: RotationAim | None = None
+    other: OtherMaterial | None = None
 
     def __post_init__(self) -> None:
-        if not self.batches or not all(
-            {"A", "B"} <= {ingredient.role for ingredient in batch} for batch in self.batches
-        ):
+        needed = {"A"} if self.has_one_part else {"A", "B"}
+        if not self.batches or not all(needed <= {ingredient.role for ingredient in batch} for batch in self.batches):
             raise Refused("", "There is nothing to weigh: every batch needs an A and a B.")
+
+    @property
+    def has_one_part(self) -> bool:
+        """Whether it is melted and poured as it is, such as wax: nothing meets in the cup."""
+        return self.how == "cast" and self.b_per_a == 0
 
     @property
     def clock_times(self) -> dict[ClockKind, float | None]:
@@ -138,9 +206,48 @@ class WeighPlan:
         return {
             "pot-life": self.pot_life_min,
             "press": self.press_min,
+            "handling": self.handling_min,
             "demould": self.demould_min,
             "cast-in": self.cast_in_min,
             "full-cure": self.full_cure_min,
+        }
+
+    def other_of(self, batch: int) -> OtherMaterial | None:
+        """Return what a batch is mixed of, where that is not the main material.
+
+        Parameters
+        ----------
+        batch : int
+            Counted from 0.
+
+        Returns
+        -------
+        OtherMaterial or None
+            None for the main material.
+        """
+        return self.other if self.other is not None and batch in self.other.batches else None
+
+    def clock_times_of(self, batch: int) -> dict[ClockKind, float | None]:
+        """Return what the tin of a batch states for each clock.
+
+        Parameters
+        ----------
+        batch : int
+            Counted from 0.
+
+        Returns
+        -------
+        dict of kind to min
+            At 23 degC.
+        """
+        other = self.other_of(batch)
+        if other is None:
+            return self.clock_times
+        return {
+            "pot-life": other.pot_life_min,
+            "handling": other.handling_min,
+            "demould": other.demould_min,
+            "full-cure": other.full_cure_min,
         }
 
     @property

@@ -8,10 +8,9 @@ from ufrin.actions.bench.pours import Bench
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.coats import recoat_window
 from ufrin.core.weighing.record_entries import Step
-from ufrin.core.weighing.top_up import bonding
 from ufrin.core.weighing.weigh_plan import Ingredient, following_role, leading_role
+from ufrin.web.contexts.coats import batch_name, coat_words, mould_words, rotation_words
 from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
@@ -76,6 +75,8 @@ def words(bench: Bench, say: UnitFormatter, now: Moment) -> BenchWording:
         return replace(_made(step_words(state, say)), warning=hurry_words(state, say))
     if step.kind == "pour":
         return _made(pour_words(state, say))
+    if step.kind == "mould":
+        return _made(mould_words(state, say))
     if step.kind == "leftover":
         return BenchWording(
             head="What is left over?",
@@ -88,7 +89,7 @@ def words(bench: Bench, say: UnitFormatter, now: Moment) -> BenchWording:
     if step.kind == "finish":
         return BenchWording(
             head="All batches are poured",
-            sentence="Finish closes the record; it can still be corrected.",
+            sentence=f"{rotation_words(state, say)}Finish closes the record; it can still be corrected.",
             button="Finish",
         )
     return BenchWording(
@@ -111,31 +112,14 @@ def _cup(state: BenchState, say: UnitFormatter, now: Moment) -> BenchWording:
     again = state.attempt.outcome in {"wrong", "discarded"}
     after = state.attempt.batch + (1 if state.attempt.outcome == "poured" else 0) + 1
     head = "A fresh cup" if again else "Empty cup on the scale"
-    which = f" for batch {after} of {len(state.batches)}" if len(state.batches) > 1 else ""
-    first = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
+    which = f" for {batch_name(state, after - 1)}" if len(state.batches) > 1 else ""
+    why = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
     return BenchWording(
         head=head,
-        sentence=f"{first}{_coat_words(state, say, now)}Put a clean, dry cup{which} on the scale and tare it.",
+        sentence=f"{why}{rotation_words(state, say)}{coat_words(state, say, now)}"
+        f"Put a clean, dry cup{which} on the scale and tare it.",
         button="Tare: the cup counts as nothing",
     )
-
-
-def _coat_words(state: BenchState, say: UnitFormatter, now: Moment) -> str:
-    # the window of the next coat: not before the last one holds, and while it is tacky
-    if state.plan.how != "brushed" or state.attempt.outcome != "poured":
-        return ""
-    ends = {clock.kind: clock for clock in state.clocks.of(state.attempt, now)}
-    runs, cures = ends.get("pot-life"), ends.get("demould")
-    coat = f"Coat {state.attempt.batch + 2}"
-    if runs is not None and not runs.is_over:
-        return f"{coat} goes on in {say.clock(runs.left_s)}, when the one before no longer runs. "
-    window = recoat_window(runs.end_s / 60 if runs else 0.0, cures.end_s / 60 if cures else None)
-    if cures is None or window is None or window.until_min is None:
-        return f"{coat} goes on while the one before is still tacky: touch it. "
-    left_s = window.until_min * 60 - cures.elapsed_s
-    if left_s > 0:
-        return f"{coat} goes on within {say.clock(left_s)}, while the one before is still tacky. "
-    return f"The coat before is no longer tacky: {bonding(state.plan.family).do} "
 
 
 def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:

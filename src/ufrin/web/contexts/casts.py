@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ufrin.actions import Stored
+from ufrin.actions.casts.shots import NOT_READY
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.casting.additions import COLOURS, POWDERS
 from ufrin.core.casting.cast_cups import CastIngredient
@@ -12,10 +13,11 @@ from ufrin.core.casting.cast_kinds import CAST_KINDS, EXPLAINED
 from ufrin.core.casting.cast_size import master_for, size_after
 from ufrin.core.casting.resins import FOAMS, POURED_AS
 from ufrin.core.degassing.schools import SCHOOLS
-from ufrin.core.job.cast_preparation import getting_ready
 from ufrin.core.job.casts_station import CastsAnswer, held_form
+from ufrin.core.job.preparation import begin_in_min
 from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
 from ufrin.devices import clock
+from ufrin.web.contexts.checks import shown_stops
 from ufrin.web.drawings.cast_fill import cast_fill
 from ufrin.web.drawings.svg_marks import Drawing
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -76,7 +78,12 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "cast_kinds": CAST_KINDS,
         "open_cast": opened.open_cast,
         "scales": [(kept.id, kept.thing.name) for kept in opened.scales if not kept.retired_at],
-        **_ready(opened, answer),
+        **_ready(opened),
+        "is_early": opened.stage(clock.now()) in NOT_READY,
+        "stops": [one for one in shown_stops(opened.cast_stops, say) if one["can_be_signed"]],
+        "sign_at": "casts",
+        "errors": {},
+        "typed": {"who": ""},
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
         "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
         "amount_words": amount_words,
@@ -87,15 +94,13 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
     }
 
 
-def _ready(opened: OpenJob, answer: CastsAnswer) -> dict[str, Any]:
-    # the preparation dated from now
-    if answer.plan is None:
-        return {"ready": (), "ready_at": 0.0, "air_words": ""}
-    checks = opened.plan.checks
-    steps = getting_ready(answer.plan, answer.picks, checks.steps if checks else (), opened.plan.style)
-    ready_s = clock.now().wall_s + 60 * steps[0].before_min
+def _ready(opened: OpenJob) -> dict[str, Any]:
+    # the preparation dated from now, by what is still to do of it
+    now = clock.now()
+    states = opened.cast_steps(now)
+    ready_s = now.wall_s + 60 * begin_in_min(states)
     return {
-        "ready": [(ready_s - 60 * step.before_min, step) for step in steps],
+        "ready": [(ready_s - 60 * one.step.before_min, one) for one in states],
         "ready_at": ready_s,
         "air_words": SCHOOLS.get(opened.job.checks.cast_air or "", ""),
     }

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ufrin.actions.job.open_job import OpenJob
-from ufrin.core.clocks.moment import Moment
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.job.preparation import TINS, StepState, begin_in_min
+from ufrin.core.job.sign_off import Stop
 from ufrin.core.pairing.cautions import DEFERS
 from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase, remedy_of
 from ufrin.core.pairing.prep_step import PrepStep
@@ -18,7 +18,6 @@ from ufrin.core.pairing.releases import RELEASE_SCHOOLS, Product, ReleaseOffer
 from ufrin.core.pairing.rules import LEVELS
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
-from ufrin.core.wording.findings import Finding
 from ufrin.devices import clock
 from ufrin.web.drawings.checks import bubbles, preparation
 from ufrin.web.frame.links import Links
@@ -210,34 +209,28 @@ def _materials(opened: OpenJob) -> list[tuple[str, str, str, str]]:
     return found
 
 
-def stops_context(opened: OpenJob, say: UnitFormatter, now: Moment) -> list[dict[str, Any]]:
-    """Return the stops of a job for its sign-off.
+def shown_stops(stops: Sequence[Stop], say: UnitFormatter) -> list[dict[str, Any]]:
+    """Return stops for their sign-off.
 
     Parameters
     ----------
-    opened : OpenJob
-        Worked out.
+    stops : sequence of Stop
+        Of a job.
     say : UnitFormatter
         In the workshop's units.
-    now : Moment
-        By the server's clock.
 
     Returns
     -------
     list of dict
         Each with its text, its station, its sign-off, and whether it can be signed off.
     """
-
-    def in_units(finding: Finding | None, text: str) -> str:
-        return say.finding(finding) if finding else say.amounts(text)
-
     return [
         {
             "key": stop.key,
             "station": stop.station,
-            "text": in_units(stop.finding, stop.text),
+            "text": say.finding(stop.finding) if stop.finding else say.amounts(stop.text),
             "signed": stop.signed,
             "can_be_signed": stop.finding is not None,
         }
-        for stop in opened.bench_stops(now)
+        for stop in stops
     ]

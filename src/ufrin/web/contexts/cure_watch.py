@@ -16,6 +16,7 @@ from ufrin.web.frame.wording_in_units import UnitFormatter
 CLOCK_WORDS: dict[ClockKind, str] = {
     "pot-life": "Pot life",
     "press": "Press window",
+    "handling": "Handle it",
     "demould": "Take it out",
     "cast-in": "First cast",
     "full-cure": "Full cure",

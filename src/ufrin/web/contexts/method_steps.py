@@ -17,8 +17,19 @@ def step_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
         "lay-ready": (
             "Lay everything ready",
             "Mould released, warm and dry, level and closed; cups, sticks and gloves at hand; every part and powder "
-            "opened. Once A meets B there is no time to look for anything.",
+            f"opened. {'' if method.melts else 'Once A meets B there is no time to look for anything.'}",
             "All is ready",
+        ),
+        "melt": (
+            "Melt it",
+            "In a water bath or a pot with a thermostat, no hotter than its label allows, and never over a flame. "
+            "Keep a lid at hand; water on burning wax throws it about.",
+            "It is melted",
+        ),
+        "turn": (
+            "Turn the mould",
+            "Slowly every way, so that it runs over every part of the wall, until it no longer runs. Then let it hang.",
+            "It no longer runs",
         ),
         "stir-a": (
             f"Stir {a}",
@@ -121,6 +132,12 @@ def pour_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
             "Into the lowest corner, in a thin stream from a height, and let it rise by itself.",
         )
         return "Pour", f"{stream} Keep a little in the cup: it tells when it has set.", "It is poured"
+    if method.is_rotated:
+        return (
+            "Pour it in",
+            "Through the gate, then close it. Keep a little in the cup: it tells when it has set.",
+            "It is in the mould",
+        )
     if method.how == "cast":
         return (
             "Cast it",

@@ -16,6 +16,7 @@ KIND_WORDS: Mapping[EntryKind, str] = {
     "mixed": "mixed",
     "poured": "poured",
     "leftover": "left over",
+    "mould": "mould weighed",
     "temperature": "room",
     "correction": "corrected",
     "note": "note",
@@ -30,6 +31,9 @@ KIND_WORDS: Mapping[EntryKind, str] = {
     "retract": "taken back",
 }
 STEP_WORDS: Mapping[str, str] = {
+    "lay-ready": "everything laid ready",
+    "melt": "melted",
+    "turn": "mould turned until it no longer ran",
     "stir-a": "part A stirred",
     "shake-b": "part B shaken",
     "lids-apart": "lumps and lids kept apart",

@@ -3,18 +3,19 @@
 from collections.abc import Mapping
 from typing import Any
 
-from ufrin.actions.casts.shots import ShotLog, Trial
+from ufrin.actions.casts.shots import TRIED, ShotLog, Trial
 from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.casting.next_amount import NextAmount
-from ufrin.core.casting.shot_log import FLAWS, Shot, ShotPiece
+from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPiece
 from ufrin.core.casting.two_ways import Way
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
-from ufrin.web.frame.forms import YES
+from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 LONGEST = 120
+WAYS: tuple[Way, Way] = ("first", "second")
 
 
 def evidence_words(learnt: NextAmount, say: UnitFormatter) -> str:
@@ -31,7 +32,7 @@ def evidence_words(learnt: NextAmount, say: UnitFormatter) -> str:
 
 def trial_words(trial: Trial) -> str:
     """Return what a trial tells until now, in words."""
-    result, kept = trial.result, trial.kept
+    result = trial.result
     if result is None:
         return "Nothing to compare yet: both ways need a piece."
     by_chance = f"Such a difference comes about by chance alone {100 * result.chance:.0f} times of 100."
@@ -41,8 +42,7 @@ def trial_words(trial: Trial) -> str:
         case "no difference":
             return f"No difference that could not be chance. {by_chance}"
         case "first" | "second":
-            better = kept.first if result.verdict == "first" else kept.second
-            return f"“{better}” came out better. {by_chance}"
+            return f"“{way_name(trial, result.verdict)}” came out better. {by_chance}"
 
 
 def way_name(trial: Trial, way: Way | None) -> str:
@@ -51,14 +51,34 @@ def way_name(trial: Trial, way: Way | None) -> str:
         return ""
     if trial.kept.is_blind and trial.is_running:
         return "way 1" if way == "first" else "way 2"
-    return trial.kept.first if way == "first" else trial.kept.second
+    return _real_name(trial, way)
+
+
+def _real_name(trial: Trial, way: Way) -> str:
+    name = trial.kept.first if way == "first" else trial.kept.second
+    return SCHOOLS.get(name, name)
+
+
+def layout_words(trial: Trial) -> str:
+    """Return by which way the next shot is cast, for whoever casts it: "cavity 1 powder, cavity 2 spray"."""
+    ways = trial.next_ways
+    if trial.kept.by_shot:
+        return _real_name(trial, next(iter(ways.values()))) if ways else "no cavity is left"
+    return ", ".join(f"cavity {cavity} {_real_name(trial, way)}" for cavity, way in ways.items())
 
 
 def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
     """Return what the log's template receives."""
     casts = log.opened.casts
     last = log.shots[0].shot if log.shots else None
+    running = log.trial if log.trial and log.trial.is_running else None
     return {
+        "is_log": True,
+        "tried": TRIED,
+        "names_of_ways": [_real_name(log.trial, way) for way in WAYS] if log.trial else [],
+        "layout": layout_words(running) if running else "",
+        "grades": GRADES if running and running.kept.is_graded else (),
+        "set_by_trial": running.kept.about if running and running.kept.by_shot else "",
         "log": log,
         "flaws": FLAWS,
         "schools": SCHOOLS,
@@ -97,7 +117,15 @@ def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot
             continue
         is_good = outcome == "good"
         flaws = () if is_good else tuple(one for one in (outcome,) if one != "flawed")
-        pieces.append(ShotPiece(cavity=cavity, is_good=is_good, flaws=flaws, final_g=number(f"final-{cavity}", "mass")))
+        pieces.append(
+            ShotPiece(
+                cavity=cavity,
+                is_good=is_good,
+                flaws=flaws,
+                final_g=number(f"final-{cavity}", "mass"),
+                grade=whole_number(form.get(f"grade-{cavity}", ""), most_digits=2),
+            )
+        )
     return Shot(
         kind=log.opened.job.casts.settled().cast_kind,
         resin=casts.picks.resin.name if casts and casts.picks.resin else words("resin"),

@@ -112,6 +112,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "casts_state": opened.casts.state if opened.casts else "empty",
         "casts_headline": casts_headline(opened.casts, say),
         "ways": WAYS,
+        "is_log": False,
         "decimals": say.mass_decimals(plan.rubber.mass_decimals) if plan.rubber else 0,
         "conflict": [],
         "is_undo_refused": False,

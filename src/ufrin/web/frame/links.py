@@ -7,6 +7,8 @@ class Links:
     """The addresses."""
 
     new_job = "/jobs"
+    moulds = "/moulds"
+    new_mould = "/moulds/new"
     clocks = "/clocks"
     all_clocks = "/clocks?all=1"
     shelf = "/shelf/rubbers"

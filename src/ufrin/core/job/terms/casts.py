@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defaults
+from ufrin.core.job.finished_mould import MOULD_OF, MOULD_PARTS
 
 CAST_BASES = {"weight": "Weigh the parts", "volume": "Measure the parts by volume"}
 
@@ -47,6 +48,9 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
         "now_g": positive_quantity("The mould weighs now", "mass", "Each time a coat has gelled."),
         "cup_ml": positive_quantity("Cup holds", "volume", "Leave empty to mix each at once."),
         "room_c": quantity("Room", "temperature"),
+        "mould_cavities": positive_quantity("Cavities in the mould", "count"),
+        "mould_family": Term(label="The mould is of", kind="choice", choices={"": "not known", **MOULD_OF}),
+        "mould_parts": Term(label="It opens", kind="choice", choices=MOULD_PARTS),
     },
     SettledCasts,
 )

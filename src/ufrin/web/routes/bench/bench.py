@@ -29,6 +29,7 @@ from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
+from ufrin.web.contexts.coats import batch_name
 from ufrin.web.contexts.cure_watch import watch
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -44,7 +45,7 @@ KINDS: frozenset[str] = frozenset(get_args(EntryKind)) - {
     "correction",
     "photo",
 }  # a pour starts and is corrected elsewhere
-WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover"})
+WEIGHED: frozenset[str] = frozenset({"weigh", "wrong", "leftover", "mould"})
 # what may be noted some time after it was seen
 LOOKED_AT: frozenset[str] = frozenset({"witness", "demould"})
 
@@ -94,9 +95,12 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     if form.get("by") == "scale" and by_scale is None:
         raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
     scale = scales_on_shelf.to_read(database, by_scale) if by_scale else None
-    gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh"} else None
+    gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh", "mould"} else None
     units = form_units(form, bench.workshop.units)
-    net = _net_g(bench, kind, form, units, scale.thing.name if scale else "", gross) if kind in WEIGHED else None
+    is_unweighed = kind == "mould" and bool(form.get("text", "").strip())
+    net = None
+    if kind in WEIGHED and not is_unweighed:
+        net = _net_g(bench, kind, form, units, scale.thing.name if scale else "", gross)
     at = clock.now()
     if kind in LOOKED_AT and form.get("ago_min", "").strip():
         ago_min = parse(form["ago_min"], "time", units, field="ago_min")
@@ -120,6 +124,8 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
 
 def _net_g(bench: Bench, kind: str, form: dict[str, str], units: Units, scale: str, gross_g: float | None) -> float:
     # as the scale shows it, or as it was typed: a weight, or a volume where the parts are measured by marks
+    if gross_g is not None and kind == "mould":
+        return gross_g
     if gross_g is not None:
         return bench.state.attempt.net_g(gross_g, scale)
     plan, one = bench.state.plan, bench.state.step.ingredient
@@ -172,10 +178,10 @@ def _page(
         "elapsed_s": moment.since_s(state.step_began) if state.step_began else 0.0,
         "untared_g": _untared_g(state, refused, typed or {}, say),
         "watch": watch(bench, say, moment) if state.is_finished or state.has_poured else None,
-        "batch_number": min(
-            cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.batches) - 1
-        )
-        + 1,
+        "batch_name": batch_name(
+            state,
+            min(cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.batches) - 1),
+        ),
     }
     status = 409 if overtaken else 422 if refused else 200
     response = render(request, template, context, status_code=status)

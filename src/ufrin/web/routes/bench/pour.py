@@ -23,7 +23,7 @@ from ufrin.core.weighing.record_rules import CORRECTABLE, RETRACTABLE, lines
 from ufrin.core.weighing.witness import asks_witness
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
-from ufrin.web.contexts.checks import befores, stops_context
+from ufrin.web.contexts.checks import befores, shown_stops
 from ufrin.web.contexts.cure_watch import ShownClock, main_clock, shown_clocks
 from ufrin.web.contexts.record import entry_words
 from ufrin.web.contexts.station import job_context
@@ -104,7 +104,8 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         **job_context(seen.opened, "rubber", FormReading(changes={})),
         "station": "pour",
         "pours": [(kept, state, state.clock(now)) for kept, state in seen.pours],
-        "stops": stops_context(seen.opened, say, now),
+        "stops": shown_stops(seen.opened.bench_stops(now), say),
+        "sign_at": "pour",
         "next_half": next_pour(states),
         "next": next((pour for pour in seen.opened.plan.pours if pour.half == next_pour(states)), None),
         "is_another_mould": bool(states) and all(one.is_poured for one in states),

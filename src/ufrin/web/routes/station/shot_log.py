@@ -11,18 +11,15 @@ from ufrin.actions.bench import photos
 from ufrin.actions.bench.pours import new_token
 from ufrin.actions.casts import bench, shots
 from ufrin.actions.casts.bench import CastPour
-from ufrin.actions.job import stations
-from ufrin.actions.shelf import scales as scales_on_shelf
-from ufrin.core.measures.parsing import parse
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.shot_log import log_context, read_shot
-from ufrin.web.contexts.station import act_and_show, job_context
-from ufrin.web.frame.forms import YES, FormReading, form_units, whole_number
+from ufrin.web.contexts.station import job_context
+from ufrin.web.frame.forms import YES, FormReading, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
-from ufrin.web.routes import Number, Posted, TheDatabase, TheScales
+from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 LOG = "casts/log"
@@ -81,36 +78,6 @@ def add(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
     except Refused as refused:
         return _page(request, database, job_id, refused=refused, typed=form, weighed=weighed)
     return go_to(request, Links.job(job_id, LOG))
-
-
-@router.post("/jobs/{job_id}/casts/bench")
-def begin(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
-    """Begin to weigh a shot at the bench."""
-    try:
-        typed_c = form.get("temp_c", "").strip()
-        temp_c = parse(typed_c, "temperature", form_units(form, "metric"), field="temp_c") if typed_c else None
-        number = bench.start(
-            database, job_id, who=form.get("who", ""), temp_c=temp_c, reason=form.get("reason", ""), now=clock.now()
-        )
-    except Refused as refused:
-        return _page(request, database, job_id, refused=refused, typed=form)
-    return go_to(request, Links.pour(number))
-
-
-@router.post("/jobs/{job_id}/casts/mould-weight")
-def weigh_mould(request: Request, database: TheDatabase, scales: TheScales, job_id: Number, form: Posted) -> Response:
-    """Take what a scale shows as the weight of the mould, empty or as it fills."""
-
-    def act() -> None:
-        which, number = form.get("which", ""), whole_number(form.get("scale_id", ""))
-        if which not in {"mould_g", "now_g"} or number is None:
-            raise Refused("", "Choose a scale, and whether the mould is empty.")
-        scale = scales_on_shelf.to_read(database, number)
-        grams = scales.settled_g(scale.id, scale.thing)
-        version = stations.station_form(database, job_id, "casts").job.versions["casts"]
-        stations.change_station(database, job_id, "casts", version=version, changes={which: grams}, own_step=True)
-
-    return act_and_show(request, database, job_id, "casts", act)
 
 
 @router.post("/jobs/{job_id}/casts/log/repeat")
@@ -178,9 +145,12 @@ def trial(request: Request, database: TheDatabase, job_id: Number, form: Posted)
             shots.begin_trial(
                 database,
                 job_id,
+                about=form.get("about", ""),
                 what=form.get("what", ""),
                 first=form.get("first", ""),
                 second=form.get("second", ""),
+                by_shot=form.get("by_shot") == YES,
+                is_graded=form.get("is_graded") == YES,
                 is_blind=form.get("is_blind") == YES,
             )
     except Refused as refused:

@@ -47,7 +47,10 @@ def casting(request: Request, database: TheDatabase, job_id: Number, form: Poste
 @router.get("/jobs/{job_id}/{station}")
 def show(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
     """Show a station."""
-    return _page(request, stations.open_job(database, job_id, station), station, FormReading(changes={}))
+    opened = stations.open_job(database, job_id, station)
+    if opened.job.is_mould_only and station != "casts":
+        return go_to(request, Links.job(job_id, "casts"))
+    return _page(request, opened, station, FormReading(changes={}))
 
 
 @router.post("/jobs/{job_id}/{station}")

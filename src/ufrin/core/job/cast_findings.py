@@ -1,0 +1,157 @@
+"""The findings of the Casts station: limits of the tin, powder and colour, and what each kind of cast asks for."""
+
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
+from ufrin.core.casting.cast_kinds import SHELLS
+from ufrin.core.casting.cast_plan import CastPlan
+from ufrin.core.casting.filled_cast import filled_viscosity
+from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
+from ufrin.core.inputs.casts import SettledCasts
+from ufrin.core.materials.kinds import POURS
+from ufrin.core.rubber.cure_times import time_at
+from ufrin.core.wording.findings import Amount, Finding
+
+SHORT_POT_LIFE_MIN = 3.0  # common practice
+CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
+STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
+
+
+def not_checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
+    """Return the finding that the Checks reckon with another material than is cast.
+
+    Parameters
+    ----------
+    resin : Resin or None
+        What is cast.
+    checked_as : str or None
+        What the Checks were told is cast.
+
+    Returns
+    -------
+    list of Finding
+        Empty where the two agree, or nothing was said.
+    """
+    if resin is None or checked_as is None or checked_as == POURED_AS.get(resin.kind, resin.kind):
+        return []
+    facts = _facts(resin=resin.name, kind=RESIN_KINDS[resin.kind].lower(), other=POURS.get(checked_as, checked_as))
+    return [Finding(code="cast-not-checked", facts=facts, field="resin_id")]
+
+
+def cast_findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> list[Finding]:
+    """Return what is worth a word about a shot.
+
+    Parameters
+    ----------
+    made : CastPlan
+        The shot.
+    settled : SettledCasts
+        The Casts station.
+    picks : CastPicks
+        From the Shelf.
+
+    Returns
+    -------
+    list of Finding
+        Limits of the tin, the powder, the colour, and what this kind of cast asks for.
+    """
+    resin = picks.resin
+    if resin is None:
+        return []
+    return [
+        *_limits(made, settled, resin),
+        *_powder(made, settled, resin, picks.filler),
+        *_colour(settled, resin, picks.colour),
+        *_by_kind(made, resin),
+    ]
+
+
+def _limits(made: CastPlan, settled: SettledCasts, resin: Resin) -> list[Finding]:
+    found, facts = [], _facts(resin=resin.name)
+    own = [cup for cup in made.cups if cup.what != FOAM_CUP]
+    heaviest_g = max(cup.total_g for cup in own) / made.filled  # each cavity heats on its own
+    if resin.most_g and heaviest_g > resin.most_g and made.kind not in SHELLS:
+        more = _facts(mixed=Amount(heaviest_g, "mass", 0), most=Amount(resin.most_g, "mass", 0))
+        found.append(Finding(code="cast-too-heavy", facts=facts | more, field="cast_kind"))
+    deep_mm = max((layer.to_mm - layer.from_mm for layer in made.layers), default=made.cavity.height_mm or 0.0)
+    if resin.most_mm and deep_mm > resin.most_mm and made.kind not in SHELLS:
+        more = _facts(deep=Amount(deep_mm, "length"), most=Amount(resin.most_mm, "length"))
+        found.append(Finding(code="cast-too-deep", facts=facts | more, field="cast_kind"))
+    if resin.pot_life_min:
+        pot_min = time_at(resin.pot_life_min, settled.room_c)
+        more = _facts(pot_life=Amount(pot_min, "time"))
+        mixes = max(cup.mixes for cup in made.cups)
+        takes_min = mixes * CUP_TAKES_MIN
+        if mixes > 1 and takes_min > pot_min:
+            cups = _facts(cups=str(mixes), takes=Amount(takes_min, "time"))
+            found.append(Finding(code="cast-pot-life-over", facts=facts | more | cups, field="cup_ml"))
+        elif pot_min < SHORT_POT_LIFE_MIN:
+            found.append(Finding(code="cast-pot-life-short", facts=facts | more, field="resin_id"))
+    counted = next((one for one in made.totals.values() if one.drops is not None), None)
+    if counted is not None:
+        found.append(Finding(code="cast-drops", facts=_facts(drops=str(counted.drops), part=counted.name)))
+    return found
+
+
+def _facts(**facts: Amount | str) -> dict[str, Amount | str]:
+    return facts
+
+
+def _powder(made: CastPlan, settled: SettledCasts, resin: Resin, filler: Addition | None) -> list[Finding]:
+    scoops = [one for cup in made.cups for one in cup.ingredients if one.key == "filler"]
+    if filler is None or not scoops:
+        return []
+    found, powder = [], _facts(filler=filler.name)
+    if settled.scoops is not None and settled.scoops > filler.most_scoops:
+        facts = powder | _facts(scoops=f"{settled.scoops:g}", most=f"{filler.most_scoops:g}")
+        found.append(Finding(code="filler-beyond-most", facts=facts, field="scoops"))
+    found += _thickened(made, resin, filler)
+    if filler.dry_min:
+        facts = _facts(dry_min=Amount(filler.dry_min, "time"), dry_c=Amount(filler.dry_c or 66.0, "temperature", 0))
+        found.append(Finding(code="filler-dry", facts=powder | facts, field="filler_id"))
+    if filler.kind in {"metal", "filler"}:
+        found.append(Finding(code="metal-dust", facts=powder, field="filler_id"))
+    return found
+
+
+def _thickened(made: CastPlan, resin: Resin, filler: Addition) -> list[Finding]:
+    cup = next(cup for cup in made.cups if any(one.key == "filler" for one in cup.ingredients))
+    powder_ml = sum(one.g for one in cup.ingredients if one.key == "filler") / (filler.true_sg or 1.0)
+    share = powder_ml / cup.volume_ml
+    facts = _facts(share=Amount(100 * share, "percent", 0))
+    plain = resin.viscosity_mpa_s or 1.0
+    thick = filled_viscosity(plain, share)
+    if thick is None:
+        return [Finding(code="filler-too-stiff", facts=facts | _facts(resin=resin.name), field="scoops")]
+    if resin.viscosity_mpa_s and thick > STIFF_MPA_S:
+        facts |= _facts(viscosity=Amount(thick, "viscosity"), plain=Amount(plain, "viscosity"))
+        return [Finding(code="filler-thickens", facts=facts, field="scoops")]
+    return []
+
+
+def _colour(settled: SettledCasts, resin: Resin, colour: Addition | None) -> list[Finding]:
+    if colour is None:
+        return []
+    if not colour.suits(resin.kind):
+        facts = _facts(colour=colour.name, resin=resin.name)
+        return [Finding(code="colour-clumps", facts=facts, field="cast_colour_id")]
+    if settled.colour_pct > resin.colour_most_pct:
+        facts = _facts(
+            share=Amount(settled.colour_pct, "percent"), most=Amount(resin.colour_most_pct, "percent"), resin=resin.name
+        )
+        return [Finding(code="colour-beyond-most", facts=facts, field="colour_pct")]
+    return []
+
+
+def _by_kind(made: CastPlan, resin: Resin) -> list[Finding]:
+    found = []
+    if made.kind in SHELLS:
+        found.append(Finding(code="shell-cool" if made.cavity.area_cm2 else "shell-first-trial"))
+    if made.kind == "foam-back":
+        found.append(Finding(code="foam-lid"))
+    if made.layers and made.cavity.below_ml is None:
+        found.append(Finding(code="layers-as-block", field="layers"))
+    if made.set_in is not None:
+        lift_g = made.set_in.lift_g(resin.mix_by("weight").sg)
+        facts = _facts(lift=Amount(lift_g, "mass", 0)) if lift_g > 0 else _facts(resin=resin.name)
+        found.append(Finding(code="set-in-floats" if lift_g > 0 else "set-in-sinks", facts=facts, field="set_in_g"))
+    return found

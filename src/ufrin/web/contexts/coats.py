@@ -1,0 +1,67 @@
+"""The wording of coats at the bench: which one is next, when it goes on, and what the weight of a mould tells."""
+
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.coats import recoat_window
+from ufrin.core.weighing.top_up import bonding
+from ufrin.web.frame.wording_in_units import UnitFormatter
+
+
+def batch_name(state: BenchState, batch: int) -> str:
+    """Return what a batch is called: "layer 2", "coat 2 of 3", "batch 2 of 3"."""
+    names = state.plan.cup_names
+    if batch < len(names):
+        same = [number for number, name in enumerate(names) if name == names[batch]]
+        again = f", mix {same.index(batch) + 1} of {len(same)}" if len(same) > 1 else ""
+        return f"{names[batch]}{again}"
+    noun = "coat" if state.plan.how == "brushed" or state.plan.in_coats else "batch"
+    return f"{noun} {batch + 1} of {len(state.batches)}"
+
+
+def coat_words(state: BenchState, say: UnitFormatter, now: Moment) -> str:
+    """Return when the next coat goes on: not before the last one holds, and while it is tacky; empty without coats."""
+    in_coats = state.plan.how == "brushed" or state.plan.in_coats
+    if not in_coats or state.attempt.outcome != "poured":
+        return ""
+    ends = {clock.kind: clock for clock in state.clocks.of(state.attempt, now)}
+    runs, cures = ends.get("pot-life"), ends.get("handling") or ends.get("demould")
+    name = batch_name(state, state.attempt.batch + 1).partition(" of ")[0].capitalize()
+    if runs is not None and not runs.is_over:
+        return f"{name} goes on in {say.clock(runs.left_s)}, when the one before no longer runs. "
+    window = recoat_window(runs.end_s / 60 if runs else 0.0, cures.end_s / 60 if cures else None)
+    if cures is None or window is None or window.until_min is None:
+        return f"{name} goes on while the one before is still tacky: touch it. "
+    left_s = window.until_min * 60 - cures.elapsed_s
+    if left_s > 0:
+        return f"{name} goes on within {say.clock(left_s)}, while the one before is still tacky. "
+    return f"The one before is no longer tacky: {bonding(state.plan.family).do} "
+
+
+def mould_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
+    """Return the heading, the sentence and the button of the step at which a mould is weighed."""
+    if not state.attempt.tared:
+        return (
+            "Weigh the empty mould",
+            "Closed and banded, with all that stays on it while it is turned: what it gains tells how much went in.",
+            "Take the empty mould's weight",
+        )
+    sentence = "With all that was on it before."
+    rotated = state.rotation
+    if rotated and state.mould_empty_g is not None:
+        empty, aim = say.plain(state.mould_empty_g, "mass"), say.plain(rotated.aim_g, "mass")
+        sentence += f" It was {empty} empty, and is {aim} when it is done."
+    return "Weigh the mould", sentence, "Take this weight"
+
+
+def rotation_words(state: BenchState, say: UnitFormatter) -> str:
+    """Return what is in a mould that is rotated, and what is to go; empty where it was not weighed with a cup in it."""
+    rotated = state.rotation
+    if rotated is None or state.mould_now_g is None:
+        return ""
+    so_far = (
+        f"{say.plain(rotated.in_mould_g, 'mass')} are in, so the shell is {say.plain(rotated.thickness_mm, 'length')}"
+    )
+    if not rotated.coats_to_go:
+        return f"{so_far}: thick enough. Turn it until it gels, and leave the cast in it until it is cool. "
+    coats = "1 coat" if rotated.coats_to_go == 1 else f"{rotated.coats_to_go} coats"
+    return f"{so_far} by now; {say.plain(rotated.to_go_g, 'mass')} to go in {coats}. "
