@@ -181,7 +181,7 @@ def test_what_a_whole_shot_is_made_by_is_tried_shot_by_shot(client: TestClient, 
     # 4 shots of 4 against 0 of 4: 2 of 70 ways; its 32 pieces alone would tell 16 of 16 against 12 of 16
     assert trial.result is not None
     assert trial.result.chance == pytest.approx(2 / 70)
-    assert "Pressure pot” came out better" in client.get(PULLEY_AT).text
+    assert "Pressure pot until set” came out better" in client.get(PULLEY_AT).text
 
 
 def test_grades_are_compared_and_asked_of_every_piece(client: TestClient, filled: Database) -> None:
