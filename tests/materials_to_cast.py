@@ -2,7 +2,7 @@
 
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import CastPicks
-from ufrin.core.casting.cast_plan import CastCavity
+from ufrin.core.casting.planned_cast import CastCavity
 from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import SettledCasts
 

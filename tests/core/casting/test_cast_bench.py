@@ -114,6 +114,31 @@ def test_drops_are_counted_into_the_a_that_is_really_in_the_cup() -> None:
     assert hand.state.attempt.contact is not None
 
 
+def test_a_part_of_a_marbled_mix_is_taken_off_before_it_is_poured() -> None:
+    hand = begun(weighed(cast_kind="marbled", colour_shares="3, 1"))
+    assert [take(hand), take(hand)] == ["B", "A"]
+    seen = []
+    while hand.state.step.kind in {"do", "mix"}:
+        seen.append(hand.state.step.key or "mix")
+        hand.write("step" if hand.state.step.key else "mixed", what=hand.state.step.key, sure=True)
+    assert seen.index("take-off") > seen.index("mix")
+    assert hand.state.step.kind == "pour"
+    assert hand.plan.taken_shares == (0.25,)
+
+
+def test_plaster_is_sprinkled_into_the_water_and_soaks() -> None:
+    plaster = Resin(name="Plaster", kind="plaster", weight_a=100, weight_b=60, sg_mixed=1.6, pot_life_min=9)
+    hand = Hand(weighed(CastPicks(resin=plaster)))
+    hand.write("step", what="lay-ready")
+    hand.write("tare")  # no water is shaken, and no powder stirred
+    assert [take(hand), take(hand)] == ["B", "A"]
+    assert hand.state.step.key == "soak"
+    assert hand.state.attempt.contact is not None
+    hand.write("step", what="soak", sure=True)
+    hand.write("mixed", sure=True)
+    assert hand.state.step.kind == "pour"
+
+
 WAX = Resin(name="Wax", kind="wax", sg_mixed=0.9, demould_min=40)
 
 

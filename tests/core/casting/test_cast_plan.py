@@ -9,7 +9,8 @@ from materials_to_cast import CAVITY, GREY, METAL, PICKS, PLAIN, RESIN
 
 from ufrin.core.casting.cast_cups import CastPicks
 from ufrin.core.casting.cast_kinds import CAST_KINDS
-from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast
+from ufrin.core.casting.cast_plan import plan_cast
+from ufrin.core.casting.planned_cast import CastCavity, CastPlan
 from ufrin.core.casting.resins import Resin
 from ufrin.core.casting.shares import read_shares
 from ufrin.errors import Refused
@@ -132,9 +133,25 @@ def test_layers_squeezed_and_in_colours() -> None:
     assert [cup.volume_ml for cup in layered.cups] == [pytest.approx(5), pytest.approx(15 - 2 + 2)]
     assert layered.piece_g == pytest.approx(18 * 0.95 + 1)
     assert plan(cast_kind="squeeze", squeeze_pct=20.0).shot_g == pytest.approx(80 * 1.2 * 0.95)
-    marbled = plan(cast_kind="marbled", colour_shares="3, 1")
-    assert [cup.volume_ml for cup in marbled.cups] == [pytest.approx(66), pytest.approx(22)]
-    assert [cup.what for cup in marbled.cups] == ["colour 1 (75 %)", "colour 2 (25 %)"]
+    colours = plan(cast_kind="colours", colour_shares="3, 1")
+    assert [cup.volume_ml for cup in colours.cups] == [pytest.approx(66), pytest.approx(22)]
+    assert [cup.what for cup in colours.cups] == ["colour 1 (75 %)", "colour 2 (25 %)"]
+
+
+def test_a_marbled_cast_is_one_mix_of_which_a_part_is_taken_off() -> None:
+    marbled = plan(
+        replace(PICKS, colour=GREY), cast_kind="marbled", colour_shares="3, 1", colour_pct=2.0, spare_pct=5.0
+    )
+    assert len(marbled.cups) == 1
+    assert marbled.cups[0].volume_ml == pytest.approx(88 * 1.05)
+    (taken,) = marbled.taken_off
+    assert taken.g == pytest.approx(marbled.shot_g / 4)
+    assert taken.colour_g == pytest.approx(0.02 * taken.g)
+    plain = plan(cast_kind="marbled", colour_shares="3, 1", spare_pct=5.0)
+    assert marbled.shot_cost == pytest.approx(plain.shot_cost + taken.colour_g * 0.1)  # type: ignore[operator]
+    # a maker's own amount is divided in the same way
+    (own,) = plan(cast_kind="marbled", colour_shares="3, 1", each_g=40.0).taken_off
+    assert own.g == pytest.approx(40)
 
 
 def test_a_catalyst_in_drops() -> None:
@@ -150,7 +167,7 @@ def test_a_catalyst_in_drops() -> None:
 
 
 def test_only_a_cup_that_is_too_large_is_divided() -> None:
-    made = plan(cast_kind="marbled", colour_shares="3, 1", cup_ml=30.0)
+    made = plan(cast_kind="colours", colour_shares="3, 1", cup_ml=30.0)
     assert [cup.volume_ml for cup in made.cups] == [pytest.approx(66), pytest.approx(22)]
     assert [cup.mixes for cup in made.cups] == [3, 1]
 

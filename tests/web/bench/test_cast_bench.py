@@ -76,9 +76,9 @@ def test_a_shot_from_the_station_over_the_bench_into_the_log(client: TestClient,
     assert "being weighed already" in begin(client, status=422).text
     seen = walk(client, filled, number)
     assert seen[0] == "Lay everything ready"
-    order = [text for text in seen if text.startswith("Pour")]
+    order = [text for text in seen if text.startswith(("Pour", "Add"))]
     assert order[0].startswith("Pour Quayside B")
-    assert order[1] == "Pour Lichen grey"
+    assert order[1] == "Add Lichen grey"
     assert order[2].startswith("Pour Quayside A")
     assert "Cast it" in seen
     made = shot_actions.of_job(filled, PULLEY, clock.now()).opened.casts.plan  # type: ignore[union-attr]

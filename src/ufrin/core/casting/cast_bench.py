@@ -3,8 +3,8 @@
 from collections.abc import Mapping, Sequence
 
 from ufrin.core.casting.cast_cups import DROPS_PER_ML, FOAM_CUP, CastCup, CastIngredient, CastPicks
-from ufrin.core.casting.cast_plan import CastPlan
-from ufrin.core.casting.resins import ONE_PART, Resin
+from ufrin.core.casting.planned_cast import CastPlan
+from ufrin.core.casting.resins import ONE_PART, SIFTED, Resin
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.weighing.method import Method
 from ufrin.core.weighing.weigh_plan import Ingredient, OtherMaterial, Role, RotationAim, WeighPlan
@@ -92,6 +92,8 @@ def cast_weigh_plan(
             drops_per_ml=DROPS_PER_ML if counts_drops else None,
             melts=resin.kind in ONE_PART,
             is_rotated=made.target_g is not None,
+            sifts=resin.kind in SIFTED,
+            takes_off=bool(made.taken_shares),
         ),
         family=resin.kind,
         style=CAST_STYLE,
@@ -99,6 +101,9 @@ def cast_weigh_plan(
         cup_names=tuple(names) if len(batches) > 1 and made.target_g is None else (),
         rotation=_rotation(made, settled, resin),
         other=_foam(made, picks.foam, names),
+        cast_kind=made.kind,
+        set_in_before=_set_in_before(made),
+        taken_shares=made.taken_shares,
     )
 
 
@@ -115,6 +120,12 @@ def _rotation(made: CastPlan, settled: SettledCasts, resin: Resin) -> RotationAi
         sg=resin.mix_by(settled.basis).sg,
         coat_mm=settled.coat_mm,
     )
+
+
+def _set_in_before(made: CastPlan) -> int | None:
+    if made.set_in is None:
+        return None
+    return sum(cup.mixes for cup in made.cups[: made.set_in.after_layer])
 
 
 def _foam(made: CastPlan, foam: Resin | None, names: Sequence[str]) -> OtherMaterial | None:

@@ -14,7 +14,7 @@ from ufrin.core.weighing.coats import RecoatWindow, recoat_window
 from ufrin.errors import Refused
 
 DROPS_PER_ML = 20.0  # common practice
-FOAM_CUP = "the foam"
+FACE_CUP, FOAM_CUP = "the face coat", "the foam"
 METAL_SCOOPS = 1.0  # equal volumes of A, B and powder
 
 

@@ -1,13 +1,14 @@
 """The plan of a shot: for every kind of cast, which cups are mixed, in which order, and what a piece takes."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from math import ceil
 
 from ufrin.core.casting.cast_amount import poured_ml
-from ufrin.core.casting.cast_cups import FOAM_CUP, CastCup, CastIngredient, CastPicks, CupMaker
+from ufrin.core.casting.cast_cups import FACE_CUP, FOAM_CUP, CastCup, CastPicks, CupMaker
 from ufrin.core.casting.cast_kinds import SHELLS
-from ufrin.core.casting.layered_cast import CastLayer, SetIn, cast_layers
+from ufrin.core.casting.layered_cast import SetIn, cast_layers
+from ufrin.core.casting.planned_cast import CastCavity, CastPlan, PricedWay
 from ufrin.core.casting.resins import Resin
 from ufrin.core.casting.rotated_cast import mass_by_known_piece
 from ufrin.core.casting.shares import read_shares
@@ -16,108 +17,6 @@ from ufrin.core.inputs.casts import SettledCasts
 from ufrin.errors import Refused
 
 EXACT = 1e-9
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CastCavity:
-    """A cavity as far as it is known.
-
-    Parameters
-    ----------
-    volume_ml : float
-        Of one cavity.
-    area_cm2, height_mm : float or None
-        Its surface, and how high it is as the mould is held.
-    below_ml : callable or None
-        Its volume below a height; without it, a cavity is taken to be as wide at every height.
-    sprue_ml : float
-        Of its gate and vents.
-    count : int
-        Cavities in the mould.
-    """
-
-    volume_ml: float
-    area_cm2: float | None = None
-    height_mm: float | None = None
-    below_ml: Callable[[float], float] | None = field(default=None, compare=False)
-    sprue_ml: float = 0.0
-    count: int = 1
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PricedWay:
-    """One way to make the same piece: its name, what it weighs in g, and its cost, None without prices."""
-
-    label: str
-    piece_g: float
-    cost: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CastPlan:
-    """A shot worked out.
-
-    Parameters
-    ----------
-    kind : str
-        One of ``CAST_KINDS``.
-    cavity : CastCavity
-        One of those that are filled.
-    filled : int
-        Cavities that the shot fills.
-    cups : tuple of CastCup
-        In the order of the work.
-    shot_g, piece_g : float
-        All that is mixed; and what a finished piece weighs, without gate, spare and what is pressed out.
-    shots : int
-        For the pieces that are wanted.
-    shot_cost, piece_cost : float or None
-        By the prices on the Shelf; None without them.
-    thickness_mm : float or None
-        That a shell reaches.
-    target_g : float or None
-        What a rotated shell is to weigh.
-    layers : tuple of CastLayer
-        Of a cast in layers.
-    set_in : SetIn or None
-        What is laid into it.
-    ways : tuple of PricedWay
-        The same piece made in other ways, for as many as the Shelf's choices allow.
-    """
-
-    kind: str
-    cavity: CastCavity
-    filled: int
-    cups: tuple[CastCup, ...]
-    shot_g: float
-    piece_g: float
-    shots: int
-    shot_cost: float | None
-    piece_cost: float | None
-    thickness_mm: float | None = None
-    target_g: float | None = None
-    layers: tuple[CastLayer, ...] = ()
-    set_in: SetIn | None = None
-    ways: tuple[PricedWay, ...] = ()
-
-    @property
-    def totals(self) -> Mapping[str, CastIngredient]:
-        """Each thing of the whole shot together by its key, in the order in which they are met."""
-        found: dict[str, CastIngredient] = {}
-        for one in (one for cup in self.cups for one in cup.ingredients):
-            before = found.get(one.key)
-            found[one.key] = _added(before, one) if before else one
-        return found
-
-
-def _added(before: CastIngredient, one: CastIngredient) -> CastIngredient:
-    return replace(
-        before,
-        g=before.g + one.g,
-        ml=before.ml + one.ml if before.ml is not None and one.ml is not None else None,
-        scoop_ml=before.scoop_ml + one.scoop_ml if before.scoop_ml is not None and one.scoop_ml is not None else None,
-        drops=before.drops + one.drops if before.drops is not None and one.drops is not None else None,
-    )
 
 
 def plan_cast(settled: SettledCasts, cavity: CastCavity, picks: CastPicks) -> CastPlan:
@@ -170,8 +69,8 @@ class _Shot:
             "rotated": self._rotated,
             "layers": self._layers,
             "squeeze": self._squeezed,
-            "marbled": self._in_shares,
-            "colours": self._in_shares,
+            "marbled": self._marbled,
+            "colours": self._in_colours,
         }
         if kind not in make:
             raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
@@ -238,7 +137,7 @@ class _Shot:
         back_ml = self._poured_ml - face_ml
         if not back_ml > 0:
             raise Refused("face_mm", "A face coat so thick fills the whole cavity. Make it thinner, or leave it at 0.")
-        face, back = self.maker.powder_cup("the face coat", face_ml), self.maker.cup("the backing", back_ml)
+        face, back = self.maker.powder_cup(FACE_CUP, face_ml), self.maker.cup("the backing", back_ml)
         return self._plan([face, back], self._per_piece(face, back))
 
     def _shell(self) -> CastPlan:
@@ -299,7 +198,21 @@ class _Shot:
         piece_g = sum(layer.volume_ml for layer in layers) * self.maker.mix.sg + (set_in.mass_g if set_in else 0.0)
         return replace(self._plan(cups, piece_g), layers=layers, set_in=set_in)
 
-    def _in_shares(self) -> CastPlan:
+    def _marbled(self) -> CastPlan:
+        # one mix: what has another colour is taken off it, so that all of it sets at once
+        shares = read_shares("colour_shares", self.settled.colour_shares)
+        made = self._plan([self.maker.cup("the cast", self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg)
+        taken = tuple(share / sum(shares) for share in shares[1:])
+        colour = self.picks.colour
+        if colour is None:
+            return replace(made, taken_shares=taken)
+        made = replace(made, taken_shares=taken, taken_colour_pct=self.settled.colour_pct)
+        if made.shot_cost is None or colour.price_per_g is None:
+            return made
+        cost = made.shot_cost + sum(one.colour_g for one in made.taken_off) * colour.price_per_g
+        return replace(made, shot_cost=cost, piece_cost=cost / self.filled)
+
+    def _in_colours(self) -> CastPlan:
         shares = read_shares("colour_shares", self.settled.colour_shares)
         whole = sum(shares)
         cups = [

@@ -21,6 +21,7 @@ RESIN_KINDS: Mapping[str, str] = {
 }
 FOAMS = frozenset({"rigid-foam", "soft-foam"})
 ONE_PART = frozenset({"wax"})
+SIFTED = frozenset({"plaster"})  # its A is a powder that is sprinkled into its B, water
 # what a kind is called where pairings are looked up
 POURED_AS: Mapping[str, str] = {"rigid-foam": "polyurethane-resin", "soft-foam": "polyurethane-resin"}
 

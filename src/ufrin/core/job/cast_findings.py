@@ -3,8 +3,8 @@
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
 from ufrin.core.casting.cast_kinds import SHELLS
-from ufrin.core.casting.cast_plan import CastPlan
 from ufrin.core.casting.filled_cast import filled_viscosity
+from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.materials.kinds import POURS

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from ufrin.core.casting.cast_cups import CastPicks
-from ufrin.core.casting.cast_plan import CastPlan
+from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.pairing.prep_step import PrepStep
 

@@ -6,8 +6,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ufrin.core.casting.cast_cups import CastPicks, usual_scoops
-from ufrin.core.casting.cast_plan import CastCavity, CastPlan, plan_cast
+from ufrin.core.casting.cast_plan import plan_cast
 from ufrin.core.casting.cast_size import cavity_ml
+from ufrin.core.casting.planned_cast import CastCavity, CastPlan
 from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.stations import State

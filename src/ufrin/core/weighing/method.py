@@ -9,6 +9,8 @@ How = Literal["poured", "brushed", "putty", "cast"]
 StepKey = Literal[
     "lay-ready",
     "melt",
+    "soak",
+    "take-off",
     "turn",
     "stir-a",
     "shake-b",
@@ -66,6 +68,10 @@ class Method:
         Whether it has one part and is melted, such as wax.
     is_rotated : bool
         Whether the mould is turned by hand after each cup.
+    sifts : bool
+        Whether a powder is sprinkled into water, such as plaster.
+    takes_off : bool
+        Whether a part of each mix is taken off and coloured.
     """
 
     how: How = "poured"
@@ -82,13 +88,15 @@ class Method:
     drops_per_ml: float | None = None
     melts: bool = False
     is_rotated: bool = False
+    sifts: bool = False
+    takes_off: bool = False
 
     @property
     def before(self) -> tuple[MethodStep, ...]:
         """What is done once, before the first cup."""
         if self.how == "putty":
             return (MethodStep(key="lids-apart"),)
-        if self.melts:
+        if self.melts or self.sifts:
             return (MethodStep(key="lay-ready"),)
         if self.how == "cast":
             return (MethodStep(key="lay-ready"), MethodStep(key="stir-a"), MethodStep(key="shake-b"))
@@ -96,9 +104,11 @@ class Method:
 
     @property
     def before_mix(self) -> tuple[MethodStep, ...]:
-        """What is done once all parts of a cup are weighed: lumps are brought together, wax is melted."""
+        """What is done once all parts of a cup are weighed: lumps are brought together, wax melts, plaster soaks."""
         if self.melts:
             return (MethodStep(key="melt"),)
+        if self.sifts:
+            return (MethodStep(key="soak", least_min=_USUAL["soak_min"]),)
         return (MethodStep(key="bring-together"),) if self.how == "putty" else ()
 
     @property
@@ -119,7 +129,7 @@ class Method:
         tuple of MethodStep
             Scraped, stirred again in a second cup, then degassed or left to rest (common practice).
         """
-        if self.how == "putty" or self.melts:
+        if self.how == "putty" or self.melts or self.sifts:
             return ()
         is_fast = pot_life_min is not None and pot_life_min < FAST_POT_LIFE_MIN
         steps = [MethodStep(key="scrape")]
@@ -132,6 +142,8 @@ class Method:
             ]
         elif self.air == "clear" and not is_fast:
             steps.append(MethodStep(key="rest", least_min=_USUAL["rest_min"]))
+        if self.takes_off:
+            steps.append(MethodStep(key="take-off"))
         return tuple(steps)
 
     @property

@@ -158,6 +158,12 @@ class WeighPlan:
         Of a cast that is rotated by hand.
     other : OtherMaterial or None
         What some of the batches are mixed of instead.
+    cast_kind : str
+        The kind of cast; empty for a mould.
+    set_in_before : int or None
+        The batch, counted from 0, before which something is laid into a cast.
+    taken_shares : tuple of float
+        Shares of each mix that are taken off and coloured.
     """
 
     what: str
@@ -189,6 +195,9 @@ class WeighPlan:
     cup_names: tuple[str, ...] = ()
     rotation: RotationAim | None = None
     other: OtherMaterial | None = None
+    cast_kind: str = ""
+    set_in_before: int | None = None
+    taken_shares: tuple[float, ...] = ()
 
     def __post_init__(self) -> None:
         needed = {"A"} if self.has_one_part else {"A", "B"}

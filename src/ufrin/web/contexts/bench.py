@@ -9,7 +9,8 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import Step
-from ufrin.core.weighing.weigh_plan import Ingredient, following_role, leading_role
+from ufrin.core.weighing.weigh_plan import Ingredient, following_role
+from ufrin.web.contexts.cast_words import cast_sentence, is_solid
 from ufrin.web.contexts.coats import batch_name, coat_words, mould_words, rotation_words
 from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -116,7 +117,7 @@ def _cup(state: BenchState, say: UnitFormatter, now: Moment) -> BenchWording:
     why = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
     return BenchWording(
         head=head,
-        sentence=f"{why}{rotation_words(state, say)}{coat_words(state, say, now)}"
+        sentence=f"{why}{rotation_words(state, say)}{coat_words(state, now)}"
         f"Put a clean, dry cup{which} on the scale and tare it.",
         button="Tare: the cup counts as nothing",
     )
@@ -168,7 +169,7 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
             button="Take this weight",
         )
     if state.plan.how == "cast":
-        sentence = _cast_sentence(state, one, say)
+        sentence = cast_sentence(state, one, say)
     elif one.role == "A":
         sentence = "A little over or under does no harm: B follows what is really in the cup."
     elif one.role == "B":
@@ -182,23 +183,8 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
         sentence = "By what is really in the cup."
     if state.target_ml is not None:
         sentence += " Read the bottom of the meniscus."
-    return BenchWording(head=f"Pour {one.called}", sentence=sentence, button="Take this weight")
-
-
-def _cast_sentence(state: BenchState, one: Ingredient, say: UnitFormatter) -> str:
-    # of a cast, one part goes first and the other follows what is really in the cup
-    if state.target_drops is not None:
-        return f"In drops: {state.target_drops}, counted with the dropper held upright."
-    if one.role == leading_role(state.batch):
-        return "A little over or under does no harm: all that follows goes by what is really in the cup."
-    if one.role in {"A", "B"}:
-        first, first_g = ("B", state.b_g) if one.role == "A" else ("A", state.a_g)
-        return (
-            f"For the {say.plain(first_g, 'mass')} of {first} that are in the cup. Slowly at the end: the clock runs."
-        )
-    if one.role == "filler":
-        return "Sprinkle it into the liquid and stir until no dry lump is left; never the liquid on to the powder."
-    return "Stir it in until it is even. Colour always goes into the same part."
+    verb = "Add" if is_solid(state, one) else "Pour"
+    return BenchWording(head=f"{verb} {one.called}", sentence=sentence, button="Take this weight")
 
 
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:

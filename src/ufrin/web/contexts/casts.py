@@ -11,7 +11,7 @@ from ufrin.core.casting.additions import COLOURS, POWDERS
 from ufrin.core.casting.cast_cups import CastIngredient
 from ufrin.core.casting.cast_kinds import CAST_KINDS, EXPLAINED
 from ufrin.core.casting.cast_size import master_for, size_after
-from ufrin.core.casting.resins import FOAMS, POURED_AS
+from ufrin.core.casting.resins import FOAMS, ONE_PART, POURED_AS, SIFTED
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.casts_station import CastsAnswer, held_form
 from ufrin.core.job.preparation import begin_in_min
@@ -84,6 +84,7 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "sign_at": "casts",
         "errors": {},
         "typed": {"who": ""},
+        "order_words": _order_words(answer),
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
         "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
         "amount_words": amount_words,
@@ -92,6 +93,22 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "cautions": cautions(UsedInJob(pour=used)) if used else (),
         "defers": DEFERS,
     }
+
+
+def _order_words(answer: CastsAnswer) -> str:
+    # why the parts go in as they do
+    resin = answer.picks.resin
+    if resin is None or resin.kind in ONE_PART:
+        return ""
+    if resin.kind in SIFTED:
+        return "The powder is sprinkled into the water, never the other way round. With it the clock begins."
+    if answer.plan and any(one.drops is not None for one in answer.plan.totals.values()):
+        return "A is weighed first, and the drops are counted into it. With them the clock begins."
+    metal = "; half of the metal goes into each part" if answer.settled.cast_kind == "cold-cast" else ""
+    return (
+        f"Part B goes first, with the colour in it; powder goes into liquid, never the other way round{metal}. A comes "
+        "last, and with it the clock begins."
+    )
 
 
 def _ready(opened: OpenJob) -> dict[str, Any]:

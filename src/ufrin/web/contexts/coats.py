@@ -1,5 +1,8 @@
 """The wording of coats at the bench: which one is next, when it goes on, and what the weight of a mould tells."""
 
+from dataclasses import dataclass
+
+from ufrin.core.clocks.cure_clocks import CureClock
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.coats import recoat_window
@@ -18,23 +21,66 @@ def batch_name(state: BenchState, batch: int) -> str:
     return f"{noun} {batch + 1} of {len(state.batches)}"
 
 
-def coat_words(state: BenchState, say: UnitFormatter, now: Moment) -> str:
-    """Return when the next coat goes on: not before the last one holds, and while it is tacky; empty without coats."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CoatClock:
+    """The clock of the next coat: in how many seconds it may go on, or how many are left for it, and what to say."""
+
+    left_s: float
+    label: str
+    sentence: str
+
+
+def coat_clock(state: BenchState, now: Moment) -> CoatClock | None:
+    """Return the clock of the next coat: not before the last one holds, and while it is tacky; None without one."""
+    ends = _ends(state, now)
+    if ends is None:
+        return None
+    runs, tacky_s = ends
+    name = _next_name(state)
+    if runs is not None and not runs.is_over:
+        return CoatClock(
+            left_s=runs.left_s, label=f"until {name} goes on", sentence="Wait until the one before no longer runs. "
+        )
+    if tacky_s is not None and tacky_s > 0:
+        return CoatClock(
+            left_s=tacky_s,
+            label=f"left for {name}",
+            sentence=f"{name.capitalize()} goes on now, while the one before is still tacky. ",
+        )
+    return None
+
+
+def coat_words(state: BenchState, now: Moment) -> str:
+    """Return when the next coat goes on, in a sentence; empty without coats."""
+    ends = _ends(state, now)
+    if ends is None:
+        return ""
+    clock = coat_clock(state, now)
+    set_in = ""
+    if state.plan.set_in_before == state.attempt.batch + 1:
+        set_in = "Lay in what is set into the cast before this layer covers it. "
+    if clock is not None:
+        return clock.sentence + set_in
+    if ends[1] is None:
+        return f"{_next_name(state).capitalize()} goes on while the one before is still tacky: touch it. {set_in}"
+    return f"The one before is no longer tacky: {bonding(state.plan.family).do} {set_in}"
+
+
+def _next_name(state: BenchState) -> str:
+    return batch_name(state, state.attempt.batch + 1).partition(" of ")[0]
+
+
+def _ends(state: BenchState, now: Moment) -> tuple[CureClock | None, float | None] | None:
+    # the pot life of the last coat, and for how many seconds it stays tacky, where its tin tells; None without coats
     in_coats = state.plan.how == "brushed" or state.plan.in_coats
     if not in_coats or state.attempt.outcome != "poured":
-        return ""
+        return None
     ends = {clock.kind: clock for clock in state.clocks.of(state.attempt, now)}
     runs, cures = ends.get("pot-life"), ends.get("handling") or ends.get("demould")
-    name = batch_name(state, state.attempt.batch + 1).partition(" of ")[0].capitalize()
-    if runs is not None and not runs.is_over:
-        return f"{name} goes on in {say.clock(runs.left_s)}, when the one before no longer runs. "
     window = recoat_window(runs.end_s / 60 if runs else 0.0, cures.end_s / 60 if cures else None)
     if cures is None or window is None or window.until_min is None:
-        return f"{name} goes on while the one before is still tacky: touch it. "
-    left_s = window.until_min * 60 - cures.elapsed_s
-    if left_s > 0:
-        return f"{name} goes on within {say.clock(left_s)}, while the one before is still tacky. "
-    return f"The one before is no longer tacky: {bonding(state.plan.family).do} "
+        return runs, None
+    return runs, window.until_min * 60 - cures.elapsed_s
 
 
 def mould_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
@@ -48,8 +94,7 @@ def mould_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
     sentence = "With all that was on it before."
     rotated = state.rotation
     if rotated and state.mould_empty_g is not None:
-        empty, aim = say.plain(state.mould_empty_g, "mass"), say.plain(rotated.aim_g, "mass")
-        sentence += f" It was {empty} empty, and is {aim} when it is done."
+        sentence += f" It was {say.plain(state.mould_empty_g, 'mass')} empty."
     return "Weigh the mould", sentence, "Take this weight"
 
 

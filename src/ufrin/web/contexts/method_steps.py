@@ -3,6 +3,7 @@
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.method import LEAST_PRESS_MIN, Method
 from ufrin.core.weighing.weigh_plan import Role, press_left_min
+from ufrin.web.contexts.cast_words import cast_words
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 PRESSURE_SAFETY = "Only in a vessel that is rated for it, with its safety valve, and never above what its plate states."
@@ -25,6 +26,16 @@ def step_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
             "In a water bath or a pot with a thermostat, no hotter than its label allows, and never over a flame. "
             "Keep a lid at hand; water on burning wax throws it about.",
             "It is melted",
+        ),
+        "soak": (
+            "Let it soak",
+            "Sprinkle it evenly until it is all in, and wait until no dry powder is left on top. Do not stir yet.",
+            "It has soaked",
+        ),
+        "take-off": (
+            "Take a part off",
+            f"{_taken_off(state, say)} into a cup of its own. Stir its colour in, quickly: the clock runs for both.",
+            "It is coloured",
         ),
         "turn": (
             "Turn the mould",
@@ -96,9 +107,14 @@ def step_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
     return words[state.step.key]
 
 
+def _taken_off(state: BenchState, say: UnitFormatter) -> str:
+    grams = [say.plain(state.attempt.total_g * share, "mass") for share in state.plan.taken_shares]
+    return f"Pour {', then '.join(grams)}" if grams else "Pour a part"
+
+
 def _tins(state: BenchState, role: Role) -> str:
-    # every tin of a part by its own name: a blend has two
-    names = [one.called for one in state.batch if one.role == role]
+    # every tin of a part by its own name: a blend has two, and so has a shell with foam behind it
+    names = [one.called for batch in state.batches for one in batch if one.role == role]
     return " and ".join(dict.fromkeys(names))
 
 
@@ -132,19 +148,8 @@ def pour_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
             "Into the lowest corner, in a thin stream from a height, and let it rise by itself.",
         )
         return "Pour", f"{stream} Keep a little in the cup: it tells when it has set.", "It is poured"
-    if method.is_rotated:
-        return (
-            "Pour it in",
-            "Through the gate, then close it. Keep a little in the cup: it tells when it has set.",
-            "It is in the mould",
-        )
     if method.how == "cast":
-        return (
-            "Cast it",
-            "Into the gate or the lowest corner, in a thin stream, until every cavity is full. Keep a little in the "
-            "cup: it tells when it has set.",
-            "It is in the mould",
-        )
+        return cast_words(state)
     if method.how == "brushed":
         return (
             f"Brush on coat {state.attempt.batch + 1}",
@@ -161,6 +166,8 @@ def pour_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
 def mix_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
     """Return the heading, the sentence and the button of mixing or kneading."""
     least, most = state.step.least_min, state.step.most_min
+    if state.plan.has_one_part:
+        return "Stir", "Until the colour is even, with no streak left.", "It is even"
     if state.plan.method and state.plan.method.how == "putty":
         upto = f", at most {say.plain(most, 'time')}" if most else ""
         return (
@@ -171,4 +178,5 @@ def mix_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
         )
     upto = f" and no longer than {say.plain(most, 'time')}" if most else ""
     at_least = least or state.plan.mix_min
-    return "Mix", f"Stir for at least {say.plain(at_least, 'time')}{upto}, slowly, sides and bottom too.", "It is mixed"
+    for_least = say.plain(at_least, "time") if at_least >= 1 else f"{60 * at_least:.0f} s"
+    return "Mix", f"Stir for at least {for_least}{upto}, slowly, sides and bottom too.", "It is mixed"

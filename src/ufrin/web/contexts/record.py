@@ -33,6 +33,8 @@ KIND_WORDS: Mapping[EntryKind, str] = {
 STEP_WORDS: Mapping[str, str] = {
     "lay-ready": "everything laid ready",
     "melt": "melted",
+    "soak": "soaked",
+    "take-off": "a part taken off and coloured",
     "turn": "mould turned until it no longer ran",
     "stir-a": "part A stirred",
     "shake-b": "part B shaken",

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from shapely.geometry import MultiPolygon, box
 
-from ufrin.core.casting.cast_plan import CastPlan
+from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.master.form_cache import kept_by_form
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings

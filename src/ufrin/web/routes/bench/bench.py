@@ -29,7 +29,7 @@ from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
-from ufrin.web.contexts.coats import batch_name
+from ufrin.web.contexts.coats import batch_name, coat_clock
 from ufrin.web.contexts.cure_watch import watch
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -160,6 +160,7 @@ def _page(
         "words": words(bench, say, moment),
         "script_words": SCRIPT_WORDS,
         "bar": bar(state.step),
+        "coat_clock": coat_clock(state, moment) if state.step.kind == "cup" else None,
         "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None),
         "clock": running,
         "clock_words": clock_words(running, say) if running else "",
