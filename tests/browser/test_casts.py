@@ -7,8 +7,10 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 from running import Killable, Lever, simulated_scales
 
+from ufrin.actions import SCALES
 from ufrin.actions.bench import pours
 from ufrin.actions.casts import shots
+from ufrin.actions.shelf import things
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 
@@ -130,3 +132,58 @@ def test_two_layers_with_something_set_in_and_a_rotated_shell_on_the_simulated_s
     expect(page.locator(".answer")).to_contain_text("to go, in 2 coats")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_rotated_shell_at_the_bench_is_as_thick_as_its_mould_gained(
+    browser: Browser, server: Killable, filled: Database, lever: Lever
+) -> None:
+    page = opened(browser, server, 820, 1180)
+    page.goto(f"/jobs/{CORMORANT}/casts")
+    if page.get_by_label("Kind of cast", exact=True).input_value() != "rotated":
+        choose(page, "Kind of cast", "Hollow, rotated by hand")
+    fill(page, re.compile("^Shell thick"), "2 mm")
+    fill(page, re.compile("^Each coat"), "2 mm")
+    page.get_by_role("button", name="To the bench").click()
+    page.wait_for_url("**/pours/*")
+    number = int(page.url.rsplit("/", 1)[1])
+    scale = str(next(kept.id for kept in things.shelf(filled, SCALES).things if kept.thing.name == "Bench scale"))
+    # the mould goes on the scale three times: empty, after a thin coat, and after the coat that was added for it
+    loads = iter((1500.0, 1515.0, 1541.0))
+    heads: list[str] = []
+    for _ in range(80):
+        section = page.locator("#weigh")
+        kind = (section.get_attribute("class") or "").split()[0].removeprefix("step-")
+        if kind in {"cure", "done"}:
+            break
+        wanted = scale if kind == "mould" else "typed"
+        if section.get_attribute("data-scale") != (scale if kind == "mould" else ""):
+            page.goto(f"/pours/{number}?scale={wanted}")
+        step = section.get_attribute("data-step") or ""
+        heads.append(page.locator("h1").inner_text())
+        if kind == "mould":
+            load = next(loads)
+            lever.do("load", load)
+            expect(page.locator("[data-shown]")).to_contain_text(f"{load:.1f}")
+        elif kind == "weigh":
+            page.locator("#net_g").fill(section.get_attribute("data-target") or "")
+        expect(page.locator("[data-primary]")).to_be_enabled()
+        page.locator("[data-primary]").click()
+        page.wait_for_function(
+            "step => document.getElementById('weigh').dataset.step !== step || document.querySelector('.sure')",
+            arg=step,
+        )
+        if page.locator(".sure input").count():
+            page.locator(".sure input").check()
+            page.locator("[data-primary]").click()
+            expect(page.locator("#weigh")).not_to_have_attribute("data-step", step)
+    state = pours.look(filled, number).state
+    # one coat was planned, and another followed from the weight
+    assert [heads.count(head) for head in ("Weigh the empty mould", "Weigh the mould")] == [1, 2]
+    assert heads.count("What is left over?") == 0
+    assert state.rotation is not None
+    assert state.rotation.in_mould_g == pytest.approx(41, abs=0.5)
+    assert state.used_g == pytest.approx(41, abs=0.5)
+    page.goto(f"/jobs/{CORMORANT}/casts/log?pour={number}")
+    expect(page.get_by_label("Mixed in all")).not_to_have_value("")
+    page.get_by_role("button", name="Log this shot").click()
+    expect(page.locator(".shots li").first).to_contain_text("Hollow, rotated by hand")

@@ -212,6 +212,21 @@ def test_getting_ready_is_dated_from_now(client: TestClient, filled: Database) -
     assert {step.do for step in released} <= {step.do for step in steps}
 
 
+def test_a_mould_is_warmed_after_a_spot_test_of_a_day_and_before_a_short_release(
+    client: TestClient, filled: Database
+) -> None:
+    def before_min(family: str, resin: str) -> dict[str, float]:
+        typed = {"name": "Old mould", "units": "metric", "mould_family": family, "cavity_ml": "80 ml"}
+        job = int(client.post("/moulds", data=typed, follow_redirects=False).headers["location"].split("/")[2])
+        ready = save(client, job, resin_id=on_shelf(filled, RESINS, resin)).context["ready"]
+        return {one.step.do.split()[0]: one.step.before_min for _, one in ready}
+
+    tested = before_min("condensation-silicone", "Hull gel")
+    assert tested["Test"] > 24 * 60 > tested["Warm"]
+    released = before_min("polyurethane-rubber", "Quayside 70")
+    assert released["Warm"] > released["Release"] > released["Level"]
+
+
 def ready_step(client: TestClient, job: int, words: str) -> Any:  # noqa: ANN401
     return next(one for _, one in shown(client, job)["ready"] if words in one.step.do)
 

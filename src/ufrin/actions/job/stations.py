@@ -38,7 +38,7 @@ def checked_name(name: str) -> str:
     """
     plain = one_line(name)
     if not plain:
-        raise Refused("name", "Give the job a name, such as the master's: you will look for it later.")
+        raise Refused("name", "Give it a name, such as the master's: you will look for it later.")
     if len(plain) > 120:
         raise Refused(
             "name",

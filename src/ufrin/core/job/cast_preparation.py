@@ -10,6 +10,7 @@ from ufrin.core.pairing.prep_step import PrepStep
 OWN = ("casting",)
 # how long each takes, in min: work, and then leave it; common practice
 FILLER_COOLS_MIN, WARM_MIN, LEVEL_MIN, CLOSE_MIN, LAY_READY_MIN = 30.0, 30.0, 5.0, 5.0, 5.0
+STAYS_WARM_MIN = 60.0
 
 
 def getting_ready(made: CastPlan, picks: CastPicks, checked: Sequence[PrepStep], style: str) -> tuple[PrepStep, ...]:
@@ -50,8 +51,10 @@ def getting_ready(made: CastPlan, picks: CastPicks, checked: Sequence[PrepStep],
         )
         for step in released
     ]
-    released_min = max((step.before_min for step in released), default=0.0) + last_min
-    steps.append(_step("Warm and dry the mould", released_min + WARM_MIN, 0.0, WARM_MIN))
+    released_min = max((step.before_min for step in released), default=0.0)
+    # warmed first, so that the release goes on a dry mould; a mould would be cold again after a spot test
+    warm_min = last_min + WARM_MIN + (released_min if released_min <= STAYS_WARM_MIN else 0.0)
+    steps.append(_step("Warm and dry the mould", warm_min, 0.0, WARM_MIN))
     filler = picks.filler
     if filler is not None and filler.dry_min and any(one.key == "filler" for one in made.totals.values()):
         at = f" at [{filler.dry_c:.0f} temperature]" if filler.dry_c is not None else ""

@@ -40,7 +40,10 @@ def casts_headline(answer: CastsAnswer | None, say: UnitFormatter) -> str:
     if answer is None or answer.plan is None:
         return ""
     parts = [one for one in answer.plan.totals.values() if one.key in {"A", "B"}]
-    return " + ".join(say.plain(one.g, "mass", 1 if one.g < 100 else 0) for one in sorted(parts, key=lambda p: p.key))
+    return " + ".join(
+        f"{one.drops} drops" if one.drops is not None else say.plain(one.g, "mass", 1 if one.g < 100 else 0)
+        for one in sorted(parts, key=lambda part: part.key)
+    )
 
 
 def amount_words(one: CastIngredient, say: UnitFormatter, *, by_volume: bool) -> str:

@@ -230,6 +230,7 @@ def shown_stops(stops: Sequence[Stop], say: UnitFormatter) -> list[dict[str, Any
             "station": stop.station,
             "text": say.finding(stop.finding) if stop.finding else say.amounts(stop.text),
             "signed": stop.signed,
+            "field": stop.finding.field if stop.finding else "",
             "can_be_signed": stop.finding is not None,
         }
         for stop in stops
