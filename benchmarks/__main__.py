@@ -141,7 +141,7 @@ def fill(conninfo: str, jobs: int = 0) -> None:
             "with made as (insert into jobs (name) select 'Job ' || n from generate_series(1, %(jobs)s) n returning id)"
             " insert into stations (job_id, station, inputs) select made.id, station, inputs from made,"
             " (values ('master', %(master)s::jsonb), ('opening', '{}'), ('box', '{}'), ('rubber', "
-            "'{\"rubber_id\": 1}'), ('checks', '{}')) as s (station, inputs)",
+            "'{\"rubber_id\": 1}'), ('checks', '{}'), ('casts', '{}')) as s (station, inputs)",
             {"jobs": jobs, "master": master},
         )
     # a vacuum can't run inside a transaction

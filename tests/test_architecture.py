@@ -56,6 +56,8 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "clocks": {"measures", "wording", "rubber"},
         "weighing": {"data_files", "inputs", "measures", "wording", "shelf", "rubber", "clocks"},
         "casting": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "weighing"},
+        "moulds": {"data_files", "measures", "wording", "rubber", "casting"},
+        "money": set(),
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
             *("degassing", "pairing", "clocks", "weighing", "casting"),

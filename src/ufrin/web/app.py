@@ -27,6 +27,7 @@ from ufrin.web.frame.workshop_clock import WorkshopClock
 from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, sequence
 from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, jobs, mesh, mix, pairing
 from ufrin.web.routes.interface import hardness as interface_hardness
+from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
@@ -122,7 +123,10 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         glossary,
     ):
         app.include_router(routes.router)
-    for calls in (mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, cure, cast, jobs):
+    for calls in (
+        *(mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, cure, cast),
+        *(interface_moulds, jobs),
+    ):
         app.include_router(calls.router, responses=ERRORS)
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)

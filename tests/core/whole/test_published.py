@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
+from dataclasses import asdict
 from math import log
 from pathlib import Path
 from typing import Any
@@ -21,6 +22,8 @@ from ufrin.core.measures import plain_volumes
 from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.water_density import water_density_g_per_ml
+from ufrin.core.money.making import MakingCosts
+from ufrin.core.moulds.mould_life import UsedMould, life_curve, weibull_fit
 from ufrin.core.quick_sums import plain_solids
 from ufrin.core.quick_sums.error_bounds import dip_worst_ml, standard_ratio_error_pct
 from ufrin.core.quick_sums.rubber_laws import (
@@ -41,7 +44,10 @@ from ufrin.core.weighing.ratio_mend import check
 
 Row = Mapping[str, Any]
 ROWS = [json.loads(line) for line in (Path(__file__).parents[2] / "data" / "published.jsonl").read_text().splitlines()]
-TOPICS = {"volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles", "casting"}
+TOPICS = {
+    *("volume", "weighing", "mix", "units", "box", "hardness", "viscosity", "temperature", "bubbles", "casting"),
+    *("life", "cost"),
+}
 
 PINT_NAMES = {
     "oz_avoirdupois": "ounce",
@@ -315,6 +321,26 @@ def solid(g: Row) -> Row:
     return {"mass_g": cast_amount.solid_cast(mix, cavity_ml=g["cavity_ml"]).mass_g}
 
 
+def moulds_of(g: Row) -> list[UsedMould]:
+    return [UsedMould(casts=n, failed=bool(end)) for n, end in zip(g["casts"], g["failed"], strict=True)]
+
+
+def lived(g: Row) -> Row:
+    curve = life_curve(moulds_of(g))
+    return {"median_casts": curve.median_casts, "survival_at": curve.survival_at(g["at_casts"])}
+
+
+def wore_out(g: Row) -> Row:
+    fit = weibull_fit(moulds_of(g))
+    assert fit is not None
+    names = ("shape", "scale_casts", "median_casts", "b10_casts", "mean_casts")
+    return {name: getattr(fit, name) for name in names}
+
+
+def making(g: Row) -> MakingCosts:
+    return MakingCosts(**{name: g[name] for name in ("master_cost", "mould_cost", "mould_life_casts", "unit_cost")})
+
+
 def thin_shell(g: Row) -> Row:
     said = g["cavity_area_cm2"], g["shell_thickness_mm"], g["resin_density_g_per_ml"]
     return {"mass_g": shell_cast.shell_mass_g(*said)}
@@ -473,6 +499,10 @@ CASES: Mapping[str, Callable[[Row], Row]] = {
     "foam_back_fill": foam_behind,
     "filler_by_volume": scooped,
     "coverage": covered,
+    "kaplan_meier_median": lived,
+    "weibull_mle": wore_out,
+    "cost_of_making": lambda g: asdict(making(g).of(g["pieces"])),
+    "break_even_count": lambda g: asdict(making(g).against(g["buy_price"])),
     "rise_speed_stokes": rises("dirty"),
     "rise_speed_hadamard_rybczynski": rises("clean"),
     "smallest_bubble_that_clears": clears,
@@ -515,4 +545,4 @@ def test_row(row: Row) -> None:
 
 
 def test_enough_rows() -> None:
-    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5 + 7 + 8
+    assert len(WANTED) == 12 + 7 + 15 + 10 + 10 + 8 + 2 + 5 + 7 + 8 + 3 + 4

@@ -38,6 +38,7 @@ from ufrin.core.mesh.line_work import shadow
 from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.mesh_volume import as_displaced, measure
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.core.moulds.mould_life import UsedMould, life_findings
 from ufrin.core.opening.keys import Key, check_keys, flange
 from ufrin.core.opening.parting_surface import box_round, parting_surface
 from ufrin.core.pairing.contacts import Contact, judged
@@ -126,6 +127,8 @@ def raised() -> list[Finding]:
         ).findings
     for dose in (30, 60):
         found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
+    for record in ([(5, False)], [(5, True)], [(5, True)] * 2):
+        found += life_findings([UsedMould(casts=casts, failed=failed) for casts, failed in record])
     half = WeighPlan(
         what="the box",
         half="first",

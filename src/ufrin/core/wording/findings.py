@@ -86,7 +86,19 @@ def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: _ORDER[finding.level]))
 
 
-SUBJECTS = ("mesh", "master", "opening", "box", "shelf", "rubber", "weighing", "degassing", "pairing", "casting")
+SUBJECTS = (
+    "mesh",
+    "master",
+    "opening",
+    "box",
+    "shelf",
+    "rubber",
+    "weighing",
+    "degassing",
+    "pairing",
+    "casting",
+    "moulds",
+)
 # the level and the sentence of each code
 SENTENCES: Mapping[str, tuple[Level, str]] = {
     code: (declared["level"], declared["sentence"])

@@ -1,0 +1,174 @@
+"""What making pieces costs, with a new mould each time one is worn out, against buying them."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from math import ceil, floor
+
+from ufrin.errors import Refused
+
+MOST_PIECES = 10_000_000
+MOST_MONEY = 1e12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Making:
+    """What a number of pieces costs: moulds that are worn out, in all, and for each piece."""
+
+    moulds: int
+    total_cost: float
+    cost_per_piece: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BreakEven:
+    """From how many pieces on making costs no more than buying: for the first time, and for good; None for never."""
+
+    first_count: int | None
+    stays_from_count: int | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MakingCosts:
+    """The costs of making.
+
+    Parameters
+    ----------
+    master_cost, mould_cost, unit_cost : float
+        Of the master, of each mould, and of the material of each piece.
+    mould_life_casts : float
+        Pieces that a mould makes.
+    """
+
+    master_cost: float
+    mould_cost: float
+    mould_life_casts: float
+    unit_cost: float
+
+    def __post_init__(self) -> None:
+        for name in ("master_cost", "mould_cost", "unit_cost"):
+            if not 0 <= getattr(self, name) <= MOST_MONEY:
+                raise Refused(name, "A cost is 0 or more.")
+        if not 1 <= self.mould_life_casts <= MOST_PIECES:
+            raise Refused("mould_life_casts", "A mould makes at least 1 piece.")
+
+    def of(self, pieces: int) -> Making:
+        """Return what a number of pieces costs.
+
+        Parameters
+        ----------
+        pieces : int
+            1 or more.
+
+        Returns
+        -------
+        Making
+            total = master + moulds x mould + pieces x unit; moulds = pieces / life, rounded up (common practice).
+
+        Raises
+        ------
+        Refused
+            For no pieces, or too many.
+
+        Examples
+        --------
+        >>> MakingCosts(master_cost=60, mould_cost=45, mould_life_casts=25, unit_cost=2.1).of(50)
+        Making(moulds=2, total_cost=255.0, cost_per_piece=5.1)
+        """
+        if not 1 <= pieces <= MOST_PIECES:
+            raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
+        moulds = ceil(pieces / _exact(self.mould_life_casts))
+        total = _exact(self.master_cost) + moulds * _exact(self.mould_cost) + pieces * _exact(self.unit_cost)
+        return Making(moulds=moulds, total_cost=float(total), cost_per_piece=float(total / pieces))
+
+    def against(self, buy_price: float) -> BreakEven:
+        """Return from how many pieces on making pays.
+
+        Parameters
+        ----------
+        buy_price : float
+            Of a piece that is bought, or made without a mould.
+
+        Returns
+        -------
+        BreakEven
+            Exactly, in fractions; a tie counts as no dearer. Each new mould makes it dearer again for a while.
+
+        Raises
+        ------
+        Refused
+            For a price below 0.
+        """
+        if not 0 <= buy_price <= MOST_MONEY:
+            raise Refused("buy_price", "A price is 0 or more.")
+        return _break_even(
+            _exact(self.master_cost),
+            _exact(self.mould_cost),
+            _exact(self.mould_life_casts),
+            _exact(buy_price) - _exact(self.unit_cost),
+        )
+
+
+def _exact(value: float) -> Fraction:
+    # as it is written: 2.1 means 21/10
+    return Fraction(str(value))
+
+
+def _break_even(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> BreakEven:
+    """Compare period by period: in the j-th, j moulds are paid, and each piece gains ``gain``."""
+    if gain <= 0:
+        never_dearer = master == 0 and mould == 0 and gain == 0
+        return BreakEven(first_count=1 if never_dearer else None, stays_from_count=1 if never_dearer else None)
+    return BreakEven(
+        first_count=_first(master, mould, life, gain), stays_from_count=_for_good(master, mould, life, gain)
+    )
+
+
+def _first(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> int | None:
+    a_period = gain * life - mould  # what a whole mould gains; rounding makes single moulds gain a little less
+    most = ceil(life) + ceil(abs(master) / gain) + 2
+    last = 1 + (ceil((master + gain) / a_period) + 1 if a_period > 0 else most)
+    for period in range(1, min(last, 1_000_000) + 1):
+        first, end = floor((period - 1) * life) + 1, floor(period * life)
+        pays = max(first, ceil((master + period * mould) / gain))
+        if pays <= end:
+            return pays if pays <= MOST_PIECES else None
+    return None
+
+
+def _for_good(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> int | None:
+    a_period = gain * life - mould
+    if a_period < 0 or (a_period == 0 and master + mould > gain):
+        return None
+    # the first piece of a mould is the worst one: the last mould whose first piece is still dearer
+    last = ceil((master + mould + gain * life) / a_period) + 1 if a_period > 0 else 1
+    for period in range(min(last, 1_000_000), 0, -1):
+        first, end = floor((period - 1) * life) + 1, floor(period * life)
+        pays = ceil((master + period * mould) / gain)
+        if pays > first:
+            found = min(pays, end + 1)
+            return found if found <= MOST_PIECES else None
+    return 1
+
+
+def cost_line(costs: MakingCosts, pieces: int) -> tuple[tuple[int, float], ...]:
+    """Return total against pieces, as it is drawn: it jumps where a new mould is poured.
+
+    Parameters
+    ----------
+    costs : MakingCosts
+        Of making.
+    pieces : int
+        Up to how many.
+
+    Returns
+    -------
+    tuple of (pieces, total)
+        The first and the last piece of each mould.
+    """
+    points: list[tuple[int, float]] = []
+    life, period = _exact(costs.mould_life_casts), 0
+    while (first := floor(period * life) + 1) <= pieces and len(points) < 4000:
+        period += 1
+        last = min(floor(period * life), pieces)
+        points += [(first, costs.of(first).total_cost), (last, costs.of(last).total_cost)]
+    return tuple(points)
