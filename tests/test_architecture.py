@@ -22,10 +22,12 @@ ARROWS = {
     "devices": {"core", "settings"},
     "demo": {
         *("actions", "core", "settings", "demo_casting", "demo_casts", "demo_jobs", "demo_masters", "demo_pours"),
+        "demo_moulds",
         "demo_shelf",
     },
     "demo_casting": {"core"},
     "demo_casts": {"actions", "core"},
+    "demo_moulds": {"actions", "core"},
     "demo_jobs": {"core"},
     "demo_masters": {"core"},
     "demo_shelf": {"core"},
@@ -56,7 +58,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "clocks": {"measures", "wording", "rubber"},
         "weighing": {"data_files", "inputs", "measures", "wording", "shelf", "rubber", "clocks"},
         "casting": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "weighing"},
-        "moulds": {"data_files", "measures", "wording", "rubber", "casting"},
+        "moulds": {"data_files", "inputs", "measures", "wording", "rubber", "casting"},
         "money": set(),
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
@@ -76,6 +78,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "bench": {"shop", "shelf", "job"},
         "checks": {"shop", "shelf", "job", "bench"},
         "casts": {"shop", "shelf", "job", "bench"},
+        "moulds": {"shop", "shelf", "job", "bench", "casts"},
     },
     "web": {
         "frame": set(),

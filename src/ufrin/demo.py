@@ -25,6 +25,7 @@ from ufrin.demo_casting import ADDITIONS, RESINS
 from ufrin.demo_casts import cast_before
 from ufrin.demo_jobs import JOBS, PUT_AWAY
 from ufrin.demo_masters import as_file
+from ufrin.demo_moulds import moulds_before
 from ufrin.demo_pours import FIRST_S, pour_before, pour_today
 from ufrin.demo_shelf import ADDITIVES, CONTAINERS, COUPONS, CUPS, LOTS, PRODUCTS, RUBBERS
 from ufrin.settings import THERMOMETER_BESIDE
@@ -81,7 +82,9 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
             stations.put_job_away(database, job_id, away=True)
     pour_before(database)
     _fill_shelf(database, numbers)
-    cast_before(database, Moment(wall_s=FIRST_S, steady_s=FIRST_S, machine="demo"))
+    begins = Moment(wall_s=FIRST_S, steady_s=FIRST_S, machine="demo")
+    cast_before(database, begins)
+    moulds_before(database, begins, numbers["Quayside 70"])
     for page in (1, 2):  # what the Board shows of each job is worked out now, not when it is first looked at
         board.board(database, page=page)
     record_book.finish_demo(database)

@@ -4,6 +4,7 @@ May import ``store``, ``core`` and ``errors``.
 """
 
 from ufrin.store.connection import Database
+from ufrin.store.moulds import MouldDetails
 from ufrin.store.shelf import (
     ADDITIONS,
     ADDITIVES,
@@ -31,6 +32,7 @@ __all__ = [
     "SCALES",
     "THERMOMETERS",
     "Database",
+    "MouldDetails",
     "Stored",
     "ShelfTable",
     "Thing",

@@ -2,7 +2,7 @@
 -- A page of the Board: jobs newest first, what is kept of each, whether that is still true, and how many there are.
 with listed as materialized (
     select id, name, created_at, put_away_at, is_mould_only, count(*) over () as total from jobs
-    where (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
+    where not is_mould_only and (put_away_at is not null) = %(put_away)s and (%(pattern)s = '%%' or name ilike %(pattern)s)
     order by created_at desc, id desc
     limit %(limit)s offset %(offset)s
 )
@@ -12,7 +12,7 @@ order by l.created_at desc, l.id desc
 
 -- name: count
 -- How many jobs there are for a search, where a page beyond the last was asked for.
-select count(*) as jobs from jobs where (put_away_at is not null) = %(put_away)s
+select count(*) as jobs from jobs where not is_mould_only and (put_away_at is not null) = %(put_away)s
     and (%(pattern)s = '%%' or name ilike %(pattern)s)
 
 -- name: newest

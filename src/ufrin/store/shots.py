@@ -146,9 +146,9 @@ def retired(connection: Connection, job_id: int) -> dict[int, str]:
     return {row["cavity"]: row["why"] for row in rows}
 
 
-def retire(connection: Connection, job_id: int, cavity: int, why: str) -> None:
+def retire(connection: Connection, job_id: int, cavity: int, why: str, *, cause: str = "other") -> None:
     """Keep that a cavity is no longer filled."""
-    connection.execute(_SQL["retire"], {"job_id": job_id, "cavity": cavity, "why": why})
+    connection.execute(_SQL["retire"], {"job_id": job_id, "cavity": cavity, "why": why, "cause": cause})
 
 
 def use_again(connection: Connection, job_id: int, cavity: int) -> None:

@@ -51,8 +51,8 @@ select cavity, why from retired_cavities where job_id = %(job_id)s
 
 -- name: retire
 -- A cavity is no longer filled.
-insert into retired_cavities (job_id, cavity, why) values (%(job_id)s, %(cavity)s, %(why)s)
-on conflict (job_id, cavity) do update set why = excluded.why
+insert into retired_cavities (job_id, cavity, why, cause) values (%(job_id)s, %(cavity)s, %(why)s, %(cause)s)
+on conflict (job_id, cavity) do update set why = excluded.why, cause = excluded.cause
 
 -- name: use_again
 -- It is filled again.

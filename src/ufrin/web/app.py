@@ -29,9 +29,9 @@ from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, job
 from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
-from ufrin.web.routes.paper import exports, job_sheet
+from ufrin.web.routes.paper import exports, job_sheet, mould_card
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
-from ufrin.web.routes.shop import board, faults, glossary, health, moulds, pairings, workshop_settings
+from ufrin.web.routes.shop import board, faults, glossary, health, moulds, orders, pairings, workshop_settings
 from ufrin.web.routes.station import (
     box_comparison,
     cast_work,
@@ -94,6 +94,8 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.mount("/static", ShippedFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
+        orders,
+        mould_card,
         moulds,
         job_sheet,
         box_comparison,

@@ -291,13 +291,14 @@ def test_a_mould_that_was_made_before_has_a_casts_station_of_its_own(client: Tes
     assert answer.context["cast"].shot_g == pytest.approx(2 * 80 * 1.064 * 1.05)
     assert any("Close the mould" in one.step.do for _, one in answer.context["ready"])
     nav = BeautifulSoup(client.get(f"/jobs/{job}/casts").text, "lxml").find("nav", class_="stations")
-    assert [one.text for one in nav.find_all(class_="name")] == ["Casts", "Log"]
+    assert [one.text for one in nav.find_all(class_="name")] == ["Casts", "Log", "Mould"]
     assert client.get(f"/api/v1/jobs/{job}").json()["state"] == "mould ready"
     # all three cavities stand in the log, and nothing is early
     page = client.get(f"/jobs/{job}/casts/log")
     assert [one.number for one in page.context["log"].cavities] == [1, 2, 3]
     assert not page.context["log"].is_early
-    assert "Mooring ring" in client.get("/").text
+    assert "Mooring ring" in client.get("/moulds").text
+    assert "Mooring ring" not in client.get("/").text  # it is no job
 
 
 @pytest.mark.parametrize(

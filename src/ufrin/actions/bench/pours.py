@@ -19,7 +19,7 @@ from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Overtaken, Refused
-from ufrin.store import cure_factors, lots, pours, workshop_settings
+from ufrin.store import cure_factors, lots, moulds, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
 from ufrin.store.pours import Past, StoredPour
@@ -216,6 +216,10 @@ def _follow(
         pours.reopen(connection, kept.id)
     if before.is_demoulded != after.is_demoulded:
         pours.keep_demoulded(connection, kept.id, wall_s=entry.at.wall_s if after.is_demoulded else None)
+        if kept.plan.how != "cast" and after.is_demoulded:
+            moulds.born(connection, kept.job_id, at_s=entry.at.wall_s)
+        elif kept.plan.how != "cast":
+            moulds.unborn(connection, kept.job_id)
     if before.clocks.found != after.clocks.found and kept.rubber_id is not None:
         taught = pours.teaching(connection, kept.rubber_id)
         cure_factors.keep(connection, kept.rubber_id, learn_factor([one.state.clocks.found for one in taught]))

@@ -4,6 +4,7 @@ import secrets
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from ufrin.actions.casts.expected_life import keep_expected_life
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.casting.next_amount import NextAmount, next_amount
 from ufrin.core.casting.shot_log import CavityRecord, Shot, ShotPiece, check_cavities, trial_result
@@ -12,7 +13,7 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.job_state import Stage
 from ufrin.errors import Refused
-from ufrin.store import lots, shots
+from ufrin.store import lots, moulds, shots
 from ufrin.store.connection import Connection, Database
 from ufrin.store.shots import StoredShot, StoredTrial
 
@@ -157,6 +158,8 @@ def _add(
         shot = _as_tried(shot, running)
     trial_id = running.kept.id if running else None
     number = shots.add(connection, job_id, shot, at_s=at_s, token=token, trial_id=trial_id, pour_id=pour_id)
+    moulds.born(connection, job_id, at_s=at_s)
+    keep_expected_life(connection, log.opened)
     if number is not None and pour_id is None:
         _take_from_tins(connection, log.opened, shot, number)
 
@@ -222,7 +225,7 @@ def take_back(database: Database, job_id: int, number: int) -> None:
             lots.moved(connection, lot_id, -grams, kind="cast", why="the shot was taken back", shot_id=number)
 
 
-def retire_cavity(database: Database, job_id: int, cavity: int, why: str) -> None:
+def retire_cavity(database: Database, job_id: int, cavity: int, why: str, *, cause: str = "other") -> None:
     """Retire a cavity, or with no reason take it back into use.
 
     Raises Refused for a cavity that the mould does not have.
@@ -232,7 +235,7 @@ def retire_cavity(database: Database, job_id: int, cavity: int, why: str) -> Non
         if not 1 <= cavity <= cavities_of(opened):
             raise Refused("cavities", f"This mould has no cavity {cavity}.")
         if why:
-            shots.retire(connection, job_id, cavity, why[:200])
+            shots.retire(connection, job_id, cavity, why[:200], cause=cause)
         else:
             shots.use_again(connection, job_id, cavity)
 

@@ -41,7 +41,18 @@ from ufrin.core.shelf.scales import Scale
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.whole_kit import Waiting
 from ufrin.errors import Refused
-from ufrin.store import board_rows, done_steps, faults, jobs, pours, safety_sheets, sheets, shots, workshop_settings
+from ufrin.store import (
+    board_rows,
+    done_steps,
+    faults,
+    jobs,
+    moulds,
+    pours,
+    safety_sheets,
+    sheets,
+    shots,
+    workshop_settings,
+)
 from ufrin.store.connection import Connection
 from ufrin.store.faults import Pairing, StoredFault
 from ufrin.store.jobs import Job
@@ -73,6 +84,7 @@ class OpenJob:
     casts: CastsAnswer | None = None
     open_cast: int | None = None
     last_shot_s: float = 0.0
+    mould_id: int | None = None
     scales: tuple[Stored[Scale], ...] = ()
     resins: tuple[Stored[Resin], ...] = ()
     additions: tuple[Stored[Addition], ...] = ()
@@ -233,7 +245,14 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     if at_casts or job.casts.resin_id:
         settled = job.casts.settled()
         finished = finished_mould(settled, picks.resin, job.checks, shop) if job.is_mould_only else None
-        casts = answer_casts(job.casts, worked_out, picks, checked_as=job.checks.cast_material, finished=finished)
+        casts = answer_casts(
+            job.casts,
+            worked_out,
+            picks,
+            checked_as=job.checks.cast_material,
+            finished=finished,
+            only_family=moulds.only_family(connection, job_id),
+        )
     return OpenJob(
         job=job,
         context=context,
@@ -250,6 +269,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         casts=casts,
         open_cast=pours.open_cast(connection, job_id) if at_casts else None,
         last_shot_s=shots.newest_s(connection, job_id) if at_casts else 0.0,
+        mould_id=moulds.of_job(connection, job_id),
         scales=tuple(SCALES.all(connection)) if at_casts and job.casts.cast_kind == "rotated" else (),
         resins=tuple(RESINS.all(connection)) if at_casts else (),
         additions=tuple(ADDITIONS.all(connection)) if at_casts else (),

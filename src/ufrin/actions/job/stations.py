@@ -10,7 +10,7 @@ from ufrin.core.inputs.stations import Inputs, Station
 from ufrin.core.weighing.allowance import learn
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused, Stale
-from ufrin.store import jobs, pours, workshop_settings
+from ufrin.store import jobs, moulds, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
 from ufrin.store.workshop_settings import Workshop
@@ -22,12 +22,13 @@ def start_job(database: Database, name: str) -> int:
         return jobs.start(connection, checked_name(name))
 
 
-def start_mould(database: Database, name: str, casts: Mapping[str, object]) -> int:
+def start_mould(database: Database, name: str, casts: Mapping[str, object], *, at_s: float) -> int:
     """Enter a mould that was made before, or elsewhere, with what is known of its cavities."""
     with database.transaction() as connection:
         number = jobs.start(connection, checked_name(name), is_mould_only=True)
         _, version = jobs.lock_station(connection, number, "casts")
         _change(connection, number, "casts", version, casts)
+        moulds.born(connection, number, at_s=at_s)
     return number
 
 

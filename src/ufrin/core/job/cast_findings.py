@@ -9,6 +9,7 @@ from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.materials.kinds import POURS
 from ufrin.core.rubber.cure_times import time_at
+from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.wording.findings import Amount, Finding
 
 SHORT_POT_LIFE_MIN = 3.0  # common practice
@@ -35,6 +36,27 @@ def not_checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
         return []
     facts = _facts(resin=resin.name, kind=RESIN_KINDS[resin.kind].lower(), other=POURS.get(checked_as, checked_as))
     return [Finding(code="cast-not-checked", facts=facts, field="resin_id")]
+
+
+def other_family(resin: Resin | None, only_family: str) -> list[Finding]:
+    """Return the stop of a rigid mould that another family than its own is poured in.
+
+    Parameters
+    ----------
+    resin : Resin or None
+        What is cast.
+    only_family : str
+        That the mould keeps to; empty for any other mould.
+
+    Returns
+    -------
+    list of Finding
+        Empty where they are the same.
+    """
+    if resin is None or not only_family or resin.kind == only_family:
+        return []
+    facts = _facts(resin=resin.name, kind=RESIN_KINDS[resin.kind].lower(), family=FAMILIES[only_family].lower())
+    return [Finding(code="mould-of-one-family", facts=facts, field="resin_id")]
 
 
 def cast_findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> list[Finding]:

@@ -12,7 +12,7 @@ from ufrin.core.casting.planned_cast import CastCavity, CastPlan
 from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.stations import State
-from ufrin.core.job.cast_findings import cast_findings, not_checked
+from ufrin.core.job.cast_findings import cast_findings, not_checked, other_family
 from ufrin.core.job.cast_preparation import getting_ready
 from ufrin.core.job.finished_mould import FinishedMould
 from ufrin.core.job.job_plan import Plan
@@ -98,6 +98,7 @@ def answer_casts(
     *,
     checked_as: str | None = None,
     finished: FinishedMould | None = None,
+    only_family: str = "",
 ) -> CastsAnswer:
     """Work out the Casts station; nothing that a maker typed makes it fail.
 
@@ -113,6 +114,8 @@ def answer_casts(
         What the Checks were told is cast.
     finished : FinishedMould or None, optional
         Of a mould that was not made in this job: how the cast meets it.
+    only_family : str, optional
+        The rubber family that a rigid mould keeps to for ever; empty for any other mould.
 
     Returns
     -------
@@ -136,6 +139,7 @@ def answer_casts(
         wrong = () if picks.resin is None else (refused,)
         return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=None, picks=picks, refusals=wrong)
     meets = [finished.finding] if finished and finished.finding else []
+    meets += other_family(picks.resin, only_family)
     findings = worst_first([*cast_findings(made, settled, picks), *not_checked(picks.resin, checked_as), *meets])
     released = finished.steps if finished else plan.checks.steps if plan.checks else ()
     answer = CastsAnswer(

@@ -1,7 +1,7 @@
 """The outlook of a mould: how many more casts it makes, from what is to be expected and the shop's own retirements."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import log
 
 import numpy as np
@@ -91,6 +91,21 @@ class LifeModel:
         powers = (casts[:, None, None] / self.scales[None, None, :]) ** self.shapes[None, :, None]
         found: Floats = (np.exp(-powers) * self.weights).sum(axis=(1, 2))
         return found
+
+    def times(self, unit: float) -> "LifeModel":
+        """Return the same in another unit.
+
+        Parameters
+        ----------
+        unit : float
+            Casts in one count of this model, such as the life to expect where it counts in shares of it.
+
+        Returns
+        -------
+        LifeModel
+            Counting in casts.
+        """
+        return replace(self, scales=self.scales * unit)
 
     def left(self, made: Sequence[float], seed: int, *, stream: int = 0, draws: int = DRAWS) -> LifeLeft:
         """Return how many more casts some cavities make together.

@@ -10,6 +10,7 @@ from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPiece
 from ufrin.core.casting.two_ways import Way
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.measures.parsing import parse
+from ufrin.core.moulds.retirement import CAUSES
 from ufrin.errors import Refused
 from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -74,6 +75,7 @@ def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
     running = log.trial if log.trial and log.trial.is_running else None
     return {
         "is_log": True,
+        "causes": CAUSES,
         "tried": TRIED,
         "names_of_ways": [_real_name(log.trial, way) for way in WAYS] if log.trial else [],
         "layout": layout_words(running) if running else "",

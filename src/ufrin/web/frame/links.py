@@ -9,6 +9,7 @@ class Links:
     new_job = "/jobs"
     moulds = "/moulds"
     new_mould = "/moulds/new"
+    orders = "/orders"
     clocks = "/clocks"
     all_clocks = "/clocks?all=1"
     shelf = "/shelf/rubbers"
@@ -68,6 +69,42 @@ class Links:
             The address.
         """
         return f"/jobs/{job_id}/{station}"
+
+    @staticmethod
+    def mould(number: int, what: str = "") -> str:
+        """Return the address of a mould's card, or of a page or file below it.
+
+        Parameters
+        ----------
+        number : int
+            Of the mould.
+        what : str
+            "run", "signs", "care", "retire", "card.pdf", "label.pdf".
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/moulds/{number}" + (f"/{what}" if what else "")
+
+    @staticmethod
+    def order(number: int, what: str) -> str:
+        """Return the address of what can be done with an order.
+
+        Parameters
+        ----------
+        number : int
+            Of the order.
+        what : str
+            "close".
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/orders/{number}/{what}"
 
     @staticmethod
     def pairing(pour: str = "", touches: str = "", between: str = "", rubber: str = "") -> str:

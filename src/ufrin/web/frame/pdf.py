@@ -103,6 +103,37 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
     return bytes(html.render(stylesheets=[own, page], font_config=fonts).write_pdf() or b"")
 
 
+def small_pdf(body: str, title: str, size: str) -> bytes:
+    """Turn a card or a label into PDF.
+
+    Parameters
+    ----------
+    body : str
+        Its HTML.
+    title : str
+        Of the document.
+    size : str
+        Of the paper, such as "A6" or "62mm 29mm".
+
+    Returns
+    -------
+    bytes
+        The file, on one page.
+    """
+    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
+    styles = [
+        CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped())
+        for name in ("fonts.css", "paper.css")
+    ]
+    html = HTML(
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
+        base_url=base,
+        url_fetcher=_OnlyShipped(),
+    )
+    page = CSS(string=f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}", font_config=fonts)
+    return bytes(html.render(stylesheets=[*styles, page], font_config=fonts).write_pdf() or b"")
+
+
 def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES) -> bytes:
     """Turn a sheet into PDF.
 

@@ -1,14 +1,19 @@
-"""The interface calls on moulds: how long they last, and what making pieces with them costs."""
+"""The interface calls on moulds: those of the shop, how long moulds last, and what making pieces with them costs."""
 
 from collections.abc import Sequence
-from typing import Annotated
+from datetime import date
+from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
+from ufrin.actions.moulds import cards
+from ufrin.actions.moulds.cards import ListedMould, MouldCard
 from ufrin.core.money.making import MOST_MONEY, MOST_PIECES, MakingCosts
+from ufrin.core.moulds.life_outlook import LifeLeft
 from ufrin.core.moulds.mould_life import MOST_CASTS, UsedMould, life_curve, life_findings, weibull_fit
 from ufrin.web.contexts.interface import Finding, StrictModel, findings_out
+from ufrin.web.routes import Number, TheDatabase
 
 router = APIRouter(tags=["moulds"])
 Money = Annotated[float, Field(ge=0, le=MOST_MONEY)]
@@ -104,4 +109,118 @@ def costs(body: CostsIn) -> CostsOut:
         cost_per_piece=made.cost_per_piece,
         first_count=pays.first_count if pays else None,
         stays_from_count=pays.stays_from_count if pays else None,
+    )
+
+
+class CavityOut(BaseModel):
+    """A cavity: its shots, and whether it is retired."""
+
+    number: int
+    shots: int
+    retired: bool
+
+
+class AmountOut(BaseModel):
+    """What a shot of a kind of cast takes on average."""
+
+    kind: str
+    resin: str
+    shots: int
+    mixed_g: float
+    left_over_g: float
+
+
+class LeftOut(BaseModel):
+    """How many more casts are to be expected of the cavities in use: the middle, and the band of nine of ten."""
+
+    median_casts: float
+    low_casts: float
+    high_casts: float
+
+
+class ListedMouldOut(BaseModel):
+    """A mould of the shop; job_id is null where it was not made here."""
+
+    id: int
+    label: str
+    name: str
+    job_id: int | None
+    made_on: date
+    cavities: list[CavityOut]
+    shots: int
+    left: LeftOut
+    state: Literal["new", "in use", "near its end", "retired"]
+
+
+class MouldOut(ListedMouldOut):
+    """A mould with the lives of the shop's cavities, as /life tells them, and what a shot of each cast takes."""
+
+    life: LifeOut | None
+    amounts: list[AmountOut]
+
+
+class MouldsOut(BaseModel):
+    """A page of moulds, those in use first."""
+
+    moulds: list[ListedMouldOut]
+
+
+def _listed(one: ListedMould) -> ListedMouldOut:
+    row = one.row
+    return ListedMouldOut(
+        id=row.id,
+        label=row.label,
+        name=row.name,
+        job_id=None if row.is_mould_only else row.job_id,
+        made_on=row.made_on,
+        cavities=[
+            CavityOut(number=cavity, shots=shots, retired=cavity in row.gone or row.retired_at is not None)
+            for cavity, (shots, _) in sorted(row.made.items())
+        ],
+        shots=one.shots,
+        left=_left(one.left),
+        state=one.state,
+    )
+
+
+def _left(left: LifeLeft) -> LeftOut:
+    return LeftOut(median_casts=left.median, low_casts=left.low, high_casts=left.high)
+
+
+@router.get("/api/v1/moulds", summary="The moulds of the shop")
+def moulds(
+    database: TheDatabase,
+    search: Annotated[str, Query(max_length=120)] = "",
+    page: Annotated[int, Query(ge=1, le=100_000)] = 1,
+) -> MouldsOut:
+    """List the moulds, those in use first."""
+    return MouldsOut(moulds=[_listed(one) for one in cards.page(database, search=search, number=page).listed])
+
+
+@router.get("/api/v1/moulds/{number}", summary="One mould of the shop")
+def mould(database: TheDatabase, number: Number) -> MouldOut:
+    """Show a mould with its life and its amounts."""
+    return _whole(cards.look(database, number))
+
+
+def _whole(card: MouldCard) -> MouldOut:
+    kept = card.mould
+    return MouldOut(
+        id=kept.id,
+        label=kept.label,
+        name=kept.name,
+        job_id=None if kept.is_mould_only else kept.job_id,
+        made_on=kept.details.made_on,
+        cavities=[
+            CavityOut(number=one.number, shots=one.shots, retired=bool(one.retired) or kept.retired_at is not None)
+            for one in card.cavities
+        ],
+        shots=card.shots,
+        left=_left(card.life.left),
+        state=card.state,
+        life=life_out(card.life.own, None) if card.life.own else None,
+        amounts=[
+            AmountOut(kind=one.kind, resin=one.resin, shots=one.shots, mixed_g=one.mixed_g, left_over_g=one.left_g)
+            for one in card.amounts
+        ],
     )

@@ -11,6 +11,7 @@ from ufrin.actions.bench import photos
 from ufrin.actions.bench.pours import new_token
 from ufrin.actions.casts import bench, shots
 from ufrin.actions.casts.bench import CastPour
+from ufrin.core.moulds.retirement import CAUSES
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.shot_log import log_context, read_shot
@@ -126,10 +127,11 @@ def show_photo(database: TheDatabase, job_id: Number, number: Number) -> Respons
 def retire(request: Request, database: TheDatabase, job_id: Number, cavity: Number, form: Posted) -> Response:
     """Retire a cavity, or take it back into use."""
     try:
-        why = " ".join(form.get("why", "").split())
-        if form.get("act") == "retire" and not why:
-            raise Refused("why", "Why is this cavity retired? Torn, stuck, matt: a word will do.")
-        shots.retire_cavity(database, job_id, cavity, why if form.get("act") == "retire" else "")
+        cause = form.get("cause", "")
+        if form.get("act") == "retire" and cause not in CAUSES:
+            raise Refused("why", "Why is this cavity retired? Choose a cause: it teaches how long moulds last.")
+        why = CAUSES[cause] if form.get("act") == "retire" else ""
+        shots.retire_cavity(database, job_id, cavity, why, cause=cause or "other")
     except Refused as refused:
         return _page(request, database, job_id, refused=refused)
     return go_to(request, Links.job(job_id, LOG))
