@@ -140,9 +140,9 @@ def moved_by(connection: Connection, number: int) -> list[tuple[int, float]]:
     return [(row["lot_id"], row["grams"]) for row in connection.execute(_SQL["moved_by"], {"shot_id": number})]
 
 
-def retired(connection: Connection, job_id: int) -> dict[int, str]:
-    """Read the cavities that are no longer filled, and why."""
-    rows = connection.execute(_SQL["retired"], {"job_id": job_id}).fetchall()
+def retired(connection: Connection, job_id: int, *, by_s: float | None = None) -> dict[int, str]:
+    """Read the cavities that are no longer filled, and why; with a time, those that were retired by then."""
+    rows = connection.execute(_SQL["retired"], {"job_id": job_id, "by_s": by_s}).fetchall()
     return {row["cavity"]: row["why"] for row in rows}
 
 

@@ -48,6 +48,7 @@ update shots set taken_back_at = now() where id = %(id)s and job_id = %(job_id)s
 -- name: retired
 -- The cavities that are no longer filled, and why.
 select cavity, why from retired_cavities where job_id = %(job_id)s
+    and (%(by_s)s::double precision is null or at <= to_timestamp(%(by_s)s))
 
 -- name: retire
 -- A cavity is no longer filled.

@@ -146,7 +146,7 @@ def _add(
     connection: Connection, log: ShotLog, shot: Shot, *, at_s: float, token: str, pour_id: int | None = None
 ) -> None:
     job_id = log.opened.job.id
-    check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id))
+    check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id, by_s=at_s))
     if log.is_early and not shot.reason:
         raise Refused(
             "reason",

@@ -84,5 +84,3 @@ select j.id, coalesce(
 from jobs j
 where j.is_mould_only or exists (select from shots s where s.job_id = j.id)
     or exists (select from pours p where p.job_id = j.id and not p.is_cast and p.demoulded_at is not null);
-create trigger lists_mark_goes_up after insert or update or delete or truncate on moulds
-    for each statement execute function mark_goes_up('lists_mark');

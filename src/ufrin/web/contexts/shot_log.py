@@ -1,6 +1,7 @@
 """What the template of a mould's log receives, and how its form is read."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from ufrin.actions.casts.shots import TRIED, ShotLog, Trial
@@ -8,6 +9,7 @@ from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.casting.next_amount import NextAmount
 from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPiece
 from ufrin.core.casting.two_ways import Way
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.measures.parsing import parse
 from ufrin.core.moulds.retirement import CAUSES
@@ -93,6 +95,20 @@ def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
         "way_name": way_name,
         "pieces_of": [piece for kept in log.shots for piece in kept.shot.pieces],
     }
+
+
+def cast_at(form: Mapping[str, str], now: Moment, say: UnitFormatter) -> Moment:
+    """Return when a shot was cast, by how long ago that was typed to be.
+
+    Raises Refused for a time to come.
+    """
+    text = form.get("ago_min", "").strip()
+    if not text:
+        return now
+    ago_min = parse(text, "time", say.units, field="ago_min")
+    if ago_min < 0:
+        raise Refused("ago_min", "How long ago was it cast? A time to come can't be logged yet.")
+    return replace(now, wall_s=now.wall_s - 60 * ago_min)
 
 
 def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot:

@@ -14,12 +14,11 @@ from ufrin.web.routes import Number, TheDatabase
 router = APIRouter(include_in_schema=False)
 
 
-def _qr(request: Request, number: int) -> str:
+def qr_code(base: str, number: int) -> str:
+    """Return the QR code of a mould's page as SVG, for a server at a base address."""
     # medium correction: a label on a mould gets scratched
-    address = f"{str(request.base_url).rstrip('/')}{Links.mould(number)}"
-    return segno.make(address, error="m", micro=False).svg_inline(
-        border=2, omitsize=True, svgclass="qr", lineclass=None
-    )
+    made = segno.make(f"{base.rstrip('/')}{Links.mould(number)}", error="m", micro=False)
+    return made.svg_inline(border=2, omitsize=True, svgclass="qr", lineclass=None)
 
 
 def _paper(request: Request, database: TheDatabase, number: int, template: str, size: str) -> Response:
@@ -28,7 +27,7 @@ def _paper(request: Request, database: TheDatabase, number: int, template: str, 
 
     card = cards.look(database, number)
     say = UnitFormatter(card.workshop.units, card.workshop.currency)
-    context = {"workshop_clock": request.app.state.workshop_clock, "qr": _qr(request, number)}
+    context = {"workshop_clock": request.app.state.workshop_clock, "qr": qr_code(str(request.base_url), number)}
     body = environment.get_template(template).render(context | card_context(card, say, []))
     made = small_pdf(body, f"{card.mould.label} {card.mould.name}", size)
     return Response(

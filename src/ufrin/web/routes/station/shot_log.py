@@ -14,7 +14,7 @@ from ufrin.actions.casts.bench import CastPour
 from ufrin.core.moulds.retirement import CAUSES
 from ufrin.devices import clock
 from ufrin.errors import Refused
-from ufrin.web.contexts.shot_log import log_context, read_shot
+from ufrin.web.contexts.shot_log import cast_at, log_context, read_shot
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import YES, FormReading, whole_number
 from ufrin.web.frame.links import Links
@@ -72,7 +72,7 @@ def add(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
             database,
             job_id,
             shot,
-            now,
+            cast_at(form, now, say),
             token=form.get("token", "")[:80] or new_token(),
             pour_id=weighed.pour.id if weighed else None,
         )
