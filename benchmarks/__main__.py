@@ -21,6 +21,7 @@ import benches
 import casts
 import clocks
 import meshes
+import moulds
 import openings
 import psycopg
 import steady
@@ -269,7 +270,18 @@ def large_meshes(cluster: Cluster) -> None:
     openings.run(tell)
 
 
-PARTS = {"pages": pages, "clocks": many_clocks, "pours": many_pours, "meshes": large_meshes}
+def many_moulds(cluster: Cluster) -> None:
+    """Keep a thousand moulds."""
+    moulds.fitted(tell)
+    worn, few = trial_database(cluster, "worn"), trial_database(cluster, "some")
+    fill(worn)
+    fill(few)
+    shots = moulds.fill_with_moulds(worn)
+    with server("ufrin", few) as (port, _), server("ufrin", worn) as (many, _):
+        moulds.lists_and_cards(port, many, shots, tell)
+
+
+PARTS = {"pages": pages, "clocks": many_clocks, "pours": many_pours, "moulds": many_moulds, "meshes": large_meshes}
 
 
 def main() -> None:

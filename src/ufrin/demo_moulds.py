@@ -88,7 +88,14 @@ OLD: tuple[OldMould, ...] = (
         made_days=35,
         cavities=4,
         card=MouldDetails(
-            made_on=_ANY_DAY, place="Rack 1", detail="easy", is_released=True, release_every=1, mould_cost=26.0
+            made_on=_ANY_DAY,
+            place="Rack 1",
+            detail="easy",
+            is_released=True,
+            release_every=1,
+            master_cost=45.0,
+            mould_cost=26.0,
+            buy_price=1.9,
         ),
     ),
     OldMould(

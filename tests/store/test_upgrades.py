@@ -18,7 +18,7 @@ from shapes import egg
 from ufrin.actions.job import board, stations
 from ufrin.core.job.mesh_work import measure_file
 from ufrin.core.mesh.files import write_stl
-from ufrin.store import lots, meshes, schema
+from ufrin.store import lots, meshes, moulds, schema
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.store.shelf import RUBBERS
@@ -76,6 +76,13 @@ insert into own_rules (pour, touches, between_kind, verdict, why, tried_on)
     values ('addition-silicone', 'metal', 'none', 'fine', 'It set.', '2026-01-02');
 insert into safety_sheets (rubber_id, name, media, data) values (1, 'sheet.pdf', 'application/pdf', '%PDF-');
 update stations set inputs = inputs || '{{"mesh": "{MESH}"}}' where job_id = 2 and station = 'master';
+""",
+    "0010.casting": """
+insert into shots (job_id, at, who, kind, resin, mixed_g, left_over_g, was_short, missing_g, release, air, attitude,
+    note, reason, token)
+values (2, '2026-10-05T10:00Z', 'Wren', 'solid', 'Quay', 50, 2, false, 0, '', '', '', '', '', 'once');
+insert into shot_pieces (shot_id, cavity, is_good, flaws) values (1, 1, true, '{}');
+insert into retired_cavities (job_id, cavity, why) values (2, 1, 'torn at the rim');
 """,
     "0007.one-plan": """
 insert into sheets (job_id, revision, figures) values (1, 1, 'abc');
@@ -142,6 +149,10 @@ def test_an_earlier_schema_with_filled_tables_is_brought_to_the_newest(cluster: 
                     ("plaster", "addition-silicone", "talc"),
                 ]
                 assert (opened.job.box.other_id, opened.job.box.third_id) == (2, None)
+            if last >= "0010":
+                made = connection.execute("select job_id, made_on::text from moulds").fetchall()
+                assert [tuple(row.values()) for row in made] == [(2, "2026-10-05")]  # what was cast in is a mould
+                assert moulds.gone(connection, 2) == {1: ("other", "torn at the rim")}
     finally:
         database.close()
 

@@ -219,7 +219,16 @@ INTERNAL = frozenset(
         *("care_kind", "cavity_cause", "mould_amounts", "mould_care", "mould_cause", "mould_costs", "mould_detail"),
         *("mould_expected", "mould_family", "mould_finish", "mould_not_of_itself", "mould_parts", "mould_place"),
         *("mould_retired_for_a_cause", "mould_shots_before", "mould_why", "order_cycle", "order_due", "order_flawed"),
-        *("order_hours", "order_moulds", "order_name", "order_pieces", "sign_cavity", "sign_kind", "sign_note"),
+        *(
+            "order_hours",
+            "order_moulds",
+            "order_name",
+            "order_pieces",
+            "sign_cavity",
+            "sign_kind",
+            "sign_note",
+            "sign_photo",
+        ),
         *("safety_sheet_of_one_thing", "sheet_revision", "station_name", "station_shape", "workshop_demo"),
     }
 )

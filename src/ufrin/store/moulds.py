@@ -39,6 +39,7 @@ class MouldDetails:
     finish: str = ""
     master_cost: float = 0.0
     mould_cost: float | None = None
+    work_cost: float = 0.0
     buy_price: float | None = None
 
 
@@ -87,6 +88,7 @@ class MouldRow:
     is_mould_only: bool
     last_at: datetime | None
     photo: int | None
+    due: tuple[Care, ...]
 
     @property
     def label(self) -> str:
@@ -96,13 +98,14 @@ class MouldRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoredSign:
-    """A sign of wear: when it was seen, on which cavity, and a note."""
+    """A sign of wear: when it was seen, on which cavity, a note, and whether there is a picture of it."""
 
     id: int
     at: datetime
     cavity: int | None
     sign: str
     note: str
+    has_photo: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -154,7 +157,7 @@ def look(connection: Connection, number: int) -> StoredMould:
         raise Missing("this mould")
     same = ("id", "job_id", "name", "is_mould_only", "expected_casts", "retired_at", "cause", "why", "version")
     details = {one.name: row[one.name] for one in fields(MouldDetails)}
-    for money in ("master_cost", "mould_cost", "buy_price"):
+    for money in ("master_cost", "mould_cost", "work_cost", "buy_price"):
         details[money] = None if details[money] is None else float(details[money])
     return StoredMould(
         **{name: row[name] for name in same},
@@ -188,6 +191,7 @@ def page(connection: Connection, *, search: str, limit: int, offset: int) -> tup
     found = [
         MouldRow(
             **{name: row[name] for name in same},
+            due=tuple(row["due"]),
             made=_made(row["made"]),
             gone={int(cavity): cause for cavity, cause in (row["gone"] or {}).items()},
         )
@@ -226,14 +230,28 @@ def retire(connection: Connection, number: int, *, cause: str, why: str, at_s: f
 
 def signs(connection: Connection, number: int) -> list[StoredSign]:
     """Read the signs of a mould's wear, the newest first."""
-    same = ("id", "at", "cavity", "sign", "note")
+    same = ("id", "at", "cavity", "sign", "note", "has_photo")
     rows = connection.execute(_SQL["signs"], {"id": number}).fetchall()
     return [StoredSign(**{name: row[name] for name in same}) for row in rows]
 
 
-def add_sign(connection: Connection, number: int, *, cavity: int | None, sign: str, note: str) -> None:
-    """Keep a sign of wear."""
-    connection.execute(_SQL["add_sign"], {"id": number, "cavity": cavity, "sign": sign, "note": note})
+def add_sign(
+    connection: Connection, number: int, *, cavity: int | None, sign: str, note: str, photo: bytes | None
+) -> None:
+    """Keep a sign of wear, with a picture of it."""
+    values = {"id": number, "cavity": cavity, "sign": sign, "note": note, "photo": photo}
+    connection.execute(_SQL["add_sign"], values)
+
+
+def sign_photo(connection: Connection, number: int, sign_id: int) -> bytes:
+    """Read the picture of a sign.
+
+    Raises Missing when there is none.
+    """
+    row = connection.execute(_SQL["sign_photo"], {"id": number, "sign_id": sign_id}).fetchone()
+    if row is None:
+        raise Missing("this picture")
+    return bytes(row["photo"])
 
 
 def forget_sign(connection: Connection, number: int, sign_id: int) -> None:

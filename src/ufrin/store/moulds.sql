@@ -30,12 +30,21 @@ select id, only_family from moulds where job_id = %(job_id)s
 -- A page of moulds, those in use first, the newest first; and how many there are.
 with listed as materialized (
     select m.id, m.job_id, m.made_on, m.retired_at, m.expected_casts, m.shots_before, m.cause, j.name, j.is_mould_only,
+        m.release_every, m.clean_every, m.rest_every,
         count(*) over () as total
     from moulds m join jobs j on j.id = m.job_id
     where (%(pattern)s = '%%' or j.name ilike %(pattern)s or m.place ilike %(pattern)s)
     order by m.retired_at is not null, m.made_on desc, m.id desc limit %(limit)s offset %(offset)s
 )
 select l.*, (
+    select coalesce(array_agg(c.care), '{}')
+    from (values ('release', l.release_every), ('clean', l.clean_every), ('rest', l.rest_every)) as c (care, every)
+    left join mould_cares k on k.mould_id = l.id and k.care = c.care
+    where c.every is not null and c.every <= (
+        select count(*) from shots s where s.job_id = l.job_id and s.taken_back_at is null
+            and s.at > coalesce(k.at, '-infinity')
+    )
+) as due, (
     select greatest(1, coalesce(max((t.inputs ->> 'mould_cavities')::numeric), max((t.inputs ->> 'count')::numeric), 1))::int
     from stations t where t.job_id = l.job_id and t.station in ('box', 'casts')
 ) as cavities, coalesce(c.made, '[]') as made, coalesce(r.gone, '{}') as gone, g.signs, s.last_at, s.shot_id,
@@ -69,7 +78,7 @@ update moulds set made_on = %(made_on)s, detail = %(detail)s, is_released = %(is
     shots_before = %(shots_before)s, release_every = %(release_every)s, clean_every = %(clean_every)s,
     rest_every = %(rest_every)s, place = %(place)s, only_family = %(only_family)s, parts = %(parts)s,
     half_amounts = %(half_amounts)s, parent_id = %(parent_id)s, finish = %(finish)s, master_cost = %(master_cost)s,
-    mould_cost = %(mould_cost)s, buy_price = %(buy_price)s, version = version + 1
+    mould_cost = %(mould_cost)s, work_cost = %(work_cost)s, buy_price = %(buy_price)s, version = version + 1
 where id = %(id)s and version = %(version)s returning id
 
 -- name: expect
@@ -85,11 +94,16 @@ where id = %(id)s
 
 -- name: signs
 -- What was seen of its wear, the newest first.
-select * from mould_signs where mould_id = %(id)s order by id desc limit 50
+select id, at, cavity, sign, note, photo is not null as has_photo from mould_signs where mould_id = %(id)s order by id desc limit 50
 
 -- name: add_sign
 -- One more.
-insert into mould_signs (mould_id, cavity, sign, note) values (%(id)s, %(cavity)s, %(sign)s, %(note)s)
+insert into mould_signs (mould_id, cavity, sign, note, photo)
+values (%(id)s, %(cavity)s, %(sign)s, %(note)s, %(photo)s)
+
+-- name: sign_photo
+-- The picture of a sign, to be shown.
+select photo from mould_signs where id = %(sign_id)s and mould_id = %(id)s and photo is not null
 
 -- name: forget_sign
 -- It was noted by mistake.

@@ -52,6 +52,7 @@ def test_moulds_stand_in_a_list_with_their_state(client: TestClient, filled: Dat
     assert listed["Pulley block, four at once"].cavities == 4
     # an easy mould with a release is expected to last longer than a usual one
     assert listed["Harbour seal badge"].row.expected_casts == pytest.approx(25 * 2.4 * 1.25)
+    assert listed["Mooring ring, three at once"].row.due == ("release", "clean")
     found = client.get("/moulds?search=rack 2").context["moulds"].listed
     assert [one.row.name for one in found] == ["Mooring ring, three at once"]
     assert "No mould has" in client.get("/moulds?search=%25").text
@@ -141,6 +142,19 @@ def test_signs_are_noted_and_forgotten(client: TestClient, filled: Database) -> 
     assert client.post(at, data={"sign": "none"}).status_code == 422
 
 
+def test_a_sign_is_kept_with_its_picture(client: TestClient, filled: Database) -> None:
+    photo = BytesIO()
+    Image.new("RGB", (60, 40), "brown").save(photo, "PNG")
+    files: Any = {"photo": ("p.png", photo.getvalue())}
+    origin = {"Origin": "http://127.0.0.1"}
+    client.post(f"/moulds/{BADGE}/signs", data={"sign": "matt"}, files=files, headers=origin)
+    number = card(filled, BADGE).signs[0].id
+    shown = client.get(f"/moulds/{BADGE}/signs/{number}")
+    assert Image.open(BytesIO(shown.content)).size == (60, 40)
+    assert f"/moulds/{BADGE}/signs/{number}" in client.get(f"/moulds/{BADGE}").text
+    assert client.get(f"/moulds/{CLEAT}/signs/{number}").status_code == 404
+
+
 def test_generations_add_up_and_no_mould_comes_from_itself(client: TestClient, filled: Database) -> None:
     found = card(filled, MASTER)
     names = [(one.link.kind, one.generation) for one in found.chain]
@@ -168,10 +182,12 @@ def test_a_rigid_mould_keeps_to_one_rubber_family(client: TestClient, filled: Da
 
 
 def test_money_on_the_card(client: TestClient, filled: Database) -> None:
-    keep(client, BADGE, master_cost="60", buy_price="6.50")
+    material = client.get(f"/moulds/{BADGE}").context["costs"].unit_cost
+    keep(client, BADGE, master_cost="60", buy_price="6.50", work_cost="1.25")
     page = client.get(f"/moulds/{BADGE}")
     costs, pays = page.context["costs"], page.context["pays"]
     assert (costs.master_cost, costs.mould_cost) == (60, 26)
+    assert costs.unit_cost == pytest.approx(material + 1.25)
     assert costs.of(pays.first_count).total_cost <= 6.5 * pays.first_count
     assert f"Making pays from {pays.stays_from_count} pieces on" in page.text
     wrong = keep(client, BADGE, mould_cost="-3")
@@ -226,6 +242,8 @@ def test_a_run_is_planned_kept_and_followed(client: TestClient, filled: Database
     needs = {one.name: one for one in late.context["plan"].needs}
     made = card(filled, PULLEY_MOULD).opened.casts.plan  # type: ignore[union-attr]
     assert made is not None
+    by_cavities = [(one.wish.cavities, one.rounds) for one in late.context["plan"].by_cavities]
+    assert by_cavities == [(1, 80), (2, 40), (4, 20), (6, 14), (8, 10)]
     assert needs["Quayside A, amber"].needed_g == pytest.approx(20 * made.totals["A"].g)
     assert any("for new moulds" in name for name in needs)
     unnamed = plan(client, PULLEY_MOULD, **common, act="keep", name=" ")

@@ -278,7 +278,7 @@ def _costs(opened: OpenJob, details: MouldDetails, life: MouldLife) -> MakingCos
         master_cost=details.master_cost,
         mould_cost=mould_cost,
         mould_life_casts=max(1.0, new),
-        unit_cost=made.piece_cost,
+        unit_cost=made.piece_cost + details.work_cost,
     )
 
 
@@ -294,8 +294,10 @@ def save(database: Database, number: int, details: MouldDetails, *, version: int
         keep_expected_life(connection, opened_at(connection, moulds.look(connection, number).job_id, "casts"))
 
 
-def note_sign(database: Database, number: int, *, sign: str, cavity: int | None, note: str) -> None:
-    """Note a sign of wear.
+def note_sign(
+    database: Database, number: int, *, sign: str, cavity: int | None, note: str, photo: bytes | None = None
+) -> None:
+    """Note a sign of wear, with a picture that was made small before.
 
     Raises Refused for an unknown sign, or a cavity that the mould does not have.
     """
@@ -305,7 +307,13 @@ def note_sign(database: Database, number: int, *, sign: str, cavity: int | None,
         card = card_of(connection, number)
         if cavity is not None and cavity not in {one.number for one in card.cavities}:
             raise Refused("cavity", f"This mould has no cavity {cavity}.")
-        moulds.add_sign(connection, number, cavity=cavity, sign=sign, note=one_line(note)[:200])
+        moulds.add_sign(connection, number, cavity=cavity, sign=sign, note=one_line(note)[:200], photo=photo)
+
+
+def sign_photo(database: Database, number: int, sign_id: int) -> bytes:
+    """Open the picture of a sign."""
+    with database.reading() as connection:
+        return moulds.sign_photo(connection, number, sign_id)
 
 
 def forget_sign(database: Database, number: int, sign_id: int) -> None:

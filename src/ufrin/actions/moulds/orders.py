@@ -22,6 +22,7 @@ USUAL_HOURS = 6.0
 MOULD_DAYS = 2.0  # from pouring a mould to casting in it; common practice
 FEWEST_SHOTS = 5  # before the share of flawed pieces means anything
 COMPARED = (1, 2, 3, 4)
+CAVITIES = (1, 2, 4, 6, 8)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,8 +37,8 @@ class OrderPlan:
         As it is wished.
     better : RunPlan or None
         The smallest change that meets a date that is not met.
-    compared : tuple of RunPlan
-        With other numbers of moulds side by side.
+    compared, by_cavities : tuple of RunPlan
+        With other numbers of moulds side by side; and with new moulds of other numbers of cavities.
     needs : tuple of RunNeed
         What it takes of the Shelf, new moulds included.
     making : Making or None
@@ -48,17 +49,23 @@ class OrderPlan:
     run: RunPlan
     better: RunPlan | None
     compared: tuple[RunPlan, ...]
+    by_cavities: tuple[RunPlan, ...]
     needs: tuple[RunNeed, ...]
     making: Making | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OrderAtWork:
-    """An order with the plan of what is still to go; no plan where it is done, or can't be planned."""
+    """An order with the plan of what is still to go; no plan where it is done, or can't be planned.
+
+    ``chance_alone`` is the chance that the mould makes all that is to go by itself; ``successor_day`` is by when the
+    next one is poured.
+    """
 
     order: StoredOrder
     run: RunPlan | None
     successor_day: int | None
+    chance_alone: float = 0.0
     refused: str = ""
 
 
@@ -112,6 +119,9 @@ def _planned(connection: Connection, card: MouldCard, wish: RunWish) -> OrderPla
         run=run,
         better=what_would_do(run, card.life.model, chance_pct=sure, seed=seed),
         compared=tuple(one for one in compared if one is not None),
+        by_cavities=tuple(
+            one for cavities in CAVITIES if (one := _or_none(replace(wish, cavities=cavities), card, ())) is not None
+        ),
         needs=_needs(connection, card.opened, run),
         making=making,
     )
@@ -227,7 +237,8 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
             )
     except Refused as refused:
         return OrderAtWork(order=order, run=None, successor_day=None, refused=str(refused))
-    return OrderAtWork(order=order, run=run, successor_day=next_day)
+    alone = card.life.left.chance(wish.gross_pieces)
+    return OrderAtWork(order=order, run=run, successor_day=next_day, chance_alone=alone)
 
 
 def close(database: Database, number: int) -> None:

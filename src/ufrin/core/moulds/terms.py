@@ -25,6 +25,7 @@ MOULD_TERMS: Mapping[str, Term] = {
     "half_amounts": Term(label="What each half takes", kind="text", longest=200, help="As it is written on it."),
     "master_cost": quantity("The master cost", "money"),
     "mould_cost": quantity("A mould costs", "money", "Empty: the rubber of its job."),
+    "work_cost": quantity("Work on each piece", "money", "Your own time, where it is to count."),
     "buy_price": quantity("A bought piece costs", "money", "Or one that is taped up and cast each time."),
 }
 

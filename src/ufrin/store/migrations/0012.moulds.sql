@@ -21,9 +21,10 @@ create table moulds (
     finish text not null default '' constraint mould_finish check (finish in ('', 'gloss', 'satin', 'matt')),
     master_cost numeric(14, 4) not null default 0 constraint mould_costs check (
         master_cost >= 0 and master_cost < 1e12 and (mould_cost is null or (mould_cost >= 0 and mould_cost < 1e12))
-        and (buy_price is null or (buy_price >= 0 and buy_price < 1e12))
+        and (buy_price is null or (buy_price >= 0 and buy_price < 1e12)) and work_cost >= 0 and work_cost < 1e12
     ),
     mould_cost numeric(14, 4),
+    work_cost numeric(14, 4) not null default 0,
     buy_price numeric(14, 4),
     -- the life to expect of a cavity by its rubber, its cast and its detail, as it was worked out last
     expected_casts double precision not null default 25
@@ -44,7 +45,8 @@ create table mould_signs (
     at timestamptz not null default now(),
     cavity integer constraint sign_cavity check (cavity between 1 and 1000),
     sign text not null constraint sign_kind check (sign in ('colour', 'sticking', 'edge', 'matt', 'swollen')),
-    note text not null default '' constraint sign_note check (char_length(note) <= 200)
+    note text not null default '' constraint sign_note check (char_length(note) <= 200),
+    photo bytea constraint sign_photo check (octet_length(photo) between 1 and 4000000)
 );
 create index signs_by_mould on mould_signs (mould_id, id desc);
 

@@ -76,7 +76,7 @@ def _as_kept(key: str, value: object) -> object:
         if found is None:
             raise Refused(key, "When was it made? Type a date such as 2026-12-03.")
         return found
-    if key in {"shots_before", "master_cost"} and value is None:
+    if key in {"shots_before", "master_cost", "work_cost"} and value is None:
         return 0
     if key in WHOLE and value is not None:
         number = float(str(value))

@@ -3,9 +3,9 @@
 from collections.abc import Callable
 
 from ufrin.core.money.making import BreakEven, MakingCosts, cost_line
-from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
+from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, nice_step, sheet, spread, strokes, text, width_px
 
-LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 74.0, 96.0, 14.0, 210.0, 430.0, 42.0
+LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 104.0, 96.0, 14.0, 210.0, 430.0, 42.0
 LEAST_SHOWN, MOST_SHOWN = 20, 5000
 
 
@@ -49,8 +49,9 @@ def cost_drawing(
     for share in (0.0, 0.5, 1.0):
         made.append(line(LEFT_PX - 5, y(share * most), LEFT_PX, y(share * most)))
         made.append(text(LEFT_PX - 8, y(share * most), show_money(share * most), "end"))
-    for share in (0.0, 0.25, 0.5, 0.75, 1.0):
-        count = round(share * pieces)
+    step = nice_step(pieces)
+    for place in range(int(pieces // step) + 1):
+        count = int(place * step)
         made.append(line(x(count), foot, x(count), foot + 5) + text(x(count), foot + 15, str(count), "middle"))
     made.append(text(LEFT_PX + WIDE_PX / 2, foot + 34, "pieces", "middle"))
     made.append(strokes([[(x(count), y(total)) for count, total in points]], "d-curve"))

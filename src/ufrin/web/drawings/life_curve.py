@@ -7,7 +7,7 @@ import numpy as np
 
 from ufrin.core.moulds.life_outlook import LifeModel
 from ufrin.core.moulds.mould_life import LifeCurve
-from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, strokes, text, width_px
+from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, nice_step, sheet, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 48.0, 20.0, 12.0, 210.0, 500.0, 42.0
 STEPS = 80
@@ -55,7 +55,7 @@ def life_drawing(shown: ShownLife) -> Drawing:
     for share in (0.0, 0.5, 1.0):
         made.append(line(LEFT_PX - 5, y(share), LEFT_PX, y(share)))
         made.append(text(LEFT_PX - 8, y(share), f"{100 * share:.0f} %", "end"))
-    step = _tick(most)
+    step = nice_step(most)
     for number in range(int(most // step) + 1):
         at = number * step
         made.append(line(x(at), foot, x(at), foot + 5) + text(x(at), foot + 15, f"{at:g}", "middle"))
@@ -74,15 +74,8 @@ def _most(shown: ShownLife) -> float:
         casts = np.geomspace(1, 20_000, 200)
         left = model.survival(casts)
         ends.append(float(casts[np.argmax(left < LEAST_SHOWN)]))
-    step = _tick(max(ends))
+    step = nice_step(max(ends))
     return float(step * np.ceil(max(ends) / step))
-
-
-def _tick(most: float) -> float:
-    for step in (1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000):
-        if most / step <= 8:
-            return float(step)
-    return most / 5
 
 
 def _staircase(own: LifeCurve, most: float, x: ToPx, y: ToPx) -> list[tuple[float, float]]:
@@ -103,5 +96,9 @@ def _here(shown: ShownLife, x: ToPx, foot: float) -> str:
     px = x(at)
     leftwards = px + 10 + width_px(label) > LEFT_PX + WIDE_PX
     return line(px, TOP_PX, px, foot, "d-hidden") + text(
-        px - 6 if leftwards else px + 6, TOP_PX + LINE_PX / 2, label, "end" if leftwards else "start", "d-text d-strong"
+        px - 6 if leftwards else px + 6,
+        foot - LINE_PX,
+        label,
+        "end" if leftwards else "start",
+        "d-text d-strong d-haloed",
     )

@@ -209,6 +209,20 @@ def _end(cluster: Sequence[int], wanted: Sequence[float], gap: float, low: float
     return _start(cluster, wanted, gap, low, high) + gap * (len(cluster) - 1)
 
 
+def nice_step(most: float) -> float:
+    """Return the step of an axis from 0 on, so that it has at most eight.
+
+    Examples
+    --------
+    >>> nice_step(80), nice_step(801)
+    (10.0, 200.0)
+    """
+    for step in (1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000):
+        if most / step <= 8:
+            return float(step)
+    return most / 5
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Drawing:
     """A drawing: its SVG and its natural size."""

@@ -1,11 +1,13 @@
 """Moulds: their list, the card of each, its signs, care and retirement; and one that was made before is entered."""
 
 from collections.abc import Callable, Mapping
+from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, File, Request, UploadFile
 from starlette.responses import Response
 
 from ufrin.actions import Database
+from ufrin.actions.bench import photos
 from ufrin.actions.job import stations
 from ufrin.actions.moulds import cards, orders
 from ufrin.actions.shop.workshop_settings import settings
@@ -132,18 +134,37 @@ def _do(request: Request, database: Database, number: int, act: Callable[[], Non
 
 
 @router.post("/moulds/{number}/signs")
-def sign(request: Request, database: TheDatabase, number: Number, form: Posted) -> Response:
-    """Note a sign of wear, or forget one."""
+def sign(
+    request: Request,
+    database: TheDatabase,
+    number: Number,
+    form: Posted,
+    photo: Annotated[UploadFile | None, File()] = None,
+) -> Response:
+    """Note a sign of wear with a picture, or forget one."""
 
     def act() -> None:
         forgotten = whole_number(form.get("forget", ""))
         if forgotten:
             cards.forget_sign(database, number, forgotten)
-        else:
-            cavity = whole_number(form.get("cavity", ""), most_digits=4)
-            cards.note_sign(database, number, sign=form.get("sign", ""), cavity=cavity, note=form.get("note", ""))
+            return
+        small = photos.made_small(photo.file.read(photos.MOST_BYTES + 1))[0] if photo and photo.size else None
+        cards.note_sign(
+            database,
+            number,
+            sign=form.get("sign", ""),
+            cavity=whole_number(form.get("cavity", ""), most_digits=4),
+            note=form.get("note", ""),
+            photo=small,
+        )
 
     return _do(request, database, number, act, "signs")
+
+
+@router.get("/moulds/{number}/signs/{sign_id}")
+def show_sign(database: TheDatabase, number: Number, sign_id: Number) -> Response:
+    """Give the picture of a sign."""
+    return Response(cards.sign_photo(database, number, sign_id), media_type="image/jpeg")
 
 
 @router.post("/moulds/{number}/care")
