@@ -38,7 +38,7 @@ def documented(node: ast.AST) -> Iterator[tuple[str, set[str], set[str]]]:
         one.target.id
         for one in ast.iter_child_nodes(node)
         if isinstance(one, ast.AnnAssign)
-        if isinstance(one.target, ast.Name)
+        if isinstance(one.target, ast.Name) and not one.target.id.startswith("_")
     }
     if isinstance(node, ast.ClassDef) and not fields and not makers:
         return  # a subclass is made as its parent is

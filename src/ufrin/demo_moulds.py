@@ -2,8 +2,12 @@
 
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
+from io import BytesIO
+
+from PIL import Image, ImageDraw
 
 from ufrin.actions import Database, MouldDetails
+from ufrin.actions.bench.photos import made_small
 from ufrin.actions.casts import shots
 from ufrin.actions.job import stations
 from ufrin.actions.moulds import cards, orders
@@ -165,6 +169,23 @@ def moulds_before(database: Database, now: Moment, resin_id: int) -> None:
             orders.keep(database, number, "Badges for the spring opening", wish)
 
 
+def _drawn_badge() -> bytes:
+    # no photograph: a badge with a seal's head, drawn
+    picture = Image.new("RGB", (480, 360), "#cfd6d2")
+    pen = ImageDraw.Draw(picture)
+    pen.ellipse((90, 30, 390, 330), fill="#8f9a96", outline="#5c6663", width=6)
+    pen.ellipse((170, 110, 310, 260), fill="#727d79")
+    for x in (212, 268):
+        pen.ellipse((x - 11, 158, x + 11, 180), fill="#2b3230")
+    pen.ellipse((222, 200, 258, 224), fill="#3b4341")
+    for y in (214, 224, 234):
+        pen.line((150, y, 215, 216), fill="#454e4b", width=2)
+        pen.line((265, 216, 330, y), fill="#454e4b", width=2)
+    kept = BytesIO()
+    picture.save(kept, "PNG")
+    return kept.getvalue()
+
+
 def _enter(database: Database, one: OldMould, now: Moment, resin_id: int) -> int:
     today = datetime.fromtimestamp(now.wall_s, UTC).date()
     made_s = now.wall_s - one.made_days * DAY_S
@@ -199,6 +220,9 @@ def _enter(database: Database, one: OldMould, now: Moment, resin_id: int) -> int
             who="Wren" if place % 2 else "Tamsin",
         )
         shots.add(database, job_id, shot, replace(now, wall_s=at_s), token=f"demo-{place}")
+    if one.name == "Harbour seal badge":
+        newest = shots.of_job(database, job_id, now).shots[0]
+        shots.keep_photo(database, job_id, newest.id, *made_small(_drawn_badge()))
     # the material is chosen once the past is logged: those shots emptied no tin that stands on the Shelf now
     if not one.card.only_family:
         stations.fill_in(database, job_id, {"casts": {"resin_id": resin_id}})

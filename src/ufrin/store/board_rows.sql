@@ -16,10 +16,11 @@ select count(*) as jobs from jobs where not is_mould_only and (put_away_at is no
     and (%(pattern)s = '%%' or name ilike %(pattern)s)
 
 -- name: newest
--- Jobs, newest first, older than one where it is given, those that were put away among them.
+-- Jobs, newest first, older than one where it is given, those that were put away among them. A mould that was made
+-- before is no job.
 with listed as materialized (
     select id, name, created_at, put_away_at, is_mould_only from jobs
-    where (%(pattern)s = '%%' or name ilike %(pattern)s) and (%(before)s::bigint is null or id < %(before)s)
+    where not is_mould_only and (%(pattern)s = '%%' or name ilike %(pattern)s) and (%(before)s::bigint is null or id < %(before)s)
     order by id desc limit %(limit)s
 )
 select l.*, b.figures, b.worked_out_from = (select m.mark from job_marks m where m.job_id = l.id) as is_fresh

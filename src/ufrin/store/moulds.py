@@ -125,12 +125,23 @@ class UsualAmount:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ancestor:
-    """A mould in the line that another comes from, the first one of it first."""
+    """A mould in the line that another comes from, with the newest picture of a piece of it."""
 
     id: int
     job_id: int
     name: str
     finish: str
+    photo: int | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Descendant:
+    """A mould whose master was cast in another; ``further`` is how many moulds come from it in turn."""
+
+    id: int
+    name: str
+    is_retired: bool
+    further: int
 
 
 def _made(counted: Sequence[Sequence[int]]) -> Made:
@@ -171,6 +182,12 @@ def of_job(connection: Connection, job_id: int) -> int | None:
     """Read the number of a job's mould; None before it is there."""
     row = connection.execute(_SQL["of_job"], {"job_id": job_id}).fetchone()
     return int(row["id"]) if row else None
+
+
+def retired(connection: Connection, job_id: int, *, by_s: float | None = None) -> str:
+    """Read why the whole mould of a job is no longer cast in; with a time, where it was retired by then."""
+    row = connection.execute(_SQL["retired"], {"job_id": job_id, "by_s": by_s}).fetchone()
+    return str(row["cause"]) if row else ""
 
 
 def only_family(connection: Connection, job_id: int) -> str:
@@ -295,13 +312,13 @@ def descends(connection: Connection, number: int, from_id: int) -> bool:
 def ancestors(connection: Connection, number: int) -> list[Ancestor]:
     """Read the line of moulds that a mould comes from, the first one first and itself last."""
     rows = connection.execute(_SQL["ancestors"], {"id": number}).fetchall()
-    return [Ancestor(id=row["id"], job_id=row["job_id"], name=row["name"], finish=row["finish"]) for row in rows]
+    same = ("id", "job_id", "name", "finish", "photo")
+    return [Ancestor(**{name: row[name] for name in same}) for row in rows]
 
 
-def children(connection: Connection, number: int) -> list[tuple[int, str, bool]]:
-    """Read the moulds whose master was cast in a mould: number, name, and whether it is retired."""
-    rows = connection.execute(_SQL["children"], {"id": number}).fetchall()
-    return [(row["id"], row["name"], row["is_retired"]) for row in rows]
+def children(connection: Connection, number: int) -> list[Descendant]:
+    """Read the moulds whose master was cast in a mould."""
+    return [Descendant(**row) for row in connection.execute(_SQL["children"], {"id": number}).fetchall()]
 
 
 def lots_of(connection: Connection, job_id: int) -> list[str]:

@@ -26,6 +26,11 @@ where m.id = %(id)s
 -- The mould of a job.
 select id, only_family from moulds where job_id = %(job_id)s
 
+-- name: retired
+-- Why the whole mould of a job is no longer cast in, where it was retired by a time, or is now.
+select cause from moulds where job_id = %(job_id)s and retired_at is not null
+    and (%(by_s)s::double precision is null or retired_at <= to_timestamp(%(by_s)s))
+
 -- name: page
 -- A page of moulds, those in use first, the newest first; and how many there are.
 with listed as materialized (
@@ -156,12 +161,18 @@ with recursive up as (
     select m.*, 0 as step from moulds m where m.id = %(id)s
     union all select m.*, up.step + 1 from moulds m join up on m.id = up.parent_id where up.step < 20
 )
-select up.id, up.finish, up.job_id, up.step, j.name from up join jobs j on j.id = up.job_id order by up.step desc
+select up.id, up.finish, up.job_id, up.step, j.name, (
+    select f.id from shot_photos f join shots s on s.id = f.shot_id
+    where s.job_id = up.job_id and s.taken_back_at is null order by f.id desc limit 1
+) as photo
+from up join jobs j on j.id = up.job_id order by up.step desc
 
 -- name: children
 -- The moulds whose master was cast in this one.
-select m.id, j.name, m.retired_at is not null as is_retired from moulds m join jobs j on j.id = m.job_id
-where m.parent_id = %(id)s order by m.id
+select m.id, j.name, m.retired_at is not null as is_retired, (
+    select count(*) from moulds c where c.parent_id = m.id
+) as further
+from moulds m join jobs j on j.id = m.job_id where m.parent_id = %(id)s order by m.id
 
 -- name: lots
 -- The rubber lots that went into it.

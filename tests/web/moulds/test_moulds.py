@@ -91,6 +91,11 @@ def test_retirements_teach_how_long_moulds_last(client: TestClient, filled: Data
     client.post(f"/moulds/{PULLEY_MOULD}/retire", data={"act": "retire", "cause": "swollen", "why": "left in resin"})
     page = client.get(f"/moulds/{PULLEY_MOULD}")
     assert "Swollen: left in resin" in page.text
+    assert client.post(f"/jobs/{PULLEY}/casts/bench").status_code == 422  # it is cast in no more
+    with pytest.raises(Refused, match="This mould is retired"):
+        shoot(filled, PULLEY, "too late", (3,))
+    shoot(filled, PULLEY, "before", (3,), days_ago=2)
+    assert "the mould is retired" in client.get(f"/jobs/{PULLEY}/casts/log").text
     assert page.context["card"].life.left.median == 0
     client.post(f"/moulds/{PULLEY_MOULD}/retire", data={"act": "back"})
     assert card(filled, PULLEY_MOULD).is_usable
@@ -162,7 +167,11 @@ def test_generations_add_up_and_no_mould_comes_from_itself(client: TestClient, f
     assert found.chain[3].finish == "satin"
     # the ammonite's longest side shrinks with the resin that its first mould is cast in
     assert found.chain[0].size_mm == pytest.approx(92, abs=0.5)
-    assert (MASTER, found.mould.name, False) in card(filled, AMMONITE_MOULD).children
+    assert [(one.id, one.is_retired) for one in card(filled, AMMONITE_MOULD).children] == [(MASTER, False)]
+    tree = BeautifulSoup(client.get(f"/moulds/{MASTER}").text, "lxml").find(class_="chain")
+    here = " ".join(tree.find(class_="is-here").text.split())
+    assert here.startswith("Mould, generation 2: this one, longest side")
+    assert tree.find("a")["href"] == f"/moulds/{AMMONITE_MOULD}"
     circle = keep(client, AMMONITE_MOULD, parent_id=str(MASTER))
     assert circle.status_code == 422
     assert "comes from this one itself" in circle.text

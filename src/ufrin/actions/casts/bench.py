@@ -15,7 +15,7 @@ from ufrin.core.weighing.record_rules import LONGEST_TEXT
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
-from ufrin.store import pours
+from ufrin.store import moulds, pours
 from ufrin.store.connection import Database
 from ufrin.store.pours import StoredPour
 
@@ -67,6 +67,8 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
                 f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
                 "signed off. The bench opens when they are.",
             )
+        if moulds.retired(connection, job_id):
+            raise Refused("", "This mould is retired. Take it back into use on its card first.")
         if opened.open_cast is not None:
             raise Refused("", "A shot of this mould is being weighed already. Go on with it, or finish it first.")
         if opened.stage(now) in NOT_READY and not reason:

@@ -17,6 +17,7 @@ from ufrin.store import lots, moulds, shots
 from ufrin.store.connection import Connection, Database
 from ufrin.store.shots import StoredShot, StoredTrial
 
+WHOLE_MOULD = "the mould is retired"
 # a mould in these is not ready to be cast in
 NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
 
@@ -80,6 +81,8 @@ def _log(connection: Connection, job_id: int, now: Moment, *, before: int | None
     found = shots.of_job(connection, job_id, before=before)
     counted, gone = shots.counts(connection, job_id), shots.retired(connection, job_id)
     numbers = sorted({*range(1, cavities_of(opened) + 1), *counted, *gone})
+    if moulds.retired(connection, job_id):
+        gone = dict.fromkeys(numbers, WHOLE_MOULD) | gone
     cavities = tuple(
         CavityRecord(
             number=number,
@@ -146,6 +149,8 @@ def _add(
     connection: Connection, log: ShotLog, shot: Shot, *, at_s: float, token: str, pour_id: int | None = None
 ) -> None:
     job_id = log.opened.job.id
+    if moulds.retired(connection, job_id, by_s=at_s):
+        raise Refused("cavities", "This mould is retired. Take it back into use on its card first.")
     check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id, by_s=at_s))
     if log.is_early and not shot.reason:
         raise Refused(

@@ -17,7 +17,7 @@ from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
 from ufrin.store import moulds, shots, workshop_settings
 from ufrin.store.connection import Connection, Database
-from ufrin.store.moulds import MouldDetails, MouldRow, StoredMould, StoredSign, UsualAmount
+from ufrin.store.moulds import Ancestor, Descendant, MouldDetails, MouldRow, StoredMould, StoredSign, UsualAmount
 from ufrin.store.workshop_settings import Workshop
 
 MOULDS_A_PAGE = 20
@@ -83,7 +83,8 @@ class MouldCard:
     dues: tuple[Due, ...]
     amounts: tuple[UsualAmount, ...]
     chain: tuple[ShownLink, ...]
-    children: tuple[tuple[int, str, bool], ...]
+    line: tuple[Ancestor, ...]
+    children: tuple[Descendant, ...]
     lots: tuple[str, ...]
     others: tuple[tuple[int, str], ...]
     costs: MakingCosts | None
@@ -211,6 +212,7 @@ def card_of(connection: Connection, number: int) -> MouldCard:
         "clean": details.clean_every,
         "rest": details.rest_every,
     }
+    line = moulds.ancestors(connection, mould.id)
     newest = shots.of_job(connection, mould.job_id)
     photos = shots.photos(connection, [one.id for one in newest if one.photos])
     return MouldCard(
@@ -222,7 +224,8 @@ def card_of(connection: Connection, number: int) -> MouldCard:
         signs=tuple(moulds.signs(connection, number)),
         dues=dues(every, moulds.since(connection, number)),
         amounts=tuple(moulds.usual_amounts(connection, mould.job_id)),
-        chain=_chain(connection, mould, opened),
+        chain=_chain(connection, mould, opened, line),
+        line=tuple(line),
         children=tuple(moulds.children(connection, number)),
         lots=tuple(moulds.lots_of(connection, mould.job_id)),
         others=tuple(moulds.names(connection, besides=number)),
@@ -245,9 +248,10 @@ def _cavities(opened: OpenJob, mould: StoredMould, gone: Mapping[int, tuple[str,
     )
 
 
-def _chain(connection: Connection, mould: StoredMould, opened: OpenJob) -> tuple[ShownLink, ...]:
+def _chain(
+    connection: Connection, mould: StoredMould, opened: OpenJob, line: Sequence[Ancestor]
+) -> tuple[ShownLink, ...]:
     # from the first master: each mould shrinks as its rubber does, each cast as its resin does
-    line = moulds.ancestors(connection, mould.id)
     first = opened if len(line) == 1 else opened_at(connection, line[0].job_id, "casts")
     size = first.plan.master.size_mm
     links = [ChainLink(kind="master", name="the first master")]

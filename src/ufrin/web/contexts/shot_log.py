@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from ufrin.actions.casts.shots import TRIED, ShotLog, Trial
+from ufrin.actions.casts.shots import TRIED, WHOLE_MOULD, ShotLog, Trial
 from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.casting.next_amount import NextAmount
 from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPiece
@@ -78,6 +78,7 @@ def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
     return {
         "is_log": True,
         "causes": CAUSES,
+        "whole_mould": WHOLE_MOULD,
         "tried": TRIED,
         "names_of_ways": [_real_name(log.trial, way) for way in WAYS] if log.trial else [],
         "layout": layout_words(running) if running else "",
