@@ -46,9 +46,10 @@ def cost_drawing(
         return foot - money / most * HIGH_PX
 
     made = [line(LEFT_PX, TOP_PX, LEFT_PX, foot), line(LEFT_PX, foot, LEFT_PX + WIDE_PX, foot)]
-    for share in (0.0, 0.5, 1.0):
-        made.append(line(LEFT_PX - 5, y(share * most), LEFT_PX, y(share * most)))
-        made.append(text(LEFT_PX - 8, y(share * most), show_money(share * most), "end"))
+    rung = nice_step(most)
+    for place in range(int(most / rung) + 1):
+        made.append(line(LEFT_PX - 5, y(place * rung), LEFT_PX, y(place * rung)))
+        made.append(text(LEFT_PX - 8, y(place * rung), show_money(place * rung), "end"))
     step = nice_step(pieces)
     for place in range(int(pieces // step) + 1):
         count = int(place * step)

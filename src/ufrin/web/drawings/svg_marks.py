@@ -217,7 +217,7 @@ def nice_step(most: float) -> float:
     >>> nice_step(80), nice_step(801)
     (10.0, 200.0)
     """
-    for step in (1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000):
+    for step in (1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000, 10_000, 20_000, 50_000):
         if most / step <= 8:
             return float(step)
     return most / 5
