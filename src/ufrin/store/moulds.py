@@ -196,10 +196,12 @@ def only_family(connection: Connection, job_id: int) -> str:
     return str(row["only_family"]) if row else ""
 
 
-def page(connection: Connection, *, search: str, limit: int, offset: int) -> tuple[list[MouldRow], int]:
-    """Read a page of moulds, and how many there are in all."""
+def page(
+    connection: Connection, *, search: str = "", among: Sequence[int] | None = None, limit: int, offset: int = 0
+) -> tuple[list[MouldRow], int]:
+    """Read a page of moulds, or of some of them, and how many there are in all."""
     pattern = "%" + search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%" if search else "%"
-    values = {"pattern": pattern, "limit": limit, "offset": offset}
+    values = {"pattern": pattern, "ids": None if among is None else list(among), "limit": limit, "offset": offset}
     rows = connection.execute(_SQL["page"], values).fetchall()
     same = (
         *("id", "job_id", "name", "made_on", "retired_at", "cause", "expected_casts", "shots_before", "signs"),
@@ -215,6 +217,11 @@ def page(connection: Connection, *, search: str, limit: int, offset: int) -> tup
         for row in rows
     ]
     return found, rows[0]["total"] if rows else 0
+
+
+def most_worn(connection: Connection, *, limit: int) -> list[int]:
+    """Read which moulds in use are the most worn."""
+    return [row["id"] for row in connection.execute(_SQL["most_worn"], {"limit": limit}).fetchall()]
 
 
 def lives(connection: Connection) -> list[UsedMould]:

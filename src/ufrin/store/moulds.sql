@@ -39,6 +39,7 @@ with listed as materialized (
         count(*) over () as total
     from moulds m join jobs j on j.id = m.job_id
     where (%(pattern)s = '%%' or j.name ilike %(pattern)s or m.place ilike %(pattern)s)
+        and (%(ids)s::bigint[] is null or m.id = any(%(ids)s))
     order by m.retired_at is not null, m.made_on desc, m.id desc limit %(limit)s offset %(offset)s
 )
 select l.*, (
@@ -68,6 +69,16 @@ left join lateral (
     order by t.id desc limit 1
 ) s on true
 order by l.retired_at is not null, l.made_on desc, l.id desc
+
+-- name: most_worn
+-- Moulds in use that are the most worn: those with a sign of it first, then by the share of the expected life.
+select m.id from moulds m left join lateral (
+    select max(k.shots) as shots from cavity_counts k where k.job_id = m.job_id
+) c on true
+where m.retired_at is null
+order by exists (select from mould_signs n where n.mould_id = m.id) desc,
+    (coalesce(c.shots, 0) + m.shots_before) / m.expected_casts desc, m.id desc
+limit %(limit)s
 
 -- name: lives
 -- What every cavity of the shop has made, by the life to expect of it, and whether it is worn out.

@@ -126,4 +126,4 @@ def test_nine_of_ten_bands_hold_the_truth() -> None:
             pass
         left = life_model(LifePrior(median_casts=25, factors=()), used(*record)).left([made], shop)
         held += left.low <= np.floor(life) - made <= left.high
-    assert 0.85 <= held / shops <= 0.97
+    assert 0.85 <= held / shops <= 0.95

@@ -101,6 +101,27 @@ def test_retirements_teach_how_long_moulds_last(client: TestClient, filled: Data
     assert card(filled, PULLEY_MOULD).is_usable
 
 
+def test_the_board_lists_the_moulds_near_their_end(client: TestClient, filled: Database) -> None:
+    assert "near-end" in client.get("/").text
+    assert client.get("/moulds/near-end", follow_redirects=False).headers["location"] == "/moulds"
+    asked = {"HX-Request": "true"}
+
+    def listed() -> list[int]:
+        found = client.get("/moulds/near-end", headers=asked).context["moulds"]
+        assert [one.row.id for one in found] == [
+            one.row.id for one in cards.page(filled).listed if one.state == "near its end"
+        ]
+        return [one.row.id for one in found]
+
+    before = listed()
+    assert before
+    assert AMMONITE_MOULD not in before
+    client.post(f"/moulds/{AMMONITE_MOULD}/signs", data={"sign": "colour"})
+    assert set(listed()) == {*before, AMMONITE_MOULD}
+    client.post(f"/moulds/{before[0]}/retire", data={"act": "retire", "cause": "torn"})
+    assert set(listed()) == {*before[1:], AMMONITE_MOULD}
+
+
 def test_shots_before_the_log_and_backdated_ones_count(client: TestClient, filled: Database) -> None:
     fresh = card(filled, AMMONITE_MOULD)
     assert keep(client, AMMONITE_MOULD, shots_before="20").status_code == 303

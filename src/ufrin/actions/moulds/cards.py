@@ -176,6 +176,15 @@ def _listed(row: MouldRow, model: LifeModel) -> ListedMould:
     )
 
 
+def near_end(database: Database) -> list[ListedMould]:
+    """Show the moulds in use that are near their end, the most worn twenty at most."""
+    with database.reading() as connection:
+        worn = moulds.most_worn(connection, limit=MOULDS_A_PAGE)
+        found, _ = moulds.page(connection, among=worn, limit=MOULDS_A_PAGE)
+        model = life_model(SHARE, moulds.lives(connection))
+    return [one for one in (_listed(row, model) for row in found) if one.state == "near its end"]
+
+
 def look(database: Database, number: int) -> MouldCard:
     """Show a mould's card."""
     with database.reading() as connection:

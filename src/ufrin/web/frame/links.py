@@ -9,6 +9,7 @@ class Links:
     new_job = "/jobs"
     moulds = "/moulds"
     new_mould = "/moulds/new"
+    worn_moulds = "/moulds/near-end"
     orders = "/orders"
     clocks = "/clocks"
     all_clocks = "/clocks?all=1"

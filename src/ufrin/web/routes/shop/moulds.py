@@ -19,7 +19,7 @@ from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.moulds import card_context, left_words, read_details
 from ufrin.web.frame.forms import FormReading, fields, form_units, form_version, read, whole_number
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.pages import go_to, render
+from ufrin.web.frame.pages import go_to, is_htmx, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
@@ -34,6 +34,14 @@ def show_list(request: Request, database: TheDatabase, search: str = "", page: s
     say = UnitFormatter(found.workshop.units, found.workshop.currency)
     context = {"place": "moulds", "moulds": found, "say": say, "left_words": left_words}
     return render(request, "shop/moulds.html", context)
+
+
+@router.get("/moulds/near-end")
+def near_end(request: Request, database: TheDatabase) -> Response:
+    """Show the moulds near their end to an open Board."""
+    if not is_htmx(request):
+        return go_to(request, Links.moulds)
+    return render(request, "shop/_near_end.html", {"moulds": cards.near_end(database), "left_words": left_words})
 
 
 def _new_page(
