@@ -8,6 +8,7 @@ from ufrin.errors import Refused
 
 MOST_PIECES = 10_000_000
 MOST_MONEY = 1e12
+LIFE_STEPS = 1000  # of a cast
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,7 +37,7 @@ class MakingCosts:
     master_cost, mould_cost, unit_cost : float
         Of the master, of each mould, and of the material of each piece.
     mould_life_casts : float
-        Pieces that a mould makes.
+        Pieces that a mould makes, counted to a thousandth.
     """
 
     master_cost: float
@@ -76,7 +77,7 @@ class MakingCosts:
         """
         if not 1 <= pieces <= MOST_PIECES:
             raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
-        moulds = ceil(pieces / _exact(self.mould_life_casts))
+        moulds = ceil(pieces / _life(self))
         total = _exact(self.master_cost) + moulds * _exact(self.mould_cost) + pieces * _exact(self.unit_cost)
         return Making(moulds=moulds, total_cost=float(total), cost_per_piece=float(total / pieces))
 
@@ -101,16 +102,18 @@ class MakingCosts:
         if not 0 <= buy_price <= MOST_MONEY:
             raise Refused("buy_price", "A price is 0 or more.")
         return _break_even(
-            _exact(self.master_cost),
-            _exact(self.mould_cost),
-            _exact(self.mould_life_casts),
-            _exact(buy_price) - _exact(self.unit_cost),
+            _exact(self.master_cost), _exact(self.mould_cost), _life(self), _exact(buy_price) - _exact(self.unit_cost)
         )
 
 
 def _exact(value: float) -> Fraction:
     # as it is written: 2.1 means 21/10
     return Fraction(str(value))
+
+
+def _life(costs: MakingCosts) -> Fraction:
+    # finer than anybody knows it, and coarse enough to be counted through
+    return Fraction(round(costs.mould_life_casts * LIFE_STEPS), LIFE_STEPS)
 
 
 def _break_even(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> BreakEven:
@@ -124,30 +127,37 @@ def _break_even(master: Fraction, mould: Fraction, life: Fraction, gain: Fractio
 
 
 def _first(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> int | None:
-    a_period = gain * life - mould  # what a whole mould gains; rounding makes single moulds gain a little less
-    most = ceil(life) + ceil(abs(master) / gain) + 2
-    last = 1 + (ceil((master + gain) / a_period) + 1 if a_period > 0 else most)
-    for period in range(1, min(last, 1_000_000) + 1):
-        first, end = floor((period - 1) * life) + 1, floor(period * life)
-        pays = max(first, ceil((master + period * mould) / gain))
-        if pays <= end:
-            return pays if pays <= MOST_PIECES else None
-    return None
+    a_period = gain * life - mould  # what a whole mould gains
+    if a_period < 0 or (a_period == 0 and master):
+        return None  # the last piece of a mould is the best one, and even there it never catches up
+    # no earlier mould can pay; this one may not either, where its life is no whole number of pieces
+    period = max(1, ceil(master / a_period)) if a_period else 1
+    while (pays := _pays_from(master, mould, gain, period)) > floor(period * life):
+        period += 1
+    return _if_counted(max(pays, floor((period - 1) * life) + 1))
 
 
 def _for_good(master: Fraction, mould: Fraction, life: Fraction, gain: Fraction) -> int | None:
     a_period = gain * life - mould
     if a_period < 0 or (a_period == 0 and master + mould > gain):
         return None
-    # the first piece of a mould is the worst one: the last mould whose first piece is still dearer
-    last = ceil((master + mould + gain * life) / a_period) + 1 if a_period > 0 else 1
-    for period in range(min(last, 1_000_000), 0, -1):
-        first, end = floor((period - 1) * life) + 1, floor(period * life)
-        pays = ceil((master + period * mould) / gain)
-        if pays > first:
-            found = min(pays, end + 1)
-            return found if found <= MOST_PIECES else None
+    # the first piece of a mould is the worst one: from the last mould that can be dearer there, go down to one that is
+    period = ceil((master + gain * (life - Fraction(1, life.denominator))) / a_period) if a_period else 1
+    while period:
+        pays = _pays_from(master, mould, gain, period)
+        if pays > floor((period - 1) * life) + 1:
+            return _if_counted(min(pays, floor(period * life) + 1))
+        period -= 1
     return 1
+
+
+def _pays_from(master: Fraction, mould: Fraction, gain: Fraction, moulds: int) -> int:
+    # pieces that gain what the master and so many moulds cost
+    return ceil((master + moulds * mould) / gain)
+
+
+def _if_counted(pieces: int) -> int | None:
+    return pieces if pieces <= MOST_PIECES else None
 
 
 def cost_line(costs: MakingCosts, pieces: int) -> tuple[tuple[int, float], ...]:
@@ -166,7 +176,7 @@ def cost_line(costs: MakingCosts, pieces: int) -> tuple[tuple[int, float], ...]:
         The first and the last piece of each mould.
     """
     points: list[tuple[int, float]] = []
-    life, period = _exact(costs.mould_life_casts), 0
+    life, period = _life(costs), 0
     while (first := floor(period * life) + 1) <= pieces and len(points) < 4000:
         period += 1
         last = min(floor(period * life), pieces)
