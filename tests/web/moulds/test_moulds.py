@@ -70,6 +70,23 @@ def test_a_mould_is_there_once_it_was_cast_in(client: TestClient, database: Data
     assert client.get("/moulds/99").status_code == 404
 
 
+def test_cavities_are_added_to_a_mould_that_was_cast_in(client: TestClient, database: Database) -> None:
+    typed = {"name": "Ring", "units": "metric", "cavity_ml": "40 ml", "mould_cavities": "2"}
+    job = int(client.post("/moulds", data=typed, follow_redirects=False).headers["location"].split("/")[2])
+    shoot(database, job, "a", (1, 2))
+    before = card(database, 1).life.left.median
+    version = client.get(f"/jobs/{job}/casts").context["job"].versions["casts"]
+    more = {"version": str(version), "units": "metric", "mould_cavities": "4"}
+    client.post(f"/jobs/{job}/casts", data=more)
+    after = card(database, 1)
+    assert [(one.number, one.shots) for one in after.cavities] == [(1, 1), (2, 1), (3, 0), (4, 0)]
+    assert after.life.left.median > 1.5 * before
+    (listed,) = cards.page(database).listed
+    assert (listed.in_use, listed.cavities) == (4, 4)
+    shoot(database, job, "b", (3, 4))
+    assert [one.shots for one in card(database, 1).cavities] == [1, 1, 1, 1]
+
+
 def test_retirements_teach_how_long_moulds_last(client: TestClient, filled: Database) -> None:
     before = card(filled, PULLEY_MOULD).life
     # three cavities worn out at 31, 24 and 19; the mould that was lost tells nothing of its end
