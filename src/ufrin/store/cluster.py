@@ -3,6 +3,7 @@
 import hashlib
 import os
 import pwd
+import secrets
 import shutil
 import subprocess
 import tempfile
@@ -69,10 +70,12 @@ class Cluster:
         """
         for folder in (self.folder, self._sockets):
             self._make(folder)
+        for left in self.folder.glob("data.*"):
+            shutil.rmtree(left, ignore_errors=True)
         if not (self._data / "PG_VERSION").exists():
-            # made beside its place and then moved there, so that an interrupted one is never taken for a complete one
-            fresh = self.folder / "data.new"
-            shutil.rmtree(fresh, ignore_errors=True)
+            # made beside its place and then moved there, so that an interrupted one is never taken for a complete one;
+            # each in a folder of its own, because one that was interrupted may go on writing for a moment
+            fresh = self.folder / f"data.{secrets.token_hex(4)}"
             self._run(
                 "initdb", "-D", str(fresh), "-U", "ufrin", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync"
             )
