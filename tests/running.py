@@ -91,7 +91,8 @@ class Lever:
 
 @contextmanager
 def simulated_scales(*, thermometer: bool = False) -> Iterator[Lever]:
-    port, lever = free_port(), free_port()
+    port = free_port()
+    lever = port + 1  # two ports that were asked for one after the other could be one
     told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
     command = [sys.executable, "-m", "ufrin.devices", "--port", str(port), "--lever-port", str(lever), "--scales", "1"]
     command += ["--thermometer"] * thermometer
