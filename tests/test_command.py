@@ -1,5 +1,6 @@
 """The command itself: it serves, says what is wrong, and leaves nothing running behind."""
 
+import contextlib
 import errno
 import os
 import re
@@ -8,8 +9,10 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import urllib.request
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -85,6 +88,27 @@ def test_the_last_of_two_servers_stops_the_database(var: Path) -> None:
     assert jobs_on(other) == []
     end(second, signal.SIGTERM)
     assert not runs(var)
+
+
+def test_one_that_was_interrupted_and_still_writes_is_in_nobodys_way(var: Path) -> None:
+    cluster, over = Cluster(var / "postgres", fast=True), threading.Event()
+
+    def goes_on_writing() -> None:
+        left = var / "postgres" / "data.new" / "base"
+        while not over.wait(0.002):
+            with contextlib.suppress(OSError):
+                left.mkdir(parents=True, exist_ok=True)
+                (left / "1").write_text("a page")
+
+    with ThreadPoolExecutor(1) as beside:
+        beside.submit(goes_on_writing)
+        try:
+            wait_until((var / "postgres" / "data.new").exists, "nothing is written")
+            cluster.start()
+        finally:
+            over.set()
+    cluster.start()
+    assert [one.name for one in (var / "postgres").glob("data*")] == ["data"]
 
 
 def test_stopped_in_the_middle_of_its_first_start(var: Path) -> None:
