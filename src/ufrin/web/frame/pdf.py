@@ -8,6 +8,7 @@ from pathlib import Path
 
 from markupsafe import escape
 from weasyprint import CSS, HTML
+from weasyprint.document import Document
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
@@ -70,6 +71,18 @@ def drawing_style() -> str:
     return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
 
 
+def _laid(body: str, title: str, page: str, *, styles: Sequence[str] = ("fonts.css", "paper.css")) -> Document:
+    # laid out by shipped styles, and by one for its page
+    folder, fonts, fetcher = Path(static_folder()), FontConfiguration(), _OnlyShipped()
+    html = HTML(
+        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
+        base_url=folder.as_uri() + "/",
+        url_fetcher=fetcher,
+    )
+    sheets = [CSS(filename=folder / name, font_config=fonts, url_fetcher=fetcher) for name in styles]
+    return html.render(stylesheets=[*sheets, CSS(string=page, font_config=fonts)], font_config=fonts)
+
+
 def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
     """Put drawings in millimetres on paper at true size, each on a sheet of its own.
 
@@ -87,20 +100,11 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
     bytes
         The file.
     """
-    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
-    fetcher = _OnlyShipped()
-    html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{"".join(svgs)}</body></html>',
-        base_url=base,
-        url_fetcher=fetcher,
+    page = (
+        f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} "
+        "body > svg { display: block; break-after: page } body > svg:last-child { break-after: auto }"
     )
-    page = CSS(
-        string=f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} "
-        "body > svg { display: block; break-after: page } body > svg:last-child { break-after: auto }",
-        font_config=fonts,
-    )
-    own = CSS(filename=Path(static_folder()) / "fonts.css", font_config=fonts, url_fetcher=fetcher)
-    return bytes(html.render(stylesheets=[own, page], font_config=fonts).write_pdf() or b"")
+    return bytes(_laid("".join(svgs), title, page, styles=("fonts.css",)).write_pdf() or b"")
 
 
 def small_pdf(body: str, title: str, size: str) -> bytes:
@@ -120,18 +124,7 @@ def small_pdf(body: str, title: str, size: str) -> bytes:
     bytes
         The file, on one page.
     """
-    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
-    styles = [
-        CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped())
-        for name in ("fonts.css", "paper.css")
-    ]
-    html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
-        base_url=base,
-        url_fetcher=_OnlyShipped(),
-    )
-    page = CSS(string=f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}", font_config=fonts)
-    return bytes(html.render(stylesheets=[*styles, page], font_config=fonts).write_pdf() or b"")
+    return bytes(_laid(body, title, f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}").write_pdf() or b"")
 
 
 def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES) -> bytes:
@@ -153,27 +146,16 @@ def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES)
     bytes
         The file.
     """
-    base, fonts = Path(static_folder()).as_uri() + "/", FontConfiguration()
     drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
-    styles = [
-        CSS(filename=Path(static_folder()) / name, font_config=fonts, url_fetcher=_OnlyShipped())
-        for name in ("fonts.css", "paper.css")
-    ]
-    html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{drawn}</body></html>',
-        base_url=base,
-        url_fetcher=_OnlyShipped(),
-    )
     paper = "Letter" if units == "us" else "A4"
     for size in sizes:
-        page = CSS(
-            string=f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
+        page = (
+            f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
             f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
             f".paper .blanks td {{ height: {size.row_mm}mm }} "
-            + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else ""),  # noqa: PLR2004 - front and back
-            font_config=fonts,
+            + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else "")  # noqa: PLR2004 - front and back
         )
-        laid = html.render(stylesheets=[*styles, page], font_config=fonts)
+        laid = _laid(drawn, title, page)
         if len(laid.pages) == size.pages:
             break
     return bytes(laid.write_pdf() or b"")
