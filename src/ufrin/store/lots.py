@@ -75,6 +75,16 @@ def of(
     return [_kept(row) for row in connection.execute(_SQL["of"], values).fetchall()]
 
 
+def at_place(connection: Connection, place: str, role: str) -> list[StoredLot]:
+    """Read the lots that an ingredient may come from, by its place on the Shelf, such as "resin:3"; none for no place.
+
+    Those of its part, A or B, and those of things that have no parts, such as wax.
+    """
+    kind, _, number = place.partition(":")
+    found = of(connection, **{f"{kind}s": [int(number)]}) if number else []
+    return [one for one in found if one.lot.part in {role, "all"}]
+
+
 def every(connection: Connection) -> list[StoredLot]:
     """Read them all, by name of what is in them."""
     return [_kept(row) for row in connection.execute(_SQL["all"], {"limit": MOST_LISTED}).fetchall()]

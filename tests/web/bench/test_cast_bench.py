@@ -12,7 +12,7 @@ from ufrin.actions.bench import pours
 from ufrin.actions.bench.running import what_runs
 from ufrin.actions.casts import shots as shot_actions
 from ufrin.actions.job import stations
-from ufrin.actions.shelf import things
+from ufrin.actions.shelf import lots, things
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 
@@ -136,3 +136,23 @@ def test_the_bench_waits_for_stops_and_for_a_mould_that_cures(
     empty = client.post(f"/jobs/{job}/casts/bench", data={})
     assert empty.status_code == 422
     assert "nothing to weigh yet" in empty.text
+
+
+def test_a_tin_without_parts_is_offered_too(client: TestClient, filled: Database) -> None:
+    wax = next(kept for kept in things.shelf(filled, RESINS).things if kept.thing.kind == "wax")
+    lots.add(filled, RESINS, wax.id, {"got_g": 2000.0, "code": "BW-7"})
+    stations.fill_in(filled, PULLEY, {"casts": {"resin_id": wax.id, "cast_kind": "solid"}})
+    for stop in shot_actions.of_job(filled, PULLEY, clock.now()).opened.cast_stops:
+        client.post(f"/jobs/{PULLEY}/casts/sign", data={"about": stop.key, "reason": "a trial", "who": "Wren"})
+    number = begin(client, reason="a trial")
+    while (bench := pours.look(filled, number)).state.step.kind != "weigh":
+        step = bench.state.step
+        match step.kind:
+            case "do":
+                write(client, number, "step", what=step.key, sure="yes")
+            case "cup":
+                write(client, number, "tare")
+            case _:
+                write(client, number, "hold", ingredient=step.ingredient.key)  # type: ignore[union-attr]
+    assert bench.lot is not None
+    assert bench.lot.lot.code == "BW-7"

@@ -156,12 +156,7 @@ def _bench(connection: Connection, kept: StoredPour) -> Bench:
 
 def lots_for(connection: Connection, ingredient: Ingredient | None) -> tuple[StoredLot, ...]:
     """Read the tins that an ingredient may come from."""
-    if ingredient is None or not ingredient.shelf:
-        return ()
-    kind, _, number = ingredient.shelf.partition(":")
-    found = lots.of(connection, **{f"{kind}s": [int(number)]})
-    part = ingredient.role if ingredient.role in {"A", "B"} else "all"
-    return tuple(one for one in found if one.lot.part == part)
+    return tuple(lots.at_place(connection, ingredient.shelf, ingredient.role)) if ingredient else ()
 
 
 def codes_of(database: Database, bench: Bench) -> Mapping[int, str]:

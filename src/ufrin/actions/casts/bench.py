@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from ufrin.actions.bench.pours import LONGEST_WHO, signed_text
-from ufrin.actions.casts.shots import NOT_READY
+from ufrin.actions.casts.places import cast_places
+from ufrin.actions.casts.shots import MOULD_RETIRED, NOT_READY
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.casting.cast_bench import cast_weigh_plan
 from ufrin.core.clocks.moment import Moment
@@ -68,7 +69,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
                 "signed off. The bench opens when they are.",
             )
         if moulds.retired(connection, job_id):
-            raise Refused("", "This mould is retired. Take it back into use on its card first.")
+            raise Refused("", MOULD_RETIRED)
         if opened.open_cast is not None:
             raise Refused("", "A shot of this mould is being weighed already. Go on with it, or finish it first.")
         if opened.stage(now) in NOT_READY and not reason:
@@ -93,17 +94,11 @@ def _plan(opened: OpenJob) -> WeighPlan:
     answer, inputs, checks = opened.casts, opened.job.casts, opened.job.checks.settled()
     if answer is None or answer.plan is None or answer.picks.resin is None:
         raise Refused("", "There is nothing to weigh yet: the Casts station says what is missing.")
-    places = {
-        **dict.fromkeys(("A", "B"), f"resin:{inputs.resin_id}"),
-        **dict.fromkeys(("foam A", "foam B"), f"resin:{inputs.foam_id}" if inputs.foam_id else ""),
-        "filler": f"addition:{inputs.filler_id}" if inputs.filler_id else "",
-        "colour": f"addition:{inputs.cast_colour_id}" if inputs.cast_colour_id else "",
-    }
     return cast_weigh_plan(
         answer.plan,
         answer.settled,
         answer.picks,
-        shelf=places,
+        shelf=cast_places(inputs),
         step_g=opened.workshop.scale_step_g or opened.plan.rubber_settled.scale_step_g,
         air=checks.cast_air or "",
         vibrate_min=checks.vibrate_min,

@@ -5,7 +5,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.actions.casts.expected_life import keep_expected_life
+from ufrin.actions.casts.places import cast_places
 from ufrin.actions.job.open_job import OpenJob, opened_at
+from ufrin.core.casting.cast_bench import CAST_ROLES
 from ufrin.core.casting.next_amount import NextAmount, next_amount
 from ufrin.core.casting.shot_log import CavityRecord, Shot, ShotPiece, check_cavities, trial_result
 from ufrin.core.casting.two_ways import TrialResult, Way, laid_out
@@ -18,6 +20,7 @@ from ufrin.store.connection import Connection, Database
 from ufrin.store.shots import StoredShot, StoredTrial
 
 WHOLE_MOULD = "the mould is retired"
+MOULD_RETIRED = "This mould is retired. Take it back into use on its card first."
 # a mould in these is not ready to be cast in
 NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
 
@@ -150,7 +153,7 @@ def _add(
 ) -> None:
     job_id = log.opened.job.id
     if moulds.retired(connection, job_id, by_s=at_s):
-        raise Refused("cavities", "This mould is retired. Take it back into use on its card first.")
+        raise Refused("cavities", MOULD_RETIRED)
     check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id, by_s=at_s))
     if log.is_early and not shot.reason:
         raise Refused(
@@ -186,22 +189,9 @@ def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number:
     if made is None or shot.kind != made.kind or not made.shot_g:
         return
     share = shot.mixed_g / made.shot_g
-    wanted = {
-        "A": ("resins", inputs.resin_id),
-        "B": ("resins", inputs.resin_id),
-        "foam A": ("resins", inputs.foam_id),
-        "foam B": ("resins", inputs.foam_id),
-        "filler": ("additions", inputs.filler_id),
-        "colour": ("additions", inputs.cast_colour_id),
-    }
+    places = cast_places(inputs)
     for key, one in made.totals.items():
-        table, thing = wanted[key]
-        if thing is None:
-            continue
-        part = key.removeprefix("foam ") if table == "resins" else "all"
-        tins = [
-            tin for tin in lots.of(connection, **{table: [thing]}) if tin.lot.part in {part, "all"} and tin.lot.left_g
-        ]
+        tins = [tin for tin in lots.at_place(connection, places[key], CAST_ROLES[key]) if tin.lot.left_g]
         if tins:
             why = f"cast: {opened.job.name}"
             lots.moved(connection, tins[0].id, one.g * share, kind="cast", why=why, shot_id=number)

@@ -5,11 +5,13 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from ufrin.actions.bench.pours import lots_for
+from ufrin.actions.casts.places import cast_places
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.actions.moulds.cards import MouldCard, card_of
+from ufrin.core.casting.cast_bench import CAST_ROLES
 from ufrin.core.money.making import Making
 from ufrin.core.moulds.run_needs import RunNeed, together
-from ufrin.core.moulds.run_plan import RunPlan, RunWish, plan_run, successor_by, what_would_do
+from ufrin.core.moulds.run_plan import RunPlan, RunWish, plan_run, what_would_do
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
 from ufrin.store import lots, orders
@@ -58,15 +60,18 @@ class OrderPlan:
 class OrderAtWork:
     """An order with the plan of what is still to go; no plan where it is done, or can't be planned.
 
-    ``chance_alone`` is the chance that the mould makes all that is to go by itself; ``successor_day`` is by when the
-    next one is poured.
+    ``chance_alone`` is the chance that the mould makes all that is to go by itself.
     """
 
     order: StoredOrder
     run: RunPlan | None
-    successor_day: int | None
     chance_alone: float = 0.0
     refused: str = ""
+
+    @property
+    def successor_day(self) -> int | None:
+        """By when the next mould is poured; None where none is needed, or there is none that it would follow."""
+        return self.run.first_new_day if self.run and self.run.has_moulds else None
 
 
 def usual_wish(card: MouldCard) -> RunWish:
@@ -108,12 +113,6 @@ def _planned(connection: Connection, card: MouldCard, wish: RunWish) -> OrderPla
         run if at_once == wish.moulds_at_once else _or_none(replace(wish, moulds_at_once=at_once), card, made)
         for at_once in COMPARED
     ]
-    making = None
-    if card.costs is not None:
-        # the moulds that are to be poured, not those that a whole life would take
-        costs, pieces = card.costs, run.wish.gross_pieces
-        total = run.moulds * costs.mould_cost + pieces * costs.unit_cost
-        making = Making(moulds=run.moulds, total_cost=total, cost_per_piece=total / run.wish.pieces)
     return OrderPlan(
         card=card,
         run=run,
@@ -123,7 +122,7 @@ def _planned(connection: Connection, card: MouldCard, wish: RunWish) -> OrderPla
             one for cavities in CAVITIES if (one := _or_none(replace(wish, cavities=cavities), card, ())) is not None
         ),
         needs=_needs(connection, card.opened, run),
-        making=making,
+        making=card.costs.of_run(run.moulds, run.wish.gross_pieces, run.wish.pieces) if card.costs else None,
     )
 
 
@@ -139,19 +138,10 @@ def _needs(connection: Connection, opened: OpenJob, run: RunPlan) -> tuple[RunNe
     made, inputs = opened.casts.plan if opened.casts else None, opened.job.casts
     if made is not None:
         shots = run.wish.gross_pieces / max(1, made.filled)
-        tables = {
-            "A": ("resins", inputs.resin_id),
-            "B": ("resins", inputs.resin_id),
-            "foam A": ("resins", inputs.foam_id),
-            "foam B": ("resins", inputs.foam_id),
-            "filler": ("additions", inputs.filler_id),
-            "colour": ("additions", inputs.cast_colour_id),
-        }
+        places = cast_places(inputs)
         for key, one in made.totals.items():
-            table, thing = tables[key]
-            part = key.removeprefix("foam ") if table == "resins" else "all"
-            kept = lots.of(connection, **{table: [thing]}) if thing else []
-            have_g = sum(tin.lot.left_g for tin in kept if tin.lot.part in {part, "all"})
+            kept = lots.at_place(connection, places[key], CAST_ROLES[key])
+            have_g = sum(tin.lot.left_g for tin in kept)
             found.append(RunNeed(name=one.name, needed_g=one.g * shots, have_g=have_g))
     if run.moulds:
         for part_of in (one for pour in opened.plan.pours for batch in pour.batches for one in batch):
@@ -205,7 +195,7 @@ def of_card(database: Database, card: MouldCard) -> list[OrderAtWork]:
 
 def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
     if card is None or not order.to_go or order.closed_at:
-        return OrderAtWork(order=order, run=None, successor_day=None)
+        return OrderAtWork(order=order, run=None)
     today = card.workshop.today.toordinal()
     start = max(order.start_on.toordinal(), today)
     due = order.due_on.toordinal() if order.due_on else None
@@ -225,20 +215,9 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
         run = plan_run(wish, card.life.model, _made(card), chance_pct=sure, seed=card.mould.id)
         if due and due < start:
             run = replace(run, late_days=run.ends_day - due)
-        next_day = None
-        if run.moulds and _made(card):
-            next_day = successor_by(
-                card.life.left,
-                pieces_a_day=float(wish.pieces_a_shot * wish.shots_a_day),
-                start_day=start,
-                days=wish.days,
-                mould_days=MOULD_DAYS,
-                chance=sure / 100,
-            )
     except Refused as refused:
-        return OrderAtWork(order=order, run=None, successor_day=None, refused=str(refused))
-    alone = card.life.left.chance(wish.gross_pieces)
-    return OrderAtWork(order=order, run=run, successor_day=next_day, chance_alone=alone)
+        return OrderAtWork(order=order, run=None, refused=str(refused))
+    return OrderAtWork(order=order, run=run, chance_alone=card.life.left.chance(wish.gross_pieces))
 
 
 def close(database: Database, number: int) -> None:

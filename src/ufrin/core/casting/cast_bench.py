@@ -13,7 +13,14 @@ from ufrin.errors import Refused
 CAST_STYLE = "cast"  # under which demoulding has the steps for a cast
 MIX_MIN = 1.0  # a small cup of resin; common practice
 POUR_MIN = 1.0
-_ROLES: Mapping[str, Role] = {"A": "A", "B": "B", "foam A": "A", "foam B": "B", "filler": "filler", "colour": "colour"}
+CAST_ROLES: Mapping[str, Role] = {
+    "A": "A",
+    "B": "B",
+    "foam A": "A",
+    "foam B": "B",
+    "filler": "filler",
+    "colour": "colour",
+}
 
 
 def cast_weigh_plan(
@@ -149,10 +156,12 @@ def _ingredients(cup: CastCup, shelf: Mapping[str, str]) -> list[Ingredient]:
     found: list[Ingredient] = []
     for one in cup.ingredients:
         # the halves of a metal powder are two things to weigh
-        again = sum(other.key.startswith(one.key) for other in found) if _ROLES[one.key] == "filler" else 0
+        again = sum(other.key.startswith(one.key) for other in found) if CAST_ROLES[one.key] == "filler" else 0
         key = f"{one.key}{again + 1}" if again else one.key
         found.append(
-            Ingredient(key=key, role=_ROLES[one.key], name=one.name, g=one.g, sg=_sg(one), shelf=shelf.get(one.key, ""))
+            Ingredient(
+                key=key, role=CAST_ROLES[one.key], name=one.name, g=one.g, sg=_sg(one), shelf=shelf.get(one.key, "")
+            )
         )
     return found
 
