@@ -200,7 +200,7 @@ def _enter(database: Database, one: OldMould, now: Moment, resin_id: int) -> int
         },
         at_s=made_s,
     )
-    number = cards.number_of(database, job_id) or 0
+    number = cards.number_of(database, job_id)
     gone = {cavity: after for cavity, _, after in one.worn}
     for place in range(one.shots):
         at_s = made_s + (place + 1) * (one.made_days - 3) / one.shots * DAY_S

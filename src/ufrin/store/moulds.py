@@ -6,7 +6,7 @@ from datetime import date, datetime
 from typing import Any
 
 from ufrin.core.moulds.mould_life import UsedMould
-from ufrin.core.moulds.retirement import Care
+from ufrin.core.moulds.retirement import NOT_WORN, Care
 from ufrin.errors import Missing, Stale
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
@@ -228,7 +228,7 @@ def lives(connection: Connection) -> list[UsedMould]:
     """Read what the shop's cavities have made, as shares of the life to expect of each."""
     return [
         UsedMould(casts=row["casts"] / row["expected_casts"], failed=row["failed"])
-        for row in connection.execute(_SQL["lives"]).fetchall()
+        for row in connection.execute(_SQL["lives"], {"not_worn": list(NOT_WORN)}).fetchall()
     ]
 
 

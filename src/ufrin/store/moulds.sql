@@ -9,6 +9,7 @@ on conflict on constraint mould_of_a_job do nothing
 delete from moulds m where m.job_id = %(job_id)s and m.version = 1
     and not exists (select from shots s where s.job_id = m.job_id)
     and not exists (select from moulds c where c.parent_id = m.id)
+    and not exists (select from mould_signs n where n.mould_id = m.id)
 
 -- name: look
 -- One mould with its name, its shots, and what it came from.
@@ -83,7 +84,7 @@ limit %(limit)s
 -- name: lives
 -- What every cavity of the shop has made, by the life to expect of it, and whether it is worn out.
 select k.shots + m.shots_before as casts, m.expected_casts,
-    (m.retired_at is not null and m.cause <> 'lost') or (d.cause is not null and d.cause <> 'lost') as failed
+    (m.retired_at is not null and m.cause <> all(%(not_worn)s)) or (d.cause is not null and d.cause <> all(%(not_worn)s)) as failed
 from moulds m join cavity_counts k on k.job_id = m.job_id
 left join retired_cavities d on d.job_id = m.job_id and d.cavity = k.cavity
 where k.shots + m.shots_before > 0

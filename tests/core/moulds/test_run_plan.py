@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ufrin.core.moulds.life_outlook import LifeLeft, life_model
+from ufrin.core.moulds.life_outlook import life_model
 from ufrin.core.moulds.life_prior import LifePrior
-from ufrin.core.moulds.run_plan import RunWish, plan_run, successor_by, weekday, what_would_do, working_day
+from ufrin.core.moulds.run_plan import RunWish, plan_run, weekday, what_would_do, working_day
 from ufrin.errors import Refused
 
 MODEL = life_model(LifePrior(median_casts=25, factors=()))
@@ -72,18 +72,18 @@ def test_a_date_that_is_not_met_is_told_with_what_would_do() -> None:
 
 
 def test_the_successor_is_poured_before_casting_stops() -> None:
-    left = MODEL.left([10.0, 10.0], 5)
-    common = {"pieces_a_day": 4.0, "start_day": MONDAY, "days": WEEK, "mould_days": 2.0}
+    def by(made: list[float], chance_pct: float) -> int | None:
+        wish = RunWish(pieces=900, start_day=MONDAY, cavities=2, cycle_min=60, hours_a_day=2, mould_days=2)
+        return plan_run(wish, MODEL, [made], chance_pct=chance_pct, seed=5).first_new_day
 
-    def by(left: LifeLeft, chance: float) -> int:
-        return successor_by(left, chance=chance, **common)  # type: ignore[arg-type]
-
-    assert by(left, 0.95) <= by(left, 0.5)
-    lasts_days = left.at_least(0.8) // 4
-    assert by(left, 0.8) == max(MONDAY, working_day(MONDAY, max(1, int(lasts_days)), WEEK) - 2)
-    assert by(MODEL.left([80.0], 5), 0.9) == MONDAY  # at once
-    with pytest.raises(Refused, match="more than 0"):
-        successor_by(left, chance=0.8, **(common | {"pieces_a_day": 0.0}))  # type: ignore[arg-type]
+    sure, likely = by([10.0, 10.0], 95), by([10.0, 10.0], 50)
+    assert sure is not None
+    assert likely is not None
+    assert sure <= likely
+    # 4 pieces a day: the day on which the last shot that is counted on is made, less two days
+    rounds = int(MODEL.left([10.0, 10.0], 5).at_least(0.8) // 2)
+    assert by([10.0, 10.0], 80) == max(MONDAY, working_day(MONDAY, max(1, (rounds + 1) // 2), WEEK) - 2)
+    assert by([80.0, 80.0], 90) == MONDAY  # at once
 
 
 @pytest.mark.parametrize(

@@ -183,6 +183,14 @@ def test_signs_are_noted_and_forgotten(client: TestClient, filled: Database) -> 
     assert card(filled, BADGE).signs == ()
     assert client.post(at, data={"sign": "colour", "cavity": "9"}).status_code == 422
     assert client.post(at, data={"sign": "none"}).status_code == 422
+    # what was typed stays with what is wrong
+    refused = client.post(at, data={"sign": "edge", "cavity": "9", "note": "by the gate"})
+    assert refused.status_code == 422
+    assert 'value="by the gate"' in refused.text
+    assert '<option value="edge" selected>' in refused.text
+    refused = client.post(f"/moulds/{BADGE}/retire", data={"act": "retire", "why": "left in the rain"})
+    assert refused.status_code == 422
+    assert 'value="left in the rain"' in refused.text
 
 
 def test_a_sign_is_kept_with_its_picture(client: TestClient, filled: Database) -> None:
@@ -394,6 +402,10 @@ def test_the_interface_reads_moulds(client: TestClient, filled: Database) -> Non
     ring = next(one for one in listed if one["name"].startswith("Mooring ring"))
     assert (ring["label"], ring["job_id"], ring["shots"], ring["state"]) == ("M6", None, 22, "near its end")
     assert [one["retired"] for one in ring["cavities"]] == [False, True, False]
+    # each in the list as it is alone, a mould that was never cast in too
+    assert all(one == client.get(f"/api/v1/moulds/{one['id']}").json() for one in listed)
+    fresh = next(one for one in listed if one["state"] == "new")
+    assert [cavity["shots"] for cavity in fresh["cavities"]] == [0]
     one = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()
     assert one["job_id"] == PULLEY
     assert one["life"]["weibull"]["shape"] > 1

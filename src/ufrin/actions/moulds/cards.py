@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from ufrin.actions.casts.expected_life import keep_expected_life, prior_of
 from ufrin.actions.job.open_job import OpenJob, opened_at
@@ -12,7 +11,7 @@ from ufrin.core.moulds.generations import ChainLink, ShownLink, chain
 from ufrin.core.moulds.life_outlook import LifeLeft, LifeModel, life_model
 from ufrin.core.moulds.life_prior import LifePrior
 from ufrin.core.moulds.mould_life import LifeCurve, UsedMould, life_curve
-from ufrin.core.moulds.retirement import CARES, CAUSES, NOT_WORN, SIGNS, Care, Due, dues
+from ufrin.core.moulds.retirement import CARES, CAUSES, SIGNS, Care, Due, MouldState, dues, mould_state
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
 from ufrin.store import moulds, shots, workshop_settings
@@ -24,18 +23,6 @@ MOULDS_A_PAGE = 20
 LONGEST_SEARCH = 120
 # what the model counts in: shares of the life to expect
 SHARE = LifePrior(median_casts=1.0, factors=())
-NEAR_END_CASTS = 5.0  # of each cavity that is left; common practice
-
-
-MouldState = Literal["new", "in use", "near its end", "retired"]
-
-
-def _state(in_use: int, left: LifeLeft, *, signs: int, shots: int) -> MouldState:
-    if not in_use:
-        return "retired"
-    if left.median <= NEAR_END_CASTS * in_use or signs:
-        return "near its end"
-    return "in use" if shots else "new"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,7 +91,7 @@ class MouldCard:
     def state(self) -> MouldState:
         """What has come of it."""
         in_use = sum(not one.retired for one in self.cavities) if self.mould.retired_at is None else 0
-        return _state(in_use, self.life.left, signs=len(self.signs), shots=self.shots)
+        return mould_state(in_use, self.life.left.median, signs=len(self.signs), shots=self.shots)
 
     @property
     def shots(self) -> int:
@@ -130,8 +117,7 @@ class ListedMould:
     @property
     def state(self) -> MouldState:
         """What has come of it."""
-        is_retired = self.row.retired_at is not None
-        return _state(0 if is_retired else self.in_use, self.left, signs=self.row.signs, shots=self.shots)
+        return mould_state(self.in_use, self.left.median, signs=self.row.signs, shots=self.shots)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -191,10 +177,16 @@ def look(database: Database, number: int) -> MouldCard:
         return card_of(connection, number)
 
 
-def number_of(database: Database, job_id: int) -> int | None:
-    """Return the number of a job's mould; None before it is there."""
+def number_of(database: Database, job_id: int) -> int:
+    """Return the number of a job's mould.
+
+    Raises Missing before it is there.
+    """
     with database.reading() as connection:
-        return moulds.of_job(connection, job_id)
+        number = moulds.of_job(connection, job_id)
+    if number is None:
+        raise Missing("this mould")
+    return number
 
 
 def card_of(connection: Connection, number: int) -> MouldCard:
@@ -378,20 +370,3 @@ def use_again(database: Database, number: int, cavity: int | None) -> None:
             moulds.retire(connection, number, cause="", why="", at_s=None)
         else:
             shots.use_again(connection, mould.job_id, cavity)
-
-
-def is_worn(cause: str) -> bool:
-    """Return whether a cause tells how long a mould lasts."""
-    return cause not in NOT_WORN
-
-
-def of_job(database: Database, job_id: int) -> MouldCard:
-    """Show the card of a job's mould.
-
-    Raises Missing before it is there.
-    """
-    with database.reading() as connection:
-        number = moulds.of_job(connection, job_id)
-        if number is None:
-            raise Missing("this mould")
-        return card_of(connection, number)

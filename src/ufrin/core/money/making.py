@@ -81,6 +81,29 @@ class MakingCosts:
         total = _exact(self.master_cost) + moulds * _exact(self.mould_cost) + pieces * _exact(self.unit_cost)
         return Making(moulds=moulds, total_cost=float(total), cost_per_piece=float(total / pieces))
 
+    def of_run(self, moulds: int, cast: int, good: int) -> Making:
+        """Return what a run costs that is made with moulds of its own.
+
+        Parameters
+        ----------
+        moulds : int
+            New ones, whether they are worn out by it or not.
+        cast, good : int
+            Pieces that are cast, and those of them that are good: at least 1.
+
+        Returns
+        -------
+        Making
+            Without the master; the cost per piece is that of a good one.
+
+        Examples
+        --------
+        >>> MakingCosts(master_cost=60, mould_cost=45, mould_life_casts=25, unit_cost=2).of_run(1, 22, 20)
+        Making(moulds=1, total_cost=89.0, cost_per_piece=4.45)
+        """
+        total = moulds * _exact(self.mould_cost) + cast * _exact(self.unit_cost)
+        return Making(moulds=moulds, total_cost=float(total), cost_per_piece=float(total / good))
+
     def against(self, buy_price: float) -> BreakEven:
         """Return from how many pieces on making pays.
 

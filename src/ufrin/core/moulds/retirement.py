@@ -23,6 +23,8 @@ SIGNS: Mapping[str, str] = {
     "matt": "matt spots",
     "swollen": "it swells",
 }
+NEAR_END_CASTS = 5.0  # of each cavity that is left; common practice
+MouldState = Literal["new", "in use", "near its end", "retired"]
 Care = Literal["release", "clean", "rest"]
 CARES: Mapping[Care, str] = {"release": "Release", "clean": "Cleaning", "rest": "Rest"}
 
@@ -60,3 +62,32 @@ def dues(every: Mapping[Care, int | None], since: Mapping[Care, int]) -> tuple[D
         Due(care=care, every_shots=often, since_shots=since.get(care, 0)) for care, often in every.items() if often
     ]
     return tuple(sorted(found, key=lambda one: one.to_go))
+
+
+def mould_state(in_use: int, left_casts: float, *, signs: int, shots: int) -> MouldState:
+    """Return what has come of a mould.
+
+    Parameters
+    ----------
+    in_use : int
+        Cavities that are not retired.
+    left_casts : float
+        Casts to be expected of them together: as likely more as fewer.
+    signs, shots : int
+        Signs of wear that were noted, and shots that it made.
+
+    Returns
+    -------
+    str
+        Near its end with five casts of each cavity left, or a sign of wear (common practice).
+
+    Examples
+    --------
+    >>> mould_state(2, 11, signs=0, shots=9), mould_state(2, 10, signs=0, shots=9), mould_state(0, 0, signs=1, shots=9)
+    ('in use', 'near its end', 'retired')
+    """
+    if not in_use:
+        return "retired"
+    if left_casts <= NEAR_END_CASTS * in_use or signs:
+        return "near its end"
+    return "in use" if shots else "new"

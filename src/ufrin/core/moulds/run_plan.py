@@ -7,8 +7,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
-import numpy as np
-
 from ufrin.core.moulds.life_outlook import LifeLeft, LifeModel
 from ufrin.errors import Refused
 
@@ -108,6 +106,8 @@ class RunPlan:
         That these, with those that are there, make all the pieces.
     first_new_day : int or None
         By when the first of them is poured, so that casting does not stop.
+    has_moulds : bool
+        Whether there is a mould to begin with.
     """
 
     wish: RunWish
@@ -118,6 +118,7 @@ class RunPlan:
     moulds: int
     chance: float
     first_new_day: int | None = None
+    has_moulds: bool = True
 
 
 def weekday(day: int) -> int:
@@ -211,6 +212,7 @@ def plan_run(
         moulds=moulds,
         chance=chance,
         first_new_day=_first_new(wish, there, have=len(made), chance=chance_pct / 100) if moulds else None,
+        has_moulds=bool(made),
     )
 
 
@@ -262,40 +264,3 @@ def what_would_do(plan: RunPlan, model: LifeModel, *, chance_pct: float, seed: i
         if not other.late_days:
             return other
     return None
-
-
-def successor_by(
-    left: LifeLeft, *, pieces_a_day: float, start_day: int, days: frozenset[int], mould_days: float, chance: float
-) -> int:
-    """Return by when the successor of a mould is poured, so that casting does not stop.
-
-    Parameters
-    ----------
-    left : LifeLeft
-        Of the mould.
-    pieces_a_day : float
-        Cast in it.
-    start_day : int
-        Today.
-    days : frozenset of int
-        Working days, 1 for Monday.
-    mould_days : float
-        From pouring a mould to casting in it.
-    chance : float
-        How sure the shop wants to be, from 0 to 1.
-
-    Returns
-    -------
-    int
-        Never before ``start_day``.
-
-    Raises
-    ------
-    Refused
-        For no pieces a day.
-    """
-    if not pieces_a_day > 0:
-        raise Refused("pieces_a_day", "How many pieces are cast in a day? It must be more than 0.")
-    lasts = min(left.at_least(chance) / pieces_a_day, FAR_DAYS)
-    until = working_day(start_day, max(1, int(np.floor(lasts))), days)
-    return max(start_day, until - ceil(mould_days))

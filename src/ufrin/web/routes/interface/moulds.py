@@ -2,16 +2,17 @@
 
 from collections.abc import Sequence
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from ufrin.actions.moulds import cards
-from ufrin.actions.moulds.cards import ListedMould, MouldCard
+from ufrin.actions.moulds.cards import MouldCard
 from ufrin.core.money.making import MOST_MONEY, MOST_PIECES, MakingCosts
 from ufrin.core.moulds.life_outlook import LifeLeft
 from ufrin.core.moulds.mould_life import MOST_CASTS, UsedMould, life_curve, life_findings, weibull_fit
+from ufrin.core.moulds.retirement import MouldState
 from ufrin.web.contexts.interface import Finding, StrictModel, findings_out
 from ufrin.web.routes import Number, TheDatabase
 
@@ -138,8 +139,11 @@ class LeftOut(BaseModel):
     high_casts: float
 
 
-class ListedMouldOut(BaseModel):
-    """A mould of the shop; job_id is null where it was not made here."""
+class MouldOut(BaseModel):
+    """A mould of the shop, the lives of the shop's cavities as /life tells them, and what a shot of each cast takes.
+
+    ``job_id`` is null where it was not made here.
+    """
 
     id: int
     label: str
@@ -149,12 +153,7 @@ class ListedMouldOut(BaseModel):
     cavities: list[CavityOut]
     shots: int
     left: LeftOut
-    state: Literal["new", "in use", "near its end", "retired"]
-
-
-class MouldOut(ListedMouldOut):
-    """A mould with the lives of the shop's cavities, as /life tells them, and what a shot of each cast takes."""
-
+    state: MouldState
     life: LifeOut | None
     amounts: list[AmountOut]
 
@@ -162,25 +161,7 @@ class MouldOut(ListedMouldOut):
 class MouldsOut(BaseModel):
     """A page of moulds, those in use first."""
 
-    moulds: list[ListedMouldOut]
-
-
-def _listed(one: ListedMould) -> ListedMouldOut:
-    row = one.row
-    return ListedMouldOut(
-        id=row.id,
-        label=row.label,
-        name=row.name,
-        job_id=None if row.is_mould_only else row.job_id,
-        made_on=row.made_on,
-        cavities=[
-            CavityOut(number=cavity, shots=shots, retired=cavity in row.gone or row.retired_at is not None)
-            for cavity, (shots, _) in sorted(row.made.items())
-        ],
-        shots=one.shots,
-        left=_left(one.left),
-        state=one.state,
-    )
+    moulds: list[MouldOut]
 
 
 def _left(left: LifeLeft) -> LeftOut:
@@ -194,7 +175,8 @@ def moulds(
     page: Annotated[int, Query(ge=1, le=100_000)] = 1,
 ) -> MouldsOut:
     """List the moulds, those in use first."""
-    return MouldsOut(moulds=[_listed(one) for one in cards.page(database, search=search, number=page).listed])
+    listed = cards.page(database, search=search, number=page).listed
+    return MouldsOut(moulds=[_whole(cards.look(database, one.row.id)) for one in listed])
 
 
 @router.get("/api/v1/moulds/{number}", summary="One mould of the shop")

@@ -88,6 +88,7 @@ def _card(
     *,
     refused: Refused | None = None,
     taken: FormReading | None = None,
+    typed: Mapping[str, str] | None = None,
     is_stale: bool = False,
 ) -> Response:
     card = cards.look(database, number)
@@ -95,6 +96,7 @@ def _card(
     context = card_context(card, say, orders.of_card(database, card))
     if refused:
         context |= {"refused": say.refusal(refused), "refused_field": refused.field}
+    context["typed"] = {key: text[:200] for key, text in (typed or {}).items()}
     if taken:
         context["fields"] = fields(MOULD_TERMS, card.mould.details, say.units, taken.errors, taken.typed)
     if is_stale:
@@ -112,7 +114,7 @@ def show(request: Request, database: TheDatabase, number: Number) -> Response:
 @router.get("/jobs/{job_id}/mould")
 def of_job(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Go to the card of a job's mould."""
-    return go_to(request, Links.mould(cards.of_job(database, job_id).mould.id))
+    return go_to(request, Links.mould(cards.number_of(database, job_id)))
 
 
 @router.post("/moulds/{number}")
@@ -133,11 +135,13 @@ def save(request: Request, database: TheDatabase, number: Number, form: Posted) 
     return go_to(request, Links.mould(number))
 
 
-def _do(request: Request, database: Database, number: int, act: Callable[[], None], anchor: str) -> Response:
+def _do(
+    request: Request, database: Database, number: int, act: Callable[[], None], anchor: str, typed: Mapping[str, str]
+) -> Response:
     try:
         act()
     except Refused as refused:
-        return _card(request, database, number, refused=refused)
+        return _card(request, database, number, refused=refused, typed=typed)
     return go_to(request, f"{Links.mould(number)}#{anchor}")
 
 
@@ -166,7 +170,7 @@ def sign(
             photo=small,
         )
 
-    return _do(request, database, number, act, "signs")
+    return _do(request, database, number, act, "signs", form)
 
 
 @router.get("/moulds/{number}/signs/{sign_id}")
@@ -178,7 +182,7 @@ def show_sign(database: TheDatabase, number: Number, sign_id: Number) -> Respons
 @router.post("/moulds/{number}/care")
 def care(request: Request, database: TheDatabase, number: Number, form: Posted) -> Response:
     """Note that a mould was cared for now."""
-    return _do(request, database, number, lambda: cards.care(database, number, form.get("care", "")), "care")
+    return _do(request, database, number, lambda: cards.care(database, number, form.get("care", "")), "care", form)
 
 
 @router.post("/moulds/{number}/retire")
@@ -193,4 +197,4 @@ def retire(request: Request, database: TheDatabase, number: Number, form: Posted
             chosen = [cavity] if cavity else []
             cards.retire(database, number, cavities=chosen, cause=form.get("cause", ""), why=form.get("why", ""))
 
-    return _do(request, database, number, act, "cavities")
+    return _do(request, database, number, act, "cavities", form)
