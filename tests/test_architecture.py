@@ -60,6 +60,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "casting": {"data_files", "inputs", "measures", "wording", "materials", "rubber", "weighing"},
         "moulds": {"data_files", "inputs", "measures", "wording", "rubber", "casting"},
         "money": set(),
+        "schedule": {"wording"},
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
             *("degassing", "pairing", "clocks", "weighing", "casting"),
@@ -79,6 +80,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "checks": {"shop", "shelf", "job", "bench"},
         "casts": {"shop", "shelf", "job", "bench"},
         "moulds": {"shop", "shelf", "job", "bench", "casts"},
+        "schedule": {"shop", "shelf", "job", "bench", "checks", "casts", "moulds"},
     },
     "web": {
         "frame": set(),

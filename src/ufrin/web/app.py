@@ -25,7 +25,7 @@ from ufrin.web.frame.room_watch import RoomWatch
 from ufrin.web.frame.shipped_files import ShippedFiles
 from ufrin.web.frame.workshop_clock import WorkshopClock
 from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, sequence
-from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, jobs, mesh, mix, pairing
+from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, jobs, mesh, mix, pairing, schedule
 from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
@@ -127,7 +127,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         app.include_router(routes.router)
     for calls in (
         *(mix, box, interface_hardness, mesh, interface_opening, pairing, degassing, cure, cast),
-        *(interface_moulds, jobs),
+        *(interface_moulds, schedule, jobs),
     ):
         app.include_router(calls.router, responses=ERRORS)
     app.add_exception_handler(UfrinError, errors.ufrin_error)

@@ -98,6 +98,7 @@ SUBJECTS = (
     "pairing",
     "casting",
     "moulds",
+    "schedule",
 )
 # the level and the sentence of each code
 SENTENCES: Mapping[str, tuple[Level, str]] = {

@@ -1,0 +1,36 @@
+"""The best plan: asked for here, worked out by the solver, which is loaded when it is first needed."""
+
+from collections.abc import Callable
+
+from ufrin.core.schedule.effort import Effort, Progress
+from ufrin.core.schedule.first_plan import first_plan
+from ufrin.core.schedule.steps import SchedulePlan, Work
+
+
+def best_plan(report: Callable[[Progress], object], work: Work, effort: Effort) -> SchedulePlan:
+    """Find the plan that is least late, of those the one that ends first, of those the one that waits least.
+
+    Parameters
+    ----------
+    report : callable
+        Receives a ``Progress`` whenever a better plan was found.
+    work : Work
+        What is planned.
+    effort : Effort
+        What may be spent.
+
+    Returns
+    -------
+    SchedulePlan
+        Never worse than the first plan, and proven where the time was enough for that.
+
+    Raises
+    ------
+    Refused
+        Where nothing can be planned, with the steps that don't go together; or where the time was not enough to find
+        any plan.
+    """
+    # the solver takes half a second to load, and no page needs it
+    from ufrin.core.schedule.cp_sat import solve  # noqa: PLC0415
+
+    return solve(work, first_plan(work), effort, report)
