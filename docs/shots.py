@@ -162,6 +162,7 @@ def main() -> None:
         database.open()
         demo.fill(database, scale_port=SCALE_PORT)
         demo.pour_today(database, clock.now())
+        demo.promise_this_week(database, clock.now())
         for number, what in WORK:  # what a worker would do
             opened = stations.open_job(database, number)
             if opened.mesh:

@@ -18,16 +18,18 @@ ARROWS = {
     "store": {"core"},
     "actions": {"store", "core", "bounded"},
     "web": {"actions", "devices", "core", "bounded"},
-    "jobs": {"actions", "bounded"},
+    "jobs": {"actions", "bounded", "devices"},
     "devices": {"core", "settings"},
     "demo": {
         *("actions", "core", "settings", "demo_casting", "demo_casts", "demo_jobs", "demo_masters", "demo_pours"),
         "demo_moulds",
+        "demo_schedule",
         "demo_shelf",
     },
     "demo_casting": {"core"},
     "demo_casts": {"actions", "core"},
     "demo_moulds": {"actions", "core"},
+    "demo_schedule": {"actions", "core"},
     "demo_jobs": {"core"},
     "demo_masters": {"core"},
     "demo_shelf": {"core"},
@@ -63,7 +65,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
         "schedule": {"wording"},
         "job": {
             *("inputs", "measures", "wording", "materials", "mesh", "shelf", "rubber", "master", "opening", "box"),
-            *("degassing", "pairing", "clocks", "weighing", "casting"),
+            *("degassing", "pairing", "clocks", "weighing", "casting", "schedule"),
         },
         "faults": {
             *("data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "clocks"),

@@ -205,6 +205,7 @@ def _fill(conninfo: str, settings: Settings) -> None:
     try:
         if demo.fill(database, scale_port=settings.scale_port):
             demo.pour_today(database, clock.now())
+            demo.promise_this_week(database, clock.now())
         demo.point_scales_at(database, settings.scale_port)
     finally:
         database.close()

@@ -27,10 +27,11 @@ from ufrin.demo_jobs import JOBS, PUT_AWAY
 from ufrin.demo_masters import as_file
 from ufrin.demo_moulds import moulds_before
 from ufrin.demo_pours import FIRST_S, pour_before, pour_today
+from ufrin.demo_schedule import people_before, promise_this_week
 from ufrin.demo_shelf import ADDITIVES, CONTAINERS, COUPONS, CUPS, LOTS, PRODUCTS, RUBBERS
 from ufrin.settings import THERMOMETER_BESIDE
 
-__all__ = ["fill", "point_scales_at", "pour_today"]
+__all__ = ["fill", "point_scales_at", "pour_today", "promise_this_week"]
 WALL_THERMOMETER = "Wall thermometer"
 SIMULATED = (("Bench scale", 0.1, 2000.0), ("Floor scale", 1.0, 6000.0))
 
@@ -85,6 +86,7 @@ def fill(database: Database, *, scale_port: int = 8540) -> bool:
     begins = Moment(wall_s=FIRST_S, steady_s=FIRST_S, machine="demo")
     cast_before(database, begins)
     moulds_before(database, begins, numbers["Quayside 70"])
+    people_before(database)
     for page in (1, 2):  # what the Board shows of each job is worked out now, not when it is first looked at
         board.board(database, page=page)
     record_book.finish_demo(database)

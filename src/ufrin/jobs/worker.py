@@ -12,7 +12,9 @@ from procrastinate.exceptions import ProcrastinateException
 
 from ufrin.actions import Database
 from ufrin.actions.job import board, long_work
+from ufrin.actions.schedule import day_plan
 from ufrin.bounded.child import stop_all
+from ufrin.devices import clock
 from ufrin.errors import UfrinError
 
 log = structlog.get_logger()
@@ -36,6 +38,10 @@ def queue(conninfo: str, database: Database) -> App:
     def work_out_row(job_id: int) -> None:
         board.work_out_row(database, job_id)
         log.info("worked out what the Board shows of a job", job=job_id)
+
+    @app.task(name="search_plan", queue=QUEUE)
+    def search_plan(fingerprint: str) -> None:
+        log.info("searched for the best plan", came_to=day_plan.search(database, fingerprint, clock.now()))
 
     return app
 

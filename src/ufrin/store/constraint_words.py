@@ -8,6 +8,13 @@ SPOKEN: dict[str, UfrinError] = {
         "name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."
     ),
     "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "person_once": Refused("name", "Somebody of this name works here already. Add what tells the two apart."),
+    "equipment_once": Refused("equipment_name", "There is equipment of this name already. Choose another name."),
+    "away_of_equipment": Refused("equipment_id", "That equipment is not here any more. Choose another."),
+    "day_off_of_person": Refused("person_id", "That person does not work here any more. Choose another."),
+    "other_work_of_person": Refused("person_id", "That person does not work here any more. Choose another."),
+    "other_work_with": Refused("equipment_id", "That equipment is not here any more. Choose another."),
+    "placed_with_person": Refused("person", "That person does not work here any more. Choose another."),
     "job_name_length": Refused("name", "A job's name has 1 to 120 characters."),
     "rubber_ratio_by_weight": Refused(
         "weight_a", "A ratio of nothing to something never sets. Both numbers must be more than 0."
@@ -229,6 +236,16 @@ INTERNAL = frozenset(
             "sign_note",
             "sign_photo",
         ),
+        *(
+            "away_in_order",
+            "days_off_in_order",
+            "equipment_kind",
+            "equipment_name",
+            "equipment_number",
+            "equipment_price",
+        ),
+        *("one_row", "one_search", "other_work_minutes", "other_work_name", "person_hours", "person_name"),
+        *("placed_step_key", "schedule_plan_kind", "schedule_search_state", "shop_hour_cost", "shop_hours_text"),
         *("safety_sheet_of_one_thing", "sheet_revision", "station_name", "station_shape", "workshop_demo"),
     }
 )

@@ -27,3 +27,4 @@ def empty(connection: Connection) -> None:
     """Empty it of all that was put in."""
     connection.execute(_SQL["empty"])
     connection.execute(_SQL["settings"])
+    connection.execute(_SQL["somebody"])

@@ -12,8 +12,13 @@ select not exists (select from jobs) and not exists (select from rubbers) as is_
 
 -- name: empty
 -- All that makers put in; the settings name a scale, so they go with the scales.
-truncate jobs, rubbers, additives, resins, additions, products, cups, containers, scales restart identity cascade
+truncate jobs, rubbers, additives, resins, additions, products, cups, containers, scales, people, equipment, other_work,
+    placed_steps, schedule_plans restart identity cascade
 
 -- name: settings
 -- The settings as they are at first.
 insert into workshop default values
+
+-- name: somebody
+-- Somebody to plan with.
+insert into people (name) values ('Maker')

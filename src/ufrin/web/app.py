@@ -31,7 +31,19 @@ from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet, mould_card
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
-from ufrin.web.routes.shop import board, faults, glossary, health, moulds, orders, pairings, workshop_settings
+from ufrin.web.routes.shop import (
+    board,
+    day_plan,
+    faults,
+    glossary,
+    health,
+    moulds,
+    orders,
+    pairings,
+    plan_calendar,
+    shop_people,
+    workshop_settings,
+)
 from ufrin.web.routes.station import (
     box_comparison,
     cast_work,
@@ -94,6 +106,9 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.mount("/static", ShippedFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
+        shop_people,
+        plan_calendar,
+        day_plan,
         orders,
         mould_card,
         moulds,

@@ -49,6 +49,8 @@ from ufrin.core.rubber.shore import Hardness
 from ufrin.core.rubber.terms import COUPON_TERMS, RUBBER_TIN_TERMS
 from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.core.rubber.tins import Rubber
+from ufrin.core.schedule.plan_findings import gathering_findings, plan_findings
+from ufrin.core.schedule.steps import Step, Work, Worker, plan_of
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix
@@ -59,6 +61,14 @@ TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_
 BOTH = Rubber(name="Bosun 40", weight_a=100, weight_b=50, volume_a=1, volume_b=1, sg_a=1.05, sg_b=0.945)
 SIZED = MasterInputs(length_mm=60, width_mm=40, height_mm=35, mass_g=20)
 WET = replace(SIZED, level_before_ml=100.0, level_after_ml=152.0)
+
+
+def scheduled() -> list[Finding]:
+    """A step that is wished to be done before it can be, in a plan of which more is not known."""
+    late = Step(key="a", job="Ammonite", label="Pour", attended_s=7200, finish_by_s=3600)
+    work = Work(steps=(late,), people=(Worker(key="1", windows=((0, 9 * 3600),)),))
+    known = replace(plan_of(work, {"a": 0}, {"a": "1"}), bound_s=3600)
+    return [*plan_findings(work, known), *gathering_findings(["an oven"], {"Badges": 12}, [late])]
 
 
 @cache
@@ -129,6 +139,7 @@ def raised() -> list[Finding]:
         found += mix(MixPlan(need_g=100, ratio={"A": 1, "B": 1}, thinner=Thinner(parts_per_100=dose))).findings
     for record in ([(5, False)], [(5, True)], [(5, True)] * 2):
         found += life_findings([UsedMould(casts=casts, failed=failed) for casts, failed in record])
+    found += scheduled()
     half = WeighPlan(
         what="the box",
         half="first",

@@ -25,6 +25,8 @@ class SequenceStep:
         Of a step that runs: when it began and when its clock ends, in seconds since 1970.
     can_tick : bool
         Whether a maker ticks it off by hand.
+    hands_s : float or None
+        For how long at its begin somebody stands by it; None where that is all of it, or nothing of a wait.
     """
 
     key: str
@@ -35,6 +37,13 @@ class SequenceStep:
     began_s: float | None = None
     ends_s: float | None = None
     can_tick: bool = False
+    hands_s: float | None = None
+
+    @property
+    def attended_s(self) -> float:
+        """For how long at its begin somebody stands by it."""
+        whole_s = 0.0 if self.is_wait else self.takes_s
+        return whole_s if self.hands_s is None else min(self.hands_s, self.takes_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -75,7 +75,8 @@ def _prepared(job: WorkSoFar, phase: str, state: PourState) -> list[SequenceStep
         return []
     label = "Prepare the box and the master" if phase == "first" else "Release on the first half"
     begun_s = state.state.entries[0].at.wall_s if state.state else None
-    return [_step(f"prepare-{phase}", label, begin_in_min(own), done_at_s=begun_s)]
+    whole = _step(f"prepare-{phase}", label, begin_in_min(own), done_at_s=begun_s)
+    return [replace(whole, hands_s=60 * sum(one.step.work_min for one in own if one.done_at_s is None))]
 
 
 def _poured(pour: Pour, state: PourState, now: Moment) -> list[SequenceStep]:
@@ -136,7 +137,7 @@ def _ticked(job: WorkSoFar, key: str, label: str, minutes: float) -> SequenceSte
 def _post_cured(job: WorkSoFar, hot: PostCure) -> list[SequenceStep]:
     cured = _ticked(job, "post-cure", f"Post-cure at {hot.temp_c:.0f} °C", hot.hold_min)
     rest = _ticked(job, "rest", "Let it cool down", _USUAL["rest_min"])
-    return [replace(cured, is_wait=True), replace(rest, is_wait=True)]
+    return [replace(cured, is_wait=True, hands_s=60 * _USUAL["oven_min"]), replace(rest, is_wait=True)]
 
 
 def _rested(pour: Pour, last: BenchState | None, now: Moment) -> list[SequenceStep]:

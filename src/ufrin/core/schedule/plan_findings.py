@@ -1,8 +1,9 @@
 """Findings of a plan: wishes that it does not meet, and what stands in their way."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from itertools import pairwise
 
-from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Step, Work
+from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Step, Thing, Work
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 MOST_TOLD = 20
@@ -34,11 +35,39 @@ def plan_findings(work: Work, plan: SchedulePlan) -> tuple[Finding, ...]:
                 "late": Amount(late_min, "time"),
                 "why": short,
             }
-            found.append(Finding(code="schedule-late", facts=facts, field=step.key))
+            found.append(Finding(code="schedule-late", facts=facts))
     found = found[:MOST_TOLD]
-    if not plan.is_proven and plan.placed:
+    if not plan.is_proven and plan.bound_s:  # nothing is known of a plan that was made at once
         gap = f"{100 * plan.gap:.0f}"
         found.append(Finding(code="schedule-not-proven", facts={"gap": gap}))
+    return worst_first(found)
+
+
+def gathering_findings(
+    missing: Iterable[str], shots_later: Mapping[str, int], past: Iterable[Step]
+) -> tuple[Finding, ...]:
+    """Say what could not be planned as it was meant.
+
+    Parameters
+    ----------
+    missing : iterable of str
+        Kinds of equipment that steps need and that nobody entered, in words with their article.
+    shots_later : mapping of str to int
+        Orders, with how many of their shots come after those on the plan.
+    past : iterable of Step
+        Put at a time that is past, and not begun.
+
+    Returns
+    -------
+    tuple of Finding
+        Worst first.
+    """
+    found = [Finding(code="schedule-no-equipment", facts={"what": one}) for one in missing]
+    found += [Finding(code="schedule-time-past", facts={"step": f"“{one.called}”", "job": one.job}) for one in past]
+    found += [
+        Finding(code="schedule-shots-later", facts={"order": order, "shots": f"{number}"})
+        for order, number in shots_later.items()
+    ]
     return worst_first(found)
 
 
@@ -74,22 +103,34 @@ def what_is_short(work: Work, plan: SchedulePlan, step: Step) -> str:
 
 
 def _taken_by(work: Work, placed: Mapping[str, PlacedStep], step: Step, ready_s: int) -> str:
-    steps, own = work.by_key(), placed[step.key]
-    shared_s: dict[str, int] = {}
-    for other in placed.values():
-        if other.key == step.key:
-            continue
-        for thing in set(step.uses) & set(steps[other.key].uses):
-            meets_s = min(other.ends_s, own.begins_s) - max(other.begins_s, ready_s)
-            shared_s[thing] = shared_s.get(thing, 0) + max(0, meets_s)
-    if shared_s and max(shared_s.values()) * 2 >= own.begins_s - ready_s:
-        return f"“{step.called}” waits for {max(shared_s, key=lambda one: shared_s[one])}"
+    waits_s = placed[step.key].begins_s - ready_s
+    for thing in work.things:
+        if 2 * _short_s(work, placed, step, thing, ready_s) >= waits_s:
+            return f"“{step.called}” waits for {thing.called}"
+    begins_s = placed[step.key].begins_s
     busy_s = sum(
-        max(0, min(other.hands_off_s, own.begins_s) - max(other.begins_s, ready_s)) for other in placed.values()
+        max(0, min(other.hands_off_s, begins_s) - max(other.begins_s, ready_s))
+        for other in placed.values()
+        if other.person is not None
     )
-    open_s = sum(
-        max(0, min(end, own.begins_s) - max(begin, ready_s)) for one in work.people for begin, end in one.windows
+    open_s = sum(max(0, min(end, begins_s) - max(begin, ready_s)) for one in work.people for begin, end in one.windows)
+    return f"“{step.called}” waits for {'a pair of hands' if open_s and 2 * busy_s >= open_s else 'working hours'}"
+
+
+def _short_s(work: Work, placed: Mapping[str, PlacedStep], step: Step, thing: Thing, ready_s: int) -> int:
+    # for how long of its wait too few of a thing were free
+    needed, begins_s = step.uses.count(thing.key), placed[step.key].begins_s
+    if not needed:
+        return 0
+    taken = [
+        (max(placed[other.key].begins_s, ready_s), min(placed[other.key].ends_s, begins_s), other.uses.count(thing.key))
+        for other in work.steps
+        if other.key != step.key
+    ]
+    taken += [(max(begin, ready_s), min(end, begins_s), 1) for begin, end in thing.away]
+    moments = sorted({ready_s, begins_s, *(one for begin, end, _ in taken if begin < end for one in (begin, end))})
+    return sum(
+        later - at
+        for at, later in pairwise(moments)
+        if sum(number for begin, end, number in taken if begin <= at < end) + needed > thing.count
     )
-    if open_s and busy_s * 2 >= open_s:
-        return f"“{step.called}” waits for a pair of hands"
-    return f"“{step.called}” waits for working hours"

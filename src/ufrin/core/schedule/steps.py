@@ -95,11 +95,17 @@ class Worker:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Thing:
-    """Equipment of one kind: how many there are, and when one of them is away."""
+    """Equipment of one kind: how many there are, when one of them is away, and what it is called in a sentence."""
 
     key: str
     count: int = 1
     away: tuple[Window, ...] = ()
+    label: str = ""
+
+    @property
+    def called(self) -> str:
+        """What it is called in a sentence."""
+        return self.label or self.key
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

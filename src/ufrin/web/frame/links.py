@@ -11,6 +11,8 @@ class Links:
     new_mould = "/moulds/new"
     worn_moulds = "/moulds/near-end"
     orders = "/orders"
+    plan = "/plan"
+    shop_people = "/plan/shop"
     clocks = "/clocks"
     all_clocks = "/clocks?all=1"
     shelf = "/shelf/rubbers"
@@ -50,6 +52,25 @@ class Links:
             if value
         }
         return "/?" + urlencode(query) if query else "/"
+
+    @staticmethod
+    def day_plan(days: int = 3, step: str = "") -> str:
+        """Return the address of the plan.
+
+        Parameters
+        ----------
+        days : int
+            How many are drawn.
+        step : str
+            Key of the step whose form is open.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        query = {key: value for key, value in (("days", days if days != 3 else ""), ("step", step)) if value}  # noqa: PLR2004
+        return "/plan?" + urlencode(query) if query else "/plan"
 
     @staticmethod
     def job(job_id: int, station: str = "master") -> str:

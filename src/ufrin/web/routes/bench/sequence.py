@@ -1,7 +1,7 @@
 """The sequence of a job: its line of time, what is ticked off, its wish, and its calendar file."""
 
 from collections.abc import Mapping
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -13,6 +13,7 @@ from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.sequence import sequence_svg
+from ufrin.web.frame.calendar_file import CalendarEvent, calendar_file
 from ufrin.web.frame.forms import YES, FormReading
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -58,32 +59,20 @@ def calendar(database: TheDatabase, job_id: Number) -> Response:
 
 
 def _calendar(seen: DatedJob) -> bytes:
-    # the library takes a moment to load, and few pages need it
-    from icalendar import Alarm, Calendar, Event  # noqa: PLC0415
-
     job = seen.opened.job
-    made = Calendar()
-    made.add("prodid", "-//Ufrin//Sequence of a job//EN")
-    made.add("version", "2.0")
-    made.add("x-wr-calname", job.name)
-    for one in seen.steps:
-        event = Event()
-        event.add("uid", f"job-{job.id}-{one.step.key}@ufrin")
-        event.add("dtstamp", datetime.now(UTC))
-        event.add("dtstart", datetime.fromtimestamp(one.begins_s, UTC))
-        event.add("dtend", datetime.fromtimestamp(max(one.ends_s, one.begins_s + 60), UTC))
-        event.add("summary", f"{job.name}: {one.step.label}")
-        event.add("transp", "TRANSPARENT" if one.step.is_wait else "OPAQUE")
-        event.add("status", "CONFIRMED" if one.state != "to come" else "TENTATIVE")
-        if one.state != "done":
-            alarm = Alarm()
-            alarm.add("action", "DISPLAY")
-            alarm.add("description", f"{job.name}: {one.step.label}")
-            alarm.add("trigger", timedelta(minutes=-5))
-            event.add_component(alarm)
-        made.add_component(event)
-    made.add_missing_timezones()
-    return bytes(made.to_ical())
+    events = [
+        CalendarEvent(
+            uid=f"job-{job.id}-{one.step.key}@ufrin",
+            summary=f"{job.name}: {one.step.label}",
+            begins_s=one.begins_s,
+            ends_s=one.ends_s,
+            is_busy=not one.step.is_wait,
+            is_settled=one.state != "to come",
+            is_over=one.state == "done",
+        )
+        for one in seen.steps
+    ]
+    return calendar_file(job.name, "Sequence of a job", events)
 
 
 def _page(request: Request, database: Database, job_id: int, errors: Mapping[str, str], typed: str) -> Response:

@@ -1,0 +1,136 @@
+"""Promises: by when a new order could be ready beside all that is at work."""
+
+from dataclasses import dataclass, replace
+from math import ceil
+
+from ufrin.actions.bench import sequence
+from ufrin.actions.job.open_job import opened_at
+from ufrin.actions.moulds import orders
+from ufrin.actions.moulds.cards import card_of
+from ufrin.actions.moulds.orders import HANDS_MIN
+from ufrin.actions.schedule.shop_work import ShopWork, gather, things_by_kind
+from ufrin.actions.schedule.what_if import solved
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.sequence import SequenceStep
+from ufrin.core.job.job_schedule import ScheduledJob, job_steps
+from ufrin.core.schedule.promise import LearntTimes, learn_times, promise
+from ufrin.core.schedule.steps import After, SchedulePlan, Step, Thing, Work
+from ufrin.errors import Refused
+from ufrin.store import jobs, moulds, schedule
+from ufrin.store.connection import Connection, Database
+
+MOST_PIECES = 5000
+MOST_SHOTS = 60
+NEW = "new"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PromiseAnswer:
+    """By when an order could be ready, in seconds since 1970, without moving anything that is planned."""
+
+    asked: str
+    ends_s: float
+    early_s: float
+    late_s: float
+    in_time: float
+    learnt: LearntTimes
+
+
+def choices(database: Database) -> tuple[list[tuple[int, str]], list[tuple[int, str]]]:
+    """Return the jobs that a new mould can be like, and the moulds that can be cast in, by number and name."""
+    with database.reading() as connection:
+        return jobs.names(connection, besides=0), moulds.names(connection, besides=0)
+
+
+def ask(database: Database, typed: dict[str, str], now: Moment) -> PromiseAnswer:
+    """Say by when a new order could be ready: another mould like that of a job, or casts in a mould.
+
+    Raises Refused for what can't be asked.
+    """
+    shop = gather(database, now)
+    with database.reading() as connection:
+        learnt = learn_times(schedule.pour_times(connection))
+        if typed.get("of") == "mould":
+            asked, steps, thing = _another_mould(connection, shop, typed.get("job", ""), now)
+        else:
+            asked, steps, thing = _casts(connection, shop, typed)
+    things = shop.work.things
+    if thing is not None and thing.key not in {one.key for one in things}:
+        things = (*things, thing)
+    # wished for at once, it is ready as early as it can be in the time that everything else leaves
+    at_once = (*steps[:-1], replace(steps[-1], finish_by_s=0))
+    before = solved(shop.work)
+    plan = solved(replace(shop.work, steps=(*_set(shop.work, before), *at_once), things=things))
+    found = promise(replace(shop.work, steps=(*shop.work.steps, *steps), things=things), steps[-1].key, plan, learnt)
+    return PromiseAnswer(
+        asked=asked,
+        ends_s=float(shop.start_s + found.ends_s),
+        early_s=float(shop.start_s + found.early_s),
+        late_s=float(shop.start_s + found.late_s),
+        in_time=found.in_time,
+        learnt=learnt,
+    )
+
+
+def _set(work: Work, plan: SchedulePlan) -> tuple[Step, ...]:
+    # every step where it is planned, so that no promise that is made is touched
+    placed = plan.by_key()
+    return tuple(
+        one
+        if one.is_under_way
+        else replace(one, begins_s=placed[one.key].begins_s, person=placed[one.key].person or one.person)
+        for one in work.steps
+    )
+
+
+def _another_mould(
+    connection: Connection, shop: ShopWork, job: str, now: Moment
+) -> tuple[str, tuple[Step, ...], Thing | None]:
+    if not job.isdigit():
+        raise Refused("job", "Like which job? Choose one.")
+    opened = opened_at(connection, int(job), "checks")
+    dated = sequence.dated(replace(opened, records=(), done_at_s={}), now)
+    fresh = [_afresh(one.step) for one in dated.steps]
+    scheduled = ScheduledJob(
+        key=f"job:{NEW}", name=opened.job.name, steps=fresh, air=opened.plan.checks.air if opened.plan.checks else ""
+    )
+    steps = job_steps(scheduled, things_by_kind(shop.equipment), shop.start_s)
+    if not steps:
+        raise Refused("job", "What that job pours is not known yet. Choose one whose Rubber station is filled in.")
+    return f"Another mould like {opened.job.name}", steps, None
+
+
+def _afresh(step: SequenceStep) -> SequenceStep:
+    return replace(step, done_at_s=None, began_s=None, ends_s=None)
+
+
+def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tuple[str, tuple[Step, ...], Thing | None]:
+    mould, pieces = typed.get("mould", ""), typed.get("pieces", "")
+    if not mould.isdigit():
+        raise Refused("mould", "In which mould? Choose one.")
+    if not pieces.strip().isdigit() or not 1 <= int(pieces[:9]) <= MOST_PIECES:
+        raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
+    card = card_of(connection, int(mould))
+    if not card.is_usable:
+        raise Refused("mould", "That mould can't be cast in any more. Choose another.")
+    usual = orders.usual_wish(card)
+    shots = ceil(int(pieces) / (1 - usual.flawed_pct / 100) / usual.cavities)
+    if shots > MOST_SHOTS:
+        raise Refused(
+            "pieces", f"That takes {shots} shots, and at most {MOST_SHOTS} are planned ahead. Plan a run on its card."
+        )
+    thing = Thing(key=f"mould:{card.mould.job_id}", label=f"the mould of {card.opened.job.name}")
+    hands_min = min(HANDS_MIN, usual.cycle_min)
+    steps = tuple(
+        Step(
+            key=f"order:{NEW}:shot-{number}",
+            job=card.opened.job.name,
+            label=f"Shot {number} of {shots}",
+            attended_s=60 * ceil(hands_min),
+            alone_s=60 * ceil(usual.cycle_min - hands_min),
+            after=(After(key=f"order:{NEW}:shot-{number - 1}"),) if number > 1 else (),
+            uses=(thing.key,),
+        )
+        for number in range(1, shots + 1)
+    )
+    return f"{int(pieces)} of {card.opened.job.name}", steps, thing

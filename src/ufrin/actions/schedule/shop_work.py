@@ -1,0 +1,317 @@
+"""The work of the shop: the steps of all jobs, casts, moulds and orders, with the people and things that do them."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, datetime, time, timedelta
+from hashlib import sha256
+from math import ceil
+
+from ufrin.actions.bench import sequence
+from ufrin.actions.bench.running import Running, what_runs
+from ufrin.actions.job.open_job import opened_at
+from ufrin.actions.moulds import orders
+from ufrin.actions.moulds.orders import HANDS_MIN, MOULD_DAYS, OrderAtWork
+from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, windows
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.inputs.usual import USUAL
+from ufrin.core.job.job_schedule import ScheduledJob, ThingKind, job_steps, thing_kind
+from ufrin.core.schedule.plan_findings import gathering_findings
+from ufrin.core.schedule.steps import After, Step, Thing, Window, Work, Worker
+from ufrin.core.wording.findings import Finding
+from ufrin.store import schedule, workshop_settings
+from ufrin.store.connection import Connection, Database
+from ufrin.store.schedule import DaysOff, Equipment, Person, Placed, ShopHours
+from ufrin.store.workshop_settings import Workshop
+
+MOST_JOBS = 60
+MOST_SHOTS = 30  # of one order that are planned ahead
+AHEAD_DAYS = 90
+A_DAY_S = 86_400
+OFTEN_S = 300  # what a clock says is taken in steps of five minutes, so that not every breath makes a new plan
+KIND_WORDS: Mapping[str, str] = {
+    "oven": "oven",
+    "chamber": "vacuum chamber",
+    "pot": "pressure pot",
+    "table": "vibrator",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepPlace:
+    """Where a step is at home: its job or order, what ticks it off, and whether somebody put it at its time."""
+
+    group: str
+    href_job: int | None = None
+    tick: str = ""
+    other_work: int | None = None
+    order: int | None = None
+    is_placed: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShopWork:
+    """All that is planned together, from ``start_s`` on, in seconds since 1970."""
+
+    work: Work
+    start_s: int
+    places: Mapping[str, StepPlace]
+    workshop: Workshop
+    hours: ShopHours
+    people: tuple[Person, ...]
+    equipment: tuple[Equipment, ...]
+    days_off: tuple[DaysOff, ...]
+    findings: tuple[Finding, ...]
+    fingerprint: str
+
+
+@dataclass(slots=True)
+class _Gathered:
+    steps: list[Step] = field(default_factory=list)
+    places: dict[str, StepPlace] = field(default_factory=dict)
+    things: list[Thing] = field(default_factory=list)
+    missing: set[ThingKind] = field(default_factory=set)
+    shots_later: dict[str, int] = field(default_factory=dict)
+    past: list[Step] = field(default_factory=list)
+
+    def add(self, steps: Iterable[Step], place: StepPlace, ticks: Iterable[str] = ()) -> None:
+        able = set(ticks)
+        for step in steps:
+            own = step.key.rpartition(":")[2]
+            self.steps.append(step)
+            self.places[step.key] = replace(place, tick=own if own in able else "")
+
+
+def gather(database: Database, now: Moment) -> ShopWork:
+    """Gather all that is at work.
+
+    Raises Refused where its steps can't be planned together.
+    """
+    start_s = 60 * int(now.wall_s // 60)
+    running = [one for one in what_runs(database, now).running if one.pour.plan.cast_kind]
+    at_work = orders.at_work(database)
+    with database.reading() as connection:
+        workshop, hours = workshop_settings.load(connection), schedule.hours(connection)
+        people, equipment = tuple(schedule.people(connection)), tuple(schedule.equipment(connection))
+        days_off, placed = schedule.days_off(connection), schedule.placed(connection)
+        found = _Gathered(things=[_thing(one, start_s) for one in equipment])
+        last_of_job = _jobs(connection, found, things_by_kind(equipment), now, start_s)
+        _other_work(connection, found, start_s)
+    _casts(found, running, now, start_s)
+    _orders(found, at_work, last_of_job, _ShopNow(workshop=workshop, hours=hours, start_s=start_s))
+    _put_at_their_times(found, placed, start_s)
+    workers = tuple(_worker(one, hours, days_off, workshop, start_s) for one in people)
+    return ShopWork(
+        work=Work(steps=tuple(found.steps), people=workers, things=tuple(found.things)),
+        start_s=start_s,
+        places=found.places,
+        workshop=workshop,
+        hours=hours,
+        people=people,
+        equipment=equipment,
+        days_off=tuple(days_off),
+        findings=gathering_findings(
+            [KIND_WORDS[kind] for kind in sorted(found.missing)], found.shots_later, found.past
+        ),
+        fingerprint=_fingerprint(found.steps, (hours, people, equipment, days_off), workshop.time_zone, start_s),
+    )
+
+
+def _fingerprint(steps: Sequence[Step], shop: object, zone: str, start_s: int) -> str:
+    # a plan stays true while nothing but the time goes on
+    told = []
+    for one in steps:
+        began_s = None if one.begins_s is None else one.begins_s + start_s
+        ends_s = None if began_s is None else (began_s + one.takes_s) // OFTEN_S
+        wish_s = None if one.finish_by_s is None else one.finish_by_s + start_s
+        lasts = (one.attended_s, one.alone_s) if began_s is None else (began_s // OFTEN_S, ends_s)
+        told.append((one.key, lasts, one.after, one.uses, wish_s, one.person, one.is_under_way))
+    return sha256(repr((told, shop, zone)).encode()).hexdigest()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _ShopNow:
+    workshop: Workshop
+    hours: ShopHours
+    start_s: int
+
+    def opens_s(self, day: date) -> int:
+        return self._since_s(day, read_hours(self.hours.hours)[0][0])
+
+    def closes_s(self, day: date) -> int:
+        closing = read_hours(self.hours.hours)[-1][1]
+        return self._since_s(day + timedelta(days=1) if closing == MIDNIGHT else day, closing)
+
+    def _since_s(self, day: date, at: time) -> int:
+        moment = datetime.combine(day, at, self.workshop.zone)
+        return 60 * int((moment.timestamp() - self.start_s) // 60)
+
+
+# --- people and things
+
+
+def person_windows(
+    person: Person, hours: ShopHours, days_off: Sequence[DaysOff], workshop: Workshop, start_s: int
+) -> tuple[Window, ...]:
+    """Return when somebody works from a time on, by the workshop's own clock."""
+    off: list[tuple[date, date]] = [
+        (one.first_day, one.last_day) for one in days_off if one.person_id in {None, person.id}
+    ]
+    return windows(
+        datetime.fromtimestamp(start_s, workshop.zone),
+        read_hours(person.hours or hours.hours),
+        frozenset(person.days or hours.days),
+        most_days=AHEAD_DAYS,
+        off=off,
+    )
+
+
+def things_by_kind(equipment: Sequence[Equipment]) -> dict[ThingKind, str]:
+    """Return the key of the equipment of each kind that steps of jobs need."""
+    return {one.kind: f"equipment:{one.id}" for one in equipment if one.kind != "other"}
+
+
+def _worker(person: Person, hours: ShopHours, days_off: Sequence[DaysOff], workshop: Workshop, start_s: int) -> Worker:
+    return Worker(key=str(person.id), windows=person_windows(person, hours, days_off, workshop, start_s))
+
+
+def _thing(one: Equipment, start_s: int) -> Thing:
+    away = tuple(
+        (max(0, 60 * int((begin - start_s) // 60)), 60 * ceil((end - start_s) / 60)) for _, begin, end in one.away
+    )
+    return Thing(key=f"equipment:{one.id}", count=one.number, away=away, label=f"the {one.name}")
+
+
+# --- steps
+
+
+def _jobs(
+    connection: Connection, found: _Gathered, by_kind: Mapping[ThingKind, str], now: Moment, start_s: int
+) -> dict[int, str]:
+    last_of_job: dict[int, str] = {}
+    for job_id in schedule.jobs_at_work(connection, limit=MOST_JOBS):
+        opened = opened_at(connection, job_id, "checks")
+        dated = sequence.dated(opened, now)
+        air = opened.plan.checks.air if opened.plan.checks else ""
+        in_order = [one.step for one in dated.steps]
+        job = ScheduledJob(key=f"job:{job_id}", name=opened.job.name, steps=in_order, air=air, wish_s=dated.wish_s)
+        steps = job_steps(job, by_kind, start_s)
+        if not steps:
+            continue
+        kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
+        found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}
+        ticks = [one.key for one in in_order if one.can_tick]
+        found.add(steps, StepPlace(group=opened.job.name, href_job=job_id), ticks)
+        last_of_job[job_id] = steps[-1].key
+    return last_of_job
+
+
+def _other_work(connection: Connection, found: _Gathered, start_s: int) -> None:
+    for one in schedule.other_work(connection):
+        step = Step(
+            key=f"other:{one.id}:do",
+            job="Other work",
+            label=one.name,
+            attended_s=60 * ceil(one.attended_min),
+            uses=(f"equipment:{one.equipment_id}",) if one.equipment_id else (),
+            finish_by_s=None if one.finish_by_s is None else 60 * int((one.finish_by_s - start_s) // 60),
+            person=str(one.person_id) if one.person_id else None,
+        )
+        found.add([step], StepPlace(group="Other work", other_work=one.id), ["do"])
+
+
+def _mould_thing(found: _Gathered, job_id: int, name: str, number: int = 1) -> str:
+    key = f"mould:{job_id}"
+    for place, one in enumerate(found.things):
+        if one.key == key:
+            found.things[place] = replace(one, count=max(one.count, number))
+            return key
+    found.things.append(Thing(key=key, count=number, label=f"the mould of {name}"))
+    return key
+
+
+def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: int) -> None:
+    # what cures in a mould holds it, and is taken out by somebody
+    for one in running:
+        name, key = one.pour.job_name, f"cast:{one.pour.id}"
+        mould = _mould_thing(found, one.pour.job_id, name)
+        left_s = one.clock.left_s if one.clock else 60 * HANDS_MIN
+        ends_s = 60 * ceil((now.wall_s + left_s - start_s) / 60)
+        cures = Step(
+            key=f"{key}:cure",
+            job=name,
+            label="The cast cures" if one.clock else "A shot is weighed and poured",
+            alone_s=max(0, ends_s),
+            uses=(mould,),
+            begins_s=0,
+            is_under_way=True,
+        )
+        out = Step(
+            key=f"{key}:out",
+            job=name,
+            label="Take the cast out",
+            attended_s=60 * ceil(USUAL["sequence"]["take_out_min"]),
+            after=(After(key=cures.key),),
+            uses=(mould,),
+        )
+        found.add([cures, out], StepPlace(group=f"Cast in {name}", href_job=one.pour.job_id))
+
+
+def _orders(found: _Gathered, at_work: Sequence[OrderAtWork], last_of_job: Mapping[int, str], shop: _ShopNow) -> None:
+    for one in at_work:
+        order, run = one.order, one.run
+        if run is None:
+            continue
+        mould = _mould_thing(found, order.job_id, order.job_name, order.moulds_at_once)
+        hands_min = min(HANDS_MIN, order.cycle_min)
+        all_shots = run.rounds * order.moulds_at_once
+        shots = min(all_shots, MOST_SHOTS)
+        ready = last_of_job.get(order.job_id)
+        steps: list[Step] = []
+        for number in range(1, shots + 1):
+            earlier = number - order.moulds_at_once
+            before = f"order:{order.id}:shot-{earlier}" if earlier >= 1 else ready
+            steps.append(
+                Step(
+                    key=f"order:{order.id}:shot-{number}",
+                    job=order.name,
+                    label=f"Shot {number} of {all_shots}",
+                    attended_s=60 * ceil(hands_min),
+                    alone_s=60 * ceil(order.cycle_min - hands_min),
+                    after=(After(key=before),) if before else (),
+                    uses=(mould,),
+                    earliest_s=max(0, shop.opens_s(order.start_on)),
+                )
+            )
+        if shots < all_shots:
+            found.shots_later[order.name] = all_shots - shots
+        elif order.due_on:
+            steps[-1] = replace(steps[-1], finish_by_s=shop.closes_s(order.due_on))
+        if one.successor_day is not None:
+            steps.append(_next_mould(one, shop))
+        found.add(steps, StepPlace(group=order.name, href_job=order.job_id, order=order.id))
+
+
+def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
+    in_use_on = date.fromordinal((one.successor_day or 0) + ceil(MOULD_DAYS))
+    return Step(
+        key=f"order:{one.order.id}:next-mould",
+        job=one.order.name,
+        label="Pour the next mould",
+        attended_s=60 * ceil(USUAL["sequence"]["first_cast_min"] + USUAL["sequence"]["take_out_min"]),
+        alone_s=round(MOULD_DAYS * A_DAY_S),
+        finish_by_s=shop.closes_s(in_use_on),
+    )
+
+
+def _put_at_their_times(found: _Gathered, placed: Mapping[str, Placed], start_s: int) -> None:
+    for place, step in enumerate(found.steps):
+        put = placed.get(step.key)
+        if put is None or step.is_under_way:
+            continue
+        begins_s = 60 * int((put.begins_s - start_s) // 60)
+        if begins_s < 0:
+            found.past.append(step)
+            continue
+        person = str(put.person_id) if put.person_id and step.attended_s else step.person
+        found.steps[place] = replace(step, begins_s=begins_s, person=person)
+        found.places[step.key] = replace(found.places[step.key], is_placed=True)
