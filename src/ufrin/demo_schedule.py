@@ -17,7 +17,7 @@ EQUIPMENT = (
     ("Vibrating table", "table", 1, 220.0),
 )
 # job, days from today, hour
-PROMISED = ((12, 1, 12), (5, 2, 15), (3, 3, 15))
+PROMISED = ((12, 1, 15), (5, 2, 15), (3, 3, 15))
 OTHER = (
     ("Pack the handling crate for the school visit", 45.0, 3, 16),
     ("Show the trustees round the workshop", 60.0, 2, 11),

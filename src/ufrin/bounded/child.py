@@ -52,14 +52,14 @@ class Exceeded(Refused):
         The bound, with its unit.
     """
 
-    title = "More than one file may take"
+    title = "More than one piece of work may take"
 
     def __init__(self, what: Literal["memory", "time", "answer"], most: str) -> None:
         needed = {"memory": "needed more memory", "time": "took longer", "answer": "came to more"}[what]
         super().__init__(
             "file",
-            f"The work on this file {needed} than the {most} that it may, so it was ended. Reduce the model to fewer "
-            "triangles and send it again.",
+            f"The work {needed} than the {most} that it may, so it was ended. Send less at once: a model with fewer "
+            "triangles, or fewer steps.",
         )
 
 
@@ -71,8 +71,8 @@ class BrokeOff(UfrinError):
 
     def __str__(self) -> str:
         return (
-            "The work on this file broke off without an answer, and nothing was saved. Send it again; if that happens "
-            "once more, reduce the model to fewer triangles first."
+            "The work broke off without an answer, and nothing was saved. Send it again; if that happens once more, "
+            "send less at once: a model with fewer triangles, or fewer steps."
         )
 
 
@@ -87,15 +87,14 @@ class Closing(BrokeOff):
 
 
 class Busy(UfrinError):
-    """Too many files are being read at once."""
+    """Too much is being worked on at once."""
 
     status = 503
-    title = "Other files are being read"
+    title = "Other work is being done"
 
     def __str__(self) -> str:
         return (
-            "As many files as this server reads at once are being read just now, so this one was not taken. "
-            "Send it again in a minute."
+            "This server is at as much as it does at once just now, so this was not taken. Send it again in a minute."
         )
 
 

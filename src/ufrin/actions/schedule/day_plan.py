@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.actions.schedule.shop_work import ShopWork, gather
-from ufrin.bounded.child import Bounds, do_apart
+from ufrin.bounded.child import Bounds, BrokeOff, Busy, Stopped, do_apart
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.day_plan import LATE_S, DayPlan, DayStep, Touched, touched
@@ -21,6 +21,7 @@ from ufrin.store.schedule import PlanKind, Search, StoredPlan
 AT_ONCE = Effort(most_s=2.0)
 AT_LENGTH = Effort(most_s=20.0)
 APART = Bounds(time_s=90.0)
+AGAIN_S = 120.0  # a search that lasts longer was lost with its worker
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,7 +57,7 @@ def look(database: Database, now: Moment) -> PlanPage:
     refused_text = ""
     if newest is None or newest.fingerprint != shop.fingerprint or _is_overdue(proposed or taken, now):
         try:
-            made = _day_plan(shop, _at_once(shop.work))
+            made = _day_plan(shop, _at_once(shop.work, _order(proposed or taken)))
         except Refused as refused:
             refused_text = str(refused)
         else:
@@ -64,6 +65,9 @@ def look(database: Database, now: Moment) -> PlanPage:
                 taken, proposed = _settle(connection, shop, taken, made)
                 schedule.ask(connection, shop.fingerprint)
                 search = schedule.search(connection)
+    elif search.state == "waiting" and search.asked_s + AGAIN_S < now.wall_s:
+        with database.transaction() as connection:
+            schedule.ask(connection, shop.fingerprint)
     elif search.state == "refused" and search.fingerprint == shop.fingerprint:
         refused_text = search.refused or ""
     shown = proposed or taken
@@ -93,8 +97,12 @@ def _as_it_was(database: Database, refused: str) -> PlanPage:
     )
 
 
-def _at_once(work: Work) -> SchedulePlan:
-    return first_plan(work) or do_apart(best_plan, APART, None, work, AT_ONCE)
+def _order(plan: DayPlan | None) -> dict[str, float]:
+    return {one.key: one.begins_s for one in plan.steps} if plan else {}
+
+
+def _at_once(work: Work, order: Mapping[str, float]) -> SchedulePlan:
+    return first_plan(work, order) or do_apart(best_plan, APART, None, work, AT_ONCE)
 
 
 def _settle(
@@ -187,7 +195,7 @@ def search_state(database: Database) -> Search:
 def search(database: Database, fingerprint: str, now: Moment) -> str:
     """Search for the best plan, as a worker does.
 
-    Returns what it came to: "done", "refused", or "changed" where something else is to be planned by now.
+    Returns what it came to: "done", "refused", "broke off", or "changed" where something else is to be planned by now.
     """
     shop = gather(database, now)
     if shop.fingerprint != fingerprint:
@@ -206,8 +214,15 @@ def search(database: Database, fingerprint: str, now: Moment) -> str:
         with database.transaction() as connection:
             return schedule.progress(connection, fingerprint, told)
 
+    with database.reading() as connection:
+        kept = schedule.plans(connection)
+    order = _order(_plan(kept, "proposed") or _plan(kept, "taken"))
     try:
-        found = _day_plan(shop, do_apart(best_plan, APART, report, shop.work, AT_LENGTH))
+        found = _day_plan(shop, do_apart(best_plan, APART, report, shop.work, AT_LENGTH, order))
+    except Stopped:
+        return "changed"
+    except (BrokeOff, Busy):  # whoever looks at the plan asks for it again
+        return "broke off"
     except Refused as refused:
         with database.transaction() as connection:
             schedule.finish(connection, fingerprint, str(refused))

@@ -10,7 +10,7 @@ from ufrin.bounded.child import do_apart
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.first_plan import first_plan
-from ufrin.core.schedule.steps import Step, Work
+from ufrin.core.schedule.steps import Step, Work, Worker
 from ufrin.errors import Refused
 from ufrin.store import schedule
 from ufrin.store.connection import Database
@@ -73,8 +73,21 @@ def _check_it_fits(shop: ShopWork, work: Work, moved: Step) -> None:
             f"“{moved.called}” can't begin then: “{last.called}” comes before it, and is not done before "
             f"{at:%a %-d %b %H:%M}. Choose a later time.",
         )
+    able = [one for one in work.people if moved.person in {None, one.key}]
+    if moved.attended_s and not any(_works(one, moved) for one in able):
+        who = next((one.name for one in shop.people if str(one.id) == moved.person), "Nobody")
+        raise Refused(
+            "begins",
+            f"{who} {'does not work' if moved.person else 'works'} then for as long as “{moved.called}” takes. Choose "
+            "a time within working hours.",
+        )
     if first_plan(work) is None:  # that does not mean that there is none
         do_apart(best_plan, APART, None, work, AT_ONCE)
+
+
+def _works(worker: Worker, step: Step) -> bool:
+    begins_s = step.begins_s or 0
+    return any(begin <= begins_s and begins_s + step.attended_s <= end for begin, end in worker.windows)
 
 
 def _ready_s(work: Work, step: Step) -> tuple[int, Step | None]:

@@ -1,13 +1,15 @@
 """The best plan: asked for here, worked out by the solver, which is loaded when it is first needed."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from ufrin.core.schedule.effort import Effort, Progress
 from ufrin.core.schedule.first_plan import first_plan
 from ufrin.core.schedule.steps import SchedulePlan, Work
 
 
-def best_plan(report: Callable[[Progress], object], work: Work, effort: Effort) -> SchedulePlan:
+def best_plan(
+    report: Callable[[Progress], object], work: Work, effort: Effort, order: Mapping[str, float] | None = None
+) -> SchedulePlan:
     """Find the plan that is least late, of those the one that ends first, of those the one that waits least.
 
     Parameters
@@ -18,6 +20,8 @@ def best_plan(report: Callable[[Progress], object], work: Work, effort: Effort) 
         What is planned.
     effort : Effort
         What may be spent.
+    order : mapping of key to float, optional
+        When steps began by the plan before, to begin the search with.
 
     Returns
     -------
@@ -33,4 +37,4 @@ def best_plan(report: Callable[[Progress], object], work: Work, effort: Effort) 
     # the solver takes half a second to load, and no page needs it
     from ufrin.core.schedule.cp_sat import solve  # noqa: PLC0415
 
-    return solve(work, first_plan(work), effort, report)
+    return solve(work, first_plan(work, order), effort, report)

@@ -1,12 +1,13 @@
 """The search for the best plan by CP-SAT, the constraint solver of OR-Tools."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import gcd
 
 from ortools.sat.python import cp_model
 
 from ufrin.core.schedule.effort import Effort, Progress
+from ufrin.core.schedule.first_plan import first_plan
 from ufrin.core.schedule.steps import SchedulePlan, Step, Window, Work, Worker, plan_of
 from ufrin.errors import Refused
 
@@ -351,7 +352,10 @@ class _Search:
     def _why_not(self, status: cp_model.CpSolverStatus) -> Refused:
         if status not in {cp_model.INFEASIBLE, cp_model.MODEL_INVALID}:  # the latter for a time that no hours hold
             return Refused("", "No plan was found in the time. Plan fewer jobs at once, or take a longest wait away.")
-        soft = _Model(self.work, None, is_soft=True)
+        eased = first_plan(_eased(self.work))
+        soft = _Model(self.work, eased, is_soft=True)
+        if eased is not None:
+            soft.hint({one.key: one.begins_s for one in eased.placed})
         soft.model.minimize(soft.horizon * sum(soft.excess.values()) + sum(soft.moved.values()))
         solver = _solver(TO_EXPLAIN_S, self.effort.threads)
         if solver.solve(soft.model) not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
@@ -369,6 +373,19 @@ class _Search:
                 )
         names = ", ".join(f"“{soft.steps[key].called}”" for key, moved in soft.moved.items() if solver.value(moved))
         return Refused("begins", f"{names} can't begin at the time that was set. Choose another time.")
+
+
+def _eased(work: Work) -> Work:
+    # without what was put at a time and without longest waits there is nearly always a plan
+    steps = (
+        replace(
+            one,
+            begins_s=one.begins_s if one.is_under_way else None,
+            after=tuple(replace(wait, at_most_s=None) for wait in one.after),
+        )
+        for one in work.steps
+    )
+    return replace(work, steps=tuple(steps))
 
 
 def _solver(most_s: float, threads: int) -> cp_model.CpSolver:

@@ -51,20 +51,25 @@ def longest_tail_first(work: Work) -> SchedulePlan | None:
     return list_plan(work, {key: -tail for key, tail in tails.items()})
 
 
-def first_plan(work: Work) -> SchedulePlan | None:
-    """Plan at once: by the longest chain, and by what wishes leave; the better of the two.
+def first_plan(work: Work, order: Mapping[str, float] | None = None) -> SchedulePlan | None:
+    """Plan at once: by the longest chain, by what wishes leave, and in the order of a plan before; the best of them.
 
     Parameters
     ----------
     work : Work
         What is planned.
+    order : mapping of key to float, optional
+        When steps began by the plan before; steps that are new come last.
 
     Returns
     -------
     SchedulePlan or None
-        None where neither finds one; there may be one nevertheless.
+        None where none of them finds one; there may be one nevertheless.
     """
     found = [longest_tail_first(work), list_plan(work, _slack_s(work))]
+    if order:
+        last = max(order.values())
+        found.append(list_plan(work, {one.key: order.get(one.key, last) for one in work.steps}))
     return min(
         (plan for plan in found if plan is not None), key=lambda plan: (plan.late_s, plan.makespan_s), default=None
     )

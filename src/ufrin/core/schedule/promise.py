@@ -7,7 +7,7 @@ from math import exp, log, sqrt
 import numpy as np
 
 from ufrin.core.schedule.first_plan import list_plan, tails_s
-from ufrin.core.schedule.steps import SchedulePlan, Step, Work
+from ufrin.core.schedule.steps import SchedulePlan, Step, Work, Worker
 
 SEED = 1
 DRAWS = 120
@@ -91,10 +91,12 @@ def promise(work: Work, key: str, plan: SchedulePlan, learnt: LearntTimes) -> Pr
     placed = plan.by_key()
     urgency = {one.key: float(placed[one.key].begins_s) for one in work.steps}
     draws = np.random.default_rng(SEED).lognormal(log(learnt.median), learnt.spread, size=(DRAWS, len(work.steps)))
+    longest = [_longest_s(step, work.people) for step in work.steps]
     ends = []
     for row in draws:
         drawn = tuple(
-            _drawn(step, placed[step.key].begins_s, float(times)) for step, times in zip(work.steps, row, strict=True)
+            _drawn(step, placed[step.key].begins_s, float(times), longest_s)
+            for step, times, longest_s in zip(work.steps, row, longest, strict=True)
         )
         found = list_plan(replace(work, steps=drawn), urgency)
         if found is not None:
@@ -111,9 +113,14 @@ def promise(work: Work, key: str, plan: SchedulePlan, learnt: LearntTimes) -> Pr
     )
 
 
-def _drawn(step: Step, planned_s: int, times: float) -> Step:
-    # nobody begins before it is planned; no draw makes a step longer than any stretch of working time could hold
+def _drawn(step: Step, planned_s: int, times: float, longest_s: int) -> Step:
+    # nobody begins before it is planned, and no step becomes longer than any stretch of working time holds
     if step.is_under_way:
         return step
-    takes_s = 60 * max(1, round(min(times, 2.0) * step.attended_s / 60)) if step.attended_s else 0
+    takes_s = min(longest_s, 60 * max(1, round(times * step.attended_s / 60))) if step.attended_s else 0
     return replace(step, attended_s=takes_s, earliest_s=max(step.earliest_s, planned_s))
+
+
+def _longest_s(step: Step, people: Sequence[Worker]) -> int:
+    able = (one for one in people if step.person in {None, one.key})
+    return max((end - begin for one in able for begin, end in one.windows), default=step.attended_s)

@@ -10,7 +10,7 @@ from itertools import pairwise
 from ufrin.core.schedule.day_plan import DayPlan, DayStep
 
 WIDTH, LABEL, TOP, ROW, BAR, GAP, HEAD = 1180.0, 158.0, 46.0, 26.0, 20.0, 8.0, 24.0
-NIGHT_SHARE, NIGHT_MOST_S = 0.1, 4500.0  # how wide time outside working time is drawn, against time inside, and at most
+NIGHT_SHARE, NIGHT_MOST_S = 0.1, 3600.0  # how wide time outside working time is drawn, against time inside, and at most
 CHAR_PX, LEAST_PX, LEAST_CHARS = 6.4, 3.0, 4
 LEAST_HOUR_PX, LEAST_DAY_PX = 42.0, 84.0
 HOUR_S = 3600.0

@@ -80,7 +80,7 @@
     const link = event.target.closest("a[href]");
     const plain = !event.defaultPrevented && !event.ctrlKey && !event.metaKey && !event.shiftKey;
     // a file, whose name has a dot, is downloaded: the page stays, and nothing would say that it is done
-    const isFile = link && link.pathname.split("/").pop().includes(".");
+    const isFile = link?.pathname?.split("/").pop().includes(".");
     if (link && plain && link.origin === location.origin && !link.target && !link.href.includes("#") && !isFile) wait();
   });
   document.addEventListener("submit", (event) => { if (!event.defaultPrevented) wait(); });

@@ -1,0 +1,351 @@
+"""The plan of the demo's workshop: gathered, made, moved, ticked, searched for, asked and promised."""
+
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from plan_rules import broken_rules
+
+from ufrin.actions.bench import sequence
+from ufrin.actions.job import stations
+from ufrin.actions.moulds import orders
+from ufrin.actions.schedule import day_plan, moving, promises, shop_people, what_if
+from ufrin.actions.schedule.shop_work import gather
+from ufrin.core.clocks.moment import Moment
+from ufrin.core.schedule.day_plan import DayPlan, DayStep
+from ufrin.core.schedule.effort import Effort
+from ufrin.core.schedule.steps import PlacedStep, SchedulePlan
+from ufrin.errors import Missing, Refused
+from ufrin.store import schedule
+from ufrin.store.connection import Database
+
+# a Monday morning that is still to come, so that no day off of the tests is over
+_DAYS_ON = (7 - datetime.now(UTC).weekday()) or 7
+MONDAY = (datetime.now(UTC) + timedelta(days=_DAYS_ON)).replace(hour=8, minute=0, second=0, microsecond=0)
+NOW = Moment(wall_s=MONDAY.timestamp(), steady_s=0.0, machine="test")
+HOUR = 3600.0
+CORMORANT, NET_FLOAT = 5, 3
+
+
+@pytest.fixture(autouse=True)
+def quickly(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(day_plan, "AT_LENGTH", Effort(most_s=3.0))
+    monkeypatch.setattr(what_if, "EACH", Effort(most_s=1.5))
+
+
+def later(hours: float) -> Moment:
+    return replace(NOW, wall_s=NOW.wall_s + hours * HOUR, steady_s=NOW.steady_s + hours * HOUR)
+
+
+def plan_of(database: Database, now: Moment = NOW) -> DayPlan:
+    page = day_plan.look(database, now)
+    assert page.refused == ""
+    shown = page.proposed or page.plan
+    assert shown is not None
+    return shown
+
+
+def step(plan: DayPlan, key: str) -> DayStep:
+    found = plan.step(key)
+    assert found is not None, [one.key for one in plan.steps]
+    return found
+
+
+def typed(at_s: float) -> str:
+    return f"{datetime.fromtimestamp(at_s, UTC):%Y-%m-%dT%H:%M}"
+
+
+def check(database: Database, plan: DayPlan, now: Moment = NOW) -> None:
+    shop = gather(database, now)
+    ids = {one.name: str(one.id) for one in shop.people}
+    placed = tuple(
+        PlacedStep(
+            key=one.key,
+            begins_s=round(one.begins_s - shop.start_s),
+            hands_off_s=round(one.hands_off_s - shop.start_s),
+            ends_s=round(one.ends_s - shop.start_s),
+            person=ids.get(one.person),
+        )
+        for one in plan.steps
+    )
+    assert broken_rules(shop.work, SchedulePlan(placed=placed, makespan_s=0, late_s=0)) == []
+
+
+def test_it_gathers_jobs_casts_orders_and_other_work_with_people_and_things(filled: Database) -> None:
+    shop_people.add_other_work(
+        filled,
+        name="Pack the crate",
+        attended_min=45,
+        person_id=None,
+        equipment_id=None,
+        by=typed(NOW.wall_s + 9 * HOUR),
+    )
+    shop = gather(filled, NOW)
+    steps = shop.work.by_key()
+    oven = next(f"equipment:{one.id}" for one in shop.equipment if one.kind == "oven")
+    assert steps[f"job:{NET_FLOAT}:post-cure"].uses == (oven,)
+    assert steps[f"job:{NET_FLOAT}:post-cure"].attended_s == 5 * 60
+    cure = steps[f"job:{NET_FLOAT}:cure-all"]
+    assert (cure.after[0].key, cure.after[0].at_most_s, cure.attended_s) == (f"job:{NET_FLOAT}:pour-all", 0, 0)
+    shots = [one for one in steps.values() if ":shot-" in one.key]
+    assert shots
+    assert all(one.uses[0].startswith("mould:") for one in shots)
+    assert steps["other:1:do"].finish_by_s == 9 * 3600
+    assert [one.name for one in shop.people] == ["Wren", "Tamsin"]
+    plan = plan_of(filled)
+    check(filled, plan)
+    assert {one.person for one in plan.steps if one.is_attended and not one.is_under_way} <= {"Wren", "Tamsin"}
+    # Tamsin works from nine to three
+    hers = [one for one in plan.steps if one.person == "Tamsin"]
+    assert all(9 <= datetime.fromtimestamp(one.begins_s, UTC).hour < 15 for one in hers)
+
+
+def test_a_plan_stays_while_only_the_time_goes_on_and_is_made_again_when_a_step_is_overdue(filled: Database) -> None:
+    first = plan_of(filled)
+    assert plan_of(filled, later(4 / 60)) == first
+    again = plan_of(filled, later(1))
+    assert again != first
+    assert all(one.begins_s >= later(1).wall_s or one.is_under_way for one in again.steps)
+    check(filled, again, later(1))
+
+
+def test_what_is_put_at_a_time_stays_there_and_the_rest_gives_way(filled: Database) -> None:
+    key = f"job:{CORMORANT}:pour-all"
+    before = step(plan_of(filled), key)
+    at_s = NOW.wall_s + 25 * HOUR
+    tamsin = next(str(one.id) for one in shop_people.look(filled).people if one.name == "Tamsin")
+    moving.put(filled, key, typed=typed(at_s), person=tamsin, now=NOW)
+    plan = plan_of(filled)
+    moved = step(plan, key)
+    assert (moved.begins_s, moved.person, moved.is_placed) == (at_s, "Tamsin", True)
+    assert step(plan, f"job:{CORMORANT}:cure-all").begins_s == moved.hands_off_s
+    check(filled, plan)
+    assert plan_of(filled, later(0.05)) == plan
+    moving.free(filled, key)
+    freed = step(plan_of(filled), key)
+    assert (freed.begins_s, freed.is_placed) == (before.begins_s, False)
+
+
+@pytest.mark.parametrize(
+    ("key", "hours", "says"),
+    [
+        (f"job:{CORMORANT}:take-out", 1.0, "“It cures” comes before it"),
+        (f"job:{CORMORANT}:pour-all", -1.0, "That time is past"),
+        (f"job:{CORMORANT}:pour-all", 24.0 * 200, "more than 80 days ahead"),
+        (f"job:{CORMORANT}:pour-all", 17.0, "Nobody works then"),  # at one in the night
+        ("job:99:pour-all", 3.0, "not on the plan any more"),
+    ],
+)
+def test_what_cannot_be_put_at_a_time_is_told_at_once(filled: Database, key: str, hours: float, says: str) -> None:
+    before = plan_of(filled)
+    with pytest.raises(Refused, match=says):
+        moving.put(filled, key, typed=typed(NOW.wall_s + hours * HOUR), person="", now=NOW)
+    assert plan_of(filled) == before
+
+
+def test_two_steps_of_one_person_cannot_be_put_at_one_time(filled: Database) -> None:
+    wren = next(str(one.id) for one in shop_people.look(filled).people if one.name == "Wren")
+    at = typed(NOW.wall_s + 50 * HOUR)
+    moving.put(filled, f"job:{CORMORANT}:pour-all", typed=at, person=wren, now=NOW)
+    with pytest.raises(Refused, match="can't begin at the time that was set"):
+        moving.put(filled, f"job:{NET_FLOAT}:pour-all", typed=at, person=wren, now=NOW)
+
+
+@pytest.mark.parametrize("text", ["", "Friday", "2026-13-01T10:00", "@", "@9e99", "0001-01-01T00:00"])
+def test_what_is_no_time_is_refused(filled: Database, text: str) -> None:
+    with pytest.raises(Refused):
+        moving.put(filled, f"job:{CORMORANT}:pour-all", typed=text, person="", now=NOW)
+
+
+def test_a_step_ticked_late_moves_the_rest(filled: Database) -> None:
+    plan = plan_of(filled)
+    first = next(one for one in plan.steps if one.tick == "first-cast" or (one.tick and one.job_id))
+    moving.tick(filled, first.key, typed=typed(NOW.wall_s - HOUR), now=NOW)
+    again = plan_of(filled)
+    assert again.step(first.key) is None
+    assert first.job_id is not None
+    kept = sequence.of_job(filled, first.job_id, NOW)
+    assert next(one.step.done_at_s for one in kept.steps if one.step.key == first.tick) == NOW.wall_s - HOUR
+    check(filled, again)
+    for key, text, says in (
+        (first.key, "", "not on the plan any more"),
+        (f"job:{CORMORANT}:pour-all", "", "follows from what is done at the bench"),
+        (f"job:{NET_FLOAT}:first-cast", typed(NOW.wall_s + HOUR), "still to come"),
+    ):
+        with pytest.raises(Refused, match=says):
+            moving.tick(filled, key, typed=text, now=NOW)
+
+
+def test_a_plan_that_breaks_a_promise_is_looked_at_before_it_counts(filled: Database) -> None:
+    ends_s = step(plan_of(filled), f"job:{NET_FLOAT}:first-cast").ends_s
+    sequence.wish(filled, NET_FLOAT, typed(ends_s + HOUR), NOW)
+    before = day_plan.look(filled, NOW)
+    assert before.proposed is None
+    assert before.plan is not None
+    oven = next(one.id for one in shop_people.look(filled).equipment if one.kind == "oven")
+    shop_people.lend(filled, oven, from_at=typed(NOW.wall_s), until_at=typed(NOW.wall_s + 100 * HOUR))
+    page = day_plan.look(filled, NOW)
+    assert page.plan == before.plan
+    assert page.proposed is not None
+    (touched,) = page.touched
+    assert (touched.step.key, touched.step.late_s > 0) == (f"job:{NET_FLOAT}:first-cast", True)
+    assert any("waits for the Drying oven" in one.text() for one in page.findings)
+    assert day_plan.look(filled, NOW).proposed == page.proposed
+    moving.take_proposed(filled)
+    taken = day_plan.look(filled, NOW)
+    assert (taken.plan, taken.proposed) == (page.proposed, None)
+    lent = next(away[0] for one in shop_people.look(filled).equipment for away in one.away)
+    shop_people.forget(filled, "lent", lent)
+    assert step(plan_of(filled), f"job:{NET_FLOAT}:first-cast").late_s == 0
+
+
+def test_a_worker_finds_the_best_plan_and_leaves_one_that_nobody_wants_any_more(filled: Database) -> None:
+    first = day_plan.look(filled, NOW)
+    assert first.is_searching
+    assert first.shop is not None
+    assert day_plan.search(filled, "something else", NOW) == "changed"
+    assert day_plan.search(filled, first.shop.fingerprint, NOW) == "done"
+    found = day_plan.look(filled, NOW)
+    assert not found.is_searching
+    assert found.plan is not None
+    assert first.plan is not None
+    assert (found.plan.late_s, found.plan.ends_s) <= (first.plan.late_s, first.plan.ends_s)
+    check(filled, found.plan)
+    progress = found.search.progress
+    assert progress is None or progress["share"] <= 1
+
+
+def test_a_search_without_a_way_is_refused_with_its_reason(filled: Database) -> None:
+    shop_people.change_hours(filled, hours="8:00-8:10", days=[1], hour_cost=0)
+    for one in shop_people.look(filled).people:
+        shop_people.save_person(filled, one.id, name=one.name, hours="", days=())
+    page = day_plan.look(filled, NOW)
+    assert "longest stretch of working time is 10 min" in page.refused
+    assert page.shop is None
+
+
+def test_a_job_that_is_left_off_is_not_planned(filled: Database) -> None:
+    moving.leave_off(filled, NET_FLOAT, off=True)
+    page = day_plan.look(filled, NOW)
+    assert page.plan is not None
+    assert not any(one.job_id == NET_FLOAT for one in page.plan.steps)
+    assert page.left_off == ((NET_FLOAT, "Net float"),)
+    moving.leave_off(filled, NET_FLOAT, off=False)
+    assert any(one.job_id == NET_FLOAT for one in plan_of(filled).steps)
+    with pytest.raises(Missing):
+        moving.leave_off(filled, 999, off=True)
+
+
+def test_what_ifs_tell_time_and_money(filled: Database) -> None:
+    shop_people.change_hours(filled, hours="08:00-12:00, 12:30-17:00", days=range(1, 6), hour_cost=20.0)
+    hands = what_if.ask(filled, "hands", {}, NOW)
+    assert hands.ends_s <= hands.before_s
+    assert hands.cost is not None
+    oven = next(one for one in shop_people.look(filled).equipment if one.kind == "oven")
+    another = what_if.ask(filled, "thing", {"equipment_id": str(oven.id)}, NOW)
+    assert (another.cost, another.ends_s <= another.before_s) == (oven.price, True)
+    longer = what_if.ask(filled, "hours", {"until": "20:00"}, NOW)
+    assert longer.ends_s <= longer.before_s
+    assert longer.cost is not None
+    assert longer.cost_of.endswith("after closing time")
+    met = what_if.ask(filled, "wish", {"job": str(CORMORANT), "by": typed(NOW.wall_s + 24 * 60 * HOUR)}, NOW)
+    assert "It can be met" in met.told[0]
+    missed = what_if.ask(filled, "wish", {"job": str(CORMORANT), "by": typed(NOW.wall_s + HOUR)}, NOW)
+    assert "It can't be met: the wish is missed by" in missed.told[0]
+    # nothing of it is kept
+    assert sequence.of_job(filled, CORMORANT, NOW).wish_s is None
+
+
+def test_a_faster_rubber_is_earlier_and_tells_its_price_and_pot_life(filled: Database) -> None:
+    quick = 3  # Quay Quick 20
+    answer = what_if.ask(filled, "rubber", {"job": str(CORMORANT), "rubber_id": str(quick)}, NOW)
+    assert answer.asked == "Perched cormorant in Quay Quick 20"
+    assert any("pot life" in one for one in answer.told)
+    assert answer.cost_of == "the rubber against the one that is planned"
+    with filled.reading() as connection:
+        assert sequence.opened_at(connection, CORMORANT, "rubber").job.rubber.rubber_id != quick
+
+
+@pytest.mark.parametrize(
+    ("kind", "asked", "field"),
+    [
+        ("nothing", {}, ""),
+        ("wish", {"job": "99", "by": "2030-01-01T10:00"}, "job"),
+        ("wish", {"job": "5", "by": "soon"}, "by"),
+        ("wish", {"job": "5", "by": "2020-01-01T10:00"}, "by"),
+        ("thing", {"equipment_id": "77"}, "equipment_id"),
+        ("hours", {"until": "late"}, "until"),
+        ("hours", {"until": "16:00"}, "until"),
+        ("rubber", {"job": "5", "rubber_id": "77"}, "rubber_id"),
+        ("rubber", {"job": "x", "rubber_id": "1"}, "job"),
+    ],
+)
+def test_what_cannot_be_asked_is_refused(filled: Database, kind: str, asked: dict[str, str], field: str) -> None:
+    with pytest.raises(Refused) as refused:
+        what_if.ask(filled, kind, asked, NOW)
+    assert refused.value.field == field
+
+
+def test_a_promise_moves_nothing_and_has_a_band(filled: Database) -> None:
+    before = plan_of(filled)
+    answer = promises.ask(filled, {"of": "casts", "mould": "2", "pieces": "3"}, NOW)
+    assert NOW.wall_s < answer.early_s <= answer.late_s
+    assert answer.late_s >= answer.ends_s - HOUR
+    assert plan_of(filled) == before
+    more = promises.ask(filled, {"of": "casts", "mould": "2", "pieces": "12"}, NOW)
+    assert more.ends_s > answer.ends_s
+    mould = promises.ask(filled, {"of": "mould", "job": str(CORMORANT)}, NOW)
+    assert mould.asked == "Another mould like Perched cormorant"
+    assert mould.ends_s > NOW.wall_s + 3 * HOUR
+
+
+@pytest.mark.parametrize(
+    ("asked", "field"),
+    [
+        ({"of": "casts", "mould": "", "pieces": "3"}, "mould"),
+        ({"of": "casts", "mould": "2", "pieces": "none"}, "pieces"),
+        ({"of": "casts", "mould": "2", "pieces": "5000"}, "pieces"),
+        ({"of": "mould", "job": "x"}, "job"),
+        ({"of": "mould", "job": "13"}, "job"),
+    ],
+)
+def test_what_cannot_be_promised_is_refused(filled: Database, asked: dict[str, str], field: str) -> None:
+    stations.start_job(filled, "Nothing known yet")
+    with pytest.raises(Refused) as refused:
+        promises.ask(filled, asked, NOW)
+    assert refused.value.field == field
+
+
+def test_the_shots_of_an_order_follow_each_other_and_end_by_its_date(filled: Database) -> None:
+    (order,) = orders.at_work(filled)
+    with filled.transaction() as connection:
+        connection.execute("update orders set pieces = good_so_far.n + 2 from (select 0 as n) good_so_far")
+    plan = plan_of(filled)
+    shots = sorted((one for one in plan.steps if one.order_id == order.order.id), key=lambda one: one.begins_s)
+    for earlier, one in zip(shots, shots[1:], strict=False):
+        if ":shot-" in earlier.key and ":shot-" in one.key:
+            assert one.begins_s >= earlier.ends_s
+
+
+def test_only_a_secret_opens_a_calendar(filled: Database) -> None:
+    plan_of(filled)
+    found = shop_people.look(filled)
+    name, steps = day_plan.calendar(filled, found.hours.secret)
+    assert (name, len(steps)) == ("", len(plan_of(filled).steps))
+    wren = found.people[0]
+    name, own = day_plan.calendar(filled, wren.secret)
+    assert name == wren.name
+    assert {one.person for one in own} == {wren.name}
+    for secret in ("", "0" * 64, wren.secret[:-1]):
+        with pytest.raises(Missing):
+            day_plan.calendar(filled, secret)
+    shop_people.new_addresses(filled)
+    with pytest.raises(Missing):
+        day_plan.calendar(filled, wren.secret)
+
+
+def test_what_the_shop_took_longer_for_is_learnt(filled: Database) -> None:
+    with filled.reading() as connection:
+        times = schedule.pour_times(connection)
+    assert times
+    assert all(one > 0 for one in times)
