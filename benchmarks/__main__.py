@@ -24,6 +24,7 @@ import meshes
 import moulds
 import openings
 import psycopg
+import schedules
 import steady
 
 from ufrin import demo
@@ -281,7 +282,20 @@ def many_moulds(cluster: Cluster) -> None:
         moulds.lists_and_cards(port, many, shots, tell)
 
 
-PARTS = {"pages": pages, "clocks": many_clocks, "pours": many_pours, "moulds": many_moulds, "meshes": large_meshes}
+def schedule_of_a_shop(_: Cluster) -> None:
+    """Plan weeks of work."""
+    schedules.weeks_of_twelve_jobs(tell)
+    schedules.sixty_jobs(tell)
+
+
+PARTS = {
+    "pages": pages,
+    "clocks": many_clocks,
+    "pours": many_pours,
+    "moulds": many_moulds,
+    "schedule": schedule_of_a_shop,
+    "meshes": large_meshes,
+}
 
 
 def main() -> None:

@@ -13,9 +13,8 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from ufrin import demo, logs
-from ufrin.actions import RUBBERS
 from ufrin.actions.job import long_work, stations
-from ufrin.actions.shelf import things
+from ufrin.actions.schedule import day_plan
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
@@ -44,6 +43,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("casts", DESK, "/jobs/8/casts", True),
     ("cast-log", DESK, "/jobs/6/casts/log", True),
     ("moulds", DESK, "/moulds", False),
+    ("plan", DESK, "/plan?days=7", True),
     ("mould", DESK, "/moulds/8", True),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("checks", DESK, "/jobs/8/checks", False),
@@ -76,27 +76,11 @@ def simulated_scales() -> Iterator[None]:
         process.wait(10)
 
 
-def shut_the_gate(database: Database) -> int:
-    """Start a job with three mistakes in it, for the picture of the gate."""
-    job = stations.start_job(database, "Bosun's whistle")
-    tideline = next(kept.id for kept in things.shelf(database, RUBBERS).things if kept.thing.name == "Tideline 15")
-    master = {
-        "material": "photopolymer-print",
-        "length_mm": 60.0,
-        "width_mm": 40.0,
-        "height_mm": 35.0,
-        "mass_g": 48.0,
-        "level_before_ml": 300.0,
-        "level_after_ml": 345.0,
-    }
-    said = {
-        "master": master,
-        "opening": {"style": "two-part", "bed_material": "sulphur-clay"},
-        "rubber": {"rubber_id": tideline},
-        "checks": {"between_halves": "silicone-release"},
-    }
-    stations.fill_in(database, job, said)
-    return job
+def plan_the_week(database: Database) -> None:
+    """Search for the best plan, as a worker would."""
+    shop = day_plan.look(database, clock.now()).shop
+    if shop is not None:
+        day_plan.search(database, shop.fingerprint, clock.now())
 
 
 def open_up(page: Page, address: str) -> None:
@@ -168,7 +152,7 @@ def main() -> None:
             if opened.mesh:
                 long_work.ask_for(database, opened.mesh.kept.hash, what)
                 long_work.work_on(database, opened.mesh.kept.hash, what)
-        planted = shut_the_gate(database)
+        plan_the_week(database)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(
@@ -177,7 +161,6 @@ def main() -> None:
             page = browser.new_page()
             for name, size, where, whole in VIEWS:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
-            shoot(page, f"{address}/jobs/{planted}/pour", FOLDER / "sign-off.png", DESK, whole=False)
             open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
             browser.close()

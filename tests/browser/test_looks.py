@@ -17,6 +17,9 @@ pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor" / "axe-core" / "axe.min.js").read_text()
 PAGES = (
     "/",
+    "/plan?days=7",
+    "/plan?step=job:5:pour-all",
+    "/plan/shop",
     "/?away=1",
     "/jobs/9/master",
     "/jobs/6/opening",
@@ -60,6 +63,7 @@ PAGES = (
 # what could differ: colours in the dark, and what is laid out anew on a phone
 COLOURED = (
     "/",
+    "/plan?days=7",
     "/jobs/8/checks",
     "/jobs/4/pour",
     "/jobs/6/opening",
@@ -75,6 +79,8 @@ COLOURED = (
 )
 NARROW = (
     "/",
+    "/plan?step=job:5:pour-all",
+    "/plan/shop",
     "/jobs/6/opening",
     "/jobs/9/master",
     "/jobs/3/rubber",

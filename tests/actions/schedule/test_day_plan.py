@@ -12,6 +12,7 @@ from ufrin.actions.moulds import orders
 from ufrin.actions.schedule import day_plan, moving, promises, shop_people, what_if
 from ufrin.actions.schedule.shop_work import gather
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.moulds.run_plan import weekday
 from ufrin.core.schedule.day_plan import DayPlan, DayStep
 from ufrin.core.schedule.effort import Effort
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan
@@ -325,6 +326,16 @@ def test_the_shots_of_an_order_follow_each_other_and_end_by_its_date(filled: Dat
     for earlier, one in zip(shots, shots[1:], strict=False):
         if ":shot-" in earlier.key and ":shot-" in one.key:
             assert one.begins_s >= earlier.ends_s
+
+
+def test_an_order_is_cast_on_the_working_days_of_the_shop(filled: Database) -> None:
+    (before,) = orders.at_work(filled)
+    assert before.run is not None
+    assert weekday(before.run.ends_day) <= 5
+    shop_people.change_hours(filled, hours="8-17", days=[6], hour_cost=0)
+    (after,) = orders.at_work(filled)
+    assert after.run is not None
+    assert (weekday(after.run.ends_day), after.run.casting_days) == (6, before.run.casting_days)
 
 
 def test_only_a_secret_opens_a_calendar(filled: Database) -> None:

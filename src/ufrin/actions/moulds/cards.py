@@ -14,7 +14,7 @@ from ufrin.core.moulds.mould_life import LifeCurve, UsedMould, life_curve
 from ufrin.core.moulds.retirement import CARES, CAUSES, SIGNS, Care, Due, MouldState, dues, mould_state
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
-from ufrin.store import moulds, shots, workshop_settings
+from ufrin.store import moulds, schedule, shots, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.moulds import Ancestor, Descendant, MouldDetails, MouldRow, StoredMould, StoredSign, UsualAmount
 from ufrin.store.workshop_settings import Workshop
@@ -65,6 +65,7 @@ class MouldCard:
     opened: OpenJob
     cavities: tuple[CavityRecord, ...]
     causes: Mapping[int, str]
+    working_days: frozenset[int]
     life: MouldLife
     signs: tuple[StoredSign, ...]
     dues: tuple[Due, ...]
@@ -221,6 +222,7 @@ def card_of(connection: Connection, number: int) -> MouldCard:
         opened=opened,
         cavities=cavities,
         causes={cavity: cause for cavity, (cause, _) in gone.items()},
+        working_days=frozenset(schedule.hours(connection).days),
         life=life,
         signs=tuple(moulds.signs(connection, number)),
         dues=dues(every, moulds.since(connection, number)),

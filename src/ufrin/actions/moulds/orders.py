@@ -88,6 +88,7 @@ def usual_wish(card: MouldCard) -> RunWish:
         cavities=max(1, sum(not one.retired for one in card.cavities)),
         cycle_min=demould_min + HANDS_MIN,
         hours_a_day=USUAL_HOURS,
+        days=card.working_days,
         flawed_pct=float(min(80, flawed)),
         mould_days=MOULD_DAYS,
     )
@@ -207,6 +208,7 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
         moulds_at_once=order.moulds_at_once,
         cycle_min=order.cycle_min,
         hours_a_day=order.hours_a_day,
+        days=card.working_days,
         flawed_pct=order.flawed_pct,
         mould_days=MOULD_DAYS,
     )

@@ -153,6 +153,7 @@ def read_wish(form: Mapping[str, str], usual: RunWish, say: UnitFormatter) -> tu
                 cycle_min=values["cycle_min"] or usual.cycle_min,
                 hours_a_day=values["hours_a_day"] or usual.hours_a_day,
                 flawed_pct=values["flawed_pct"] or 0.0,
+                days=usual.days,
                 mould_days=usual.mould_days,
             ),
             {},

@@ -288,11 +288,10 @@ def _bar(step: DayStep, begin: float, end: float, line: Axis, y: float, *, is_jo
     text = _cut(told, room - begin_px - 6 if on_hands else room - 6)
     if text:
         kind = f"sch-on-{state}" if on_hands else "sch-on-alone"
-        parts.append(
-            f'<text class="{kind}" x="{x + begin_px + 4:.1f}" y="{y + BAR / 2 + 4.2:.1f}">{escape(text)}</text>'
-        )
+        at = f'x="{x + begin_px + 4:.1f}" y="{y + BAR / 2 + 4.2:.1f}"'  # the title has all of it
+        parts.append(f'<text class="{kind}" aria-hidden="true" {at}>{escape(text)}</text>')
     can_drag = "" if step.is_under_way else f' data-drag="{escape(step.key)}" data-from="{step.begins_s:.0f}"'
-    begin_link = f'<a href="{escape(link)}"{can_drag} aria-label="{escape(told)}">'
+    begin_link = f'<a href="{escape(link)}"{can_drag}>'
     return "".join([begin_link, f"<title>{escape(told)}</title>", *parts, "</a>"])
 
 
