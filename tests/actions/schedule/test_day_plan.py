@@ -2,14 +2,16 @@
 
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
+from types import SimpleNamespace
 
 import pytest
 from plan_rules import broken_rules
 
 from ufrin.actions.bench import sequence
 from ufrin.actions.job import stations
-from ufrin.actions.moulds import orders
-from ufrin.actions.schedule import day_plan, moving, promises, shop_people, what_if
+from ufrin.actions.moulds import cards, orders
+from ufrin.actions.schedule import day_plan, moving, promises, shop_people, shop_work, what_if
 from ufrin.actions.schedule.shop_work import gather
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.moulds.run_plan import weekday
@@ -32,6 +34,17 @@ CORMORANT, NET_FLOAT = 5, 3
 def quickly(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(day_plan, "AT_LENGTH", Effort(most_s=3.0))
     monkeypatch.setattr(what_if, "EACH", Effort(most_s=1.5))
+
+
+class _Curing:
+    """A cast that cures, of which only what the plan looks at is there."""
+
+    def __init__(self, job_id: int, name: str, left_s: float) -> None:
+        self.left_s = left_s
+        self.pour = SimpleNamespace(id=77, job_id=job_id, job_name=name, plan=SimpleNamespace(cast_kind="solid"))
+
+    def runs(self) -> SimpleNamespace:
+        return SimpleNamespace(running=(SimpleNamespace(pour=self.pour, clock=SimpleNamespace(left_s=self.left_s)),))
 
 
 def later(hours: float) -> Moment:
@@ -160,7 +173,7 @@ def test_what_is_no_time_is_refused(filled: Database, text: str) -> None:
 
 def test_a_step_ticked_late_moves_the_rest(filled: Database) -> None:
     plan = plan_of(filled)
-    first = next(one for one in plan.steps if one.tick == "first-cast" or (one.tick and one.job_id))
+    first = next(one for one in plan.steps if one.tick == "first-cast")
     moving.tick(filled, first.key, typed=typed(NOW.wall_s - HOUR), now=NOW)
     again = plan_of(filled)
     assert again.step(first.key) is None
@@ -317,15 +330,46 @@ def test_what_cannot_be_promised_is_refused(filled: Database, asked: dict[str, s
     assert refused.value.field == field
 
 
-def test_the_shots_of_an_order_follow_each_other_and_end_by_its_date(filled: Database) -> None:
-    (order,) = orders.at_work(filled)
-    with filled.transaction() as connection:
-        connection.execute("update orders set pieces = good_so_far.n + 2 from (select 0 as n) good_so_far")
+def test_the_shots_of_an_order_follow_each_other_and_what_its_mould_is_due_for(filled: Database) -> None:
+    (at_work,) = orders.at_work(filled)
+    number, order = at_work.order.mould_id, f"order:{at_work.order.id}"
+    card = cards.look(filled, number)
+    details = replace(card.mould.details, release_every=3, clean_every=1)
+    cards.save(filled, number, details, version=card.mould.version)
+    due = {one.care: one.to_go for one in cards.look(filled, number).dues}
+    assert due["clean"] <= 0
+    steps = {one.key: one for one in plan_of(filled).steps}
+    assert steps[f"{order}:care-clean"].ends_s <= steps[f"{order}:shot-1"].begins_s
+    next_release = max(1, due["release"] + 1)
+    assert steps[f"{order}:care-release"].ends_s <= steps[f"{order}:shot-{next_release}"].begins_s
+    shots = sorted((int(key.rpartition("-")[2]), one) for key, one in steps.items() if ":shot-" in key)
+    for (_, earlier), (_, one) in pairwise(shots):
+        assert one.begins_s >= earlier.ends_s
+    moving.tick(filled, f"{order}:care-clean", typed="", now=NOW)
+    assert {one.care: one.to_go for one in cards.look(filled, number).dues}["clean"] == 1
+    # after the next shot it is due again
+    again = {one.key: one for one in plan_of(filled).steps}
+    assert again[f"{order}:care-clean"].begins_s >= again[f"{order}:shot-1"].ends_s
+
+
+def test_a_cast_that_cures_holds_its_mould_until_somebody_takes_it_out(
+    filled: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (order,) = (one.order for one in orders.at_work(filled))
+    curing = _Curing(order.job_id, order.job_name, 3 * HOUR)
+    monkeypatch.setattr(shop_work, "what_runs", lambda *_: curing.runs())
     plan = plan_of(filled)
-    shots = sorted((one for one in plan.steps if one.order_id == order.order.id), key=lambda one: one.begins_s)
-    for earlier, one in zip(shots, shots[1:], strict=False):
-        if ":shot-" in earlier.key and ":shot-" in one.key:
-            assert one.begins_s >= earlier.ends_s
+    cure, out = step(plan, "cast:77:cure"), step(plan, "cast:77:out")
+    assert (cure.is_under_way, cure.ends_s) == (True, NOW.wall_s + 3 * HOUR)
+    assert out.begins_s >= cure.ends_s
+    first = step(plan, f"order:{order.id}:shot-1")
+    assert first.begins_s >= out.ends_s  # a mould is free once its cast is out
+    check(filled, plan)
+    # a witness cup that set early moves what follows
+    curing.left_s = HOUR
+    sooner = plan_of(filled)
+    assert step(sooner, "cast:77:cure").ends_s == NOW.wall_s + HOUR
+    assert step(sooner, "cast:77:out").begins_s < out.begins_s
 
 
 def test_an_order_is_cast_on_the_working_days_of_the_shop(filled: Database) -> None:

@@ -10,6 +10,7 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.actions.moulds.cards import MouldCard, card_of
 from ufrin.core.casting.cast_bench import CAST_ROLES
 from ufrin.core.money.making import Making
+from ufrin.core.moulds.retirement import Due
 from ufrin.core.moulds.run_needs import RunNeed, together
 from ufrin.core.moulds.run_plan import RunPlan, RunWish, plan_run, what_would_do
 from ufrin.core.wording.one_line import one_line
@@ -60,13 +61,14 @@ class OrderPlan:
 class OrderAtWork:
     """An order with the plan of what is still to go; no plan where it is done, or can't be planned.
 
-    ``chance_alone`` is the chance that the mould makes all that is to go by itself.
+    ``chance_alone`` is the chance that the mould makes all that is to go by itself; ``dues`` is what it is due for.
     """
 
     order: StoredOrder
     run: RunPlan | None
     chance_alone: float = 0.0
     refused: str = ""
+    dues: tuple[Due, ...] = ()
 
     @property
     def successor_day(self) -> int | None:
@@ -219,7 +221,8 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
             run = replace(run, late_days=run.ends_day - due)
     except Refused as refused:
         return OrderAtWork(order=order, run=None, refused=str(refused))
-    return OrderAtWork(order=order, run=run, chance_alone=card.life.left.chance(wish.gross_pieces))
+    alone = card.life.left.chance(wish.gross_pieces)
+    return OrderAtWork(order=order, run=run, chance_alone=alone, dues=card.dues)
 
 
 def close(database: Database, number: int) -> None:

@@ -4,6 +4,7 @@ from dataclasses import replace
 from datetime import datetime
 
 from ufrin.actions.bench import sequence
+from ufrin.actions.moulds import cards
 from ufrin.actions.schedule.day_plan import APART, AT_ONCE
 from ufrin.actions.schedule.shop_work import ShopWork, gather
 from ufrin.bounded.child import do_apart
@@ -129,6 +130,8 @@ def tick(database: Database, key: str, *, typed: str, now: Moment) -> None:
     if place.other_work is not None:
         with database.transaction() as connection:
             schedule.finish_other_work(connection, place.other_work, at_s=at_s)
+    elif place.tick.startswith("care-") and place.mould is not None:
+        cards.care(database, place.mould, place.tick.removeprefix("care-"))
     elif place.tick and place.href_job is not None:
         sequence.tick(database, place.href_job, place.tick, done=True, at_s=at_s)
     else:

@@ -15,6 +15,7 @@ from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, windows
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.job_schedule import ScheduledJob, ThingKind, job_steps, thing_kind
+from ufrin.core.moulds.retirement import Care
 from ufrin.core.schedule.plan_findings import gathering_findings
 from ufrin.core.schedule.steps import After, Step, Thing, Window, Work, Worker
 from ufrin.core.wording.findings import Finding
@@ -27,6 +28,12 @@ MOST_JOBS = 60
 MOST_SHOTS = 30  # of one order that are planned ahead
 AHEAD_DAYS = 90
 A_DAY_S = 86_400
+_USUAL = USUAL["sequence"]
+CARE_WORDS: Mapping[Care, str] = {
+    "release": "Release the mould",
+    "clean": "Clean the mould",
+    "rest": "Let the mould rest",
+}
 OFTEN_S = 300  # what a clock says is taken in steps of five minutes, so that not every breath makes a new plan
 KIND_WORDS: Mapping[str, str] = {
     "oven": "oven",
@@ -45,6 +52,7 @@ class StepPlace:
     tick: str = ""
     other_work: int | None = None
     order: int | None = None
+    mould: int | None = None
     is_placed: bool = False
 
 
@@ -96,7 +104,8 @@ def gather(database: Database, now: Moment) -> ShopWork:
         found = _Gathered(things=[_thing(one, start_s) for one in equipment])
         last_of_job = _jobs(connection, found, things_by_kind(equipment), now, start_s)
         _other_work(connection, found, start_s)
-    _casts(found, running, now, start_s)
+    # a mould is free once its cast is out
+    last_of_job |= _casts(found, running, now, start_s)
     _orders(found, at_work, last_of_job, _ShopNow(workshop=workshop, hours=hours, start_s=start_s))
     _put_at_their_times(found, placed, start_s)
     workers = tuple(_worker(one, hours, days_off, workshop, start_s) for one in people)
@@ -229,8 +238,9 @@ def _mould_thing(found: _Gathered, job_id: int, name: str, number: int = 1) -> s
     return key
 
 
-def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: int) -> None:
+def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: int) -> dict[int, str]:
     # what cures in a mould holds it, and is taken out by somebody
+    last_of_job: dict[int, str] = {}
     for one in running:
         name, key = one.pour.job_name, f"cast:{one.pour.id}"
         mould = _mould_thing(found, one.pour.job_id, name)
@@ -249,11 +259,13 @@ def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: i
             key=f"{key}:out",
             job=name,
             label="Take the cast out",
-            attended_s=60 * ceil(USUAL["sequence"]["take_out_min"]),
+            attended_s=60 * ceil(_USUAL["take_out_min"]),
             after=(After(key=cures.key),),
             uses=(mould,),
         )
         found.add([cures, out], StepPlace(group=f"Cast in {name}", href_job=one.pour.job_id))
+        last_of_job[one.pour.job_id] = out.key
+    return last_of_job
 
 
 def _orders(found: _Gathered, at_work: Sequence[OrderAtWork], last_of_job: Mapping[int, str], shop: _ShopNow) -> None:
@@ -262,33 +274,63 @@ def _orders(found: _Gathered, at_work: Sequence[OrderAtWork], last_of_job: Mappi
         if run is None:
             continue
         mould = _mould_thing(found, order.job_id, order.job_name, order.moulds_at_once)
-        hands_min = min(HANDS_MIN, order.cycle_min)
         all_shots = run.rounds * order.moulds_at_once
         shots = min(all_shots, MOST_SHOTS)
-        ready = last_of_job.get(order.job_id)
-        steps: list[Step] = []
-        for number in range(1, shots + 1):
-            earlier = number - order.moulds_at_once
-            before = f"order:{order.id}:shot-{earlier}" if earlier >= 1 else ready
-            steps.append(
-                Step(
-                    key=f"order:{order.id}:shot-{number}",
-                    job=order.name,
-                    label=f"Shot {number} of {all_shots}",
-                    attended_s=60 * ceil(hands_min),
-                    alone_s=60 * ceil(order.cycle_min - hands_min),
-                    after=(After(key=before),) if before else (),
-                    uses=(mould,),
-                    earliest_s=max(0, shop.opens_s(order.start_on)),
-                )
-            )
+        steps = _shots(one, (mould, last_of_job.get(order.job_id)), (shots, all_shots), shop)
         if shots < all_shots:
             found.shots_later[order.name] = all_shots - shots
         elif order.due_on:
-            steps[-1] = replace(steps[-1], finish_by_s=shop.closes_s(order.due_on))
+            last = next(place for place, step in enumerate(steps) if step.key.endswith(f":shot-{shots}"))
+            steps[last] = replace(steps[last], finish_by_s=shop.closes_s(order.due_on))
         if one.successor_day is not None:
             steps.append(_next_mould(one, shop))
-        found.add(steps, StepPlace(group=order.name, href_job=order.job_id, order=order.id))
+        home = StepPlace(group=order.name, href_job=order.job_id, order=order.id, mould=order.mould_id)
+        found.add(steps, home, [f"care-{due.care}" for due in one.dues])
+
+
+def _shots(
+    one: OrderAtWork, mould_ready: tuple[str, str | None], number_of: tuple[int, int], shop: _ShopNow
+) -> list[Step]:
+    # each after the one before in the same mould, and after what the mould is due for by then
+    order, (mould, ready), (shots, all_shots) = one.order, mould_ready, number_of
+    hands_min, earliest_s = min(HANDS_MIN, order.cycle_min), max(0, shop.opens_s(order.start_on))
+    steps: list[Step] = []
+    for number in range(1, shots + 1):
+        earlier = number - order.moulds_at_once
+        before = f"order:{order.id}:shot-{earlier}" if earlier >= 1 else ready
+        for due in (due for due in one.dues if max(1, due.to_go + 1) == number):
+            steps.append(_care(order.id, order.name, due.care, mould, before))
+            before = steps[-1].key
+        steps.append(
+            Step(
+                key=f"order:{order.id}:shot-{number}",
+                job=order.name,
+                label=f"Shot {number} of {all_shots}",
+                attended_s=60 * ceil(hands_min),
+                alone_s=60 * ceil(order.cycle_min - hands_min),
+                after=(After(key=before),) if before else (),
+                uses=(mould,),
+                earliest_s=earliest_s,
+            )
+        )
+    return steps
+
+
+def _care(order_id: int, name: str, care: Care, mould: str, before: str | None) -> Step:
+    hands_min, alone_min = {
+        "release": (_USUAL["care_release_min"], _USUAL["care_release_dry_min"]),
+        "clean": (_USUAL["care_clean_min"], 0.0),
+        "rest": (0.0, _USUAL["care_rest_min"]),
+    }[care]
+    return Step(
+        key=f"order:{order_id}:care-{care}",
+        job=name,
+        label=CARE_WORDS[care],
+        attended_s=60 * ceil(hands_min),
+        alone_s=60 * ceil(alone_min),
+        after=(After(key=before),) if before else (),
+        uses=(mould,),
+    )
 
 
 def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
@@ -297,7 +339,7 @@ def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
         key=f"order:{one.order.id}:next-mould",
         job=one.order.name,
         label="Pour the next mould",
-        attended_s=60 * ceil(USUAL["sequence"]["first_cast_min"] + USUAL["sequence"]["take_out_min"]),
+        attended_s=60 * ceil(_USUAL["first_cast_min"] + _USUAL["take_out_min"]),
         alone_s=round(MOULD_DAYS * A_DAY_S),
         finish_by_s=shop.closes_s(in_use_on),
     )
