@@ -43,7 +43,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("casts", DESK, "/jobs/8/casts", True),
     ("cast-log", DESK, "/jobs/6/casts/log", True),
     ("moulds", DESK, "/moulds", False),
-    ("plan", DESK, "/plan?days=7", True),
+    ("plan", (1280, 1000), "/plan?days=7", False),
     ("mould", DESK, "/moulds/8", True),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("checks", DESK, "/jobs/8/checks", False),

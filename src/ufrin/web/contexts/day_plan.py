@@ -47,6 +47,8 @@ def plan_context(page: PlanPage, now: Moment, *, days: int, chosen: str = "") ->
         "svg": "",
         "today": (),
         "later": (),
+        "list_of": "Today",
+        "list_s": 0.0,
         "next_step": None,
         "chosen": shown.step(chosen) if shown else None,
         "now_s": now.wall_s,
@@ -54,14 +56,21 @@ def plan_context(page: PlanPage, now: Moment, *, days: int, chosen: str = "") ->
     if shop is None or shown is None:
         return context
     when = Clock(shop, now)
-    today_ends_s = when.midnight_s(1)
     to_do = [one for one in shown.steps if one.ends_s > now.wall_s and (one.is_attended or one.is_under_way)]
+    # today's list; on a day without work, that of the next day with some
+    by_hand = [one for one in to_do if one.is_attended and not one.is_under_way]
+    first_s = max(now.wall_s, by_hand[0].begins_s) if by_hand else now.wall_s
+    ahead, list_ends_s = next(
+        (number - 1, ends_s) for number in range(1, 400) if (ends_s := when.midnight_s(number)) > first_s
+    )
     return context | {
         "say": UnitFormatter(shop.workshop.units, shop.workshop.currency),
         "when": when,
         "svg": _drawing(shop, shown, now, when, days),
-        "today": [one for one in to_do if one.begins_s < today_ends_s],
-        "later": [one for one in to_do if one.begins_s >= today_ends_s],
+        "list_s": when.midnight_s(ahead),
+        "list_of": when.day(when.midnight_s(ahead)) if ahead else "Today",
+        "today": [one for one in to_do if one.begins_s < list_ends_s],
+        "later": [one for one in to_do if one.begins_s >= list_ends_s],
         "next_step": next((one for one in to_do if not one.is_under_way), None),
         "saved_s": _saved_s(shown),
         "people": shop.people,
@@ -120,6 +129,24 @@ class Clock:
         at = datetime.fromtimestamp(at_s, self._zone)
         return f"{at:%H:%M}" if at.date() == self._today else f"{at:%a %-d %b %H:%M}"
 
+    def listed(self, at_s: float, list_s: float) -> str:
+        """Write a time in the list of a day: without that day, and with any other.
+
+        Parameters
+        ----------
+        at_s, list_s : float
+            The time, and when the day of the list begins; in seconds since 1970.
+
+        Returns
+        -------
+        str
+            Such as "15:00", or "today 15:00" in the list of another day.
+        """
+        day, of_list = (datetime.fromtimestamp(one, self._zone).date() for one in (at_s, list_s))
+        if day == of_list:
+            return f"{datetime.fromtimestamp(at_s, self._zone):%H:%M}"
+        return f"today {self(at_s)}" if day == self._today else self(at_s)
+
     def typed(self, at_s: float) -> str:
         """Write a time as a field for a day and a time takes it.
 
@@ -134,6 +161,21 @@ class Clock:
             Such as "2026-12-04T15:00".
         """
         return f"{datetime.fromtimestamp(at_s, self._zone):%Y-%m-%dT%H:%M}"
+
+    def day(self, at_s: float) -> str:
+        """Write a day.
+
+        Parameters
+        ----------
+        at_s : float
+            Seconds since 1970.
+
+        Returns
+        -------
+        str
+            Such as "Friday 4 December".
+        """
+        return f"{datetime.fromtimestamp(at_s, self._zone):%A %-d %B}"
 
     def midnight_s(self, ahead: int) -> float:
         """Return when a day begins.
