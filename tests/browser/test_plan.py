@@ -117,4 +117,7 @@ def test_today_on_a_phone_has_large_ticks(browser: Browser, server: Killable, fi
     assert min(box["width"], box["height"]) >= 56
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     tick.click()
-    expect(page.get_by_text("Sweep")).to_have_count(0)
+    expect(tick).to_have_count(0)
+    page.get_by_text("Done today: 1 step").click()
+    page.get_by_role("button", name="Take the tick back: Sweep").click()
+    expect(tick).to_have_count(1)

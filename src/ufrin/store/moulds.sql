@@ -87,7 +87,7 @@ select k.shots + m.shots_before as casts, m.expected_casts,
     (m.retired_at is not null and m.cause <> all(%(not_worn)s)) or (d.cause is not null and d.cause <> all(%(not_worn)s)) as failed
 from moulds m join cavity_counts k on k.job_id = m.job_id
 left join retired_cavities d on d.job_id = m.job_id and d.cavity = k.cavity
-where k.shots + m.shots_before > 0
+where k.shots + m.shots_before > 0 order by m.id, k.cavity  -- sums of many shares come out the same each time
 
 -- name: save
 -- What was filled in on its card.

@@ -220,6 +220,21 @@ def finish_other_work(connection: Connection, number: int, *, at_s: float) -> No
         raise Missing("this work")
 
 
+def other_work_done(connection: Connection, *, since_s: float) -> list[tuple[int, str, float]]:
+    """Read which other work was done since a time: number, name, and when."""
+    rows = connection.execute(_SQL["other_work_done"], {"since_s": since_s}).fetchall()
+    return [(row["id"], row["name"], row["at_s"]) for row in rows]
+
+
+def reopen_other_work(connection: Connection, number: int) -> None:
+    """Keep that other work is still to do after all.
+
+    Raises Missing where none was done.
+    """
+    if connection.execute(_SQL["undone_other_work"], {"id": number}).fetchone() is None:
+        raise Missing("this work")
+
+
 def placed(connection: Connection) -> dict[str, Placed]:
     """Read the steps that were put at a time, by their keys."""
     with connection.cursor(row_factory=class_row(Placed)) as cursor:

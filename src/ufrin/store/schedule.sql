@@ -72,6 +72,15 @@ values (%(name)s, %(attended_min)s, %(person_id)s, %(equipment_id)s, to_timestam
 -- It is done.
 update other_work set done_at = to_timestamp(%(at_s)s) where id = %(id)s and done_at is null returning id
 
+-- name: other_work_done
+-- Other work that was done since a time, the newest first.
+select id, name, extract(epoch from done_at)::float8 as at_s from other_work
+where done_at >= to_timestamp(%(since_s)s) order by done_at desc limit 40
+
+-- name: undone_other_work
+-- It is still to do after all.
+update other_work set done_at = null where id = %(id)s and done_at is not null returning id
+
 -- name: placed
 -- Steps that were put at a time.
 select step, extract(epoch from begins_at)::float8 as begins_s, person_id from placed_steps

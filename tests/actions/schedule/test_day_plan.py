@@ -238,6 +238,51 @@ def test_a_search_without_a_way_is_refused_with_its_reason(filled: Database) -> 
     assert page.shop is None
 
 
+def test_what_no_equipment_was_entered_for_is_planned_without_and_told(filled: Database) -> None:
+    for one in shop_people.look(filled).equipment:
+        shop_people.forget(filled, "equipment", one.id)
+    page = day_plan.look(filled, NOW)
+    assert page.plan is not None
+    assert step(page.plan, f"job:{NET_FLOAT}:post-cure").uses == ()
+    assert any(one.text().startswith("A step needs an oven, and none is entered") for one in page.findings)
+
+
+def test_a_time_that_is_past_lets_its_step_go_where_it_fits(filled: Database) -> None:
+    key = f"job:{CORMORANT}:pour-all"
+    plan_of(filled)
+    moving.put(filled, key, typed=typed(NOW.wall_s + 26 * HOUR), person="", now=NOW)
+    assert step(plan_of(filled), key).is_placed
+    # a minute more is another time, and is planned again
+    moving.put(filled, key, typed=typed(NOW.wall_s + 26 * HOUR + 60), person="", now=NOW)
+    assert step(plan_of(filled), key).begins_s == NOW.wall_s + 26 * HOUR + 60
+    page = day_plan.look(filled, later(28))
+    assert page.plan is not None
+    assert any("put at a time that is past" in one.text() for one in page.findings)
+    late = step(page.proposed or page.plan, key)
+    assert not late.is_placed
+    assert late.begins_s >= later(28).wall_s
+
+
+def test_a_search_goes_on_by_its_time_and_is_asked_for_again_when_it_was_lost(filled: Database) -> None:
+    asked = day_plan.look(filled, NOW)
+    assert not asked.has_worker  # the tests run none
+    real = Moment(wall_s=asked.search.asked_s, steady_s=0.0, machine="test")
+    shares = [day_plan.share_done(asked.search, replace(real, wall_s=real.wall_s + one)) for one in (0, 2, 4, 400)]
+    assert shares == sorted(shares)
+    assert (shares[0], shares[-1]) == (0.02, 0.98)
+    with filled.transaction() as connection:
+        connection.execute("update schedule_search set asked_at = now() - interval '1 hour'")
+        connection.execute("delete from procrastinate_jobs")
+    lost = replace(NOW, wall_s=max(NOW.wall_s, real.wall_s))
+    day_plan.look(filled, lost)
+    with filled.reading() as connection:
+        row = connection.execute(
+            "select count(*) as n from procrastinate_jobs where task_name = 'search_plan'"
+        ).fetchone()
+    assert row is not None
+    assert row["n"] == 1
+
+
 def test_a_job_that_is_left_off_is_not_planned(filled: Database) -> None:
     moving.leave_off(filled, NET_FLOAT, off=True)
     page = day_plan.look(filled, NOW)
@@ -372,6 +417,13 @@ def test_a_cast_that_cures_holds_its_mould_until_somebody_takes_it_out(
     assert step(sooner, "cast:77:out").begins_s < out.begins_s
 
 
+@pytest.mark.parametrize("day", ["9999-12-31", "2190-06-01"])
+def test_an_order_for_a_day_that_never_comes_is_planned(filled: Database, day: str) -> None:
+    with filled.transaction() as connection:
+        connection.execute("update orders set due_on = %s, pieces = 3", [day])
+    assert all(one.late_s == 0 for one in plan_of(filled).steps if one.order_id)
+
+
 def test_an_order_is_cast_on_the_working_days_of_the_shop(filled: Database) -> None:
     (before,) = orders.at_work(filled)
     assert before.run is not None
@@ -385,18 +437,18 @@ def test_an_order_is_cast_on_the_working_days_of_the_shop(filled: Database) -> N
 def test_only_a_secret_opens_a_calendar(filled: Database) -> None:
     plan_of(filled)
     found = shop_people.look(filled)
-    name, steps = day_plan.calendar(filled, found.hours.secret)
+    name, steps = day_plan.calendar(filled, found.hours.secret, NOW)
     assert (name, len(steps)) == ("", len(plan_of(filled).steps))
     wren = found.people[0]
-    name, own = day_plan.calendar(filled, wren.secret)
+    name, own = day_plan.calendar(filled, wren.secret, NOW)
     assert name == wren.name
     assert {one.person for one in own} == {wren.name}
     for secret in ("", "0" * 64, wren.secret[:-1]):
         with pytest.raises(Missing):
-            day_plan.calendar(filled, secret)
+            day_plan.calendar(filled, secret, NOW)
     shop_people.new_addresses(filled)
     with pytest.raises(Missing):
-        day_plan.calendar(filled, wren.secret)
+        day_plan.calendar(filled, wren.secret, NOW)
 
 
 def test_what_the_shop_took_longer_for_is_learnt(filled: Database) -> None:

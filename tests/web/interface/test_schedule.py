@@ -110,6 +110,7 @@ def test_a_cure_of_24_h_over_the_night_that_the_clock_is_set(
         ({"steps": [{"id": "a", "finish_by": "2026-03-01T08:00"}]}, "lies before the start"),
         ({"steps": [{"id": "a", "finish_by": "Friday at three"}]}, "is no time"),
         ({"steps": [{"id": "a", "finish_by": "2026-03-06T08:00+01:00"}]}, "without an offset"),
+        ({"steps": [{"id": "a", "finish_by": "0001-01-01T00:00+14:00"}], "time_zone": "UTC"}, "nobody plans for"),
         ({"steps": [{"id": "a", "attended_min": -1}]}, "attended_min"),
         ({"steps": [{"id": "a", "attended_min": 1e300}]}, "attended_min"),
         ({"steps": [{"id": "a", "colour": "red"}]}, "colour"),

@@ -403,7 +403,7 @@ def test_the_interface_reads_moulds(client: TestClient, filled: Database) -> Non
     assert (ring["label"], ring["job_id"], ring["shots"], ring["state"]) == ("M6", None, 22, "near its end")
     assert [one["retired"] for one in ring["cavities"]] == [False, True, False]
     # each in the list as it is alone, a mould that was never cast in too
-    assert all(one == client.get(f"/api/v1/moulds/{one['id']}").json() for one in listed)
+    assert listed == [client.get(f"/api/v1/moulds/{one['id']}").json() for one in listed]
     fresh = next(one for one in listed if one["state"] == "new")
     assert [cavity["shots"] for cavity in fresh["cavities"]] == [0]
     one = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ufrin.actions.job import long_work
 from ufrin.actions.schedule.shop_work import ShopWork, gather
 from ufrin.bounded.child import Bounds, BrokeOff, Busy, Stopped, do_apart
 from ufrin.core.clocks.moment import Moment
@@ -21,6 +22,7 @@ from ufrin.store.schedule import PlanKind, Search, StoredPlan
 AT_ONCE = Effort(most_s=2.0)
 AT_LENGTH = Effort(most_s=20.0)
 APART = Bounds(time_s=90.0)
+STARTS_S = 3.0  # until a worker has taken it up
 AGAIN_S = 120.0  # a search that lasts longer was lost with its worker
 
 
@@ -36,6 +38,7 @@ class PlanPage:
     findings: tuple[Finding, ...]
     refused: str = ""
     left_off: tuple[tuple[int, str], ...] = ()
+    has_worker: bool = True
 
     @property
     def is_searching(self) -> bool:
@@ -81,6 +84,7 @@ def look(database: Database, now: Moment) -> PlanPage:
         findings=worst_first((*shop.findings, *own)),
         refused=refused_text,
         left_off=left_off,
+        has_worker=search.state != "waiting" or long_work.are_workers_at_work(database),
     )
 
 
@@ -186,10 +190,18 @@ def _as_placed(shop: ShopWork, plan: DayPlan) -> SchedulePlan:
 # --- the search
 
 
-def search_state(database: Database) -> Search:
-    """Show where the search for the best plan stands."""
+def search_state(database: Database) -> tuple[Search, bool]:
+    """Show where the search for the best plan stands, and whether any worker is there to do it."""
     with database.reading() as connection:
-        return schedule.search(connection)
+        found = schedule.search(connection)
+    return found, long_work.are_workers_at_work(database)
+
+
+def share_done(search: Search, now: Moment) -> float:
+    """Return which share of the search is done, by its time or by what the worker reported."""
+    by_time = (now.wall_s - search.asked_s) / (AT_LENGTH.most_s + STARTS_S)
+    reported = search.progress["share"] if search.progress else 0.0
+    return min(0.98, max(0.02, by_time, reported))
 
 
 def search(database: Database, fingerprint: str, now: Moment) -> str:
@@ -237,13 +249,13 @@ def search(database: Database, fingerprint: str, now: Moment) -> str:
 # --- calendars
 
 
-def calendar(database: Database, secret: str) -> tuple[str, tuple[DayStep, ...]]:
+def calendar(database: Database, secret: str, now: Moment) -> tuple[str, tuple[DayStep, ...]]:
     """Return whose calendar a secret opens, and the steps in it: those of the plan that counts, of one person or all.
 
     Raises Missing where it opens none.
     """
     with database.reading() as connection:
         name = schedule.by_secret(connection, secret)
-        taken = _plan(schedule.plans(connection), "taken")
+    taken = look(database, now).plan  # whoever subscribes may be the only one who looks
     steps = taken.steps if taken else ()
     return name or "", tuple(one for one in steps if name is None or one.person == name)

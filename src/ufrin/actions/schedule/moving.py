@@ -17,6 +17,7 @@ from ufrin.store import schedule
 from ufrin.store.connection import Database
 
 FURTHEST_S = 80 * 86_400
+LAST_S = 7e9  # in the year 2191
 
 
 def read_moment(shop: ShopWork, typed: str, field: str) -> float:
@@ -26,10 +27,14 @@ def read_moment(shop: ShopWork, typed: str, field: str) -> float:
     """
     try:
         if typed.startswith("@"):
-            return float(int(typed[1:13]))
-        return datetime.fromisoformat(typed.strip()).replace(tzinfo=shop.workshop.zone).timestamp()
+            at_s = float(int(typed[1:13]))
+        else:
+            at_s = datetime.fromisoformat(typed.strip()).replace(tzinfo=shop.workshop.zone).timestamp()
     except (ValueError, OverflowError) as error:
         raise Refused(field, "Type a day and a time such as 2026-12-04 15:00.") from error
+    if not 0 < at_s < LAST_S:
+        raise Refused(field, "That is in a year that nobody plans for. Check the date.")
+    return at_s
 
 
 def put(database: Database, key: str, *, typed: str, person: str, now: Moment) -> None:
@@ -137,6 +142,21 @@ def tick(database: Database, key: str, *, typed: str, now: Moment) -> None:
     else:
         raise Refused("step", "That step follows from what is done at the bench or logged. Go on there.")
     free(database, key)
+
+
+def take_tick_back(database: Database, key: str, now: Moment) -> None:
+    """Take back that a step is done, where it was ticked off today.
+
+    Raises Refused where it was not.
+    """
+    if key not in {one.key for one in gather(database, now).done}:
+        raise Refused("step", "That step was not ticked off today. Look at the plan again.")
+    kind, number, own = key.split(":", 2)
+    if kind == "other":
+        with database.transaction() as connection:
+            schedule.reopen_other_work(connection, int(number))
+    else:
+        sequence.tick(database, int(number), own, done=False, at_s=now.wall_s)
 
 
 def take_proposed(database: Database) -> None:

@@ -27,6 +27,7 @@ from ufrin.store.workshop_settings import Workshop
 MOST_JOBS = 60
 MOST_SHOTS = 30  # of one order that are planned ahead
 AHEAD_DAYS = 90
+LAST_DAY = date(2190, 1, 1)  # that a promise is reckoned with
 A_DAY_S = 86_400
 _USUAL = USUAL["sequence"]
 CARE_WORDS: Mapping[Care, str] = {
@@ -36,10 +37,10 @@ CARE_WORDS: Mapping[Care, str] = {
 }
 OFTEN_S = 300  # what a clock says is taken in steps of five minutes, so that not every breath makes a new plan
 KIND_WORDS: Mapping[str, str] = {
-    "oven": "oven",
-    "chamber": "vacuum chamber",
-    "pot": "pressure pot",
-    "table": "vibrator",
+    "oven": "an oven",
+    "chamber": "a vacuum chamber",
+    "pot": "a pressure pot",
+    "table": "a vibrating table",
 }
 
 
@@ -57,6 +58,16 @@ class StepPlace:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DoneStep:
+    """A step that was ticked off today, which can be taken back; when, in seconds since 1970."""
+
+    key: str
+    group: str
+    label: str
+    at_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ShopWork:
     """All that is planned together, from ``start_s`` on, in seconds since 1970."""
 
@@ -69,6 +80,7 @@ class ShopWork:
     equipment: tuple[Equipment, ...]
     days_off: tuple[DaysOff, ...]
     findings: tuple[Finding, ...]
+    done: tuple[DoneStep, ...]
     fingerprint: str
 
 
@@ -80,6 +92,7 @@ class _Gathered:
     missing: set[ThingKind] = field(default_factory=set)
     shots_later: dict[str, int] = field(default_factory=dict)
     past: list[Step] = field(default_factory=list)
+    done: list[DoneStep] = field(default_factory=list)
 
     def add(self, steps: Iterable[Step], place: StepPlace, ticks: Iterable[str] = ()) -> None:
         able = set(ticks)
@@ -104,6 +117,9 @@ def gather(database: Database, now: Moment) -> ShopWork:
         found = _Gathered(things=[_thing(one, start_s) for one in equipment])
         last_of_job = _jobs(connection, found, things_by_kind(equipment), now, start_s)
         _other_work(connection, found, start_s)
+        midnight = datetime.combine(datetime.fromtimestamp(start_s, workshop.zone).date(), time(0), workshop.zone)
+        for number, name, at_s in schedule.other_work_done(connection, since_s=midnight.timestamp()):
+            found.done.append(DoneStep(key=f"other:{number}:do", group="Other work", label=name, at_s=at_s))
     # a mould is free once its cast is out
     last_of_job |= _casts(found, running, now, start_s)
     _orders(found, at_work, last_of_job, _ShopNow(workshop=workshop, hours=hours, start_s=start_s))
@@ -121,6 +137,7 @@ def gather(database: Database, now: Moment) -> ShopWork:
         findings=gathering_findings(
             [KIND_WORDS[kind] for kind in sorted(found.missing)], found.shots_later, found.past
         ),
+        done=tuple(sorted((one for one in found.done if one.at_s >= midnight.timestamp()), key=lambda one: -one.at_s)),
         fingerprint=_fingerprint(found.steps, (hours, people, equipment, days_off), workshop.time_zone, start_s),
     )
 
@@ -129,11 +146,12 @@ def _fingerprint(steps: Sequence[Step], shop: object, zone: str, start_s: int) -
     # a plan stays true while nothing but the time goes on
     told = []
     for one in steps:
-        began_s = None if one.begins_s is None else one.begins_s + start_s
-        ends_s = None if began_s is None else (began_s + one.takes_s) // OFTEN_S
+        begins_s = None if one.begins_s is None else one.begins_s + start_s
         wish_s = None if one.finish_by_s is None else one.finish_by_s + start_s
-        lasts = (one.attended_s, one.alone_s) if began_s is None else (began_s // OFTEN_S, ends_s)
-        told.append((one.key, lasts, one.after, one.uses, wish_s, one.person, one.is_under_way))
+        when: object = (begins_s, one.attended_s, one.alone_s)
+        if one.is_under_way and begins_s is not None:
+            when = (begins_s + one.takes_s) // OFTEN_S
+        told.append((one.key, one.is_under_way, when, one.after, one.uses, wish_s, one.person))
     return sha256(repr((told, shop, zone)).encode()).hexdigest()
 
 
@@ -148,10 +166,10 @@ class _ShopNow:
 
     def closes_s(self, day: date) -> int:
         closing = read_hours(self.hours.hours)[-1][1]
-        return self._since_s(day + timedelta(days=1) if closing == MIDNIGHT else day, closing)
+        return self._since_s(min(day, LAST_DAY) + timedelta(days=closing == MIDNIGHT), closing)
 
     def _since_s(self, day: date, at: time) -> int:
-        moment = datetime.combine(day, at, self.workshop.zone)
+        moment = datetime.combine(min(day, LAST_DAY), at, self.workshop.zone)
         return 60 * int((moment.timestamp() - self.start_s) // 60)
 
 
@@ -203,6 +221,11 @@ def _jobs(
         air = opened.plan.checks.air if opened.plan.checks else ""
         in_order = [one.step for one in dated.steps]
         job = ScheduledJob(key=f"job:{job_id}", name=opened.job.name, steps=in_order, air=air, wish_s=dated.wish_s)
+        found.done += [
+            DoneStep(key=f"{job.key}:{one.key}", group=job.name, label=one.label, at_s=one.done_at_s)
+            for one in in_order
+            if one.can_tick and one.done_at_s is not None
+        ]
         steps = job_steps(job, by_kind, start_s)
         if not steps:
             continue

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from ufrin.actions.schedule.day_plan import PlanPage
+from ufrin.actions.schedule.day_plan import PlanPage, share_done
 from ufrin.actions.schedule.shop_work import ShopWork
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.schedule.day_plan import DayPlan
@@ -52,6 +52,7 @@ def plan_context(page: PlanPage, now: Moment, *, days: int, chosen: str = "") ->
         "next_step": None,
         "chosen": shown.step(chosen) if shown else None,
         "now_s": now.wall_s,
+        "share": share_done(page.search, now),
     }
     if shop is None or shown is None:
         return context

@@ -24,6 +24,7 @@ router = APIRouter(tags=["schedule"])
 EFFORT = Effort(most_s=10.0)
 CALL = Bounds(time_s=60.0)
 A_DAY_S = 86_400
+FIRST_YEAR, LAST_YEAR = 1970, 2200
 MOST_DAYS = 3660
 ROOM_DAYS = 21
 Minutes = Annotated[float, Field(ge=0, le=1e6)]
@@ -118,8 +119,8 @@ def _moment(text: str, field: str) -> datetime:
 
 def _start(body: ScheduleIn) -> datetime:
     start = _moment(body.start, "start")
-    if not 1970 <= start.year <= 2200:  # noqa: PLR2004 - a plan is made for a working life
-        raise Refused("start", "A plan begins between the years 1970 and 2200.")
+    if not FIRST_YEAR <= start.year <= LAST_YEAR:
+        raise Refused("start", f"A plan begins between the years {FIRST_YEAR} and {LAST_YEAR}.")
     if body.time_zone is None:
         return start
     if body.time_zone not in time_zones():
@@ -132,6 +133,8 @@ def _finish_by_s(step: StepIn, start: datetime) -> int | None:
     if step.finish_by is None:
         return None
     wish = _moment(step.finish_by, "finish_by")
+    if not FIRST_YEAR <= wish.year <= 2 * LAST_YEAR:
+        raise Refused("finish_by", f"The wish of “{step.id}” lies in a year that nobody plans for. Check it.")
     if start.tzinfo is not None and wish.tzinfo is None:
         wish = wish.replace(tzinfo=start.tzinfo)
     if (wish.tzinfo is None) != (start.tzinfo is None):

@@ -63,7 +63,9 @@ def show(request: Request, database: TheDatabase, days: str = "", step: str = ""
 @router.get("/plan/search")
 def search(request: Request, database: TheDatabase, days: str = "") -> Response:
     """Show how far the search for a better plan is."""
-    context = {"search": day_plan.search_state(database), "days": _days(days)}
+    state, has_worker = day_plan.search_state(database)
+    share = day_plan.share_done(state, clock.now())
+    context = {"search": state, "share": share, "has_worker": has_worker, "days": _days(days)}
     return render(request, "shop/_plan_search.html", context)
 
 
@@ -98,6 +100,16 @@ def tick(request: Request, database: TheDatabase, form: Posted) -> Response:
         moving.tick(database, form.get("step", "")[:LONGEST_KEY], typed=form.get("at", "")[:40], now=clock.now())
     except Refused as refused:
         return page(request, database, dict(form), {refused.field or "at": str(refused)})
+    return _act(request, form)
+
+
+@router.post("/plan/untick")
+def untick(request: Request, database: TheDatabase, form: Posted) -> Response:
+    """Take back that a step is done."""
+    try:
+        moving.take_tick_back(database, form.get("step", "")[:LONGEST_KEY], clock.now())
+    except Refused as refused:
+        return page(request, database, dict(form), {refused.field: str(refused)})
     return _act(request, form)
 
 
