@@ -95,10 +95,14 @@ on conflict (step) do update set begins_at = excluded.begins_at, person_id = exc
 delete from placed_steps where step = any(%(steps)s)
 
 -- name: jobs_at_work
--- Jobs that are planned: those with a wish first, then those begun last.
+-- Jobs that are planned: those with a wish first, then those begun last. A mould that was cast in is made.
 select j.id from jobs j
 where j.put_away_at is null and not j.is_mould_only and not j.is_off_schedule
-    and not exists (select from shots s where s.job_id = j.id and s.taken_back_at is null)
+    and not exists (
+        select from shots s where s.job_id = j.id and s.taken_back_at is null and s.at > coalesce(
+            (select max(p.started_at) from pours p where p.job_id = j.id and not p.is_cast), '-infinity'
+        )
+    )
 order by j.wanted_at nulls last, j.id desc limit %(limit)s
 
 -- name: jobs_left_off

@@ -18,6 +18,7 @@ from ufrin.core.moulds.run_plan import weekday
 from ufrin.core.schedule.day_plan import DayPlan, DayStep
 from ufrin.core.schedule.effort import Effort
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan
+from ufrin.demo import pour_today
 from ufrin.errors import Missing, Refused
 from ufrin.store import schedule
 from ufrin.store.connection import Database
@@ -27,7 +28,7 @@ _DAYS_ON = (7 - datetime.now(UTC).weekday()) or 7
 MONDAY = (datetime.now(UTC) + timedelta(days=_DAYS_ON)).replace(hour=8, minute=0, second=0, microsecond=0)
 NOW = Moment(wall_s=MONDAY.timestamp(), steady_s=0.0, machine="test")
 HOUR = 3600.0
-CORMORANT, NET_FLOAT = 5, 3
+CORMORANT, NET_FLOAT, PULLEY = 5, 3, 6
 
 
 @pytest.fixture(autouse=True)
@@ -245,6 +246,14 @@ def test_what_no_equipment_was_entered_for_is_planned_without_and_told(filled: D
     assert page.plan is not None
     assert step(page.plan, f"job:{NET_FLOAT}:post-cure").uses == ()
     assert any(one.text().startswith("A step needs an oven, and none is entered") for one in page.findings)
+
+
+def test_a_mould_that_was_cast_in_is_made_until_the_next_one_is_begun(filled: Database) -> None:
+    assert not any(one.job_id == PULLEY and not one.order_id for one in plan_of(filled).steps)
+    pour_today(filled, NOW)  # among them the first half of a second mould
+    keys = {one.key for one in plan_of(filled).steps}
+    assert f"job:{PULLEY}:turn" in keys
+    assert f"job:{PULLEY}:pour-second" in keys
 
 
 def test_a_time_that_is_past_lets_its_step_go_where_it_fits(filled: Database) -> None:
