@@ -15,6 +15,7 @@ from ufrin.actions.schedule import day_plan, moving, promises, shop_people, shop
 from ufrin.actions.schedule.shop_work import gather
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.moulds.run_plan import weekday
+from ufrin.core.schedule import promise
 from ufrin.core.schedule.day_plan import DayPlan, DayStep
 from ufrin.core.schedule.effort import Effort
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan
@@ -33,8 +34,9 @@ CORMORANT, NET_FLOAT, PULLEY = 5, 3, 6
 
 @pytest.fixture(autouse=True)
 def quickly(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(day_plan, "AT_LENGTH", Effort(most_s=3.0))
-    monkeypatch.setattr(what_if, "EACH", Effort(most_s=1.5))
+    monkeypatch.setattr(day_plan, "AT_LENGTH", Effort(most_s=2.0))
+    monkeypatch.setattr(what_if, "EACH", Effort(most_s=0.5))
+    monkeypatch.setattr(promise, "DRAWS", 25)
 
 
 class _Curing:

@@ -10,6 +10,7 @@ from icalendar import Calendar
 
 from ufrin.actions.job import stations
 from ufrin.actions.schedule import shop_people, what_if
+from ufrin.core.schedule import promise
 from ufrin.core.schedule.effort import Effort
 from ufrin.store.connection import Database
 
@@ -121,7 +122,8 @@ def test_what_is_refused_is_told_and_kept(
 def test_questions_are_answered_where_they_are_asked(
     client: TestClient, filled: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(what_if, "EACH", Effort(most_s=1.0))
+    monkeypatch.setattr(what_if, "EACH", Effort(most_s=0.4))
+    monkeypatch.setattr(promise, "DRAWS", 20)
     asked = client.post("/plan/what-if", data={"kind": "hands"})
     assert asked.status_code == 200
     answer = BeautifulSoup(asked.text, "lxml").select_one("#what-if .told-answer")

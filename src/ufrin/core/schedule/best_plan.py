@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 
 from ufrin.core.schedule.effort import Effort, Progress
-from ufrin.core.schedule.first_plan import first_plan
+from ufrin.core.schedule.first_plan import certain_plan, first_plan
 from ufrin.core.schedule.steps import SchedulePlan, Work
 
 
@@ -34,7 +34,11 @@ def best_plan(
         Where nothing can be planned, with the steps that don't go together; or where the time was not enough to find
         any plan.
     """
+    first = first_plan(work, order)
+    certain = certain_plan(work, first)
+    if certain is not None:
+        return certain
     # the solver takes half a second to load, and no page needs it
     from ufrin.core.schedule.cp_sat import solve  # noqa: PLC0415
 
-    return solve(work, first_plan(work, order), effort, report)
+    return solve(work, first, effort, report)

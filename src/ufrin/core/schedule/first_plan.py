@@ -1,6 +1,7 @@
 """The first plan, at once: steps are set one after the other, those first that hold up the most."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from graphlib import TopologicalSorter
 
 import numpy as np
@@ -73,6 +74,46 @@ def first_plan(work: Work, order: Mapping[str, float] | None = None) -> Schedule
     return min(
         (plan for plan in found if plan is not None), key=lambda plan: (plan.late_s, plan.makespan_s), default=None
     )
+
+
+def certain_plan(work: Work, plan: SchedulePlan | None) -> SchedulePlan | None:
+    """Return a plan as proven where it is plain that none is better, so that nobody need search.
+
+    Parameters
+    ----------
+    work : Work
+        What is planned.
+    plan : SchedulePlan or None
+        Of it.
+
+    Returns
+    -------
+    SchedulePlan or None
+        Where every step begins as early as what comes before it and the hours let it, as if it had all people and
+        things for itself, and no step waits within a longest wait. None where a better plan may exist.
+    """
+    if plan is None:
+        return None
+    people, steps = [PersonTime(one) for one in work.people], work.by_key()
+    by_name = dict(zip((one.key for one in work.people), people, strict=True))
+    placed = plan.by_key()
+    for step in (steps[key] for key in _in_order(work.steps)):
+        # all before it begin at their earliest, so that this is its earliest too
+        ended = {wait.key: placed[wait.key].ends_s for wait in step.after}
+        at_s: int | None = max((step.earliest_s, *(ended[wait.key] + wait.at_least_s for wait in step.after)))
+        if step.begins_s is not None:
+            at_s = step.begins_s
+        elif step.attended_s and at_s is not None:
+            able = people if step.person is None else [by_name[step.person]]
+            starts = [start for one in able if (start := one.next_s(at_s, step.attended_s)) is not None]
+            at_s = min(starts, default=None)
+        begins_s = placed[step.key].begins_s
+        if begins_s != at_s or any(
+            wait.at_most_s is not None and begins_s > ended[wait.key] + wait.at_least_s and not step.is_under_way
+            for wait in step.after
+        ):
+            return None
+    return replace(plan, bound_s=plan.makespan_s, late_bound_s=plan.late_s, is_proven=True)
 
 
 def _slack_s(work: Work) -> dict[str, int]:

@@ -14,8 +14,9 @@ from ufrin.actions.shop.workshop_settings import time_zones
 from ufrin.bounded.child import Bounds, do_apart
 from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.effort import Effort
+from ufrin.core.schedule.first_plan import certain_plan, first_plan
 from ufrin.core.schedule.plan_findings import plan_findings
-from ufrin.core.schedule.steps import After, PlacedStep, Step, Thing, Work, Worker
+from ufrin.core.schedule.steps import After, PlacedStep, SchedulePlan, Step, Thing, Work, Worker
 from ufrin.errors import Refused
 from ufrin.web.contexts.interface import Finding, StrictModel, findings_out
 from ufrin.web.frame.mesh_line import in_line
@@ -181,12 +182,19 @@ def _work(body: ScheduleIn, start: datetime) -> Work:
     )
 
 
+def _at_once(work: Work) -> SchedulePlan | None:
+    return certain_plan(work, first_plan(work))
+
+
 @router.post("/api/v1/schedule", summary="Steps of several jobs shared out among people and things")
 async def schedule(request: Request, body: ScheduleIn) -> ScheduleOut:
     """Find the plan that is least late, and of those the one that ends first."""
     start = _start(body)
     work = _work(body, start)
-    plan = await in_line(request, do_apart, best_plan, CALL, None, work, EFFORT)
+    # most calls are answered at once; a search is done in a process of its own
+    plan = await in_line(request, _at_once, work)
+    if plan is None:
+        plan = await in_line(request, do_apart, best_plan, CALL, None, work, EFFORT)
     return ScheduleOut(
         steps=[PlannedStep.of(one, start) for one in plan.placed],
         makespan_min=plan.makespan_s / 60,
