@@ -11,7 +11,9 @@ from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.cp_sat import solve
 from ufrin.core.schedule.effort import Effort, Progress
 from ufrin.core.schedule.first_plan import certain_plan, first_plan, longest_tail_first
+from ufrin.core.schedule.plan_findings import unattended_findings
 from ufrin.core.schedule.steps import After, SchedulePlan, Step, Thing, Window, Work, Worker, plan_of
+from ufrin.core.wording.findings import Amount
 from ufrin.errors import Refused
 
 MIN, HOUR, DAY = 60, 3600, 86_400
@@ -376,6 +378,51 @@ LONG_POUR = Step(key="b", job="x", label="Pour", attended_s=AT_CLOSING_S, after=
 def test_what_cannot_be_planned_is_refused_by_name(steps: tuple[Step, ...], says: str) -> None:
     with pytest.raises(Refused, match=says):
         best_plan(lambda _: None, Work(steps=steps, people=(person(),), things=(Thing(key="pot"),)), SHORT)
+
+
+@pytest.mark.parametrize(
+    ("begins_h", "alone_h", "left_alone_min"),
+    [
+        (0, 5, None),  # over the break of an hour
+        (5, 6, None),  # two hours after closing time are no long time
+        (5, 7, 180),
+        (8, 16, 900),  # from closing time until the next morning
+        (8, 25, 960),  # and over the break of the next day
+    ],
+)
+def test_heat_that_goes_on_while_nobody_works_is_told(begins_h: int, alone_h: int, left_alone_min: int | None) -> None:
+    hot = Step(key="a", job="x", label="Post-cure", alone_s=alone_h * HOUR, uses=("oven",))
+    cold = Step(key="b", job="x", alone_s=99 * HOUR, uses=("table",))
+    people = (person("1", windows=days(3, (0, 4), (5, 9))), person("2", windows=days(3, (0, 4))))
+    work = Work(steps=(hot, cold), people=people, things=(Thing(key="oven"), Thing(key="table")))
+    plan = plan_of(work, {"a": begins_h * HOUR, "b": 0}, {})
+    found = unattended_findings(work, plan, {"oven": "the oven"})
+    assert [one.facts["alone"] for one in found] == ([Amount(left_alone_min, "time")] if left_alone_min else [])
+
+
+def test_a_wish_is_met_though_all_the_rest_ends_much_later_for_it() -> None:
+    # whatever has the longest tail goes first: 40 days in the oven, and 40 more after that. The wish needs the oven on
+    # day 30, so the 40 days can only begin on day 31
+    wished = (
+        Step(key="cure", job="a", alone_s=30 * DAY),
+        Step(key="wish", job="a", alone_s=DAY, uses=("oven",), after=(After(key="cure"),), finish_by_s=31 * DAY),
+    )
+    rest = tuple(
+        Step(
+            key=f"{number}",
+            job="b",
+            alone_s=(10 if number else 40) * DAY,
+            uses=() if number else ("oven",),
+            after=(After(key=f"{number - 1}"),) if number else (),
+        )
+        for number in range(5)
+    )
+    work = Work(steps=(*wished, *rest), people=(), things=(Thing(key="oven"),))
+    known = longest_tail_first(work)
+    assert known is not None
+    assert (known.late_s, known.makespan_s) == (10 * DAY, 80 * DAY)
+    plan = solve(work, known, SHORT, lambda _: None)
+    assert (plan.late_s, plan.makespan_s, plan.is_proven) == (0, 111 * DAY, True)
 
 
 def test_nothing_to_plan_is_a_plan() -> None:

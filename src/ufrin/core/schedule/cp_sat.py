@@ -12,7 +12,7 @@ from ufrin.core.schedule.steps import SchedulePlan, Work, plan_of
 from ufrin.errors import Refused
 
 SEED = 1
-# shares of the time: for lateness, and, of what that leaves, for the end of all; the rest is for waiting
+# shares of the time: for lateness, of what that leaves for the end of all, and of the whole for waiting
 FOR_LATENESS, FOR_THE_END, FOR_WAITING = 0.5, 0.85, 0.15
 TO_EXPLAIN_S = 3.0
 

@@ -8,7 +8,8 @@ from ortools.sat.python import cp_model
 
 from ufrin.core.schedule.steps import SchedulePlan, Step, Window, Work, Worker
 
-ROOM_BEYOND_S = 14 * 86_400  # how much longer than the first plan one that is less late may be
+# a plan that is less late may do what nobody wished for after all the rest, so twice as late as the first plan has it
+ROOM_BEYOND_S = 14 * 86_400  # and nights and days off besides
 Begin = cp_model.IntVar | int
 
 
@@ -85,7 +86,7 @@ class StepModel:
     def _horizon(self, known: SchedulePlan | None) -> int:
         fixed_s = max((one.begins_s + one.takes_s for one in self.work.steps if one.begins_s is not None), default=0)
         if known is not None:
-            return self.units(max(known.makespan_s, fixed_s) + ROOM_BEYOND_S)
+            return self.units(2 * max(known.makespan_s, fixed_s) + ROOM_BEYOND_S)
         last_s = max((windows[-1][1] for crew in self.crews if (windows := crew.windows)), default=0)
         away_s = max((end for one in self.work.things for _, end in one.away), default=0)
         waits_s = sum(one.takes_s + sum(wait.at_least_s for wait in one.after) for one in self.work.steps)
