@@ -49,8 +49,8 @@ from ufrin.core.rubber.shore import Hardness
 from ufrin.core.rubber.terms import COUPON_TERMS, RUBBER_TIN_TERMS
 from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.core.rubber.tins import Rubber
-from ufrin.core.schedule.plan_findings import gathering_findings, plan_findings
-from ufrin.core.schedule.steps import Step, Work, Worker, plan_of
+from ufrin.core.schedule.plan_findings import gathering_findings, plan_findings, unattended_findings
+from ufrin.core.schedule.steps import Step, Thing, Work, Worker, plan_of
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix
@@ -68,7 +68,11 @@ def scheduled() -> list[Finding]:
     late = Step(key="a", job="Ammonite", label="Pour", attended_s=7200, finish_by_s=3600)
     work = Work(steps=(late,), people=(Worker(key="1", windows=((0, 9 * 3600),)),))
     known = replace(plan_of(work, {"a": 0}, {"a": "1"}), bound_s=3600)
-    return [*plan_findings(work, known), *gathering_findings(["an oven"], {"Badges": 12}, [late])]
+    night = Work(
+        steps=(Step(key="a", job="Cleat", alone_s=7 * 3600, uses=("oven",)),), people=(), things=(Thing(key="oven"),)
+    )
+    unattended = unattended_findings(night, plan_of(night, {"a": 0}, {}), {"oven": "the oven"})
+    return [*unattended, *plan_findings(work, known), *gathering_findings(["an oven"], {"Badges": 12}, [late])]
 
 
 @cache

@@ -11,7 +11,7 @@ from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.day_plan import LATE_S, DayPlan, DayStep, Touched, touched
 from ufrin.core.schedule.effort import Effort, Progress
 from ufrin.core.schedule.first_plan import first_plan, longest_tail_first
-from ufrin.core.schedule.plan_findings import plan_findings
+from ufrin.core.schedule.plan_findings import plan_findings, unattended_findings
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Work
 from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
@@ -19,6 +19,7 @@ from ufrin.store import schedule
 from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import PlanKind, Search, StoredPlan
 
+HOT_OR_PRESSED = frozenset({"oven", "pot"})
 AT_ONCE = Effort(most_s=2.0)
 AT_LENGTH = Effort(most_s=20.0)
 APART = Bounds(time_s=90.0)
@@ -74,7 +75,7 @@ def look(database: Database, now: Moment) -> PlanPage:
     elif search.state == "refused" and search.fingerprint == shop.fingerprint:
         refused_text = search.refused or ""
     shown = proposed or taken
-    own = plan_findings(shop.work, _as_placed(shop, shown)) if shown and not refused_text else ()
+    own = _findings(shop, _as_placed(shop, shown)) if shown and not refused_text else ()
     return PlanPage(
         shop=shop,
         plan=taken,
@@ -86,6 +87,13 @@ def look(database: Database, now: Moment) -> PlanPage:
         left_off=left_off,
         has_worker=search.state != "waiting" or long_work.are_workers_at_work(database),
     )
+
+
+def _findings(shop: ShopWork, plan: SchedulePlan) -> tuple[Finding, ...]:
+    if not plan.placed:
+        return ()
+    hot = {f"equipment:{one.id}": f"the {one.name}" for one in shop.equipment if one.kind in HOT_OR_PRESSED}
+    return (*plan_findings(shop.work, plan), *unattended_findings(shop.work, plan, hot))
 
 
 def _plan(kept: Mapping[str, StoredPlan], kind: PlanKind) -> DayPlan | None:

@@ -7,6 +7,7 @@ from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Step, Thing, Wor
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 
 MOST_TOLD = 20
+LONG_ALONE_S = 2 * 3600
 
 
 def plan_findings(work: Work, plan: SchedulePlan) -> tuple[Finding, ...]:
@@ -41,6 +42,45 @@ def plan_findings(work: Work, plan: SchedulePlan) -> tuple[Finding, ...]:
         gap = f"{100 * plan.gap:.0f}"
         found.append(Finding(code="schedule-not-proven", facts={"gap": gap}))
     return worst_first(found)
+
+
+def unattended_findings(work: Work, plan: SchedulePlan, hot: Mapping[str, str]) -> tuple[Finding, ...]:
+    """Say which steps go on in heat or under pressure for long while nobody works.
+
+    Parameters
+    ----------
+    work : Work
+        What is planned.
+    plan : SchedulePlan
+        Of it.
+    hot : mapping of str to str
+        Keys of the things that are hot or under pressure, with what they are called.
+
+    Returns
+    -------
+    tuple of Finding
+        A caution for each such step; breaks within a day are no long time.
+    """
+    windows = sorted({window for one in work.people for window in one.windows})
+    placed, found = plan.by_key(), []
+    for step in work.steps:
+        thing = next((hot[key] for key in step.uses if key in hot), None)
+        if thing is None:
+            continue
+        own, alone_s = placed[step.key], 0
+        at_s = own.begins_s
+        for begin, end in (*windows, (own.ends_s, own.ends_s)):
+            alone_s += max(0, min(begin, own.ends_s) - at_s)
+            at_s = max(at_s, min(end, own.ends_s))
+        if alone_s > LONG_ALONE_S:
+            facts: dict[str, Amount | str] = {
+                "step": f"“{step.called}”",
+                "job": step.job,
+                "thing": thing,
+                "alone": Amount(alone_s / 60, "time"),
+            }
+            found.append(Finding(code="schedule-unattended", facts=facts))
+    return tuple(found[:MOST_TOLD])
 
 
 def gathering_findings(

@@ -73,6 +73,22 @@ class Links:
         return "/plan?" + urlencode(query) if query else "/plan"
 
     @staticmethod
+    def calendar(secret: str) -> str:
+        """Return the address of a calendar.
+
+        Parameters
+        ----------
+        secret : str
+            That opens it.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/calendar/{secret}.ics"
+
+    @staticmethod
     def job(job_id: int, station: str = "master") -> str:
         """Return the address of a job's station.
 
