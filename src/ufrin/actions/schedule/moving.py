@@ -17,6 +17,7 @@ from ufrin.store import schedule
 from ufrin.store.connection import Database
 
 FURTHEST_S = 80 * 86_400
+LONGEST_NUMBER = 15  # digits
 LAST_S = 7e9  # in the year 2191
 
 
@@ -35,6 +36,12 @@ def read_moment(shop: ShopWork, typed: str, field: str) -> float:
     if not 0 < at_s < LAST_S:
         raise Refused(field, "That is in a year that nobody plans for. Check the date.")
     return at_s
+
+
+def read_number(typed: str) -> int | None:
+    """Read a whole number as it is sent, such as that of a job; None where it is none."""
+    plain = typed.strip()
+    return int(plain) if plain.isascii() and plain.isdigit() and len(plain) <= LONGEST_NUMBER else None
 
 
 def put(database: Database, key: str, *, typed: str, person: str, now: Moment) -> None:

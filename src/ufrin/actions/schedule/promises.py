@@ -7,14 +7,13 @@ from ufrin.actions.bench import sequence
 from ufrin.actions.job.open_job import opened_at
 from ufrin.actions.moulds import orders
 from ufrin.actions.moulds.cards import card_of
-from ufrin.actions.moulds.orders import HANDS_MIN
-from ufrin.actions.schedule.shop_work import ShopWork, gather, things_by_kind
+from ufrin.actions.schedule.moving import read_number
+from ufrin.actions.schedule.shop_work import ShopWork, gather, shot_step, steps_of_job, things_by_kind
 from ufrin.actions.schedule.what_if import solved
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import SequenceStep
-from ufrin.core.job.job_schedule import ScheduledJob, job_steps
 from ufrin.core.schedule.promise import LearntTimes, learn_times, promise
-from ufrin.core.schedule.steps import After, SchedulePlan, Step, Thing, Work
+from ufrin.core.schedule.steps import SchedulePlan, Step, Thing, Work
 from ufrin.errors import Refused
 from ufrin.store import jobs, moulds, schedule
 from ufrin.store.connection import Connection, Database
@@ -86,15 +85,13 @@ def _set(work: Work, plan: SchedulePlan) -> tuple[Step, ...]:
 def _another_mould(
     connection: Connection, shop: ShopWork, job: str, now: Moment
 ) -> tuple[str, tuple[Step, ...], Thing | None]:
-    if not job.isdigit():
+    number = read_number(job)
+    if number is None:
         raise Refused("job", "Like which job? Choose one.")
-    opened = opened_at(connection, int(job), "checks")
+    opened = opened_at(connection, number, "checks")
     dated = sequence.dated(replace(opened, records=(), done_at_s={}), now)
     fresh = [_afresh(one.step) for one in dated.steps]
-    scheduled = ScheduledJob(
-        key=f"job:{NEW}", name=opened.job.name, steps=fresh, air=opened.plan.checks.air if opened.plan.checks else ""
-    )
-    steps = job_steps(scheduled, things_by_kind(shop.equipment), shop.start_s)
+    steps = steps_of_job(opened, fresh, f"job:{NEW}", wish_s=None, shop=(things_by_kind(shop.equipment), shop.start_s))
     if not steps:
         raise Refused("job", "What that job pours is not known yet. Choose one whose Rubber station is filled in.")
     return f"Another mould like {opened.job.name}", steps, None
@@ -105,32 +102,29 @@ def _afresh(step: SequenceStep) -> SequenceStep:
 
 
 def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tuple[str, tuple[Step, ...], Thing | None]:
-    mould, pieces = typed.get("mould", ""), typed.get("pieces", "")
-    if not mould.isdigit():
+    mould, pieces = read_number(typed.get("mould", "")), read_number(typed.get("pieces", ""))
+    if mould is None:
         raise Refused("mould", "In which mould? Choose one.")
-    if not pieces.strip().isdigit() or not 1 <= int(pieces[:9]) <= MOST_PIECES:
+    if pieces is None or not 1 <= pieces <= MOST_PIECES:
         raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
-    card = card_of(connection, int(mould))
+    card = card_of(connection, mould)
     if not card.is_usable:
         raise Refused("mould", "That mould can't be cast in any more. Choose another.")
     usual = orders.usual_wish(card)
-    shots = ceil(int(pieces) / (1 - usual.flawed_pct / 100) / usual.cavities)
+    shots = ceil(pieces / (1 - usual.flawed_pct / 100) / usual.cavities)
     if shots > MOST_SHOTS:
         raise Refused(
             "pieces", f"That takes {shots} shots, and at most {MOST_SHOTS} are planned ahead. Plan a run on its card."
         )
     thing = Thing(key=f"mould:{card.mould.job_id}", label=f"the mould of {card.opened.job.name}")
-    hands_min = min(HANDS_MIN, usual.cycle_min)
+    key, name = f"order:{NEW}", card.opened.job.name
     steps = tuple(
-        Step(
-            key=f"order:{NEW}:shot-{number}",
-            job=card.opened.job.name,
-            label=f"Shot {number} of {shots}",
-            attended_s=60 * ceil(hands_min),
-            alone_s=60 * ceil(usual.cycle_min - hands_min),
-            after=(After(key=f"order:{NEW}:shot-{number - 1}"),) if number > 1 else (),
-            uses=(thing.key,),
+        replace(
+            shot_step(
+                key, (number, shots), usual.cycle_min, thing.key, f"{key}:shot-{number - 1}" if number > 1 else None
+            ),
+            job=name,
         )
         for number in range(1, shots + 1)
     )
-    return f"{int(pieces)} of {card.opened.job.name}", steps, thing
+    return f"{pieces} of {name}", steps, thing

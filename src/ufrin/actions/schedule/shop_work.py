@@ -8,11 +8,12 @@ from math import ceil
 
 from ufrin.actions.bench import sequence
 from ufrin.actions.bench.running import Running, what_runs
-from ufrin.actions.job.open_job import opened_at
+from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.actions.moulds import orders
 from ufrin.actions.moulds.orders import HANDS_MIN, MOULD_DAYS, OrderAtWork
 from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, windows
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.clocks.sequence import SequenceStep
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.job_schedule import ScheduledJob, ThingKind, job_steps, thing_kind
 from ufrin.core.moulds.retirement import Care
@@ -24,6 +25,7 @@ from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import DaysOff, Equipment, Person, Placed, ShopHours
 from ufrin.store.workshop_settings import Workshop
 
+ThingKinds = Mapping[ThingKind, str]
 MOST_JOBS = 60
 MOST_SHOTS = 30  # of one order that are planned ahead
 AHEAD_DAYS = 90
@@ -211,6 +213,14 @@ def _thing(one: Equipment, start_s: int) -> Thing:
 # --- steps
 
 
+def steps_of_job(
+    opened: OpenJob, in_order: Sequence[SequenceStep], key: str, *, wish_s: float | None, shop: tuple[ThingKinds, int]
+) -> tuple[Step, ...]:
+    """Return the steps of an open job that are not done, under a key; ``shop`` is its things and the plan's start."""
+    air = opened.plan.checks.air if opened.plan.checks else ""
+    return job_steps(ScheduledJob(key=key, name=opened.job.name, steps=in_order, air=air, wish_s=wish_s), *shop)
+
+
 def _jobs(
     connection: Connection, found: _Gathered, by_kind: Mapping[ThingKind, str], now: Moment, start_s: int
 ) -> dict[int, str]:
@@ -220,13 +230,13 @@ def _jobs(
         dated = sequence.dated(opened, now)
         air = opened.plan.checks.air if opened.plan.checks else ""
         in_order = [one.step for one in dated.steps]
-        job = ScheduledJob(key=f"job:{job_id}", name=opened.job.name, steps=in_order, air=air, wish_s=dated.wish_s)
+        key, name = f"job:{job_id}", opened.job.name
         found.done += [
-            DoneStep(key=f"{job.key}:{one.key}", group=job.name, label=one.label, at_s=one.done_at_s)
+            DoneStep(key=f"{key}:{one.key}", group=name, label=one.label, at_s=one.done_at_s)
             for one in in_order
             if one.can_tick and one.done_at_s is not None
         ]
-        steps = job_steps(job, by_kind, start_s)
+        steps = steps_of_job(opened, in_order, key, wish_s=dated.wish_s, shop=(by_kind, start_s))
         if not steps:
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
@@ -316,7 +326,7 @@ def _shots(
 ) -> list[Step]:
     # each after the one before in the same mould, and after what the mould is due for by then
     order, (mould, ready), (shots, all_shots) = one.order, mould_ready, number_of
-    hands_min, earliest_s = min(HANDS_MIN, order.cycle_min), max(0, shop.opens_s(order.start_on))
+    earliest_s = max(0, shop.opens_s(order.start_on))
     steps: list[Step] = []
     for number in range(1, shots + 1):
         earlier = number - order.moulds_at_once
@@ -324,19 +334,24 @@ def _shots(
         for due in (due for due in one.dues if max(1, due.to_go + 1) == number):
             steps.append(_care(order.id, order.name, due.care, mould, before))
             before = steps[-1].key
-        steps.append(
-            Step(
-                key=f"order:{order.id}:shot-{number}",
-                job=order.name,
-                label=f"Shot {number} of {all_shots}",
-                attended_s=60 * ceil(hands_min),
-                alone_s=60 * ceil(order.cycle_min - hands_min),
-                after=(After(key=before),) if before else (),
-                uses=(mould,),
-                earliest_s=earliest_s,
-            )
-        )
+        shot = shot_step(f"order:{order.id}", (number, all_shots), order.cycle_min, mould, before)
+        steps.append(replace(shot, job=order.name, earliest_s=earliest_s))
     return steps
+
+
+def shot_step(key: str, number_of: tuple[int, int], cycle_min: float, mould: str, before: str | None) -> Step:
+    """Return a shot of an order: somebody's hands, then alone until the next one in the same mould."""
+    number, all_shots = number_of
+    hands_min = min(HANDS_MIN, cycle_min)
+    return Step(
+        key=f"{key}:shot-{number}",
+        job="",
+        label=f"Shot {number} of {all_shots}",
+        attended_s=60 * ceil(hands_min),
+        alone_s=60 * ceil(cycle_min - hands_min),
+        after=(After(key=before),) if before else (),
+        uses=(mould,),
+    )
 
 
 def _care(order_id: int, name: str, care: Care, mould: str, before: str | None) -> Step:

@@ -1,22 +1,21 @@
 """What if: a wish, more hands, a second pot, longer hours, a faster rubber, with the time and money of each."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime, time
+from datetime import datetime
 
 from ufrin.actions.bench import sequence
 from ufrin.actions.job.open_job import OpenJob, context_of, opened_at, plan_of
-from ufrin.actions.schedule.moving import read_moment
-from ufrin.actions.schedule.shop_work import ShopWork, gather, person_windows, things_by_kind
-from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, say_hours
+from ufrin.actions.schedule.moving import read_moment, read_number
+from ufrin.actions.schedule.shop_work import ShopWork, gather, person_windows, steps_of_job, things_by_kind
+from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, read_time, say_hours
 from ufrin.actions.shelf.picks import gather as gather_picks
 from ufrin.bounded.child import Bounds, do_apart
 from ufrin.core.clocks.moment import Moment
-from ufrin.core.job.job_schedule import ScheduledJob, job_steps
 from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.effort import Effort
 from ufrin.core.schedule.plan_findings import what_is_short
-from ufrin.core.schedule.steps import After, SchedulePlan, Step, Window, Work, Worker
+from ufrin.core.schedule.steps import SchedulePlan, Step, Window, Work, Worker
 from ufrin.errors import Refused
 from ufrin.store import workshop_settings
 from ufrin.store.connection import Connection, Database
@@ -98,9 +97,8 @@ def _compared(shop: ShopWork, work: Work, asked: str) -> tuple[WhatIf, ScheduleP
 
 
 def _wish(shop: ShopWork, typed: dict[str, str]) -> WhatIf:
-    job = typed.get("job", "")
-    own = [one for one in shop.work.steps if one.key.startswith(f"job:{job}:")]
-    if not job.isdigit() or not own:
+    own = _steps_of(shop, typed.get("job", ""))
+    if not own:
         raise Refused("job", "Which job is wished for? Choose one that is on the plan.")
     at_s = read_moment(shop, typed.get("by", ""), "by")
     if at_s <= shop.start_s:
@@ -126,7 +124,7 @@ def _wish(shop: ShopWork, typed: dict[str, str]) -> WhatIf:
     )
     if others_s > answer.late_before_s:
         told += (f"Other promises would be missed by {_span(others_s - answer.late_before_s)} more.",)
-    return replace(answer, cost=0.0, cost_of="no more than now", told=told)
+    return replace(answer, cost=0.0, told=told)
 
 
 def _hands(shop: ShopWork) -> WhatIf:
@@ -156,10 +154,7 @@ def _thing(shop: ShopWork, number: str) -> WhatIf:
 
 
 def _hours(shop: ShopWork, until: str) -> WhatIf:
-    try:
-        closing = time.fromisoformat(until.strip())
-    except ValueError as error:
-        raise Refused("until", "Until when is worked? Type a time such as 19:00.") from error
+    closing = read_time(until, "until")
     stretches = read_hours(shop.hours.hours)
     begin, end = stretches[-1]
     if closing != MIDNIGHT and (end == MIDNIGHT or closing <= end):
@@ -183,26 +178,25 @@ def _hours(shop: ShopWork, until: str) -> WhatIf:
 
 
 def _rubber(database: Database, shop: ShopWork, typed: dict[str, str], now: Moment) -> WhatIf:
-    job, rubber = typed.get("job", ""), typed.get("rubber_id", "")
-    old = [one for one in shop.work.steps if one.key.startswith(f"job:{job}:")]
-    if not job.isdigit() or not old:
+    job, old = read_number(typed.get("job", "")), _steps_of(shop, typed.get("job", ""))
+    if job is None or not old:
         raise Refused("job", "Which job is it for? Choose one that is on the plan.")
     with database.reading() as connection:
-        opened = opened_at(connection, int(job), "checks")
-        other = _with_rubber(connection, opened, int(rubber) if rubber.isdigit() else 0)
+        opened = opened_at(connection, job, "checks")
+        other = _with_rubber(connection, opened, read_number(typed.get("rubber_id", "")) or 0)
     if any(one.is_under_way for one in old) or any(one.is_poured for one in opened.pour_states(now)):
         raise Refused("job", "Its rubber is poured already. Choose a job that is not.")
     dated = sequence.dated(other, now)
-    scheduled = ScheduledJob(
-        key=f"job:{job}",
-        name=opened.job.name,
-        steps=[one.step for one in dated.steps],
-        air=other.plan.checks.air if other.plan.checks else "",
+    new = steps_of_job(
+        other,
+        [one.step for one in dated.steps],
+        f"job:{job}",
         wish_s=dated.wish_s,
+        shop=(things_by_kind(shop.equipment), shop.start_s),
     )
-    new = job_steps(scheduled, things_by_kind(shop.equipment), shop.start_s)
-    keys = {one.key for one in new}
-    kept = [_without(one, keys, old) for one in shop.work.steps if one not in old]
+    if not new:
+        raise Refused("rubber_id", "What the job pours of that rubber is not known. Look at its Rubber station first.")
+    kept = [_after_the_new(one, new, old) for one in shop.work.steps if one not in old]
     name = other.shelf.rubber.name if other.shelf.rubber else ""
     work = replace(shop.work, steps=(*kept, *new))
     answer, _, _ = _compared(shop, work, f"{opened.job.name} in {name}")
@@ -234,14 +228,14 @@ def _with_rubber(connection: Connection, opened: OpenJob, rubber_id: int) -> Ope
     return replace(opened, job=job, context=context, plan=plan_of(job, context), shelf=shelf)
 
 
-def _without(step: Step, keys: set[str], old: list[Step]) -> Step:
+def _steps_of(shop: ShopWork, typed: str) -> list[Step]:
+    return [one for one in shop.work.steps if one.key.startswith(f"job:{read_number(typed)}:")]
+
+
+def _after_the_new(step: Step, new: Sequence[Step], old: Sequence[Step]) -> Step:
     # what came after a step of the job that is gone comes after the last of its new ones
-    gone = {one.key for one in old} - keys
-    last = max(keys, default="")
-    after = tuple(
-        After(key=last, at_least_s=one.at_least_s, at_most_s=one.at_most_s) if one.key in gone else one
-        for one in step.after
-    )
+    gone = {one.key for one in old} - {one.key for one in new}
+    after = tuple(replace(one, key=new[-1].key) if one.key in gone else one for one in step.after)
     return replace(step, after=after)
 
 

@@ -36,7 +36,7 @@ def checked_hours(pairs: Sequence[tuple[str, str]], field: str = "hours") -> Hou
     """
     if not 1 <= len(pairs) <= MOST_STRETCHES:
         raise Refused(field, f"A day has 1 to {MOST_STRETCHES} stretches of working time, such as 8:00-12:00.")
-    hours = sorted((_time(begin, field), _time(end, field)) for begin, end in pairs)
+    hours = sorted((read_time(begin, field), read_time(end, field)) for begin, end in pairs)
     for begin, end in hours:
         if end <= begin and end != MIDNIGHT:
             raise Refused(
@@ -49,7 +49,11 @@ def checked_hours(pairs: Sequence[tuple[str, str]], field: str = "hours") -> Hou
     return tuple(hours)
 
 
-def _time(text: str, field: str) -> time:
+def read_time(text: str, field: str) -> time:
+    """Read a time of the day such as "19:00"; "24:00" is midnight.
+
+    Raises Refused for what is none.
+    """
     hour, _, minute = text.strip().partition(":")
     if not (hour.isascii() and hour.isdigit() and minute.isascii() and minute.isdigit() and len(text) <= len("00:00")):
         raise Refused(field, f"“{text[:20]}” is no time of the day. Write it as 08:00.")

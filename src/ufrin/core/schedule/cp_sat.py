@@ -110,7 +110,10 @@ class _Search:
         status = solver.solve(self.model.model, _Reporter(tell))
         self.spent_s += solver.wall_time
         if status in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
-            self.known = self._read(solver)
+            found = self._read(solver)
+            # what was found when the time ran out may be worse than what was known
+            if self.known is None or (found.late_s, found.makespan_s) <= (self.known.late_s, self.known.makespan_s):
+                self.known = found
         elif self.known is None:
             raise self._why_not(status)
         return status, round(solver.best_objective_bound)
