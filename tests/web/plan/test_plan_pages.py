@@ -102,7 +102,7 @@ def test_a_tick_is_taken_back(client: TestClient, filled: Database) -> None:
         ("what-if", {"kind": "wish", "job": "5", "by": "2020-01-01T10:00"}, "That time is past"),
         ("what-if", {"kind": "wish", "job": "5", "by": "@999999999999"}, "nobody plans for"),
         ("what-if", {"kind": "wish", "job": "5", "by": "9999-12-31T23:59"}, "nobody plans for"),
-        ("what-if", {"kind": "hours", "until": "midnight"}, "such as 19:00"),
+        ("what-if", {"kind": "hours", "until": "midnight"}, "“midnight” is no time of the day. Write it as 08:00"),
         ("what-if", {"kind": "<b>"}, "not one of the questions"),
         ("promise", {"of": "casts", "mould": "2", "pieces": "0"}, "How many pieces?"),
     ],
