@@ -148,7 +148,9 @@ def connection(_open_database: Database, nothing_kept: Snapshot) -> Iterator[Con
 
 @pytest.fixture(scope="session")
 def _served(conninfo: str) -> Iterator[TestClient]:
-    app = create_app(Database(conninfo, wait_s=5.0), Settings())  # a busy machine is slow to open a connection
+    app = create_app(
+        Database(conninfo, wait_s=5.0), Settings(sign_in=False)
+    )  # a busy machine is slow to open a connection
     with TestClient(app, base_url="http://127.0.0.1", follow_redirects=True, raise_server_exceptions=False) as ready:
         yield ready
 

@@ -18,6 +18,7 @@ from ufrin import logs
 from ufrin.bounded.child import set_limits
 from ufrin.errors import UfrinError
 from ufrin.helper_programs import HelperPrograms
+from ufrin.network import is_loopback, shown_address
 from ufrin.settings import THERMOMETER_BESIDE, Settings
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
@@ -63,13 +64,18 @@ def main(words: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="ufrin")
     parser.add_argument("what", choices=("demo", "start", "schema", "worker", "server"))
     parser.add_argument("--port", type=int)
+    parser.add_argument("--host", help="the address to serve on; 0.0.0.0 for every one of this machine")
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
     arguments = parser.parse_args(words)
     try:
         signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDING)
-        settings = Settings() if arguments.port is None else Settings(port=arguments.port)
+        given = {key: value for key, value in (("port", arguments.port), ("host", arguments.host)) if value is not None}
+        settings = Settings(**given)
+        if arguments.what == "demo":
+            settings = settings.model_copy(update={"sign_in": False})
         if arguments.what in {"demo", "start"}:
             check_address(settings.host, settings.port)
+            _check_reach(settings, is_demo=arguments.what == "demo")
         _run(settings, arguments.what, with_server=arguments.with_server)
     except KeyboardInterrupt:
         pass
@@ -136,14 +142,52 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
         if what == "demo":
             settings = with_free_scale_ports(settings)
             _fill(conninfo, settings)
-        environment = {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(settings.var)}
+        if settings.sign_in:
+            _welcome(conninfo, settings)
+        environment = {
+            "UFRIN_DATABASE_URL": conninfo,
+            "UFRIN_VAR": str(settings.var),
+            "UFRIN_HOST": settings.host,
+            "UFRIN_SIGN_IN": str(settings.sign_in),
+        }
         helpers = HelperPrograms(_helpers(settings, scales=what == "demo"), environment, keep_up)
-        print(f"Ufrin serves on http://{settings.host}:{settings.port}  (Ctrl-C stops it; log in {log})", flush=True)
+        print(f"Ufrin serves on {shown_address(settings)}  (Ctrl-C stops it; log in {log})", flush=True)
         helpers.start()
         try:
             serve(conninfo, settings, helpers.stop_soon)
         finally:
             helpers.stop()
+
+
+def _check_reach(settings: Settings, *, is_demo: bool) -> None:
+    # what nobody signs in to is for this machine alone
+    if settings.sign_in or is_loopback(settings.host):
+        return
+    raise CannotServe(
+        "The demo asks nobody for a name, so it serves this machine alone. Leave its host at 127.0.0.1, or serve your "
+        "own data:  ./run start --host 0.0.0.0"
+        if is_demo
+        else "Without signing in, Ufrin serves this machine alone. Leave UFRIN_SIGN_IN out, or UFRIN_HOST at 127.0.0.1."
+    )
+
+
+def _welcome(conninfo: str, settings: Settings) -> None:
+    # while there is no owner, the terminal shows the code that makes one, and nobody else is let near
+    from ufrin.actions.people import accounts  # noqa: PLC0415
+
+    database = Database(conninfo)
+    database.open()
+    try:
+        if not is_loopback(settings.host) and not accounts.has_owner(database):
+            raise CannotServe(
+                f"Nobody owns this workshop yet, so it can't be served on {settings.host}. Start it for this machine "
+                f"alone first, and make the owner there:  ./run start --port {settings.port}"
+            )
+        code = accounts.owner_code(database)
+    finally:
+        database.close()
+    if code:
+        print(f"Nobody owns this workshop yet. Open Ufrin and type this code:  {code}", flush=True)
 
 
 def _helpers(settings: Settings, *, scales: bool) -> list[list[str]]:

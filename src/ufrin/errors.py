@@ -8,6 +8,9 @@
     ├── Stale                  the thing was changed since it was read                    409
     ├── Overtaken              someone else has done the step already                     409
     ├── InUse                  it can't go while something needs it                       409
+    ├── NotSignedIn            nobody is signed in, or not with this                      401
+    ├── NotAllowed             whoever asks may not do this                               403
+    ├── TooManyTries           it failed too often, so it is not looked at for a while    429
     ├── NotOurs                a change asked for by a page of another origin             403
     ├── TooLarge               more was sent than is taken                                413
     ├── DatabaseAway           the database does not answer                               503
@@ -129,6 +132,56 @@ class InUse(UfrinError):
 
     def __str__(self) -> str:
         return self.why
+
+
+class NotSignedIn(UfrinError):
+    """Nobody is signed in, or what was shown to sign in is not good.
+
+    Parameters
+    ----------
+    why : str
+        What is wrong and what to do, as a sentence.
+    """
+
+    status = 401
+    title = "Sign in first"
+
+    def __init__(self, why: str = "Nobody is signed in here. Sign in, then try again.") -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+class NotAllowed(UfrinError):
+    """Whoever asks may not do this.
+
+    Parameters
+    ----------
+    why : str
+        Who may, as a sentence.
+    """
+
+    status = 403
+    title = "You may not do this"
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+class TooManyTries(UfrinError):
+    """It failed too often, so it is not looked at for a while."""
+
+    status = 429
+    title = "Too many tries"
+
+    def __str__(self) -> str:
+        return "That failed too often, so nothing is looked at for a quarter of an hour. Then try again."
 
 
 class NotOurs(UfrinError):

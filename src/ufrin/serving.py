@@ -6,10 +6,14 @@ import socket
 import sys
 import threading
 from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
 
 import uvicorn
 from fastapi import FastAPI
 
+from ufrin.certificates import server_files
+from ufrin.network import is_https, names_served
 from ufrin.settings import Settings
 from ufrin.store.connection import Database
 from ufrin.web.app import create_app, release_devices
@@ -50,8 +54,25 @@ def serve(conninfo: str, settings: Settings, leaving: Callable[[], None]) -> Non
         statement_limit_s=settings.statement_limit_s,
     )
     app = create_app(database, settings)
-    config = uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=GRACE_S)
+    certificate, key = _certificate(settings)
+    config = uvicorn.Config(
+        app,
+        log_config=None,
+        access_log=False,
+        server_header=False,
+        timeout_graceful_shutdown=GRACE_S,
+        proxy_headers=bool(settings.trusted_proxies),
+        forwarded_allow_ips=settings.trusted_proxies,
+        ssl_certfile=certificate,
+        ssl_keyfile=key,
+    )
     _Server(config, app, leaving).run([_listening(settings)])
+
+
+def _certificate(settings: Settings) -> tuple[Path, Path] | tuple[None, None]:
+    if not is_https(settings):
+        return None, None
+    return server_files(settings, names_served(settings), datetime.now(UTC))
 
 
 def _listening(settings: Settings) -> socket.socket:

@@ -18,12 +18,38 @@ class Settings(BaseSettings):
     )
     var: Path = Field(default=Path("var"), description="Where Ufrin's own cluster and its log are kept.")
     host: str = Field(
-        default="127.0.0.1", description="The address to serve on. Ufrin has no log-in: leave it on loopback."
+        default="127.0.0.1",
+        description="The address to serve on; one that others reach is refused until there is an owner who signs in.",
     )
     port: int = Field(default=8537, ge=1, le=65535, description="The port to serve on.")
+    address: str = Field(
+        default="",
+        description="The address to show to others, such as https://bench.example; empty: that of this machine.",
+    )
     allowed_hosts: tuple[str, ...] = Field(
-        default=("127.0.0.1", "localhost", "[::1]"),
-        description="Host names a browser may use; others are refused (guards against DNS rebinding).",
+        default=(),
+        description="More host names that browsers may use, as a JSON list; loopback and, off it, this machine's own "
+        "are known. Others are refused (guards against DNS rebinding).",
+    )
+    https: bool | None = Field(
+        default=None, description="Whether to speak HTTPS; not set: whenever others reach the address."
+    )
+    certificate: Path | None = Field(
+        default=None, description="A certificate (PEM) to speak HTTPS with; not set: Ufrin makes one of the shop's own."
+    )
+    certificate_key: Path | None = Field(default=None, description="The certificate's private key (PEM).")
+    trusted_proxies: str = Field(
+        default="",
+        description="Addresses of reverse proxies, with commas, whose X-Forwarded-For and -Proto are believed.",
+    )
+    sign_in: bool = Field(
+        default=True, description="Whether people sign in; without, Ufrin serves on loopback alone. The demo does not."
+    )
+    session_idle_h: int = Field(
+        default=12, ge=1, le=24 * 90, description="A session that was not used for so many hours ends."
+    )
+    session_longest_h: int = Field(
+        default=14 * 24, ge=1, le=24 * 365, description="A session ends after so many hours, used or not."
     )
     body_limit_bytes: int = Field(default=1_048_576, description="The most that one request may send.")
     mesh_limit_bytes: int = Field(default=100 * 1024 * 1024, description="The largest mesh file that is taken.")

@@ -60,13 +60,15 @@ def trial_database(cluster: Cluster, name: str) -> str:
 
 
 @contextmanager
-def trial_server(conninfo: str) -> Iterator[str]:
+def trial_server(conninfo: str, *, sign_in: bool = False) -> Iterator[str]:
     """Serve Ufrin on a free port of loopback, in a thread.
 
     Parameters
     ----------
     conninfo : str
         Of its database.
+    sign_in : bool, optional
+        Whether people sign in.
 
     Yields
     ------
@@ -78,7 +80,7 @@ def trial_server(conninfo: str) -> Iterator[str]:
     TimeoutError
         When it does not come up.
     """
-    settings = Settings()
+    settings = Settings(sign_in=sign_in)
     app = create_app(Database(conninfo, wait_s=5.0), settings)  # a busy machine is slow to open a connection
     with socket.socket(
         proto=socket.IPPROTO_TCP

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from threading import Lock
 from typing import Any
 
@@ -15,6 +16,19 @@ from ufrin.store.constraint_words import ON_RECORD, SPOKEN, USED
 from ufrin.store.listening import Listener
 
 Connection = psycopg.Connection[dict[str, Any]]
+# who is at work: the database keeps it with every change
+doer: ContextVar[str] = ContextVar("doer", default="")
+
+
+class _NamedConnection(psycopg.Connection[dict[str, Any]]):
+    # knows whom it has named to the database
+
+    named = ""
+
+    def name(self, who: str) -> None:
+        if who != self.named:
+            self.execute("select set_config('ufrin.doer', %s, false)", [who])
+            self.named = who
 
 
 class Database:
@@ -35,9 +49,9 @@ class Database:
     def __init__(
         self, conninfo: str, *, pool_size: int = 8, wait_s: float = 3.0, statement_limit_s: float = 10.0
     ) -> None:
-        self._pool: ConnectionPool[Connection] = ConnectionPool(
+        self._pool: ConnectionPool[_NamedConnection] = ConnectionPool(
             conninfo,
-            connection_class=psycopg.Connection[dict[str, Any]],
+            connection_class=_NamedConnection,
             kwargs={
                 "autocommit": True,  # a read is one statement and needs no transaction of its own
                 "row_factory": dict_row,
@@ -91,6 +105,7 @@ class Database:
             self._lent_out += 1
         try:
             with connection:
+                connection.name(doer.get())
                 yield connection
         finally:
             with self._count:

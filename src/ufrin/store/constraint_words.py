@@ -8,6 +8,11 @@ SPOKEN: dict[str, UfrinError] = {
         "name", "Another rubber on the Shelf has this name. Two tins with one name get mixed up: choose another."
     ),
     "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
+    "account_once": Refused("name", "Somebody of this name has an account already. Add what tells the two apart."),
+    "account_name": Refused("name", "A name has 1 to 60 characters."),
+    "account_role": Refused("role", "That is not one of the roles. Choose again."),
+    "device_name": Refused("name", "A name has 1 to 60 characters, such as Bench by the window."),
+    "device_who": Refused("who", "A name has 1 to 60 characters."),
     "person_once": Refused("name", "Somebody of this name works here already. Add what tells the two apart."),
     "equipment_once": Refused("equipment_name", "There is equipment of this name already. Choose another name."),
     "away_of_equipment": Refused("equipment_id", "That equipment is not here any more. Choose another."),
@@ -196,6 +201,7 @@ ON_RECORD = {
 # broken by nobody but a mistake of ours: they are told in general words
 INTERNAL = frozenset(
     {
+        *("account_password", "change_how", "code_kind", "device_kind", "session_program"),
         *("board_row_figures", "earlier_shape", "fault_pair_place", "input_key_kind", "lot_of_one_thing", "mesh_bytes"),
         *("mesh_figures", "mesh_hash", "mesh_work_state", "mesh_work_tries", "mesh_work_what", "one_workshop"),
         *("factor_pours", "room_temp", "thermometer_heard"),

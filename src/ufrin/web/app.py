@@ -4,25 +4,29 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
 from anyio import to_thread
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from ufrin import __version__
 from ufrin.actions import Database
+from ufrin.actions.people.signing_in import SessionLimits
 from ufrin.bounded.child import stop_all, take_work
+from ufrin.certificates import shop_certificate
 from ufrin.devices.scales import Scales
 from ufrin.errors import UfrinError
+from ufrin.network import names_served, shown_address
 from ufrin.settings import Settings
 from ufrin.web.contexts.interface import ERRORS
-from ufrin.web.frame import errors
+from ufrin.web.frame import access, errors
 from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.mesh_line import mesh_line
 from ufrin.web.frame.pages import static_folder
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.frame.room_watch import RoomWatch
 from ufrin.web.frame.shipped_files import ShippedFiles
+from ufrin.web.frame.sign_in import SignIn
 from ufrin.web.frame.workshop_clock import WorkshopClock
 from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, sequence
 from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, jobs, mesh, mix, pairing, schedule
@@ -30,6 +34,7 @@ from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet, mould_card
+from ufrin.web.routes.people import accounts, devices, sign_in
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
 from ufrin.web.routes.shop import (
     board,
@@ -99,13 +104,20 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        dependencies=[Depends(access.check)],
     )
+    app.state.hosts = names_served(settings)
+    app.state.address = shown_address(settings) if settings.sign_in else ""
+    app.state.own_certificate = shop_certificate(settings)
     app.state.database, app.state.settings = database, settings
     app.state.scales, app.state.events = Scales(), BenchEvents()
     app.state.workshop_clock = WorkshopClock(database)
     app.mount("/static", ShippedFiles(directory=static_folder()), name="static")
     for routes in (  # fixed paths before those with a number in their place
         board,
+        sign_in,
+        accounts,
+        devices,
         shop_people,
         plan_calendar,
         day_plan,
@@ -148,7 +160,9 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.add_exception_handler(UfrinError, errors.ufrin_error)
     app.add_exception_handler(HTTPException, errors.http_error)
     app.add_exception_handler(RequestValidationError, errors.invalid)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.allowed_hosts))
+    limits = SessionLimits(idle_h=settings.session_idle_h, longest_h=settings.session_longest_h)
+    app.add_middleware(SignIn, database=database, limits=limits, is_required=settings.sign_in)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(app.state.hosts))
     app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes, mesh_limit_bytes=settings.mesh_limit_bytes)
     return app
 

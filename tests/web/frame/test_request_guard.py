@@ -95,7 +95,7 @@ def test_the_database_goes_away_and_comes_back(client: TestClient, database: Dat
 
 
 def test_no_address_is_hidden_behind_another() -> None:
-    app = create_app(Database(""), Settings())
+    app = create_app(Database(""), Settings(sign_in=False))
     routes = [
         route
         for included in app.router.routes

@@ -392,9 +392,10 @@ def test_card_and_label_fit_on_their_paper(client: TestClient, filled: Database,
 
 
 def test_the_qr_code_leads_to_the_page_of_the_mould(client: TestClient, filled: Database) -> None:
-    from ufrin.web.routes.paper.mould_card import qr_code  # noqa: PLC0415
+    from ufrin.web.frame.links import Links  # noqa: PLC0415
+    from ufrin.web.frame.qr_code import qr_code  # noqa: PLC0415
 
-    assert qr_of(qr_code("http://workshop.local:8000/", 11)) == "http://workshop.local:8000/moulds/11"
+    assert qr_of(qr_code(f"http://workshop.local:8000{Links.mould(11)}")) == "http://workshop.local:8000/moulds/11"
 
 
 def test_the_interface_reads_moulds(client: TestClient, filled: Database) -> None:

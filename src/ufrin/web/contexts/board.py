@@ -25,6 +25,8 @@ _HEADINGS = (
     ("Mould ready", frozenset({"Mould ready"})),
 )
 _PLANNING, _STOPPED = "Planning", "Stopped"
+# what there is to do for somebody at the bench
+AT_BENCH = frozenset({"Being weighed", "To take out", "Ready to pour", "Mould ready"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -42,7 +42,8 @@ class ErrorOut(BaseModel):
 
 _ERRORS = {
     400: "The request can't be read.",
-    403: "The call comes from a page of another origin.",
+    401: "No key, or none that is known, where people sign in.",
+    403: "The call comes from a page of another origin, or its key may not ask this.",
     404: "There is nothing at this address or with this number.",
     413: "More was sent than is taken.",
     422: "That can't be worked out; the sentence says why and what to do.",

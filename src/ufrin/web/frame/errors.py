@@ -11,8 +11,10 @@ from starlette.responses import Response
 from starlette.routing import BaseRoute, Match, Route
 
 from ufrin.core.measures.display import say_amounts
-from ufrin.errors import Missing, Refused, UfrinError
-from ufrin.web.frame.pages import is_htmx, render
+from ufrin.errors import Missing, NotAllowed, NotSignedIn, Refused, UfrinError
+from ufrin.web.frame.access import party_in
+from ufrin.web.frame.links import Links
+from ufrin.web.frame.pages import go_to, is_htmx, render
 
 
 class _Spoken(UfrinError):
@@ -46,10 +48,11 @@ def answer(request: Request, error: UfrinError, *, reference: str = "") -> Respo
     why = say_amounts(str(error))
     if request.url.path.startswith("/api/"):
         detail = f"{error.field}: {why}" if isinstance(error, Refused) and error.field else why
-        return JSONResponse(
-            {"detail": detail, **({"reference": reference} if reference else {})}, status_code=error.status
-        )
-    context = {"title": error.title, "why": why, "reference": reference}
+        headers = {"WWW-Authenticate": "Bearer"} if isinstance(error, NotSignedIn) else {}
+        told = {"detail": detail, **({"reference": reference} if reference else {})}
+        return JSONResponse(told, status_code=error.status, headers=headers)
+    is_signed_out = isinstance(error, NotSignedIn)
+    context = {"title": error.title, "why": why, "reference": reference, "is_signed_out": is_signed_out}
     if is_htmx(request):
         response = render(request, "frame/_notice.html", context, status_code=error.status)
         response.headers["HX-Retarget"], response.headers["HX-Reswap"] = "#notice", "innerHTML"
@@ -58,7 +61,13 @@ def answer(request: Request, error: UfrinError, *, reference: str = "") -> Respo
 
 
 async def ufrin_error(request: Request, error: Exception) -> Response:
-    """Answer one of Ufrin's own errors."""
+    """Answer one of Ufrin's own errors; somebody who looks at a page and is not signed in is led to sign in."""
+    is_page = request.method in {"GET", "HEAD"} and not request.url.path.startswith("/api/") and not is_htmx(request)
+    if is_page and isinstance(error, NotSignedIn):
+        asked = request.url.path + (f"?{request.url.query}" if request.url.query else "")
+        return go_to(request, Links.sign_in_then(asked))
+    if is_page and isinstance(error, NotAllowed) and request.url.path == "/" and party_in(request).device_id:
+        return go_to(request, Links.bench)
     return answer(request, error if isinstance(error, UfrinError) else UfrinError())
 
 

@@ -2,8 +2,10 @@
 
 from urllib.parse import urlencode
 
+from ufrin.web.frame.people_links import PeopleLinks
 
-class Links:
+
+class Links(PeopleLinks):
     """The addresses."""
 
     new_job = "/jobs"

@@ -16,6 +16,7 @@ from starlette.templating import Jinja2Templates
 from ufrin.core.inputs.stations import MOULD_STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import cut_at_terms
+from ufrin.web.frame.access import party_in
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, UnitFormatter
 from ufrin.web.frame.workshop_clock import WorkshopClock
@@ -150,7 +151,7 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
     Response
         The page or fragment.
     """
-    shown = {"workshop_clock": request.app.state.workshop_clock, **context}
+    shown = {"workshop_clock": request.app.state.workshop_clock, "party": party_in(request), **context}
     return _templates.TemplateResponse(
         request, template, shown, status_code=status_code, headers={"Cache-Control": "no-store"}
     )

@@ -29,6 +29,8 @@ DOCS_POLICY = POLICY.replace("img-src 'self'", "img-src 'self' data:")
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 6
 ROUND_A_FILE_BYTES = 65_536  # the overhead of a form round a file
+# what opens something by itself stays out of the log
+_SECRET = re.compile(r"^/(password|calendar|devices/joined)/.+")
 _TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet|pours/\d+/photos)$")
 
 
@@ -70,6 +72,7 @@ class Guard:
         if scope["method"] == "HEAD":
             scope, receive, send = _without_body({**scope, "method": "GET"}, send)
         reference, began, status = secrets.token_hex(4), time.perf_counter(), 500
+        logged = _SECRET.sub(r"/\1/…", scope["path"])
         started = False
 
         async def sending(message: Message) -> None:
@@ -89,14 +92,12 @@ class Guard:
             else:
                 await self.app(scope, self._counted(receive, limit), sending)
         except Exception:
-            log.exception("failed", reference=reference, method=scope["method"], path=scope["path"])
+            log.exception("failed", reference=reference, method=scope["method"], path=logged)
             if not started:
                 await answer(Request(scope), Failure(), reference=reference)(scope, receive, sending)
         finally:
             took_ms = round((time.perf_counter() - began) * 1000, 1)
-            log.info(
-                "request", reference=reference, method=scope["method"], path=scope["path"], status=status, ms=took_ms
-            )
+            log.info("request", reference=reference, method=scope["method"], path=logged, status=status, ms=took_ms)
 
     async def _refused(self, scope: Scope, receive: Receive, limit: int) -> UfrinError | None:
         headers = Headers(scope=scope)

@@ -11,6 +11,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
@@ -20,6 +21,7 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.get("/pours/{number}/short")
+@asks("see bench")
 def short(request: Request, database: TheDatabase, number: Number, below: str = "", missing: str = "") -> Response:
     """Show what is weighed now, from the level that was reached or from what is missing."""
     now, errors = clock.now(), dict[str, str]()
@@ -49,6 +51,7 @@ def _typed(text: str, kind: str, units: Units, field: str) -> float | None:
 
 
 @router.post("/pours/{number}/photos")
+@asks("weigh")
 def keep_photo(
     request: Request,
     database: TheDatabase,
@@ -65,6 +68,7 @@ def keep_photo(
 
 
 @router.get("/pours/{number}/photos/{entry}")
+@asks("see bench")
 def show_photo(database: TheDatabase, number: Number, entry: Number) -> Response:
     """Give a picture."""
     return Response(photos.look(database, number, entry), media_type="image/jpeg")

@@ -31,6 +31,7 @@ from ufrin.errors import Overtaken, Refused
 from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
 from ufrin.web.contexts.coats import batch_name, coat_clock
 from ufrin.web.contexts.cure_watch import watch
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -60,18 +61,21 @@ def _chosen(request: Request, scales: tuple[Stored[Scale], ...]) -> Stored[Scale
 
 
 @router.get("/pours/{number}")
+@asks("see bench")
 def show(request: Request, database: TheDatabase, number: Number) -> Response:
     """Show the bench."""
     return _page(request, database, pours.look(database, number), "bench/bench.html")
 
 
 @router.get("/pours/{number}/now")
+@asks("see bench")
 def now(request: Request, database: TheDatabase, number: Number) -> Response:
     """Show the current state of the pour, for a page that is open already."""
     return _page(request, database, pours.look(database, number), "bench/_bench.html")
 
 
 @router.post("/pours/{number}/enter")
+@asks("weigh")
 def enter(request: Request, database: TheDatabase, scales: TheScales, number: Number, form: Posted) -> Response:
     """Add a line to the record."""
     typed = {key: text[:400] for key, text in form.items()}
@@ -205,6 +209,7 @@ def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[i
 
 
 @router.get("/pours/{number}/stream", response_class=EventSourceResponse)
+@asks("see bench")
 async def stream(
     scales: TheScales, events: TheBenchEvents, followed: Annotated[tuple[int, Stored[Scale] | None], Depends(_followed)]
 ) -> AsyncIterator[ServerSentEvent]:
@@ -249,6 +254,7 @@ def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
 
 
 @router.get("/scales/{number}/stream", response_class=EventSourceResponse)
+@asks("see bench")
 async def scale_stream(
     scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]
 ) -> AsyncIterator[ServerSentEvent]:
@@ -258,6 +264,7 @@ async def scale_stream(
 
 
 @router.post("/scales/{number}/tare")
+@asks("weigh")
 def tare(scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]) -> Response:
     """Tare a scale."""
     if not scales.reader(scale.id, scale.thing).tare():

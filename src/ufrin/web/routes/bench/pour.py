@@ -11,6 +11,7 @@ from ufrin.actions import Database
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.actions.checks import preparation, sign_off
+from ufrin.actions.people import change_log
 from ufrin.actions.shop import room
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.clocks.moment import Moment
@@ -27,6 +28,7 @@ from ufrin.web.contexts.checks import befores, shown_stops
 from ufrin.web.contexts.cure_watch import ShownClock, main_clock, shown_clocks
 from ufrin.web.contexts.record import entry_words
 from ufrin.web.contexts.station import job_context
+from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import YES, FormReading, form_units, form_version
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import environment, go_to, render
@@ -37,12 +39,14 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.get("/jobs/{job_id}/pour")
+@asks("see bench")
 def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show what will be weighed, and the pours so far."""
     return _page(request, database, job_id, {}, {})
 
 
 @router.post("/jobs/{job_id}/pour")
+@asks("weigh")
 def start(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Begin to weigh."""
     typed = {key: form.get(key, "")[:200] for key in ("who", "temp_c")}
@@ -83,6 +87,7 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
 
 
 @router.post("/jobs/{job_id}/steps/{key}")
+@asks("weigh")
 def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
     """Tick a step of the preparation off, or take the tick back."""
     try:
@@ -115,7 +120,7 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         "errors": errors,
         "typed": {
             **typed,
-            "who": typed.get("who") or (seen.pours[0][0].who if seen.pours else ""),
+            "who": typed.get("who") or party_in(request).person or (seen.pours[0][0].who if seen.pours else ""),
             "temp_c": typed.get("temp_c") or say.plain(room_c, "temperature"),
         },
         "say": say,
@@ -141,6 +146,7 @@ def _cure(one: PourState, now: Moment) -> ShownCure:
 
 
 @router.get("/pours/{number}/record")
+@asks("see bench")
 def record(request: Request, database: TheDatabase, number: Number) -> Response:
     """Show the record of a pour."""
     return _record(request, database, number, {}, {})
@@ -240,7 +246,13 @@ def _record(
     request: Request, database: Database, number: int, errors: dict[str, str], typed: dict[str, str]
 ) -> Response:
     bench = pours.look(database, number)
-    context = {**_record_context(database, bench), "errors": errors, "typed": typed, "token": pours.new_token()}
+    context = {
+        **_record_context(database, bench),
+        "doers": change_log.doers_of_pour(database, number),
+        "errors": errors,
+        "typed": typed,
+        "token": pours.new_token(),
+    }
     return render(request, "bench/record.html", context, status_code=422 if errors else 200)
 
 

@@ -13,6 +13,7 @@ from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.sequence import sequence_svg
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.calendar_file import CalendarEvent, calendar_file
 from ufrin.web.frame.forms import YES, FormReading
 from ufrin.web.frame.links import Links
@@ -24,6 +25,7 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.get("/jobs/{job_id}/sequence")
+@asks("see bench")
 def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show the steps of a job as a line of time."""
     return _page(request, database, job_id, {}, "")
@@ -41,6 +43,7 @@ def wish(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
 
 
 @router.post("/jobs/{job_id}/sequence/{key}")
+@asks("weigh")
 def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
     """Tick a step off, or take the tick back."""
     try:

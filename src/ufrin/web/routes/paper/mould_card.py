@@ -1,6 +1,5 @@
 """A mould's card and label on paper, with the QR code of its page."""
 
-import segno
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -8,17 +7,11 @@ from ufrin.actions.moulds import cards
 from ufrin.web.contexts.moulds import card_context
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import environment
+from ufrin.web.frame.qr_code import qr_code
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
 router = APIRouter(include_in_schema=False)
-
-
-def qr_code(base: str, number: int) -> str:
-    """Return the QR code of a mould's page as SVG, for a server at a base address."""
-    # medium correction: a label on a mould gets scratched
-    made = segno.make(f"{base.rstrip('/')}{Links.mould(number)}", error="m", micro=False)
-    return made.svg_inline(border=2, omitsize=True, svgclass="qr", lineclass=None)
 
 
 def _paper(request: Request, database: TheDatabase, number: int, template: str, size: str) -> Response:
@@ -27,7 +20,10 @@ def _paper(request: Request, database: TheDatabase, number: int, template: str, 
 
     card = cards.look(database, number)
     say = UnitFormatter(card.workshop.units, card.workshop.currency)
-    context = {"workshop_clock": request.app.state.workshop_clock, "qr": qr_code(str(request.base_url), number)}
+    context = {
+        "workshop_clock": request.app.state.workshop_clock,
+        "qr": qr_code(f"{str(request.base_url).rstrip('/')}{Links.mould(number)}"),
+    }
     body = environment.get_template(template).render(context | card_context(card, say, []))
     made = small_pdf(body, f"{card.mould.label} {card.mould.name}", size)
     return Response(

@@ -10,6 +10,7 @@ from ufrin.actions.shop.workshop_settings import settings
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.board import by_state, clocks_context
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import whole_number
 from ufrin.web.frame.headlines import NOT_YET, box_headline, job_state, rubber_headline
 from ufrin.web.frame.links import Links
@@ -47,6 +48,7 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
 
 
 @router.get("/clocks")
+@asks("see bench")
 def clocks(request: Request, database: TheDatabase, all: str = "") -> Response:  # noqa: A002 - as the address has it
     """Show what runs and what is to be done next: for a Board that is open already, or on a page of its own."""
     now, workshop = clock.now(), settings(database)

@@ -11,6 +11,7 @@ from ufrin.actions.shelf import things
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.day_plan import SPANS, plan_context
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -51,6 +52,7 @@ def page(
 
 
 @router.get("/plan")
+@asks("see bench")
 def show(request: Request, database: TheDatabase, days: str = "", step: str = "") -> Response:
     """Show the plan; htmx asks for the part alone that changes by itself."""
     if is_htmx(request):
@@ -61,6 +63,7 @@ def show(request: Request, database: TheDatabase, days: str = "", step: str = ""
 
 
 @router.get("/plan/search")
+@asks("see bench")
 def search(request: Request, database: TheDatabase, days: str = "") -> Response:
     """Show how far the search for a better plan is."""
     state, has_worker = day_plan.search_state(database)
@@ -94,6 +97,7 @@ def free(request: Request, database: TheDatabase, form: Posted) -> Response:
 
 
 @router.post("/plan/tick")
+@asks("weigh")
 def tick(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Tick a step off, at its real time where one is typed."""
     try:
@@ -104,6 +108,7 @@ def tick(request: Request, database: TheDatabase, form: Posted) -> Response:
 
 
 @router.post("/plan/untick")
+@asks("weigh")
 def untick(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Take back that a step is done."""
     try:

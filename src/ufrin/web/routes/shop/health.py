@@ -5,12 +5,14 @@ from starlette.responses import JSONResponse, Response
 
 from ufrin.actions.job import long_work
 from ufrin.errors import DatabaseAway, DatabaseBusy
+from ufrin.web.frame.access import asks
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(include_in_schema=False)
 
 
 @router.get("/healthz")
+@asks("anybody")
 def health(database: TheDatabase) -> Response:
     """Return 200 when pages are answered, or 503 while the database is away or busy; workers are told besides."""
     try:

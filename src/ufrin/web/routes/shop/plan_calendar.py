@@ -5,6 +5,7 @@ from starlette.responses import Response
 
 from ufrin.actions.schedule import day_plan
 from ufrin.devices import clock
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.calendar_file import CalendarEvent, calendar_file
 from ufrin.web.routes import TheDatabase
 
@@ -12,6 +13,7 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.get("/calendar/{secret}.ics")
+@asks("anybody")
 def calendar(database: TheDatabase, secret: str) -> Response:
     """Give the plan that counts, of the shop or of one person, as a calendar."""
     name, steps = day_plan.calendar(database, secret[:100].replace("\0", ""), clock.now())

@@ -18,6 +18,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale
+from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import fields, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -37,6 +38,7 @@ def show(request: Request, database: TheDatabase) -> Response:
 
 
 @router.post("/settings")
+@asks("run shop")
 def change(request: Request, database: TheDatabase, form: Posted) -> Response:
     """Keep new settings."""
     units: Units = "us" if form.get("units") == "us" else "metric"

@@ -12,6 +12,7 @@ from ufrin.core.measures.parsing import parse
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.station import act_and_show, job_context
+from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import YES, FormReading, form_units, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -29,13 +30,19 @@ def _refused(request: Request, database: Database, job_id: int, refused: Refused
 
 
 @router.post("/jobs/{job_id}/casts/bench")
+@asks("weigh")
 def begin(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
     """Begin to weigh a shot at the bench."""
     try:
         typed_c = form.get("temp_c", "").strip()
         temp_c = parse(typed_c, "temperature", form_units(form, "metric"), field="temp_c") if typed_c else None
         number = bench.start(
-            database, job_id, who=form.get("who", ""), temp_c=temp_c, reason=form.get("reason", ""), now=clock.now()
+            database,
+            job_id,
+            who=form.get("who", "") or party_in(request).person,
+            temp_c=temp_c,
+            reason=form.get("reason", ""),
+            now=clock.now(),
         )
     except Refused as refused:
         return _refused(request, database, job_id, Refused("stop", str(refused)), {})
@@ -63,6 +70,7 @@ def unsign(request: Request, database: TheDatabase, job_id: Number, form: Posted
 
 
 @router.post("/jobs/{job_id}/casts/steps/{key}")
+@asks("weigh")
 def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form: Posted) -> Response:
     """Tick a step of getting ready off, or take the tick back."""
     at_s = clock.now().wall_s
@@ -76,6 +84,7 @@ def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form
 
 
 @router.post("/jobs/{job_id}/casts/mould-weight")
+@asks("weigh")
 def weigh_mould(request: Request, database: TheDatabase, scales: TheScales, job_id: Number, form: Posted) -> Response:
     """Take what a scale shows as the weight of the mould, empty or as it fills."""
 

@@ -1,0 +1,105 @@
+"""Access: what each route asks of whoever makes a request, declared beside it, and checked before it runs.
+
+What a route declares nothing for follows from how it is asked: to look asks for "see", to change for "change". The
+calls of the open interface only compute and read, so they ask for "see".
+"""
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from starlette.requests import Request
+
+from ufrin.actions.people.party import NOBODY, Party, Right
+from ufrin.errors import NotAllowed, NotSignedIn
+
+Endpoint = TypeVar("Endpoint", bound=Callable[..., Any])
+_DECLARED = "least_right"
+_WHO_MAY: dict[Right, str] = {
+    "see": "A tablet at the bench opens the pages of the bench only. Open this one at a desk, signed in.",
+    "see bench": "This page is for people and for tablets at the bench.",
+    "weigh": "Your account can read, and change nothing. Ask the owner to make you a maker.",
+    "change": "This is for makers: an account that reads, a tablet at the bench or a script can't change it.",
+    "run shop": "This is for the owner of the workshop.",
+}
+
+
+def asks(right: Right) -> Callable[[Endpoint], Endpoint]:
+    """Declare what a route asks of whoever makes a request.
+
+    Parameters
+    ----------
+    right : str
+        The least right.
+
+    Returns
+    -------
+    function
+        That marks the route.
+    """
+
+    def mark(endpoint: Endpoint) -> Endpoint:
+        setattr(endpoint, _DECLARED, right)
+        return endpoint
+
+    return mark
+
+
+def right_of(endpoint: Callable[..., Any], path: str, method: str) -> Right:
+    """Return what a route asks of whoever makes a request.
+
+    Parameters
+    ----------
+    endpoint : function
+        The route's.
+    path, method : str
+        How it is asked.
+
+    Returns
+    -------
+    str
+        The right.
+    """
+    declared: Right | None = getattr(endpoint, _DECLARED, None)
+    if declared:
+        return declared
+    return "see" if path.startswith("/api/") or method in {"GET", "HEAD", "OPTIONS"} else "change"
+
+
+def party_in(request: Request) -> Party:
+    """Return who makes a request.
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Returns
+    -------
+    Party
+        Nobody, where that was not looked at.
+    """
+    party: Party = getattr(request.state, "party", NOBODY)
+    return party
+
+
+async def check(request: Request) -> None:
+    """Check that whoever makes a request may; every route depends on it.
+
+    Parameters
+    ----------
+    request : Request
+        As received.
+
+    Raises
+    ------
+    NotSignedIn
+        When nobody is signed in.
+    NotAllowed
+        When whoever is may not.
+    """
+    party, right = party_in(request), right_of(request.scope["endpoint"], request.url.path, request.method)
+    if party.may(right):
+        return
+    if party.who == "nobody":
+        raise NotSignedIn
+    raise NotAllowed(_WHO_MAY[right])
