@@ -42,7 +42,7 @@ ARROWS = {
     "helper_programs": set(),
     "serving": {"settings", "store", "web", "network", "certificates"},
     "__main__": {
-        *("actions", "network"),
+        *("actions", "network", "certificates"),
         "settings",
         "store",
         "demo",
@@ -89,6 +89,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
     },
     "actions": {
         "people": set(),
+        "safekeeping": set(),
         "shop": set(),
         "shelf": {"shop"},
         "job": {"shop", "shelf"},

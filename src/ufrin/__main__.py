@@ -8,19 +8,24 @@ signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
 
 import argparse
 import errno
+import os
+import shutil
 import socket
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
 from types import FrameType
 
 from ufrin import logs
 from ufrin.bounded.child import set_limits
+from ufrin.certificates import server_files
 from ufrin.errors import UfrinError
 from ufrin.helper_programs import HelperPrograms
-from ufrin.network import is_loopback, shown_address
+from ufrin.network import is_https, is_loopback, names_served, shown_address
 from ufrin.settings import THERMOMETER_BESIDE, Settings
-from ufrin.store import schema
+from ufrin.store import backup_file, schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
 
@@ -62,7 +67,8 @@ def main(words: list[str] | None = None) -> int:
     for number in ENDING:
         signal.signal(number, _leave)
     parser = argparse.ArgumentParser(prog="ufrin")
-    parser.add_argument("what", choices=("demo", "start", "schema", "worker", "server"))
+    parser.add_argument("what", choices=("demo", "start", "schema", "worker", "server", "backup", "restore"))
+    parser.add_argument("file", nargs="?", type=Path, help="of a backup")
     parser.add_argument("--port", type=int)
     parser.add_argument("--host", help="the address to serve on; 0.0.0.0 for every one of this machine")
     parser.add_argument("--with-server", action="store_true", help=argparse.SUPPRESS)
@@ -76,7 +82,10 @@ def main(words: list[str] | None = None) -> int:
         if arguments.what in {"demo", "start"}:
             check_address(settings.host, settings.port)
             _check_reach(settings, is_demo=arguments.what == "demo")
-        _run(settings, arguments.what, with_server=arguments.with_server)
+        if arguments.what in {"backup", "restore"}:
+            _keep_safe(settings, arguments.what, arguments.file)
+        else:
+            _run(settings, arguments.what, with_server=arguments.with_server)
     except KeyboardInterrupt:
         pass
     except (UfrinError, ValueError) as error:
@@ -86,6 +95,55 @@ def main(words: list[str] | None = None) -> int:
         print(what_is_wrong(error), file=sys.stderr)
         return 1
     return 0
+
+
+def _share_metrics(folder: Path) -> None:
+    # the processes that serve add up what each has counted, from files of this start alone
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir(parents=True)
+    os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(folder)
+
+
+def _keep_safe(settings: Settings, what: str, file: Path | None) -> None:
+    logs.write_to(settings.var / "log")
+    now = datetime.now(UTC)
+    if what == "restore" and (file is None or not file.is_file()):
+        raise CannotServe(
+            f"There is no file {file}. Name a backup:  ./run restore FILE"
+            if file
+            else "Name a backup:  ./run restore FILE"
+        )
+    with _database_of(settings, "ufrin") as (conninfo, _):
+        if what == "restore" and file is not None:
+            manifest = backup_file.restore(conninfo, file)
+            print(
+                f"Restored {_told(manifest, file)}, made {manifest.made_at:%Y-%m-%d %H:%M} UTC. Every table matches it."
+            )
+            return
+        file = file or settings.backups / f"ufrin-{now:%Y-%m-%d-%H%M%S}.zip"
+        if file.exists():
+            raise CannotServe(f"{file} is there already. Name another file, so that no backup is overwritten.")
+        manifest = backup_file.write(conninfo, file, now)
+        print(f"Backed up {_told(manifest, file)}: {file}")
+
+
+def _told(manifest: backup_file.Manifest, file: Path) -> str:
+    tables = sum(one.rows > 0 for one in manifest.tables.values())
+    return f"{manifest.rows} rows of {tables} tables ({file.stat().st_size} bytes)"
+
+
+def _back_up_before_steps(conninfo: str, settings: Settings) -> None:
+    # a database of an earlier version is backed up before it is changed
+    before = schema.step_of(conninfo)
+    if not before or before == schema.steps()[-1]:
+        return
+    now = datetime.now(UTC)
+    file = settings.backups / f"ufrin-{now:%Y-%m-%d-%H%M%S}-before-{schema.steps()[-1][:4]}.zip"
+    manifest = backup_file.write(conninfo, file, now)
+    print(
+        f"This record book is of an earlier version, so it was backed up first ({manifest.rows} rows): {file}",
+        flush=True,
+    )
 
 
 def _leave(number: int, frame: FrameType | None) -> None:
@@ -120,7 +178,11 @@ def what_is_wrong(error: OSError) -> str:
 
 def _run(settings: Settings, what: str, *, with_server: bool) -> None:
     log = logs.write_to(settings.var / "log")
+    if what in {"demo", "start"}:
+        _share_metrics(settings.var / "metrics")
     with _database_of(settings, "ufrin_demo" if what == "demo" else "ufrin") as (conninfo, keep_up):
+        if what in {"start", "schema"}:
+            _back_up_before_steps(conninfo, settings)
         applied = schema.bring_up_to_date(conninfo)
         if what == "schema":
             print(f"The schema is up to date ({applied} new steps).")
@@ -131,7 +193,7 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             from ufrin.jobs import worker  # noqa: PLC0415
 
             print("A worker waits for long work  (Ctrl-C stops it)", flush=True)
-            worker.run(conninfo, with_server=with_server)
+            worker.run(conninfo, settings.backups, with_server=with_server)
             return
         from ufrin.serving import serve, stop_with_parent  # noqa: PLC0415
 
@@ -150,6 +212,8 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             "UFRIN_HOST": settings.host,
             "UFRIN_SIGN_IN": str(settings.sign_in),
         }
+        if is_https(settings):
+            server_files(settings, names_served(settings), datetime.now(UTC))  # before several processes look for them
         helpers = HelperPrograms(_helpers(settings, scales=what == "demo"), environment, keep_up)
         print(f"Ufrin serves on {shown_address(settings)}  (Ctrl-C stops it; log in {log})", flush=True)
         helpers.start()

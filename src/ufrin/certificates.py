@@ -93,11 +93,12 @@ def _general_names(names: list[str]) -> list[x509.GeneralName]:
 
 def _covers(names: list[str]) -> list[x509.GeneralName]:
     # what the authority may sign for: private addresses, and the names and addresses that are served now
-    found: list[x509.GeneralName] = [x509.IPAddress(ipaddress.ip_network(one)) for one in PRIVATE]
+    private = [ipaddress.ip_network(one) for one in PRIVATE]
+    found: list[x509.GeneralName] = [x509.IPAddress(one) for one in private]
     for one in _general_names(names):
         if isinstance(one, x509.DNSName):
             found.append(one)
-        elif isinstance(one, x509.IPAddress) and not one.value.is_private:
+        elif isinstance(one, x509.IPAddress) and not any(one.value in network for network in private):
             found.append(x509.IPAddress(ipaddress.ip_network(one.value)))
     return found
 

@@ -1,10 +1,10 @@
 """Logs: one JSON object a line, in a file that is turned over before it grows too large."""
 
 import logging
-from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 import structlog
+from concurrent_log_handler import ConcurrentRotatingFileHandler
 from structlog.typing import Processor
 
 
@@ -23,7 +23,8 @@ def write_to(folder: Path) -> Path:
     """
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / "ufrin.jsonl"
-    handler = RotatingFileHandler(file, maxBytes=5_000_000, backupCount=3, encoding="utf-8")
+    # several processes write to it, and one of them turns it over
+    handler = ConcurrentRotatingFileHandler(str(file), maxBytes=5_000_000, backupCount=3, encoding="utf-8")
     shared: list[Processor] = [
         structlog.processors.add_log_level,
         structlog.processors.TimeStamper(fmt="iso"),

@@ -17,6 +17,9 @@ class Settings(BaseSettings):
         default="", description="An existing PostgreSQL to use; empty: Ufrin starts its own under var/."
     )
     var: Path = Field(default=Path("var"), description="Where Ufrin's own cluster and its log are kept.")
+    backup_folder: Path | None = Field(
+        default=None, description="Where backups are kept; not set: in backups, beside the log."
+    )
     host: str = Field(
         default="127.0.0.1",
         description="The address to serve on; one that others reach is refused until there is an owner who signs in.",
@@ -78,3 +81,8 @@ class Settings(BaseSettings):
         default=3.0, description="How long a request waits for the database before it says that it is away."
     )
     statement_limit_s: float = Field(default=10.0, description="How long one statement may run in the database.")
+
+    @property
+    def backups(self) -> Path:
+        """The folder that backups are kept in."""
+        return self.backup_folder or self.var / "backups"

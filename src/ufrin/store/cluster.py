@@ -84,6 +84,9 @@ class Cluster:
             return
         # trust is safe here: no network, and the socket's folder opens only for the user that runs Ufrin
         options = f"-k '{self._sockets}' -c listen_addresses='' -c max_connections=60"
+        # its log is turned over every day, and a week of it kept
+        options += " -c logging_collector=on -c log_directory=log -c log_filename=%a.log"
+        options += " -c log_truncate_on_rotation=on -c log_rotation_age=1d -c log_rotation_size=0"
         options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off" if self._fast else ""
         self._run(
             "pg_ctl",
@@ -170,8 +173,8 @@ class Cluster:
             owner = pwd.getpwnam(DATABASE_USER)
             os.chown(folder, owner.pw_uid, owner.pw_gid)
 
-    def _run(self, program: str, *words: str, may_fail: bool = False) -> int:
-        command = [str(_program(program)), *words]
+    def _run(self, name: str, *words: str, may_fail: bool = False) -> int:
+        command = [str(program(name)), *words]
         if self._as_root:
             command = ["runuser", "-u", DATABASE_USER, "--", *command]
         # the server keeps its standard output for life, so that goes nowhere and its messages are read from a file
@@ -182,7 +185,7 @@ class Cluster:
         if done.returncode and not may_fail:
             log = self.folder / "postgresql.log"
             tail = "\n".join(log.read_text(errors="replace").splitlines()[-5:]) if log.exists() else ""
-            raise NoCluster(f"{_cause(text + tail)}{program} failed in {self.folder}:\n{text}\n{tail}".strip())
+            raise NoCluster(f"{_cause(text + tail)}{name} failed in {self.folder}:\n{text}\n{tail}".strip())
         return done.returncode
 
 
@@ -200,7 +203,11 @@ def existing(conninfo: str) -> str:
     return conninfo
 
 
-def _program(name: str) -> Path:
+def program(name: str) -> Path:
+    """Return the newest of PostgreSQL's programs of a name.
+
+    Raises NoCluster when there is none.
+    """
     versions = sorted(
         Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: float(path.parts[-3]), reverse=True
     )

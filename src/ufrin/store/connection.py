@@ -70,6 +70,11 @@ class Database:
         )
         self._lent_out, self._count, self._conninfo = 0, Lock(), conninfo
 
+    @property
+    def conninfo(self) -> str:
+        """Where it is."""
+        return self._conninfo
+
     def open(self) -> None:
         """Start the pool; it connects when it can."""
         self._pool.open()

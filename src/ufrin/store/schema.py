@@ -60,6 +60,16 @@ def steps() -> list[str]:
         return [migration.id for migration in migrations]
 
 
+def step_of(conninfo: str) -> str:
+    """Return the newest step that is applied to a database; empty where there is none."""
+    with _migrations() as migrations:
+        backend = _backend(conninfo)
+        try:
+            return max((one.id for one in backend.to_rollback(migrations)), default="")
+        finally:
+            backend.connection.close()
+
+
 def bring_up_to_date(conninfo: str, *, last: str | None = None) -> int:
     """Apply every step that is not applied yet, up to one of them where it is named.
 

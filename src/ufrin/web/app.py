@@ -46,6 +46,7 @@ from ufrin.web.routes.shop import (
     orders,
     pairings,
     plan_calendar,
+    safekeeping,
     shop_people,
     workshop_settings,
 )
@@ -146,6 +147,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         safety_sheets,
         things,
         workshop_settings,
+        safekeeping,
         health,
         api_docs,
         pairings,

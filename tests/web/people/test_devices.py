@@ -49,7 +49,8 @@ def test_a_tablet_joins_by_its_code_once_and_stays_joined(shop: Shop, database: 
     "change",
     [
         "update one_time_codes set ends_at = now() - interval '1 second'",
-        "update one_time_codes set made_at = now() + interval '1 hour', ends_at = now() + interval '2 hours'",  # set back
+        # the clock was set back
+        "update one_time_codes set made_at = now() + interval '1 hour', ends_at = now() + interval '2 hours'",
         "update accounts set ended_at = now() where role = 'maker'",  # whoever showed it was sent away
         "delete from one_time_codes",
     ],

@@ -25,6 +25,7 @@ MAY = {
 # these end what they are asked with, ask for a code that can't be good, or lead on to where one signs in
 ELSEWHERE = {
     *("POST /sign-out", "POST /sign-in", "POST /join", "GET /first-owner", "POST /first-owner"),
+    "GET /metrics",
     *("GET /password/{code}", "POST /password/{code}"),
 }
 EVERYBODY = sorted(MAY["anybody"])

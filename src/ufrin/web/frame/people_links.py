@@ -1,4 +1,4 @@
-"""Addresses of the pages for people and devices."""
+"""Addresses of the pages for people, devices and safekeeping."""
 
 from urllib.parse import urlencode
 
@@ -17,8 +17,26 @@ class PeopleLinks:
     bench = "/bench"
     device_code = "/devices/code"
     scripts = "/devices/scripts"
+    safekeeping = "/safekeeping"
+    back_up = "/safekeeping/backup"
     who_stands = "/bench/who"
     my_password = "/me/password"  # noqa: S105 - an address
+
+    @staticmethod
+    def backup(number: int) -> str:
+        """Return the address of a backup's file.
+
+        Parameters
+        ----------
+        number : int
+            Of the backup.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/safekeeping/{number}.zip"
 
     @staticmethod
     def throw_out(number: int) -> str:

@@ -16,6 +16,7 @@ from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ufrin.errors import NotOurs, TooLarge, UfrinError
+from ufrin.web.frame import metrics
 from ufrin.web.frame.errors import answer
 
 log = structlog.get_logger()
@@ -96,7 +97,9 @@ class Guard:
             if not started:
                 await answer(Request(scope), Failure(), reference=reference)(scope, receive, sending)
         finally:
-            took_ms = round((time.perf_counter() - began) * 1000, 1)
+            took_s = time.perf_counter() - began
+            metrics.count(scope, status, took_s)
+            took_ms = round(took_s * 1000, 1)
             log.info("request", reference=reference, method=scope["method"], path=logged, status=status, ms=took_ms)
 
     async def _refused(self, scope: Scope, receive: Receive, limit: int) -> UfrinError | None:

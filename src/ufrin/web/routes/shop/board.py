@@ -10,7 +10,8 @@ from ufrin.actions.shop.workshop_settings import settings
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.web.contexts.board import by_state, clocks_context
-from ufrin.web.frame.access import asks
+from ufrin.web.contexts.safekeeping_words import warnings
+from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import whole_number
 from ufrin.web.frame.headlines import NOT_YET, box_headline, job_state, rubber_headline
 from ufrin.web.frame.links import Links
@@ -44,6 +45,9 @@ def show(request: Request, database: TheDatabase, search: str = "", page: str = 
     }
     if is_htmx(request):
         return render(request, "shop/_jobs.html", context)
+    context["warnings"] = (
+        warnings(database, request.app.state.settings.backups) if party_in(request).may("change") else []
+    )
     return render(request, "shop/board.html", context | clocks_context(what_runs(database, now), now))
 
 

@@ -1,11 +1,16 @@
-"""Health: whether the server, its database and any worker answer."""
+"""Health: whether the server, its database and any worker answer; and metrics for a monitor."""
 
-from fastapi import APIRouter
+import ipaddress
+
+from fastapi import APIRouter, Request
 from starlette.responses import JSONResponse, Response
 
 from ufrin.actions.job import long_work
-from ufrin.errors import DatabaseAway, DatabaseBusy
-from ufrin.web.frame.access import asks
+from ufrin.actions.safekeeping.disk_room import disk_room
+from ufrin.actions.safekeeping.watched import gauges
+from ufrin.errors import DatabaseAway, DatabaseBusy, NotAllowed
+from ufrin.web.frame import metrics
+from ufrin.web.frame.access import asks, party_in
 from ufrin.web.routes import TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -13,11 +18,32 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/healthz")
 @asks("anybody")
-def health(database: TheDatabase) -> Response:
-    """Return 200 when pages are answered, or 503 while the database is away or busy; workers are told besides."""
+def health(request: Request, database: TheDatabase) -> Response:
+    """Return 200 when pages are answered, or 503 while the database is away or busy; workers and disk besides."""
     try:
         at_work = long_work.are_workers_at_work(database)
     except (DatabaseAway, DatabaseBusy) as error:
         state = "busy" if isinstance(error, DatabaseBusy) else "away"
         return JSONResponse({"server": "up", "database": state}, status_code=503)
-    return JSONResponse({"server": "up", "database": "up", "workers": "at work" if at_work else "none at work"})
+    room = disk_room(request.app.state.settings.backups)
+    told = {"server": "up", "database": "up", "workers": "at work" if at_work else "none at work"}
+    return JSONResponse(told | ({"disk": "nearly full"} if room and room.is_nearly_full else {}))
+
+
+@router.get("/metrics")
+@asks("anybody")
+def figures(request: Request, database: TheDatabase) -> Response:
+    """Return metrics, to a monitor on this machine, to a script with a key, and to whoever is signed in."""
+    if not (_is_here(request) or party_in(request).may("see")):
+        raise NotAllowed("Metrics are for a monitor on this machine, and for scripts with a key.")
+    return Response(metrics.text(gauges(database, request.app.state.settings.backups)), media_type=metrics.TEXT)
+
+
+def _is_here(request: Request) -> bool:
+    # what a proxy on this machine passes on comes from elsewhere
+    if request.client is None or "x-forwarded-for" in request.headers:
+        return False
+    try:
+        return ipaddress.ip_address(request.client.host).is_loopback
+    except ValueError:
+        return False
