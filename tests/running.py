@@ -38,7 +38,8 @@ def free_port() -> int:
 
 def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:
     port = port or free_port()
-    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"} | more
+    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"}
+    told |= {"UFRIN_SIGN_IN": "false"} | more
     process = subprocess.Popen(
         [sys.executable, "-m", "ufrin", what, "--port", str(port)],
         env=told,
