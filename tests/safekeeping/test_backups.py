@@ -155,7 +155,9 @@ def test_sizes(number: float, words: str) -> None:
         (2, "2 minutes ago"),
         (59, "59 minutes ago"),
         (60, "1 hour ago"),
-        (1440, "1 day ago"),
+        (1440, "a day ago"),
+        (1500, "a day and 1 h ago"),
+        (20_000, "13 days ago"),
         (4320, "3 days ago"),
     ],
 )

@@ -7,6 +7,8 @@ from ufrin.actions import Database
 from ufrin.actions.safekeeping import backups
 from ufrin.actions.safekeeping.disk_room import disk_room
 
+A_WEEK = 7
+
 
 def size(number: float) -> str:
     """Return a number of bytes in words.
@@ -42,11 +44,31 @@ def ago(passed: timedelta) -> str:
         In the unit that fits.
     """
     minutes = max(0, int(passed.total_seconds() // 60))
-    for length, name in ((60 * 24, "day"), (60, "hour"), (1, "minute")):
-        if minutes >= 2 * length or (minutes >= length > 1):
-            number = minutes // length
-            return f"{number} {name}{'s' if number > 1 else ''} ago"
-    return "just now"
+    days, hours = minutes // 1440, minutes // 60 % 24
+    if days >= A_WEEK:
+        return f"{days} days ago"
+    if days:
+        return f"{_days(days, 'a day')}{f' and {hours} h' if hours else ''} ago"
+    if hours:
+        return f"{hours} hour{'s' if hours > 1 else ''} ago"
+    return f"{minutes} minutes ago" if minutes > 1 else "just now"
+
+
+def backup_age(database: Database) -> str:
+    """Return how old the newest backup is, in words.
+
+    Parameters
+    ----------
+    database : Database
+        With the list of backups.
+
+    Returns
+    -------
+    str
+        Empty where there is none.
+    """
+    kept = backups.standing(database)
+    return ago(kept.now - kept.made_at) if kept.made_at else ""
 
 
 def warnings(database: Database, folder: Path) -> list[str]:
@@ -83,5 +105,5 @@ def warnings(database: Database, folder: Path) -> list[str]:
     return found
 
 
-def _days(number: int) -> str:
-    return "day" if number == 1 else f"{number} days"
+def _days(number: int, one: str = "day") -> str:
+    return one if number == 1 else f"{number} days"

@@ -18,6 +18,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale
+from ufrin.web.contexts.safekeeping_words import backup_age
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import fields, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -134,6 +135,7 @@ def _page(
         "airs": SCHOOLS,
         "releases": RELEASE_SCHOOLS,
         "time_zones": workshop_settings.time_zones(),
+        "backed_up": backup_age(database),
         "air_here": say.plain(10 * local_air_kpa(kept.air_pressure_hpa, kept.height_m), "barometer"),
     }
     return render(request, "shop/workshop_settings.html", context, status_code=409 if stale else 422 if errors else 200)
