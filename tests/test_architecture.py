@@ -89,7 +89,7 @@ ORDER: dict[str, dict[str, set[str]]] = {
     },
     "actions": {
         "people": set(),
-        "safekeeping": set(),
+        "safekeeping": {"people", "shop", "job", "bench"},
         "shop": set(),
         "shelf": {"shop"},
         "job": {"shop", "shelf"},

@@ -29,7 +29,15 @@ DUMP, MANIFEST = "book.dump", "manifest.json"
 BLOCK_BYTES = 1 << 20
 LONGEST_MANIFEST = 1 << 20
 # what a machine knows for itself, and what would let somebody in who has the file
-NOT_KEPT = ("sessions", "one_time_codes", "failed_tries", "procrastinate_*", "yoyo_lock", "_yoyo_log")
+NOT_KEPT = (
+    "sessions",
+    "one_time_codes",
+    "failed_tries",
+    "incoming_parcels",
+    "procrastinate_*",
+    "yoyo_lock",
+    "_yoyo_log",
+)
 # tables in which a new record book has rows already
 FROM_THE_START = frozenset({"workshop", "shop_hours", "people", "schedule_search", "input_keys"})
 _TABLES = """

@@ -10,6 +10,8 @@ SPOKEN: dict[str, UfrinError] = {
     "rubber_name_length": Refused("name", "A name has 1 to 120 characters."),
     "workshop_backups_kept": Refused("kept", "Keep between 1 and 366 backups."),
     "workshop_backup_wish": Refused("wish_days", "Between 0 and 366 days; 0 asks for no warning."),
+    "shared_for": Refused("for_whom", "Say in 1 to 60 characters whom it is for."),
+    "shared_of_job": Refused("", "That job is not here any more."),
     "account_once": Refused("name", "Somebody of this name has an account already. Add what tells the two apart."),
     "account_name": Refused("name", "A name has 1 to 60 characters."),
     "account_role": Refused("role", "That is not one of the roles. Choose again."),
@@ -203,6 +205,7 @@ ON_RECORD = {
 # broken by nobody but a mistake of ours: they are told in general words
 INTERNAL = frozenset(
     {
+        *("parcel_name", "parcel_size"),
         *("backup_bytes", "backup_file", "backup_rows", "backup_time"),
         *("account_password", "change_how", "code_kind", "device_kind", "session_program"),
         *("board_row_figures", "earlier_shape", "fault_pair_place", "input_key_kind", "lot_of_one_thing", "mesh_bytes"),

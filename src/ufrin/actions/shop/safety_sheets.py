@@ -21,6 +21,17 @@ def attach(database: Database, kind: str, number: int, name: str, data: bytes) -
 
     Raises Refused when it is no PDF, PNG or JPEG, or larger than 20 MB.
     """
+    media = check(data)
+    plain = safe_name(name, media)
+    with database.transaction() as connection:
+        safety_sheets.attach(connection, kind, number, SafetySheet(name=plain, media=media, data=data))
+
+
+def check(data: bytes) -> str:
+    """Return the type that a sheet is sent as, by how it begins.
+
+    Raises Refused when it is no PDF, PNG or JPEG, or larger than 20 MB.
+    """
     if len(data) > MOST_BYTES:
         raise Refused(
             "file",
@@ -29,9 +40,7 @@ def attach(database: Database, kind: str, number: int, name: str, data: bytes) -
     media = next((media for begin, media in _KINDS if data.startswith(begin)), None)
     if media is None:
         raise Refused("file", "A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")
-    plain = safe_name(name, media)
-    with database.transaction() as connection:
-        safety_sheets.attach(connection, kind, number, SafetySheet(name=plain, media=media, data=data))
+    return media
 
 
 def safe_name(name: str, media: str) -> str:

@@ -19,6 +19,8 @@ class PeopleLinks:
     scripts = "/devices/scripts"
     safekeeping = "/safekeeping"
     back_up = "/safekeeping/backup"
+    bring_in = "/bring-in"
+    everything = "/everything.zip"
     who_stands = "/bench/who"
     my_password = "/me/password"  # noqa: S105 - an address
 
@@ -37,6 +39,38 @@ class PeopleLinks:
             The address.
         """
         return f"/safekeeping/{number}.zip"
+
+    @staticmethod
+    def incoming(number: int) -> str:
+        """Return the address of a parcel that waits to be brought in.
+
+        Parameters
+        ----------
+        number : int
+            Of the parcel.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/bring-in/{number}"
+
+    @staticmethod
+    def shared(secret: str) -> str:
+        """Return the address of a sheet that was shared.
+
+        Parameters
+        ----------
+        secret : str
+            That opens it.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/shared/{secret}"
 
     @staticmethod
     def throw_out(number: int) -> str:

@@ -31,8 +31,8 @@ _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 DRAINED_TIMES = 6
 ROUND_A_FILE_BYTES = 65_536  # the overhead of a form round a file
 # what opens something by itself stays out of the log
-_SECRET = re.compile(r"^/(password|calendar|devices/joined)/.+")
-_TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet|pours/\d+/photos)$")
+_SECRET = re.compile(r"^/(password|calendar|shared|devices/joined)/.+")
+_TAKES_A_FILE = re.compile(r"^/(jobs/\d+/mesh|api/v1/mesh/\w+|shelf/\w+/\d+/sheet|pours/\d+/photos|bring-in)$")
 
 
 class Failure(UfrinError):

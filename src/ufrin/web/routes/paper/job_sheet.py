@@ -3,22 +3,26 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from ufrin.actions import Database
 from ufrin.actions.job import sheets, stations
 from ufrin.actions.job.open_job import OpenJob
+from ufrin.actions.safekeeping import shared_sheets
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.rubber.post_cure import post_cure_of
 from ufrin.devices import clock
+from ufrin.errors import Refused
 from ufrin.web.contexts.checks import befores
 from ufrin.web.contexts.cure_watch import demould_sentences
 from ufrin.web.contexts.opening import opening_context
 from ufrin.web.contexts.scenes import box_views
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.svg_marks import in_a_row
-from ufrin.web.frame.forms import FormReading
+from ufrin.web.frame.access import asks, party_in
+from ufrin.web.frame.forms import FormReading, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import environment, go_to, render
 from ufrin.web.frame.wording_in_units import UnitFormatter
-from ufrin.web.routes import Number, TheDatabase
+from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 
@@ -73,7 +77,53 @@ def _after_pours(opened: OpenJob, say: UnitFormatter) -> list[tuple[str, tuple[s
 @router.get("/jobs/{job_id}/sheet")
 def show(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Show the sheet as it will be printed."""
-    return render(request, "paper/job_sheet.html", _context(stations.open_job(database, job_id)))
+    return _page(request, database, job_id)
+
+
+@router.post("/jobs/{job_id}/sheet/share")
+def share(request: Request, database: TheDatabase, job_id: Number, form: Posted) -> Response:
+    """Share the sheet with somebody who has no account, and show its address once."""
+    typed = {key: form.get(key, "")[:80] for key in ("for_whom", "days")}
+    days = whole_number(typed["days"].strip(), most_digits=4)
+    try:
+        secret = shared_sheets.share(database, job_id, for_whom=typed["for_whom"], days=days, by=party_in(request).name)
+    except Refused as refused:
+        return _page(request, database, job_id, errors={refused.field: str(refused)}, typed=typed)
+    base = request.app.state.address or str(request.base_url).rstrip("/")
+    return _page(request, database, job_id, address=f"{base}{Links.shared(secret)}")
+
+
+@router.post("/jobs/{job_id}/sheet/share/{number}/end")
+def end_share(request: Request, database: TheDatabase, job_id: Number, number: Number) -> Response:
+    """End a share before its time."""
+    shared_sheets.end(database, number, job_id)
+    return go_to(request, Links.job(job_id, "sheet") + "#share")
+
+
+@router.get("/shared/{secret}")
+@asks("anybody")
+def show_shared(request: Request, database: TheDatabase, secret: str) -> Response:
+    """Show a shared sheet, as PDF, to whoever has its address."""
+    return _pdf(request, database, shared_sheets.job_of(database, secret))
+
+
+def _page(
+    request: Request,
+    database: Database,
+    job_id: int,
+    *,
+    address: str = "",
+    errors: dict[str, str] | None = None,
+    typed: dict[str, str] | None = None,
+) -> Response:
+    context = {
+        **_context(stations.open_job(database, job_id)),
+        "shares": shared_sheets.of_job(database, job_id),
+        "shared_address": address,
+        "errors": errors or {},
+        "typed": typed or {},
+    }
+    return render(request, "paper/job_sheet.html", context, status_code=422 if errors else 200)
 
 
 @router.post("/jobs/{job_id}/sheet/print")
@@ -86,6 +136,10 @@ def print_sheet(request: Request, database: TheDatabase, job_id: Number) -> Resp
 @router.get("/jobs/{job_id}/sheet.pdf")
 def download(request: Request, database: TheDatabase, job_id: Number) -> Response:
     """Give the sheet as PDF."""
+    return _pdf(request, database, job_id)
+
+
+def _pdf(request: Request, database: Database, job_id: int) -> Response:
     # it takes a second to load, which a server that starts need not wait for
     from ufrin.web.frame.pdf import pdf  # noqa: PLC0415
 
