@@ -24,6 +24,7 @@ import meshes
 import moulds
 import openings
 import psycopg
+import safekeeping
 import schedules
 import steady
 
@@ -288,12 +289,25 @@ def schedule_of_a_shop(_: Cluster) -> None:
     schedules.sixty_jobs(tell)
 
 
+def people_and_safekeeping(cluster: Cluster) -> None:
+    """Sign in, read pages as fifty, back up and restore."""
+    shop, large = trial_database(cluster, "shop"), trial_database(cluster, "large_book")
+    fill(shop)
+    token = safekeeping.signed_in(shop)
+    with server("ufrin", shop) as (port, _), server("signed", shop) as (signed, _):
+        safekeeping.look_who_asks(shop, token, port, signed, tell)
+        steady.fifty_clients(signed, tell, token)
+    safekeeping.fill_large(large, shop)
+    safekeeping.backup_and_restore(large, cluster.database("large_again"), tell)
+
+
 PARTS = {
     "pages": pages,
     "clocks": many_clocks,
     "pours": many_pours,
     "moulds": many_moulds,
     "schedule": schedule_of_a_shop,
+    "safekeeping": people_and_safekeeping,
     "meshes": large_meshes,
 }
 

@@ -40,7 +40,7 @@ def main() -> None:
     """Serve on a free port, printed first."""
     kind, argument = sys.argv[1:]
     logs.write_to(Path(tempfile.mkdtemp(prefix="ufrin-bench-")))  # as in real life, so that writing the log is paid for
-    app = bare(int(argument)) if kind == "bare" else create_app(Database(argument), Settings(sign_in=False))
+    app = bare(int(argument)) if kind == "bare" else create_app(Database(argument), Settings(sign_in=kind == "signed"))
     with socket.socket(
         proto=socket.IPPROTO_TCP
     ) as listening:  # the protocol named, or asyncio leaves small answers waiting

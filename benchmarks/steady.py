@@ -87,16 +87,17 @@ def board_with_large_meshes(plain: str, large: str, tell: Tell) -> None:
     tell("Board of 200 jobs with large meshes / of 200 without", with_ms / without_ms, "<= 2", more)
 
 
-def fifty_clients(port: int, tell: Tell) -> None:
-    """Let fifty clients read pages for half a minute, once every page was opened before."""
+def fifty_clients(port: int, tell: Tell, session: str = "") -> None:
+    """Let fifty clients read pages for half a minute, once every page was opened before; signed in where told."""
     took: list[float] = []
+    headers = {"Cookie": f"ufrin_session={session}"} if session else {}
     end = 0.0
 
     def read(seed: int) -> None:
         chosen, line = random.Random(seed), http.client.HTTPConnection("127.0.0.1", port)  # noqa: S311
         while time.monotonic() < end:
             began = time.perf_counter()
-            line.request("GET", chosen.choice(PLACES))
+            line.request("GET", chosen.choice(PLACES), headers=headers)
             answer = line.getresponse()
             answer.read()
             assert answer.status == 200
@@ -104,7 +105,7 @@ def fifty_clients(port: int, tell: Tell) -> None:
 
     line = http.client.HTTPConnection("127.0.0.1", port)
     for place in PLACES:
-        line.request("GET", place)
+        line.request("GET", place, headers=headers)
         line.getresponse().read()
     end = time.monotonic() + LASTS_S
     clients = [threading.Thread(target=read, args=(seed,)) for seed in range(CLIENTS)]
@@ -115,4 +116,4 @@ def fifty_clients(port: int, tell: Tell) -> None:
     took.sort()
     p99_s = took[int(len(took) * 0.99)]
     more = f"{len(took) / LASTS_S:.0f} pages/s, median {1000 * took[len(took) // 2]:.0f} ms"
-    tell("50 clients for 30 s: 99 % within / 1 s", p99_s, "< 1", more)
+    tell(f"50 clients{', signed in,' if session else ''} for 30 s: 99 % within / 1 s", p99_s, "< 1", more)

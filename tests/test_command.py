@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+import psycopg
 import pytest
 from running import ROOT, begin, end, free_port, simulated_scales, wait_for
 from waiting import PATIENCE_S, wait_until
@@ -22,6 +23,8 @@ from waiting import PATIENCE_S, wait_until
 from ufrin.__main__ import CannotServe, check_address, what_is_wrong, with_free_scale_ports
 from ufrin.actions.job import stations
 from ufrin.settings import Settings
+from ufrin.store import schema
+from ufrin.store.backup_file import read_manifest
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_database
@@ -227,7 +230,7 @@ def test_a_database_that_is_not_there_is_told(var: Path) -> None:
 def test_the_run_script_lists_itself_and_refuses_what_it_does_not_know() -> None:
     listed = subprocess.run([ROOT / "run"], check=False, capture_output=True, text=True)
     assert listed.returncode == 0
-    for what in ("demo", "start", "schema", "scale", "test", "check", "mutants", "bench", "shots"):
+    for what in ("demo", "start", "backup", "restore", "schema", "scale", "test", "check", "mutants", "bench", "shots"):
         assert f"./run {what}" in listed.stdout
     unknown = subprocess.run([ROOT / "run", "dance"], check=False, capture_output=True, text=True)
     assert unknown.returncode == 2
@@ -245,3 +248,50 @@ def test_the_simulated_scales_run_by_themselves_and_show_their_lever() -> None:
         for place in ("", "lever.js", "lever.css", "scales"):
             assert lever.get(place) == 200
         assert lever.get("lever.png") == 404
+
+
+def test_others_are_served_only_once_there_is_an_owner(var: Path) -> None:
+    port = str(free_port())
+    assert "Nobody owns this workshop yet" in told_by(var, "start", "--host", "0.0.0.0", "--port", port)
+    assert "serves this machine alone" in told_by(var, "demo", "--host", "0.0.0.0", "--port", port)
+    alone = told_by(var, "start", "--host", "0.0.0.0", "--port", port, UFRIN_SIGN_IN="false")
+    assert "Without signing in" in alone
+
+
+def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(var: Path) -> None:
+    cluster = Cluster(var / "postgres")
+    cluster.start()
+    conninfo = cluster.database("ufrin")
+    schema.bring_up_to_date(conninfo, last="0013.schedule")
+    with psycopg.connect(conninfo, autocommit=True) as connection:
+        connection.execute("insert into jobs (name) values ('Kept from before')")
+    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
+    done = subprocess.run(
+        [sys.executable, "-m", "ufrin", "schema"], env=told, check=True, capture_output=True, text=True
+    )
+    assert "of an earlier version, so it was backed up first" in done.stdout
+    (file,) = (var / "backups").iterdir()
+    assert read_manifest(file).schema_step == "0013.schedule"
+    assert read_manifest(file).tables["jobs"].rows == 1
+    again = subprocess.run(
+        [sys.executable, "-m", "ufrin", "schema"], env=told, check=True, capture_output=True, text=True
+    )
+    assert "backed up" not in again.stdout
+    # a folder that can't be written is told, and the record book is left as it is
+    cluster.start()
+    schema.take_down(conninfo, to="0013.schedule")
+    assert "file where Ufrin needs a folder" in told_by(var, "schema", UFRIN_BACKUP_FOLDER=str(file))
+    cluster.start()
+    assert schema.step_of(conninfo) == "0013.schedule"
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("restore",), "Name a backup"),
+        (("restore", "/nowhere/at-all.zip"), "There is no file"),
+        (("restore", str(ROOT / "README.md")), "no backup of Ufrin"),
+    ],
+)
+def test_what_can_not_be_restored_is_told(var: Path, words: tuple[str, ...], says: str) -> None:
+    assert says in told_by(var, *words)

@@ -5,6 +5,7 @@
 
 import contextlib
 import os
+import random
 import re
 import signal
 import tempfile
@@ -28,10 +29,11 @@ TARGETS = ("worker", "database", "worker", "database", "server", "database", "wo
 
 
 class Writer:
-    """Starts jobs and changes their boxes, one after the other, and keeps what was confirmed."""
+    """Writes of every kind one after the other: jobs, their boxes, cups, other work; it keeps what was confirmed."""
 
     def __init__(self, address: str) -> None:
         self.address, self.names, self.sides = address, list[str](), dict[int, int]()
+        self.cups, self.other_work = list[str](), list[str]()
         self.failed = 0
         self._stopped = threading.Event()
         self._thread = threading.Thread(target=self._run)
@@ -46,7 +48,7 @@ class Writer:
 
     @property
     def confirmed(self) -> int:
-        return len(self.names) + len(self.sides)
+        return len(self.names) + len(self.sides) + len(self.cups) + len(self.other_work)
 
     def has_confirmed(self, number: int) -> bool:
         return self.confirmed >= number
@@ -62,6 +64,10 @@ class Writer:
                 job = int(re.findall(r"\d+", place)[0])
                 self._post(f"/jobs/{job}/box", version="1", units="metric", side_mm=str(10 + number % 90))
                 self.sides[job] = 10 + number % 90
+                self._post("/shelf/cups/new", units="metric", name=name, bottom_mm="80", top_mm="90", height_mm="100")
+                self.cups.append(name)
+                self._post("/plan/shop/other", work_name=name, attended_min="20 min")
+                self.other_work.append(name)
             except OSError:
                 self.failed += 1
                 time.sleep(0.05)
@@ -121,12 +127,14 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     port = free_port()
     process, address = begin(var, "start", port=port)
     wait_until(lambda: "at work" in health(address), "it did not start")
+    moments = random.Random(ROUNDS)
     with Writer(address) as writer:
         for number in range(ROUNDS):
             target, before = TARGETS[number % len(TARGETS)], writer.confirmed
             wait_until(
                 lambda before=before: writer.confirmed >= before + 4, f"nothing is written before round {number}"
             )  # type: ignore[misc]
+            time.sleep(moments.random() * 0.5)
             if target in {"worker", "all"}:
                 wait_until(lambda: worker_of(var) is not None, "no worker was started again")
                 worker = worker_of(var)
@@ -143,12 +151,17 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     conninfo = Cluster(var / "postgres").database("ufrin")
     with psycopg.connect(conninfo) as connection:
         names = {name for (name,) in connection.execute("select name from jobs").fetchall()}
+        cups = {name for (name,) in connection.execute("select name from cups").fetchall()}
+        other_work = {name for (name,) in connection.execute("select name from other_work").fetchall()}
         sides = dict(
             connection.execute(
                 "select job_id, (inputs ->> 'side_mm')::float from stations where station = 'box'"
             ).fetchall()
         )
     assert set(writer.names) - names == set()
+    assert set(writer.cups) - cups == set()
+    assert set(writer.other_work) - other_work == set()
+    assert min(len(writer.cups), len(writer.other_work)) > ROUNDS
     assert {job: side for job, side in writer.sides.items() if sides.get(job) != side} == {}
     assert writer.confirmed > 4 * ROUNDS
     process.send_signal(signal.SIGTERM)

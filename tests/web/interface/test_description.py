@@ -11,39 +11,59 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from signing import enter, join, session_of
 
+from ufrin.store.accounts import Role
 from ufrin.store.connection import Database
 from ufrin.trial import trial_server
 
 HERE = Path(__file__).parent
 
 
-def test_calls_made_from_the_description_find_nothing_amiss(filled: Database, conninfo: str, tmp_path: Path) -> None:
-    with trial_server(conninfo) as address:
-        words = ["--checks", "all", "--mode", "all", "--phases", "examples,coverage,fuzzing", "--workers", "1"]
-        done = subprocess.run(
-            [
-                *(sys.executable, "-m", "schemathesis.cli", "--config-file", str(HERE / "schemathesis.toml")),
-                *("run", f"{address}/api/openapi.json", *words, "--no-color", "--generation-deterministic"),
-                *("-n", os.environ.get("UFRIN_CASES", "12")),
-            ],
-            cwd=tmp_path,
-            check=False,
-            capture_output=True,
-            text=True,
-        )
+def asked(address: str, folder: Path, credentials: str, *more: str) -> tuple[int, int, str]:
+    """Make calls from the description as somebody; return how many were made and passed, and all that was said."""
+    words = ["--checks", "all", "--mode", "all", "--workers", "1", "-H", credentials, *more]
+    done = subprocess.run(
+        [
+            *(sys.executable, "-m", "schemathesis.cli", "--config-file", str(HERE / "schemathesis.toml")),
+            *("run", f"{address}/api/openapi.json", *words, "--no-color", "--generation-deterministic"),
+        ],
+        cwd=folder,
+        check=False,
+        capture_output=True,
+        text=True,
+    )
     told = re.search(r"(\d+) generated, (\d+) passed", done.stdout)
     assert done.returncode == 0, done.stdout[-6000:]
     assert told is not None
-    assert int(told[1]) == int(told[2])
-    assert int(told[1]) > 500
+    return int(told[1]), int(told[2]), done.stdout
+
+
+def test_calls_made_from_the_description_find_nothing_amiss(filled: Database, conninfo: str, tmp_path: Path) -> None:
+    key = join(filled, "A script", "script")
+    with trial_server(conninfo, sign_in=True) as address:
+        more = ["--phases", "examples,coverage,fuzzing", "-n", os.environ.get("UFRIN_CASES", "6")]
+        generated, passed, _ = asked(address, tmp_path, f"Authorization: Bearer {key}", *more)
+    assert generated == passed
+    assert generated > 500
+
+
+@pytest.mark.parametrize("role", ["owner", "maker", "reader"])
+def test_each_who_signs_in_may_make_every_call(filled: Database, conninfo: str, tmp_path: Path, role: Role) -> None:
+    session = session_of(filled, enter(filled, role))
+    with trial_server(conninfo, sign_in=True) as address:
+        more = ["--phases", "fuzzing", "-n", "1"]
+        generated, passed, told = asked(address, tmp_path, f"Cookie: ufrin_session={session}", *more)
+    assert generated == passed
+    assert generated >= 20  # each call at least once
+    assert "401" not in told
 
 
 def test_every_error_that_a_call_may_give_is_described_as_it_is(client: TestClient) -> None:
     described = client.get("/api/openapi.json").json()
     for path, calls in described["paths"].items():
         for method, call in calls.items():
-            assert set(call["responses"]) == {"200", "400", "403", "404", "413", "422", "500", "503", "507"}, (
+            assert set(call["responses"]) == {"200", "400", "401", "403", "404", "413", "422", "500", "503", "507"}, (
                 path,
                 method,
             )
