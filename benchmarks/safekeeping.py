@@ -1,4 +1,4 @@
-"""Benchmarks of people and safekeeping: what it costs to look who asks, and to back up and restore a large record book."""
+"""Benchmarks of people and safekeeping: what looking who asks costs, and to back up and restore a large record book."""
 
 import http.client
 import json
@@ -77,8 +77,8 @@ def fill_large(conninfo: str, like: str) -> None:
             "unnest(array['master', 'opening', 'box', 'rubber', 'checks', 'casts']) station"
         )
         connection.execute(
-            "insert into pours (job_id, who, plan, started_at) select 1 + n %% %s, 'Wren', %s::jsonb, now() - n * interval "
-            "'1 minute' from generate_series(1, %s) n",
+            "insert into pours (job_id, who, plan, started_at) select 1 + n %% %s, 'Wren', %s::jsonb, "
+            "now() - n * interval '1 minute' from generate_series(1, %s) n",
             [JOBS, plan, POURS],
         )
         connection.execute(

@@ -113,3 +113,14 @@ def test_pinned_with_hashes_and_without_addresses() -> None:
 
 def test_the_changelog_has_this_version() -> None:
     assert f"## {__version__}" in (ROOT / "CHANGELOG.md").read_text()
+
+
+def test_each_test_that_the_list_of_safety_names_is_there() -> None:
+    listed = re.findall(r"`(test_\w+)(…?)", (ROOT / "docs" / "security.md").read_text())
+    written = {
+        name for file in (ROOT / "tests").rglob("test_*.py") for name in re.findall(r"def (test_\w+)", file.read_text())
+    }
+    assert len(listed) > 15
+    assert [
+        name for name, more in listed if not any(one == name or (more and one.startswith(name)) for one in written)
+    ] == []

@@ -8,9 +8,11 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page
 from prepared import weigh_through
+from signing import enter, join, session_of
 
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
+from ufrin.trial import trial_database, trial_server
 
 pytestmark = pytest.mark.browser
 
@@ -57,6 +59,12 @@ PAGES = (
     "/shelf/containers/1",
     "/jobs/8/ways",
     "/settings",
+    "/people",
+    "/devices",
+    "/changes",
+    "/safekeeping",
+    "/bring-in",
+    "/bench",
     "/components",
     "/nope",
 )
@@ -75,6 +83,8 @@ COLOURED = (
     "/jobs/6/sequence",
     "/shelf/lots",
     "/allowance",
+    "/safekeeping",
+    "/bench",
     "/components",
 )
 NARROW = (
@@ -96,6 +106,9 @@ NARROW = (
     "/jobs/6/sequence",
     "/shelf/rubbers",
     "/shelf/rubbers/1",
+    "/people",
+    "/devices",
+    "/bench",
     "/components",
 )
 OVERLAPS = """() => [...document.querySelectorAll('svg.drawing')].flatMap(svg => {
@@ -146,6 +159,35 @@ def test_axe_finds_nothing(
         )
         assert found == [], where
     page.context.close()
+
+
+@pytest.mark.parametrize(("width", "scheme"), [(1280, "light"), (390, "dark")])
+def test_axe_finds_nothing_where_people_sign_in(browser: Browser, cluster: Cluster, width: int, scheme: str) -> None:
+    conninfo = trial_database(cluster, f"signing_{width}")
+    database = Database(conninfo)
+    database.open()
+    with trial_server(conninfo, sign_in=True) as serving:
+        page = bare(browser, serving, width, 844, scheme)
+        for where in ("/first-owner", "/join", "/sign-in", "/people", "/devices", "/me", "/changes", "/bench"):
+            if where == "/sign-in":
+                maker = enter(database, "owner")
+            if where == "/people":
+                cookie = {"name": "ufrin_session", "value": session_of(database, maker), "url": serving}
+                page.context.add_cookies([cookie])
+            if where == "/bench":
+                page.context.clear_cookies()
+                page.context.add_cookies([{"name": "ufrin_device", "value": join(database), "url": serving}])
+            page.goto(where)
+            assert where in page.url
+            page.evaluate(AXE)
+            found = page.evaluate(
+                "axe.run({resultTypes: ['violations']}).then(done => done.violations.map(v => [v.id, "
+                "v.nodes.map(n => n.html)]))"
+            )
+            assert found == [], where
+            assert page.evaluate("document.documentElement.scrollWidth") <= width, where
+        page.context.close()
+    database.close()
 
 
 def test_words_in_drawings_keep_clear_of_each_other(page: Page) -> None:

@@ -94,6 +94,38 @@ def test_the_database_goes_away_and_comes_back(client: TestClient, database: Dat
     assert client.get("/").status_code == 200
 
 
+def test_without_a_database_nobody_is_taken_for_somebody() -> None:
+    app = create_app(Database("dbname=nothing host=/nowhere", wait_s=0.2), Settings(sign_in=True))
+    with TestClient(app, base_url="http://127.0.0.1", follow_redirects=False) as away:
+        assert away.get("/").headers["location"] == "/sign-in"
+        away.cookies.set("ufrin_session", "some token")
+        for path in ("/", "/jobs/1/box", "/api/v1/jobs"):
+            answer = away.get(path)
+            assert (answer.status_code, "database does not answer" in answer.text) == (503, True)
+        signing = away.post("/sign-in", data={"name": "Wren", "password": "x"})
+        assert signing.status_code == 503
+        assert away.get("/static/ufrin.css").status_code == 200
+
+
+def test_secret_parts_of_addresses_stay_out_of_the_log(client: TestClient, tmp_path: Path) -> None:
+    before = logging.root.handlers[:]
+    file = logs.write_to(tmp_path)
+    for path in (
+        "/password/verysecret",
+        "/calendar/verysecret.ics",
+        "/shared/verysecret",
+        "/devices/joined/verysecret",
+    ):
+        client.get(path)
+    lines = [json.loads(line) for line in file.read_text().splitlines()]
+    written = [line for line in lines if not line["event"].startswith("HTTP Request")]  # of the browser, not of ours
+    for handler in logging.root.handlers:
+        handler.close()
+    logging.root.handlers = before
+    assert [line["path"] for line in written] == ["/password/…", "/calendar/…", "/shared/…", "/devices/joined/…"]
+    assert "verysecret" not in str(written)
+
+
 def test_no_address_is_hidden_behind_another() -> None:
     app = create_app(Database(""), Settings(sign_in=False))
     routes = [
