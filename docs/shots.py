@@ -10,12 +10,14 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from ufrin import demo, logs
 from ufrin.actions.job import long_work, stations
+from ufrin.actions.people import tokens
 from ufrin.actions.schedule import day_plan
 from ufrin.devices import clock
+from ufrin.store import accounts, devices, sessions
 from ufrin.store.connection import Database
 from ufrin.store.meshes import What
 from ufrin.trial import trial_cluster, trial_database, trial_server
@@ -41,13 +43,11 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("master", DESK, "/jobs/9/master", False),
     ("box", DESK, "/jobs/9/box", False),
     ("casts", DESK, "/jobs/8/casts", True),
-    ("cast-log", DESK, "/jobs/6/casts/log", True),
     ("moulds", DESK, "/moulds", False),
     ("plan", (1280, 1000), "/plan?days=7", False),
     ("mould", DESK, "/moulds/8", True),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("checks", DESK, "/jobs/8/checks", False),
-    ("pairings", DESK, "/pairings?pour=polyurethane-rubber&touches=bare-wood", False),
     ("faults", DESK, "/jobs/9/faults?symptom=sticky-skin", False),
     ("clocks", TABLET, "/pours/13", False),
     ("sequence", DESK, "/jobs/6/sequence", True),
@@ -136,6 +136,40 @@ def weigh(page: Page, address: str, lever: str) -> None:
     page.screenshot(path=FOLDER / "bench-phone.png")
 
 
+def enter_people(database: Database) -> dict[str, str]:
+    """Enter an owner, some makers and a tablet at which one of them stands; return the cookies of owner and tablet."""
+    session, tablet = tokens.new_token(), tokens.new_token()
+    with database.transaction() as connection:
+        owner = accounts.add(connection, name="Wren Calder", role="owner", hashed="none")
+        for name in ("Isolde Marsh", "Jory Fenn", "Tamsin Pike"):
+            accounts.add(connection, name=name, role="maker", hashed="none")
+        sessions.begin(connection, tokens.hash_of(session), owner, longest_h=1, program="pictures")
+        number = devices.join(
+            connection,
+            name="Bench by the window",
+            kind="bench",
+            token_hash=tokens.hash_of(tablet),
+            joined_by="Wren Calder",
+        )
+        devices.stands(connection, number, "Tamsin Pike")
+    return {"ufrin_session": session, "ufrin_device": tablet}
+
+
+def shoot_signed_in(browser: Browser, address: str, cookies: dict[str, str]) -> None:
+    """Take what a tablet at the bench begins with, and the page on which another one joins."""
+    for name, size, cookie in (("bench-tablet", TABLET, "ufrin_device"), ("devices", DESK, "ufrin_session")):
+        context = browser.new_context(viewport={"width": size[0], "height": size[1]}, base_url=address)
+        context.add_cookies([{"name": cookie, "value": cookies[cookie], "url": address}])
+        page = context.new_page()
+        page.goto("/bench" if name == "bench-tablet" else "/devices")
+        if name == "devices":
+            page.get_by_role("button", name="Join a tablet").click()
+            page.locator(".code-figure").wait_for()
+        page.evaluate("document.fonts.ready")
+        page.screenshot(path=FOLDER / f"{name}.png")
+        context.close()
+
+
 def main() -> None:
     """Take all of them."""
     FOLDER.mkdir(exist_ok=True)
@@ -153,6 +187,7 @@ def main() -> None:
                 long_work.ask_for(database, opened.mesh.kept.hash, what)
                 long_work.work_on(database, opened.mesh.kept.hash, what)
         plan_the_week(database)
+        cookies = enter_people(database)
         database.close()
         with simulated_scales(), trial_server(conninfo) as address, sync_playwright() as playwright:
             browser = playwright.chromium.launch(
@@ -163,6 +198,8 @@ def main() -> None:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
             open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
+            with trial_server(conninfo, sign_in=True) as signed:
+                shoot_signed_in(browser, signed, cookies)
             browser.close()
 
 

@@ -4,10 +4,12 @@ import contextlib
 import json
 import os
 import random
+import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import urllib.error
 import urllib.parse
 import urllib.request
@@ -16,6 +18,8 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from waiting import PATIENCE_S, wait_until
+
+from ufrin.store.cluster import Cluster
 
 ROOT = Path(__file__).parents[1]
 
@@ -34,6 +38,18 @@ def free_port() -> int:
                 held.enter_context(socket.socket()).bind(("127.0.0.1", one))
             return port
     raise AssertionError("no port is free")
+
+
+@contextmanager
+def place_of_its_own() -> Iterator[Path]:
+    """Give a folder that the database's own user can pass through, whatever other test runs do beside this one."""
+    folder = Path(tempfile.mkdtemp(prefix="ufrin-var-"))
+    folder.chmod(0o755)
+    try:
+        yield folder
+    finally:
+        Cluster(folder / "postgres").drop()
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:

@@ -8,7 +8,6 @@ import signal
 import socket
 import subprocess
 import sys
-import tempfile
 import threading
 import urllib.request
 from collections.abc import Iterator
@@ -17,7 +16,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from running import ROOT, begin, end, free_port, simulated_scales, wait_for
+from running import ROOT, begin, end, free_port, place_of_its_own, simulated_scales, wait_for
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.__main__ import CannotServe, check_address, what_is_wrong, with_free_scale_ports
@@ -31,12 +30,9 @@ from ufrin.trial import trial_database
 
 
 @pytest.fixture
-def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    folder = tmp_path_factory.mktemp("var")
-    for above in (folder, *(one for one in folder.parents if Path(tempfile.gettempdir()) in one.parents)):
-        above.chmod(0o755)  # the database's own user passes through
-    yield folder
-    Cluster(folder / "postgres").drop()
+def var() -> Iterator[Path]:
+    with place_of_its_own() as folder:
+        yield folder
 
 
 def runs(var: Path) -> bool:

@@ -8,7 +8,6 @@ import os
 import random
 import re
 import signal
-import tempfile
 import threading
 import time
 import urllib.parse
@@ -18,7 +17,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from running import begin, free_port
+from running import begin, free_port, place_of_its_own
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.store.cluster import Cluster
@@ -81,12 +80,9 @@ class Writer:
 
 
 @pytest.fixture
-def var(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    folder = tmp_path_factory.mktemp("killed")
-    for above in (folder, *(one for one in folder.parents if Path(tempfile.gettempdir()) in one.parents)):
-        above.chmod(0o755)  # the database's own user passes through
-    yield folder
-    Cluster(folder / "postgres").drop()
+def var() -> Iterator[Path]:
+    with place_of_its_own() as folder:
+        yield folder
 
 
 def health(address: str) -> str:

@@ -7,7 +7,6 @@ import ssl
 import stat
 import subprocess
 import sys
-import tempfile
 import urllib.error
 import urllib.parse
 import urllib.request
@@ -19,7 +18,7 @@ import pytest
 from networks import Machine, two_machines
 from playwright.sync_api import Page, expect, sync_playwright
 from psycopg.rows import dict_row
-from running import ROOT, end, free_port
+from running import ROOT, end, free_port, place_of_its_own
 from signing import PASSWORD
 from snapshot import Snapshot, put_back
 from waiting import PATIENCE_S, wait_until
@@ -58,11 +57,8 @@ class Desk:
 
 @pytest.fixture
 def var() -> Iterator[Path]:
-    folder = Path(tempfile.mkdtemp(prefix="ufrin-net-"))
-    folder.chmod(0o755)  # the database's own user passes through
-    yield folder
-    Cluster(folder / "postgres").drop()
-    shutil.rmtree(folder, ignore_errors=True)
+    with place_of_its_own() as folder:
+        yield folder
 
 
 def told(var: Path) -> dict[str, str]:

@@ -12,6 +12,7 @@ from waiting import wait_until
 from ufrin.actions.bench import pours
 from ufrin.actions.people import bench_devices, change_log
 from ufrin.store.connection import Database
+from ufrin.web.contexts.change_words import words_of
 from ufrin.web.frame import sign_in as frame_sign_in
 
 
@@ -172,6 +173,16 @@ def test_every_change_is_kept_with_whoever_made_it(shop: Shop, database: Databas
     assert {one.doer for one in change_log.look(database, doer="Tamsin").listed} == {"Tamsin"}
     page = shop.client.get("/changes").text
     assert re.search(r'Tamsin</td><td>changed <a href="/jobs/1/box">Box of Ammonite</a>', page)
+
+
+def test_everything_that_is_kept_so_has_its_words(database: Database) -> None:
+    with database.reading() as connection:
+        rows = connection.execute(
+            "select distinct tgrelid::regclass::text as name from pg_trigger where tgname ~ 'changes_are_kept'"
+        ).fetchall()
+    assert len(rows) > 30
+    unnamed = [row["name"] for row in rows if row["name"] in words_of(row["name"], "7", {7: "Ammonite"})[0].split()]
+    assert set(unnamed) <= {"orders", "equipment"}  # whose name is a word
 
 
 def test_what_is_refused_or_undone_by_an_error_leaves_no_trace(shop: Shop, database: Database) -> None:

@@ -9,7 +9,9 @@ from ufrin.store.connection import Database
 
 A_PAGE = 60
 # the tables whose key begins with the number of a job
-OF_JOBS = frozenset({"jobs", "stations", "done_steps", "sign_offs", "faults", "sheets", "retired_cavities", "trials"})
+OF_JOBS = frozenset(
+    {"jobs", "stations", "done_steps", "sign_offs", "faults", "sheets", "retired_cavities", "shared_sheets", "trials"}
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

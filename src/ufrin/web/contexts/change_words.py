@@ -14,6 +14,7 @@ _OF_JOB = {
     "sign_offs": ("a stop signed off, of", "pour"),
     "faults": ("what went wrong with", "faults"),
     "sheets": ("the printed sheet of", "sheet"),
+    "shared_sheets": ("a share of the sheet of", "sheet"),
     "retired_cavities": ("a cavity of", "casts"),
     "trials": ("a comparison of two ways in", "casts"),
 }

@@ -28,14 +28,14 @@ THINGS = {
     "containers": "Container",
 }
 COUNTS = {
-    "meshes": "meshes",
-    "pours": "pours with their records",
-    "shots": "shots",
-    "moulds": "moulds",
-    "pictures": "pictures",
-    "coupons": "test coupons",
-    "sheets": "safety data sheets",
-    "tests": "tests of pairings",
+    "meshes": ("mesh", "meshes"),
+    "pours": ("pour with its record", "pours with their records"),
+    "shots": ("shot", "shots"),
+    "moulds": ("mould", "moulds"),
+    "pictures": ("picture", "pictures"),
+    "coupons": ("test coupon", "test coupons"),
+    "sheets": ("safety data sheet", "safety data sheets"),
+    "tests": ("test of a pairing", "tests of pairings"),
 }
 
 
