@@ -28,11 +28,11 @@ TARGETS = ("worker", "database", "worker", "database", "server", "database", "wo
 
 
 class Writer:
-    """Writes of every kind one after the other: jobs, their boxes, cups, other work; it keeps what was confirmed."""
+    """Writes of every kind one after the other: jobs, their boxes, cups, waxes; it keeps what was confirmed."""
 
     def __init__(self, address: str) -> None:
         self.address, self.names, self.sides = address, list[str](), dict[int, int]()
-        self.cups, self.other_work = list[str](), list[str]()
+        self.cups, self.products = list[str](), list[str]()
         self.failed = 0
         self._stopped = threading.Event()
         self._thread = threading.Thread(target=self._run)
@@ -47,7 +47,7 @@ class Writer:
 
     @property
     def confirmed(self) -> int:
-        return len(self.names) + len(self.sides) + len(self.cups) + len(self.other_work)
+        return len(self.names) + len(self.sides) + len(self.cups) + len(self.products)
 
     def has_confirmed(self, number: int) -> bool:
         return self.confirmed >= number
@@ -65,8 +65,8 @@ class Writer:
                 self.sides[job] = 10 + number % 90
                 self._post("/shelf/cups/new", units="metric", name=name, bottom_mm="80", top_mm="90", height_mm="100")
                 self.cups.append(name)
-                self._post("/plan/shop/other", work_name=name, attended_min="20 min")
-                self.other_work.append(name)
+                self._post("/shelf/products/new", units="metric", name=name, kind="wax", by="brush", finish="kind")
+                self.products.append(name)
             except OSError:
                 self.failed += 1
                 time.sleep(0.05)
@@ -148,7 +148,7 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     with psycopg.connect(conninfo) as connection:
         names = {name for (name,) in connection.execute("select name from jobs").fetchall()}
         cups = {name for (name,) in connection.execute("select name from cups").fetchall()}
-        other_work = {name for (name,) in connection.execute("select name from other_work").fetchall()}
+        products = {name for (name,) in connection.execute("select name from products").fetchall()}
         sides = dict(
             connection.execute(
                 "select job_id, (inputs ->> 'side_mm')::float from stations where station = 'box'"
@@ -156,8 +156,8 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
         )
     assert set(writer.names) - names == set()
     assert set(writer.cups) - cups == set()
-    assert set(writer.other_work) - other_work == set()
-    assert min(len(writer.cups), len(writer.other_work)) > ROUNDS
+    assert set(writer.products) - products == set()
+    assert min(len(writer.cups), len(writer.products)) > ROUNDS
     assert {job: side for job, side in writer.sides.items() if sides.get(job) != side} == {}
     assert writer.confirmed > 4 * ROUNDS
     process.send_signal(signal.SIGTERM)

@@ -49,6 +49,8 @@ def test_too_much_is_refused_with_a_sentence(client: TestClient, database: Datab
     said = client.post("/jobs", data={"name": "x" * 2_000_000}, headers={"HX-Request": "true"})
     assert (said.status_code, said.headers["HX-Retarget"]) == (413, "#notice")
     assert "1024 kB" in said.text
+    page = client.post("/jobs", data={"name": "x" * 2_000_000})
+    assert (page.status_code, 'href="/plan"' in page.text) == (413, True)  # the way back is there
     endless = client.post(
         "/api/v1/mix", content=(b"x" * 65_536 for _ in range(64)), headers={"Content-Type": "application/json"}
     )

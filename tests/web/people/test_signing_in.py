@@ -112,6 +112,11 @@ def test_too_many_tries_are_not_looked_at_even_with_the_right_password(shop: Sho
     late = sign_in(client, "tamsin", PASSWORD)
     assert late.status_code == 429  # type: ignore[attr-defined]
     assert "quarter of an hour" in late.text  # type: ignore[attr-defined]
+    for _ in range(5):
+        sign_in(client, "tamsin", "wrong")
+    with database.reading() as connection:
+        kept = connection.execute("select count(*) as n from failed_tries").fetchone()
+    assert kept == {"n": signing_in.MOST_HERE}  # what is not looked at fills no table
     assert sign_in(client, "Wren", PASSWORD).status_code == 303  # type: ignore[attr-defined] - another name
     # a clock that is set back forgets nothing, a quarter of an hour does
     run(database, "update failed_tries set at = at + interval '2 hours'")

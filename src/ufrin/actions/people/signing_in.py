@@ -70,9 +70,10 @@ def count_try(database: Database, *, name: str, address: str) -> None:
     with database.transaction() as connection:
         sessions.failed(connection, name=name, address=address)
         so_far = sessions.failures(connection, name=name, address=address)
-    if so_far.here > MOST_HERE or so_far.address > MOST_OF_ADDRESS or so_far.name > MOST_OF_NAME:
-        log.warning("too many tries", address=address)
-        raise TooManyTries
+        # raised in here, so that tries which are not looked at leave no row behind however many there are
+        if so_far.here > MOST_HERE or so_far.address > MOST_OF_ADDRESS or so_far.name > MOST_OF_NAME:
+            log.warning("too many tries", address=address)
+            raise TooManyTries
 
 
 def party_of(database: Database, *, session: str, device: str, key: str, limits: SessionLimits) -> Party:

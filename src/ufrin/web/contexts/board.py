@@ -25,8 +25,8 @@ _HEADINGS = (
     ("Mould ready", frozenset({"Mould ready"})),
 )
 _PLANNING, _STOPPED = "Planning", "Stopped"
-# what there is to do for somebody at the bench
-AT_BENCH = frozenset({"Being weighed", "To take out", "Ready to pour", "Mould ready"})
+# what could be begun at the bench; what is under way is among the clocks
+AT_BENCH = frozenset({"Ready to pour", "Mould ready"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 from starlette.requests import Request
 
-from ufrin.actions.people.party import NOBODY, Party, Right
+from ufrin.actions.people.party import ALONE, NOBODY, Party, Right
 from ufrin.errors import NotAllowed, NotSignedIn
 
 Endpoint = TypeVar("Endpoint", bound=Callable[..., Any])
@@ -76,10 +76,10 @@ def party_in(request: Request) -> Party:
     Returns
     -------
     Party
-        Nobody, where that was not looked at.
+        Where nobody has looked yet: nobody, or whoever is at this machine where nobody signs in.
     """
-    party: Party = getattr(request.state, "party", NOBODY)
-    return party
+    found: Party | None = getattr(request.state, "party", None)
+    return found or (NOBODY if request.app.state.settings.sign_in else ALONE)
 
 
 async def check(request: Request) -> None:
