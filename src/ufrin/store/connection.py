@@ -96,11 +96,13 @@ class Database:
     @contextmanager
     def transaction(self) -> Iterator[Connection]:
         """Lend a connection inside one transaction, rolled back on any error."""
-        with _spoken_errors(), self._lent() as connection, connection.transaction():
-            yield connection
+        with _spoken_errors(), self._lent() as connection:
+            connection.name(doer.get())
+            with connection.transaction():
+                yield connection
 
     @contextmanager
-    def _lent(self) -> Iterator[Connection]:
+    def _lent(self) -> Iterator[_NamedConnection]:
         try:
             connection = self._pool.getconn()
         except PoolTimeout as error:
@@ -110,7 +112,6 @@ class Database:
             self._lent_out += 1
         try:
             with connection:
-                connection.name(doer.get())
                 yield connection
         finally:
             with self._count:
