@@ -44,25 +44,28 @@ def _ip(*words: str) -> None:
     subprocess.run(["ip", *words], check=True, capture_output=True)
 
 
+def _connected(names: tuple[str, str], mark: int) -> list[Machine]:
+    for name in names:
+        _ip("netns", "add", name)
+    _ip("link", "add", f"s{mark}", "netns", names[0], "type", "veth", "peer", "name", f"t{mark}", "netns", names[1])
+    machines = []
+    for number, (name, link) in enumerate(zip(names, (f"s{mark}", f"t{mark}"), strict=True), start=1):
+        _ip("-n", name, "address", "add", f"10.77.0.{number}/24", "dev", link)
+        _ip("-n", name, "link", "set", link, "up")
+        _ip("-n", name, "link", "set", "lo", "up")
+        machines.append(Machine(name, f"10.77.0.{number}", ThreadPoolExecutor(1, initializer=_enter, initargs=(name,))))
+    return machines
+
+
 @contextlib.contextmanager
 def two_machines() -> Iterator[tuple[Machine, Machine]]:
     mark = os.getpid() % 100_000
     names = (f"shop-{mark}", f"tablet-{mark}")
     try:
-        for name in names:
-            _ip("netns", "add", name)
-    except (OSError, subprocess.CalledProcessError) as error:
-        pytest.skip(f"namespaces can't be made here: {error}")
-    try:
-        _ip("link", "add", f"s{mark}", "netns", names[0], "type", "veth", "peer", "name", f"t{mark}", "netns", names[1])
-        machines = []
-        for number, (name, link) in enumerate(zip(names, (f"s{mark}", f"t{mark}"), strict=True), start=1):
-            _ip("-n", name, "address", "add", f"10.77.0.{number}/24", "dev", link)
-            _ip("-n", name, "link", "set", link, "up")
-            _ip("-n", name, "link", "set", "lo", "up")
-            machines.append(
-                Machine(name, f"10.77.0.{number}", ThreadPoolExecutor(1, initializer=_enter, initargs=(name,)))
-            )
+        try:
+            machines = _connected(names, mark)
+        except (OSError, subprocess.CalledProcessError) as error:
+            pytest.skip(f"no networks of one's own can be made here: {error}")
         yield machines[0], machines[1]
     finally:
         for name in names:

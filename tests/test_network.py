@@ -8,11 +8,16 @@ from pathlib import Path
 import pytest
 from cryptography import x509
 from cryptography.x509.verification import PolicyBuilder, Store, VerificationError
+from fastapi.testclient import TestClient
+from signing import PASSWORD, enter
 
 from ufrin import network
 from ufrin.certificates import server_files
 from ufrin.network import is_https, is_loopback, names_served, shown_address
+from ufrin.serving import config_of
 from ufrin.settings import Settings
+from ufrin.store.connection import Database
+from ufrin.web.app import create_app
 
 NOW = datetime(2026, 3, 1, tzinfo=UTC)
 
@@ -120,3 +125,29 @@ def test_a_certificate_that_was_given_is_taken_as_it_is(tmp_path: Path) -> None:
     settings = Settings(var=tmp_path, certificate=tmp_path / "a.pem", certificate_key=tmp_path / "a.key")
     assert server_files(settings, ("127.0.0.1",), NOW) == (tmp_path / "a.pem", tmp_path / "a.key")
     assert not (tmp_path / "certificates").exists()
+
+
+@pytest.mark.parametrize(("trusted", "is_believed"), [("", False), ("10.0.0.1", False), ("127.0.0.1", True)])
+def test_a_proxys_headers_are_believed_where_it_is_trusted_alone(
+    database: Database, conninfo: str, trusted: str, is_believed: bool
+) -> None:
+    settings = Settings(trusted_proxies=trusted, allowed_hosts=("bench.example",))
+    config = config_of(create_app(Database(conninfo, wait_s=5.0), settings), settings)
+    config.load()
+    enter(database, "owner")
+    with TestClient(
+        config.loaded_app, base_url="http://bench.example", client=("127.0.0.1", 5000), follow_redirects=False
+    ) as browser:
+        headers = {"X-Forwarded-Proto": "https", "X-Forwarded-For": "203.0.113.9", "Origin": "https://bench.example"}
+        for _ in range(2):
+            browser.post("/sign-in", data={"name": "Wren", "password": "wrong"}, headers=headers)
+        answer = browser.post("/sign-in", data={"name": "Wren", "password": PASSWORD}, headers=headers)
+        assert answer.status_code == 303
+        assert ("Secure" in answer.headers["set-cookie"]) is is_believed
+        browser.post("/sign-in", data={"name": "Other", "password": "wrong"}, headers=headers)
+        browser.cookies.clear()
+        # what a proxy passes on is not of this machine, believed or not
+        assert browser.get("/metrics", headers=headers).status_code == 403
+    with database.reading() as connection:
+        tries = connection.execute("select distinct address from failed_tries").fetchall()
+    assert tries == [{"address": "203.0.113.9" if is_believed else "127.0.0.1"}]

@@ -54,8 +54,27 @@ def serve(conninfo: str, settings: Settings, leaving: Callable[[], None]) -> Non
         statement_limit_s=settings.statement_limit_s,
     )
     app = create_app(database, settings)
+    config = config_of(app, settings)
+    _Server(config, app, leaving).run([_listening(settings)])
+
+
+def config_of(app: FastAPI, settings: Settings) -> uvicorn.Config:
+    """Return how an application is served: over HTTPS or not, and which proxies are believed.
+
+    Parameters
+    ----------
+    app : FastAPI
+        The application.
+    settings : Settings
+        As they are.
+
+    Returns
+    -------
+    uvicorn.Config
+        For the server.
+    """
     certificate, key = _certificate(settings)
-    config = uvicorn.Config(
+    return uvicorn.Config(
         app,
         log_config=None,
         access_log=False,
@@ -66,7 +85,6 @@ def serve(conninfo: str, settings: Settings, leaving: Callable[[], None]) -> Non
         ssl_certfile=certificate,
         ssl_keyfile=key,
     )
-    _Server(config, app, leaving).run([_listening(settings)])
 
 
 def _certificate(settings: Settings) -> tuple[Path, Path] | tuple[None, None]:
