@@ -102,7 +102,7 @@ def test_a_folder_that_can_not_be_written_is_told_on_the_board(
     assert "backup" not in client.get("/").text
     with database.transaction() as connection:
         connection.execute("update backups set tried_at = tried_at - interval '3 days'")
-    assert "The newest backup was made 3 days ago; you wish for one every 2 days." in client.get("/").text
+    assert "The newest backup was made 3 days ago; you asked for one every 2 days." in client.get("/").text
 
 
 def test_it_is_asked_for_once_however_often(client: TestClient, database: Database) -> None:

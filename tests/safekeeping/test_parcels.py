@@ -86,7 +86,7 @@ def test_everything_that_comes_in_is_planned_and_shown_the_same(filled: Database
     for ours, theirs in zip(rows(filled, moulds), rows(elsewhere, moulds), strict=True):
         assert cards.look(elsewhere, theirs["id"]).mould.name == cards.look(filled, ours["id"]).mould.name
     doers = {row["doer"] for row in rows(elsewhere, "select distinct doer from pour_entries")}
-    assert doers == {"somebody, brought in by Sorrel"}
+    assert doers == {"somebody, imported by Sorrel"}
 
 
 def _rubber(opened: OpenJob) -> str:
@@ -143,7 +143,7 @@ def test_what_collides_is_shown_and_decided(filled: Database, elsewhere: Databas
     plan = stations.open_job(elsewhere, next(iter(made))).plan
     assert plan.pour is not None
     assert plan.pour.rubber.weight_b == (rubber["weight_b"] if keeps_both else 77)
-    assert plan.pour.rubber.name == (f"{rubber['name']} (brought in)" if keeps_both else rubber["name"].upper())
+    assert plan.pour.rubber.name == (f"{rubber['name']} (imported)" if keeps_both else rubber["name"].upper())
     assert len(rows(elsewhere, "select id from coupons")) == (
         len(rows(filled, f"select id from coupons where rubber_id = {rubber['id']}")) if keeps_both else 0  # noqa: S608
     )
@@ -182,11 +182,11 @@ def in_table(table: str, change: Callable[[list[dict[str, Any]]], object]) -> Ca
 
 
 HOSTILE: dict[str, tuple[Callable[[dict[str, bytes]], object], str]] = {
-    "a path out of it": (lambda m: m.update({"files/../../evil.sh": b"x"}), "no parcel has"),
-    "an absolute path": (lambda m: m.update({"/etc/passwd": b"x"}), "no parcel has"),
-    "a table of its own": (lambda m: m.update({"tables/accounts.json": b"[]"}), "not what its manifest says"),
+    "a path out of it": (lambda m: m.update({"files/../../evil.sh": b"x"}), "which none has"),
+    "an absolute path": (lambda m: m.update({"/etc/passwd": b"x"}), "which none has"),
+    "a table of its own": (lambda m: m.update({"tables/accounts.json": b"[]"}), "do not match its manifest"),
     "a bomb": (lambda m: m.update({"files/meshes/a.mesh": b"0" * 60_000_000}), "unpacks to more"),
-    "no manifest": (lambda m: m.pop("manifest.json"), "no parcel of Ufrin"),
+    "no manifest": (lambda m: m.pop("manifest.json"), "not an export file"),
     "a manifest of nothing": (lambda m: m.update({"manifest.json": b"[]"}), "can't be read"),
     "a table that is none": (lambda m: m.update({"tables/jobs.json": b"{}"}), "can't be read"),
     "rows that are none": (lambda m: m.update({"tables/jobs.json": b"[1]"}), "can't be read"),
@@ -280,12 +280,12 @@ def test_the_pages_lead_through_it(client: TestClient, filled: Database) -> None
     assert client.get("/moulds/1/parcel.zip").status_code == 200
     assert client.post("/bring-in").status_code == 422
     refused = client.post("/bring-in", files={"file": ("x.zip", b"nothing", "application/zip")})
-    assert (refused.status_code, "no parcel of Ufrin" in refused.text) == (422, True)
+    assert (refused.status_code, "not an export file" in refused.text) == (422, True)
     looked = client.post("/bring-in", files={"file": ("x.zip", parcel.content, "application/zip")})
-    assert "it is here already: bring it in once more" in looked.text
+    assert "you have this job already: import a second copy" in looked.text
     number = re.findall(r"/bring-in/(\d+)", looked.text)[0]
     done = client.post(f"/bring-in/{number}", data={f"again-{AMMONITE}": "yes", "what": "bring in"})
-    assert "All of it is here" in done.text
+    assert "All of it was imported" in done.text
     assert client.get(f"/bring-in/{number}").status_code == 404
     assert client.post("/bring-in/9999", data={"what": "bring in"}).status_code == 404
 

@@ -95,10 +95,13 @@ def read(data: bytes) -> Parcel:
                 if name.startswith("tables/")
             }
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, KeyError, UnicodeDecodeError) as error:
-        raise Refused("file", "That is no parcel of Ufrin, or it was cut off on its way. Send it again.") from error
+        raise Refused(
+            "file", "This is not an export file from Ufrin, or it was cut off on its way. Send it again."
+        ) from error
     except (ValidationError, json.JSONDecodeError, RecursionError) as error:
         raise Refused(
-            "file", "This parcel can't be read: it was altered, or made by a newer version of Ufrin. Take it out again."
+            "file",
+            "This export file can't be read: it was altered, or made by a newer version of Ufrin. Export it again.",
         ) from error
     _check_content(manifest, tables, files)
     return Parcel(manifest=manifest, tables=tables, files=files)
@@ -108,25 +111,25 @@ def _check_members(archive: zipfile.ZipFile) -> None:
     members = archive.infolist()
     names = [one.filename for one in members]
     if len(members) > MOST_MEMBERS or len(set(names)) != len(names):
-        raise Refused("file", "This parcel has too many files in it, or one twice. Take it out again.")
+        raise Refused("file", "This export file has too many files in it, or one twice. Export it again.")
     strange = next((name for name in names if not _MEMBER.fullmatch(name)), None)
     if strange is not None:
-        raise Refused("file", f"This parcel has a file “{strange[:80]}”, which no parcel has. Nothing was brought in.")
+        raise Refused("file", f"This export file has a file “{strange[:80]}”, which none has. Nothing was imported.")
     all_bytes = sum(one.file_size for one in members)
     is_bomb = any(one.file_size > max(1_000_000, MOST_SQUEEZED * one.compress_size) for one in members)
     most = max((one.file_size for one in members if one.filename.endswith(".json")), default=0)
     if all_bytes > MOST_ALL_BYTES or most > MOST_TABLE_BYTES or is_bomb:
-        raise Refused("file", "This parcel unpacks to more than is taken at once. Take single jobs out instead.")
+        raise Refused("file", "This export file unpacks to more than is accepted at once. Export single jobs instead.")
 
 
 def _check_content(manifest: Manifest, tables: Mapping[str, Any], files: Mapping[str, bytes]) -> None:
     if set(tables) - set(TABLES) or set(tables) != set(manifest.tables) or set(files) != set(manifest.files):
-        raise Refused("file", "What is in this parcel is not what its manifest says. Take it out again.")
+        raise Refused("file", "The contents of this export file do not match its manifest. Export it again.")
     for name, rows in tables.items():
         if not (isinstance(rows, list) and all(isinstance(row, dict) for row in rows)):
-            raise Refused("file", f"The table {name} of this parcel can't be read. Take it out again.")
+            raise Refused("file", f"The table {name} of this export file can't be read. Export it again.")
         if len(rows) != manifest.tables[name]:
-            raise Refused("file", f"The table {name} of this parcel is not whole. Take it out again.")
+            raise Refused("file", f"The table {name} of this export file is not whole. Export it again.")
     for name, data in files.items():
         if hashlib.sha256(data).hexdigest() != manifest.files[name]:
-            raise Refused("file", f"The file {name} of this parcel was altered or damaged. Take it out again.")
+            raise Refused("file", f"The file {name} of this export file was altered or damaged. Export it again.")

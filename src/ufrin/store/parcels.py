@@ -95,7 +95,9 @@ def put(
     known = columns(connection, table.name)
     strange = row.keys() - known.keys()
     if strange:
-        raise Refused("file", f"The parcel has a column {table.name}.{min(strange)} that this version does not know.")
+        raise Refused(
+            "file", f"The export file has a column {table.name}.{min(strange)} that this version does not know."
+        )
     values: Row = {key: value for key, value in row.items() if key != "id" and key not in table.left_out}
     for column, pointed in table.refs.items():
         if values.get(column) is not None:
@@ -124,7 +126,7 @@ def put(
 
 def _inputs_of_here(inputs: Any, numbers: Numbers) -> Row:  # noqa: ANN401 - what a file holds
     if not isinstance(inputs, dict):
-        raise Refused("file", "The parcel has inputs of a job that can't be read.")
+        raise Refused("file", "The export file has inputs of a job that can't be read.")
     found = dict(inputs)
     for key, pointed in INPUTS.items():
         if isinstance(found.get(key), int):

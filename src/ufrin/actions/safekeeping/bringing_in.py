@@ -16,7 +16,7 @@ from ufrin.store.parcel_tables import NOT_COMPARED, OWN_RULES, SHELF, WITH_JOBS,
 from ufrin.store.parcels import Numbers, Row
 
 LONGEST_NAME = 120
-BESIDE = "(brought in)"
+BESIDE = "(imported)"
 _SHELF_THING: dict[str, ParcelTable] = {
     table: ParcelTable(name=table, of="id", refs={}, left_out=("version", "retired_at")) for table in SHELF
 }
@@ -75,7 +75,7 @@ def look(database: Database, number: int) -> Incoming:
         try:
             return _incoming(connection, number, parcel)
         except (KeyError, TypeError, ValueError) as error:
-            raise Refused("file", "This parcel lacks something that every parcel has. Take it out again.") from error
+            raise Refused("file", "This export file lacks something that every one has. Export it again.") from error
 
 
 def _incoming(connection: Connection, number: int, parcel: Parcel) -> Incoming:
@@ -166,7 +166,9 @@ def bring_in(
             parcels.all_differs(connection)
         return made
     except (KeyError, TypeError, ValueError, AttributeError) as error:
-        raise Refused("file", "This parcel holds something that can't be read, so nothing was brought in.") from error
+        raise Refused(
+            "file", "This export file holds something that can't be read, so nothing was imported."
+        ) from error
 
 
 def _take_meshes(database: Database, parcel: Parcel) -> None:
@@ -174,7 +176,9 @@ def _take_meshes(database: Database, parcel: Parcel) -> None:
     for row in parcel.rows("meshes"):
         data = parcel.files[row["data"]]
         if job_meshes.take_in(database, str(row["name"]), data) != row["hash"]:
-            raise Refused("file", f"The mesh {str(row['name'])[:80]} of this parcel is not the one that its job names.")
+            raise Refused(
+                "file", f"The mesh {str(row['name'])[:80]} of this export file is not the one that its job names."
+            )
 
 
 class _Unpacking:
@@ -254,7 +258,7 @@ class _Unpacking:
                 held[column] = self._files[values.pop(column)]
         taken_back_at = values.pop("taken_back_at", None) if table.name == "shots" else None
         if "doer" in values:
-            values["doer"] = f"{values['doer'] or 'somebody'}, brought in by {self._by or 'somebody'}"
+            values["doer"] = f"{values['doer'] or 'somebody'}, imported by {self._by or 'somebody'}"
         numbers = self._numbers
         if table.name in {"stations", "earlier_inputs"}:
             numbers = {**numbers, "jobs": {**numbers.get("jobs already here", {}), **numbers.get("jobs", {})}}
@@ -276,7 +280,7 @@ class _Unpacking:
             for pour in pours.of_job(self._connection, job_id):
                 bench_state(pour.plan, pour.entries, pour.room)
         except (UfrinError, KeyError, TypeError, ValueError, AttributeError, IndexError, ZeroDivisionError) as error:
-            raise Refused("file", "A job in this parcel can't be read here, so nothing was brought in.") from error
+            raise Refused("file", "A job in this export file can't be read here, so nothing was imported.") from error
 
 
 def plain_values(differing: tuple[tuple[str, object, object], ...]) -> list[tuple[str, Any, Any]]:

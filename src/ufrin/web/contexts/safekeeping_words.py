@@ -89,7 +89,7 @@ def warnings(database: Database, folder: Path) -> list[str]:
     kept, found = backups.standing(database), []
     if kept.is_too_old:
         found.append(
-            f"The newest backup was made {ago(kept.now - kept.made_at)}; you wish for one every "
+            f"The newest backup was made {ago(kept.now - kept.made_at)}; you asked for one every "
             f"{_days(kept.backup_wish_days)}."
             if kept.made_at
             else "There is no backup of this record book yet."

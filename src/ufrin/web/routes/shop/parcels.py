@@ -79,7 +79,7 @@ async def send(request: Request, database: TheDatabase, file: Annotated[UploadFi
 def _send(request: Request, database: Database, file: UploadFile | None) -> Response:
     try:
         if file is None or not file.size:
-            raise Refused("file", "Choose a parcel first: a zip file that was taken out of Ufrin.")
+            raise Refused("file", "Choose an export file first: a zip file that Ufrin made.")
         if file.size > request.app.state.settings.mesh_limit_bytes:
             raise TooLarge(request.app.state.settings.mesh_limit_bytes, file=True)
         number = bringing_in.send(database, file.filename or "", file.file.read())
