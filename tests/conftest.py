@@ -44,6 +44,7 @@ OF_THE_DEMO = (
 # files that take longest, begun first: begun last, they would keep one core waiting for the other
 FIRST = (
     "tests/test_kills.py",
+    "tests/browser/test_workshop_network.py",
     *OF_THE_DEMO,
     "tests/test_worker.py",
     "tests/test_command.py",

@@ -4,7 +4,16 @@ from collections.abc import Iterator
 
 import psycopg
 import pytest
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Response, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Page,
+    Playwright,
+    Response,
+    expect,
+    sync_playwright,
+)
 from psycopg.rows import dict_row
 from running import Killable, Lever
 from snapshot import Snapshot, put_back
@@ -30,11 +39,17 @@ ARGS = [
 
 
 @pytest.fixture(scope="session")
-def browser() -> Iterator[Browser]:
+def driver() -> Iterator[Playwright]:
+    """What drives every browser of this process; there can be one of it."""
     with sync_playwright() as playwright:
-        launched = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGS)
-        yield launched
-        launched.close()
+        yield playwright
+
+
+@pytest.fixture(scope="session")
+def browser(driver: Playwright) -> Iterator[Browser]:
+    launched = driver.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGS)
+    yield launched
+    launched.close()
 
 
 @pytest.fixture(scope="module")

@@ -16,7 +16,7 @@ from pathlib import Path
 import psycopg
 import pytest
 from networks import Machine, two_machines
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Page, Playwright, expect
 from psycopg.rows import dict_row
 from running import ROOT, end, free_port, place_of_its_own
 from signing import PASSWORD
@@ -27,6 +27,7 @@ from ufrin.store import schema
 from ufrin.store.cluster import Cluster
 
 AMMONITE = 8
+RUNNING: list[subprocess.Popen[str]] = []
 
 
 class Desk:
@@ -59,6 +60,10 @@ class Desk:
 def var() -> Iterator[Path]:
     with place_of_its_own() as folder:
         yield folder
+        while RUNNING:  # what a failure left running would keep its database up
+            process = RUNNING.pop()
+            process.kill()
+            process.communicate(timeout=PATIENCE_S)
 
 
 def told(var: Path) -> dict[str, str]:
@@ -69,7 +74,9 @@ def told(var: Path) -> dict[str, str]:
 
 def started(var: Path, at: Machine, *words: str) -> subprocess.Popen[str]:
     command = [*at.within, sys.executable, "-m", "ufrin", "start", *words]
-    return subprocess.Popen(command, env=told(var), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    process = subprocess.Popen(command, env=told(var), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    RUNNING.append(process)
+    return process
 
 
 def line(process: subprocess.Popen[str]) -> str:
@@ -125,7 +132,9 @@ def weigh(page: Page) -> None:
     raise AssertionError("the batch does not end")
 
 
-def test_a_tablet_joins_weighs_and_all_of_it_outlives_the_machine(var: Path, demo_kept: Snapshot) -> None:
+def test_a_tablet_joins_weighs_and_all_of_it_outlives_the_machine(
+    var: Path, demo_kept: Snapshot, driver: Playwright
+) -> None:
     port = str(free_port())
     cluster = Cluster(var / "postgres")
     cluster.start()
@@ -163,50 +172,47 @@ def test_a_tablet_joins_weighs_and_all_of_it_outlives_the_machine(var: Path, dem
         browser_there = var / "chromium"
         browser_there.write_text(f'#!/bin/sh\nexec {" ".join(tablet.within)} /usr/bin/chromium-headless-shell "$@"\n')
         browser_there.chmod(browser_there.stat().st_mode | stat.S_IXUSR)
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(
-                executable_path=str(browser_there), args=["--no-sandbox", "--disable-gpu"]
-            )
-            context = browser.new_context(
-                base_url=address, viewport={"width": 820, "height": 1180}, ignore_https_errors=True
-            )
-            context.set_default_timeout(PATIENCE_S * 1000)
-            bench = context.new_page()
-            bench.goto(f"/join?code={code}")
-            bench.get_by_label("What this device is called").fill("Bench by the window")
-            bench.get_by_role("button", name="Join").click()
-            bench.get_by_role("button", name="Wren").click()
-            expect(bench.locator(".who-stands")).to_contain_text("Wren stands here")
-            assert bench.evaluate("window.isSecureContext && 'wakeLock' in navigator && 'mediaDevices' in navigator")
-            bench.goto(f"/jobs/{AMMONITE}/pour")
-            expect(bench.get_by_label("Who weighs")).to_have_value("Wren")
-            bench.get_by_role("button", name="Begin to weigh").click()
-            bench.wait_for_url("**/pours/*")
-            number = int(bench.url.rsplit("/", 1)[1])
-            bench.goto(f"/pours/{number}?scale=typed")
-            weigh(bench)
-            expect(bench.locator("h1")).to_have_text("It cures")
-            bench.goto("/settings")
-            expect(bench.locator("h1")).to_have_text("You may not do this")
-            end(process, 15)
+        browser = driver.chromium.launch(executable_path=str(browser_there), args=["--no-sandbox", "--disable-gpu"])
+        context = browser.new_context(
+            base_url=address, viewport={"width": 820, "height": 1180}, ignore_https_errors=True
+        )
+        context.set_default_timeout(PATIENCE_S * 1000)
+        bench = context.new_page()
+        bench.goto(f"/join?code={code}")
+        bench.get_by_label("What this device is called").fill("Bench by the window")
+        bench.get_by_role("button", name="Join").click()
+        bench.get_by_role("button", name="Wren").click()
+        expect(bench.locator(".who-stands")).to_contain_text("Wren stands here")
+        assert bench.evaluate("window.isSecureContext && 'wakeLock' in navigator && 'mediaDevices' in navigator")
+        bench.goto(f"/jobs/{AMMONITE}/pour")
+        expect(bench.get_by_label("Who weighs")).to_have_value("Wren")
+        bench.get_by_role("button", name="Begin to weigh").click()
+        bench.wait_for_url("**/pours/*")
+        number = int(bench.url.rsplit("/", 1)[1])
+        bench.goto(f"/pours/{number}?scale=typed")
+        weigh(bench)
+        expect(bench.locator("h1")).to_have_text("It cures")
+        bench.goto("/settings")
+        expect(bench.locator("h1")).to_have_text("You may not do this")
+        end(process, 15)
 
-            # backed up, wiped, restored, compared
-            file = var.parent / f"{var.name}.zip"
-            assert "Backed up" in command(var, "backup", str(file))
-            before = rows_of(var)
-            assert sum("Wren at Bench by the window" in row for row in before["pour_entries"]) > 8
-            Cluster(var / "postgres").drop()
-            shutil.rmtree(var / "log")
-            assert "Every table matches it" in command(var, "restore", str(file))
-            file.unlink()
-            assert rows_of(var) == before
+        # backed up, wiped, restored, compared
+        file = var.parent / f"{var.name}.zip"
+        assert "Backed up" in command(var, "backup", str(file))
+        before = rows_of(var)
+        assert sum("Wren at Bench by the window" in row for row in before["pour_entries"]) > 8
+        Cluster(var / "postgres").drop()
+        shutil.rmtree(var / "log")
+        assert "Every table matches it" in command(var, "restore", str(file))
+        file.unlink()
+        assert rows_of(var) == before
 
-            process = started(var, shop, "--host", shop.address, "--port", port)
-            assert address in line(process)
-            wait_until(desk.answers, "it does not answer after it was restored")
-            bench.goto(f"/pours/{number}")  # the tablet is still joined, and the pour where it was
-            expect(bench.locator("h1")).to_have_text("It cures")
-            browser.close()
+        process = started(var, shop, "--host", shop.address, "--port", port)
+        assert address in line(process)
+        wait_until(desk.answers, "it does not answer after it was restored")
+        bench.goto(f"/pours/{number}")  # the tablet is still joined, and the pour where it was
+        expect(bench.locator("h1")).to_have_text("It cures")
+        browser.close()
         with pytest.raises(urllib.error.HTTPError, match="401|403"):
             desk.ask("/jobs", name="x")  # whoever was signed in signs in again
         end(process, 15)
