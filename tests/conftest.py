@@ -36,6 +36,7 @@ OF_THE_DEMO = (
     "tests/browser/test_checks.py",
     "tests/web/station/test_job_laws.py",
     "tests/browser/test_mesh_path.py",
+    "tests/web/interface/test_description.py",
     "tests/web/station/test_hardness.py",
     "tests/web/frame/test_what_is_served.py",
     "tests/web/shelf/test_csv_files.py",
@@ -43,9 +44,8 @@ OF_THE_DEMO = (
 # files that take longest, begun first: begun last, they would keep one core waiting for the other
 FIRST = (
     "tests/test_kills.py",
-    "tests/web/interface/test_description.py",
-    *OF_THE_DEMO,
     "tests/browser/test_workshop_network.py",
+    *OF_THE_DEMO,
     "tests/test_worker.py",
     "tests/test_command.py",
     "tests/browser/test_bench.py",
