@@ -14,7 +14,7 @@ from ufrin.errors import Refused
 SEED = 1
 # shares of the time: for lateness, of what that leaves for the end of all, and of the whole for waiting
 FOR_LATENESS, FOR_THE_END, FOR_WAITING = 0.5, 0.85, 0.15
-TO_EXPLAIN_S = 3.0
+TO_EXPLAIN_S = 8.0
 
 
 def solve(work: Work, known: SchedulePlan | None, effort: Effort, report: Callable[[Progress], object]) -> SchedulePlan:
