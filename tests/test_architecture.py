@@ -15,6 +15,7 @@ ARROWS = {
     "settings": set(),
     "network": {"settings"},
     "certificates": {"network", "settings"},
+    "backup_commands": {"store"},
     "bounded": set(),
     "core": set(),
     "store": {"core"},
@@ -42,7 +43,7 @@ ARROWS = {
     "helper_programs": set(),
     "serving": {"settings", "store", "web", "network", "certificates"},
     "__main__": {
-        *("actions", "network", "certificates"),
+        *("actions", "backup_commands", "network", "certificates"),
         "settings",
         "store",
         "demo",

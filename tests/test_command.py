@@ -170,10 +170,10 @@ def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path) -> None:
     assert "file where Ufrin needs a folder" in told_by(file, "start", "--port", str(free_port()))
 
 
-@pytest.mark.parametrize("name", ["log", "metrics"])
-def test_a_file_in_the_place_of_a_folder_of_ours_is_told(tmp_path: Path, name: str) -> None:
-    (tmp_path / name).touch()
-    assert "file where Ufrin needs a folder" in told_by(tmp_path, "start", "--port", str(free_port()))
+@pytest.mark.parametrize(("name", "words"), [("log", ("start", "--port", "15999")), ("backups", ("backup",))])
+def test_a_file_in_the_place_of_a_folder_of_ours_is_told(var: Path, name: str, words: tuple[str, ...]) -> None:
+    (var / name).touch()
+    assert "file where Ufrin needs a folder" in told_by(var, *words)
 
 
 @pytest.mark.parametrize(

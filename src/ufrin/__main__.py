@@ -9,23 +9,23 @@ signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
 import argparse
 import errno
 import os
-import shutil
 import socket
 import sys
+import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from types import FrameType
 
-from ufrin import logs
+from ufrin import backup_commands, logs
 from ufrin.bounded.child import set_limits
 from ufrin.certificates import server_files
 from ufrin.errors import UfrinError
 from ufrin.helper_programs import HelperPrograms
 from ufrin.network import is_https, is_loopback, names_served, shown_address
 from ufrin.settings import THERMOMETER_BESIDE, Settings
-from ufrin.store import backup_file, schema
+from ufrin.store import schema
 from ufrin.store.cluster import Cluster, existing
 from ufrin.store.connection import Database
 
@@ -97,53 +97,15 @@ def main(words: list[str] | None = None) -> int:
     return 0
 
 
-def _share_metrics(folder: Path) -> None:
-    # the processes that serve add up what each has counted, from files of this start alone
-    shutil.rmtree(folder, ignore_errors=True)
-    folder.mkdir(parents=True)
-    os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(folder)
-
-
 def _keep_safe(settings: Settings, what: str, file: Path | None) -> None:
     logs.write_to(settings.var / "log")
-    now = datetime.now(UTC)
-    if what == "restore" and (file is None or not file.is_file()):
-        raise CannotServe(
-            f"There is no file {file}. Name a backup:  ./run restore FILE"
-            if file
-            else "Name a backup:  ./run restore FILE"
-        )
+    if what == "restore":
+        backup_commands.check_named(file)
     with _database_of(settings, "ufrin") as (conninfo, _):
         if what == "restore" and file is not None:
-            manifest = backup_file.restore(conninfo, file)
-            print(
-                f"Restored {_told(manifest, file)}, made {manifest.made_at:%Y-%m-%d %H:%M} UTC. Every table matches it."
-            )
-            return
-        file = file or settings.backups / f"ufrin-{now:%Y-%m-%d-%H%M%S}.zip"
-        if file.exists():
-            raise CannotServe(f"{file} is there already. Name another file, so that no backup is overwritten.")
-        manifest = backup_file.write(conninfo, file, now)
-        print(f"Backed up {_told(manifest, file)}: {file}")
-
-
-def _told(manifest: backup_file.Manifest, file: Path) -> str:
-    tables = sum(one.rows > 0 for one in manifest.tables.values())
-    return f"{manifest.rows} rows of {tables} tables ({file.stat().st_size} bytes)"
-
-
-def _back_up_before_steps(conninfo: str, settings: Settings) -> None:
-    # a database of an earlier version is backed up before it is changed
-    before = schema.step_of(conninfo)
-    if not before or before == schema.steps()[-1]:
-        return
-    now = datetime.now(UTC)
-    file = settings.backups / f"ufrin-{now:%Y-%m-%d-%H%M%S}-before-{schema.steps()[-1][:4]}.zip"
-    manifest = backup_file.write(conninfo, file, now)
-    print(
-        f"This record book is of an earlier version, so it was backed up first ({manifest.rows} rows): {file}",
-        flush=True,
-    )
+            print(backup_commands.restore(conninfo, file))
+        else:
+            print(backup_commands.back_up(conninfo, file, settings.backups, datetime.now(UTC)))
 
 
 def _leave(number: int, frame: FrameType | None) -> None:
@@ -178,11 +140,10 @@ def what_is_wrong(error: OSError) -> str:
 
 def _run(settings: Settings, what: str, *, with_server: bool) -> None:
     log = logs.write_to(settings.var / "log")
-    if what in {"demo", "start"}:
-        _share_metrics(settings.var / "metrics")
     with _database_of(settings, "ufrin_demo" if what == "demo" else "ufrin") as (conninfo, keep_up):
-        if what in {"start", "schema"}:
-            _back_up_before_steps(conninfo, settings)
+        if what in {"start", "schema", "worker"} and not with_server:
+            told = backup_commands.back_up_before_steps(conninfo, settings.backups, datetime.now(UTC))
+            print(told, end="\n" if told else "", flush=True)
         applied = schema.bring_up_to_date(conninfo)
         if what == "schema":
             print(f"The schema is up to date ({applied} new steps).")
@@ -216,11 +177,25 @@ def _run(settings: Settings, what: str, *, with_server: bool) -> None:
             server_files(settings, names_served(settings), datetime.now(UTC))  # before several processes look for them
         helpers = HelperPrograms(_helpers(settings, scales=what == "demo"), environment, keep_up)
         print(f"Ufrin serves on {shown_address(settings)}  (Ctrl-C stops it; log in {log})", flush=True)
-        helpers.start()
-        try:
-            serve(conninfo, settings, helpers.stop_soon)
-        finally:
-            helpers.stop()
+        with _shared_metrics(settings):
+            helpers.start()
+            try:
+                serve(conninfo, settings, helpers.stop_soon)
+            finally:
+                helpers.stop()
+
+
+@contextmanager
+def _shared_metrics(settings: Settings) -> Iterator[None]:
+    # several processes that serve add up what each has counted, in files of memory: on a disk that is full, writing to
+    # a mapped file ends the process
+    if settings.server_processes == 1:
+        yield
+        return
+    memory = Path("/dev/shm")  # noqa: S108 - a folder of its own is made in it
+    with tempfile.TemporaryDirectory(prefix="ufrin-metrics-", dir=memory if memory.is_dir() else None) as folder:
+        os.environ["PROMETHEUS_MULTIPROC_DIR"] = folder
+        yield
 
 
 def _check_reach(settings: Settings, *, is_demo: bool) -> None:

@@ -143,6 +143,14 @@ def test_a_backup_of_an_earlier_version_is_brought_up_to_date(cluster: Cluster, 
         assert connection.execute("select name from jobs").fetchall() == [("Ammonite",)]
 
 
+def test_a_database_with_tables_of_somebody_else_is_left_alone(backup: Path, empty: str) -> None:
+    with psycopg.connect(empty, autocommit=True) as connection:
+        connection.execute("create table theirs (id integer)")  # empty, and not ours to drop
+    with pytest.raises(NoBackup, match="not Ufrin's"):
+        backup_file.restore(empty, backup)
+    assert rows_of(empty) == {"theirs": []}
+
+
 def altered(backup: Path, how: str) -> bytes:
     whole = backup.read_bytes()
     with zipfile.ZipFile(backup) as archive:

@@ -49,6 +49,10 @@ _SUM = """
     select count(*) as rows, coalesce(sum(('x' || substr(md5(t::text), 1, 15))::bit(60)::bigint), 0)::text as checksum
     from {} t
 """
+_IS_ANOTHERS = """
+    select to_regclass('public._yoyo_migration') is null
+        and exists (select from pg_class where relnamespace = 'public'::regnamespace and relkind in ('r', 'p')) as value
+"""
 _PLAINLY = "-c timezone=UTC -c datestyle=ISO -c extra_float_digits=1 -c bytea_output=hex -c intervalstyle=postgres"
 
 
@@ -100,6 +104,11 @@ class Manifest(_Strict):
     def rows(self) -> int:
         """All rows of all tables."""
         return sum(one.rows for one in self.tables.values())
+
+
+def name_at(now: datetime, more: str = "") -> str:
+    """Return the name of a backup that is made at a time."""
+    return f"ufrin-{now:%Y-%m-%d-%H%M%S}{more}.zip"
 
 
 def write(conninfo: str, file: Path, now: datetime) -> Manifest:
@@ -219,6 +228,11 @@ def _check_empty(conninfo: str) -> None:
             )
             if others != "0":
                 raise NoBackup("Ufrin runs on this database. Stop it first, then restore.")
+            if _one(connection, _IS_ANOTHERS) == "True":
+                raise NoBackup(
+                    "This database has tables that are not Ufrin's, so nothing was restored. Make a database for Ufrin "
+                    "alone, and name that in UFRIN_DATABASE_URL."
+                )
             full = [
                 name
                 for name, one in _sums(connection).items()

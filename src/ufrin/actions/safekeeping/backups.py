@@ -89,7 +89,7 @@ def back_up(database: Database, folder: Path, now: datetime) -> str:
 
     What fails is kept as well, so that the Board can say so.
     """
-    file, began = folder / f"ufrin-{now:%Y-%m-%d-%H%M%S}.zip", time.monotonic()
+    file, began = folder / backup_file.name_at(now), time.monotonic()
     try:
         manifest = backup_file.write(database.conninfo, file, now)
         size = file.stat().st_size
