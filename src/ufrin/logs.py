@@ -7,6 +7,8 @@ import structlog
 from concurrent_log_handler import ConcurrentRotatingFileHandler
 from structlog.typing import Processor
 
+MOST_BYTES, KEPT = 5_000_000, 3
+
 
 def write_to(folder: Path) -> Path:
     """Send everything that is logged to a file.
@@ -24,7 +26,7 @@ def write_to(folder: Path) -> Path:
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / "ufrin.jsonl"
     # several processes write to it, and one of them turns it over
-    handler = ConcurrentRotatingFileHandler(str(file), maxBytes=5_000_000, backupCount=3, encoding="utf-8")
+    handler = ConcurrentRotatingFileHandler(str(file), maxBytes=MOST_BYTES, backupCount=KEPT, encoding="utf-8")
     shared: list[Processor] = [
         structlog.processors.add_log_level,
         structlog.processors.TimeStamper(fmt="iso"),

@@ -1,11 +1,15 @@
 """Backups of every night: when one is due, how many are kept, what the Board says, and what is watched from outside."""
 
+import os
+import subprocess
+import sys
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from running import ROOT
 
 from ufrin.actions.job import stations
 from ufrin.actions.safekeeping import backups, disk_room
@@ -19,6 +23,7 @@ KEPT = Standing(
     made_at=NIGHT - timedelta(days=1),
     tried_at=NIGHT - timedelta(days=1),
     refused="",
+    newest_bytes=1000,
     backups_kept=2,
     backup_wish_days=2,
     is_demo=False,
@@ -116,13 +121,21 @@ def test_it_is_asked_for_once_however_often(client: TestClient, database: Databa
 def test_a_disk_that_is_nearly_full_is_told_before_it_bites(
     client: TestClient, database: Database, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
-    room = disk_room.disk_room(tmp_path / "not" / "there" / "yet")
+    room = disk_room.disk_room(tmp_path / "not" / "there" / "yet", backup_bytes=0)
     assert room is not None
     assert 0 < room.free_bytes <= room.whole_bytes
     full = disk_room.DiskRoom(free_bytes=1_400_000_000, whole_bytes=250_000_000_000, wanted_bytes=2_000_000_000)
     monkeypatch.setattr(safekeeping_words, "disk_room", lambda *_, **__: full)
     assert "The disk is nearly full: 1.4 GB of 250 GB are free." in client.get("/").text
-    # four backups must fit, however large one is
+    monkeypatch.undo()
+    # four backups must fit, however large one is: told on the Board, to monitors and to whoever asks for health alike
+    stations.start_job(database, "Ammonite")
+    with database.transaction() as connection:
+        connection.execute("insert into backups (file, bytes) values ('huge.zip', 1000000000000000)")
+    here = TestClient(client.app, base_url="http://127.0.0.1", client=("127.0.0.1", 5000))
+    assert "The disk is nearly full" in client.get("/").text
+    assert "ufrin_disk_nearly_full 1.0" in here.get("/metrics").text
+    assert here.get("/healthz").json()["disk"] == "nearly full"
     wanted = disk_room.disk_room(tmp_path, backup_bytes=10**15)
     assert wanted is not None
     assert wanted.is_nearly_full
@@ -138,6 +151,23 @@ def test_metrics_are_for_this_machine_and_count_by_route(client: TestClient, fil
     assert 'route="/jobs/{job_id}/{station}"} ' in told.text
     assert "ufrin_database_up 1.0" in told.text
     assert "/jobs/1" not in told.text
+
+
+def test_what_several_processes_have_counted_is_added_up(tmp_path: Path) -> None:
+    code = (
+        "import sys; from ufrin.web.frame import metrics\n"
+        "for _ in range(int(sys.argv[1])): metrics.count({'method': 'GET'}, 200, 0.1)\n"
+        "print(metrics.text({'ufrin_now': ('Just now.', 5.0)}).decode())"
+    )
+    told = os.environ | {"PYTHONPATH": str(ROOT / "src"), "PROMETHEUS_MULTIPROC_DIR": str(tmp_path)}
+    said = ""
+    for times in ("3", "4"):
+        done = subprocess.run([sys.executable, "-c", code, times], env=told, check=True, capture_output=True, text=True)
+        said = done.stdout
+    assert 'ufrin_requests_total{method="GET",route="other",status="200"} 7.0' in said
+    assert 'ufrin_request_seconds_count{route="other"} 7.0' in said
+    assert "\nufrin_now 5.0" in said
+    assert said.count("\nufrin_now ") == 1  # what is so just now is not added up
 
 
 @pytest.mark.parametrize(

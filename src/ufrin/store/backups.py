@@ -31,13 +31,15 @@ class Backup:
 class Standing:
     """How it stands with backups.
 
-    When the newest good one was made and the newest was tried, why that failed, how many are kept, how old the newest
-    may get in days (0: however old), whether the record book holds the demo or anything at all, and the time now.
+    When the newest good one was made and the newest was tried, why that failed, how large the good one is, how many are
+    kept, how old the newest may get in days (0: however old), whether the record book holds the demo or anything at
+    all, and the time now.
     """
 
     made_at: datetime | None
     tried_at: datetime | None
     refused: str | None
+    newest_bytes: int
     backups_kept: int
     backup_wish_days: int
     is_demo: bool
@@ -57,6 +59,7 @@ class WatchedState:
     """What is watched from outside."""
 
     backup_age_s: float | None
+    newest_bytes: int
     waiting: int
     failed: int
     sessions: int

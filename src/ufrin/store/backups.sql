@@ -11,6 +11,7 @@ select id, tried_at, file, bytes, row_count, took_s, refused from backups where 
 select (select max(tried_at) from backups where refused = '') as made_at,
     (select max(tried_at) from backups) as tried_at,
     (select refused from backups order by id desc limit 1) as refused,
+    coalesce((select bytes from backups where refused = '' order by id desc limit 1), 0) as newest_bytes,
     w.backups_kept, w.backup_wish_days, w.demo is not null as is_demo,
     exists (select from jobs) or exists (select from rubbers) as is_filled, now() as now
 from workshop w
@@ -43,6 +44,7 @@ where not exists (select from procrastinate_jobs where task_name = 'back_up' and
 -- What is watched from outside: how old the newest good backup is, what waits for a worker and what failed there, who is
 -- signed in, what is joined, and how large the record book is.
 select extract(epoch from now() - (select max(tried_at) from backups where refused = ''))::float8 as backup_age_s,
+    coalesce((select bytes from backups where refused = '' order by id desc limit 1), 0) as newest_bytes,
     (select count(*) from procrastinate_jobs where status = 'todo') as waiting,
     (select count(*) from procrastinate_jobs where status = 'failed') as failed,
     (select count(*) from sessions where ends_at > now()) as sessions,

@@ -23,7 +23,7 @@ class DiskRoom:
         return self.free_bytes < self.wanted_bytes
 
 
-def disk_room(folder: Path, *, backup_bytes: int = 0) -> DiskRoom | None:
+def disk_room(folder: Path, *, backup_bytes: int) -> DiskRoom | None:
     """Return how much room there is on the disk of a folder; None where that can't be told.
 
     Parameters

@@ -1,4 +1,4 @@
-"""What is watched from outside: figures of the record book and its machine, for a monitor."""
+"""What is watched from outside: whether it is well, and figures of the record book and its machine for a monitor."""
 
 from pathlib import Path
 
@@ -8,18 +8,30 @@ from ufrin.store import backups
 from ufrin.store.connection import Database
 
 
+def health(database: Database, folder: Path) -> dict[str, str]:
+    """Return whether the database answers, whether workers are at work, and whether the disk is nearly full.
+
+    Raises DatabaseAway or DatabaseBusy when it does not answer.
+    """
+    with database.reading() as connection:
+        state = backups.state(connection)
+    told = {"database": "up", "workers": "at work" if state and state.is_worked_on else "none at work"}
+    room = disk_room(folder, backup_bytes=state.newest_bytes if state else 0)
+    return told | ({"disk": "nearly full"} if room and room.is_nearly_full else {})
+
+
 def gauges(database: Database, folder: Path) -> dict[str, tuple[str, float]]:
     """Return figures by name, each with what it says; those of the database are missing while it is away."""
     found: dict[str, tuple[str, float]] = {}
-    room = disk_room(folder)
-    if room:
-        found["ufrin_disk_free_bytes"] = ("Free on the disk of the backups.", room.free_bytes)
-        found["ufrin_disk_nearly_full"] = ("1 when less is free than ought to be.", float(room.is_nearly_full))
     try:
         with database.reading() as connection:
             state = backups.state(connection)
     except (DatabaseAway, DatabaseBusy):
         state = None
+    room = disk_room(folder, backup_bytes=state.newest_bytes if state else 0)
+    if room:
+        found["ufrin_disk_free_bytes"] = ("Free on the disk of the backups.", room.free_bytes)
+        found["ufrin_disk_nearly_full"] = ("1 when less is free than ought to be.", float(room.is_nearly_full))
     found["ufrin_database_up"] = ("1 while the database answers.", float(state is not None))
     if state:
         found["ufrin_database_bytes"] = ("Size of the record book.", state.bytes)

@@ -96,7 +96,7 @@ def warnings(database: Database, folder: Path) -> list[str]:
         )
         if kept.refused:
             found[-1] += f" The last try failed: {kept.refused}"
-    room = disk_room(folder)
+    room = disk_room(folder, backup_bytes=kept.newest_bytes)
     if room and room.is_nearly_full:
         found.append(
             f"The disk is nearly full: {size(room.free_bytes)} of {size(room.whole_bytes)} are free. Make room before "

@@ -5,9 +5,7 @@ import ipaddress
 from fastapi import APIRouter, Request
 from starlette.responses import JSONResponse, Response
 
-from ufrin.actions.job import long_work
-from ufrin.actions.safekeeping.disk_room import disk_room
-from ufrin.actions.safekeeping.watched import gauges
+from ufrin.actions.safekeeping import watched
 from ufrin.errors import DatabaseAway, DatabaseBusy, NotAllowed
 from ufrin.web.frame import metrics
 from ufrin.web.frame.access import asks, party_in
@@ -21,13 +19,11 @@ router = APIRouter(include_in_schema=False)
 def health(request: Request, database: TheDatabase) -> Response:
     """Return 200 when pages are answered, or 503 while the database is away or busy; workers and disk besides."""
     try:
-        at_work = long_work.are_workers_at_work(database)
+        told = watched.health(database, request.app.state.settings.backups)
     except (DatabaseAway, DatabaseBusy) as error:
         state = "busy" if isinstance(error, DatabaseBusy) else "away"
         return JSONResponse({"server": "up", "database": state}, status_code=503)
-    room = disk_room(request.app.state.settings.backups)
-    told = {"server": "up", "database": "up", "workers": "at work" if at_work else "none at work"}
-    return JSONResponse(told | ({"disk": "nearly full"} if room and room.is_nearly_full else {}))
+    return JSONResponse({"server": "up", **told})
 
 
 @router.get("/metrics")
@@ -36,7 +32,7 @@ def figures(request: Request, database: TheDatabase) -> Response:
     """Return metrics, to a monitor on this machine, to a script with a key, and to whoever is signed in."""
     if not (_is_here(request) or party_in(request).may("see")):
         raise NotAllowed("Metrics are for a monitor on this machine, and for scripts with a key.")
-    return Response(metrics.text(gauges(database, request.app.state.settings.backups)), media_type=metrics.TEXT)
+    return Response(metrics.text(watched.gauges(database, request.app.state.settings.backups)), media_type=metrics.TEXT)
 
 
 def _is_here(request: Request) -> bool:

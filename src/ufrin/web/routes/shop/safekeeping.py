@@ -67,7 +67,7 @@ def _page(request: Request, database: Database, errors: dict[str, str], typed: d
         "folder": folder,
         "age": ago(kept.now - kept.made_at) if kept.made_at else "",
         "size": size,
-        "room": disk_room(folder, backup_bytes=max((one.bytes for one in overview.listed), default=0)),
+        "room": disk_room(folder, backup_bytes=kept.newest_bytes),
         "at_work": long_work.are_workers_at_work(database),
         "is_asked": "asked" in request.query_params and _is_awaited(kept.tried_at, kept.now),
         "errors": errors,
