@@ -287,6 +287,8 @@ def test_the_pages_lead_through_it(client: TestClient, filled: Database) -> None
     done = client.post(f"/bring-in/{number}", data={f"again-{AMMONITE}": "yes", "what": "bring in"})
     assert "All of it was imported" in done.text
     assert client.get(f"/bring-in/{number}").status_code == 404
+    odd = {"again-" + "9" * 5000: "yes", "again-٣": "yes", "what": "bring in"}
+    assert client.post("/bring-in/9999", data=odd).status_code == 404
     assert client.post("/bring-in/9999", data={"what": "bring in"}).status_code == 404
 
 

@@ -60,9 +60,10 @@ class ParcelTable:
     once: bool = False
 
 
-def _of_job(name: str, *, order: str = "id", **more: object) -> ParcelTable:
-    refs = {"job_id": "jobs", **more.pop("refs", {})}  # type: ignore[dict-item]
-    return ParcelTable(name=name, of="job_id", refs=refs, order=order, has_id=order == "id", **more)  # type: ignore[arg-type]
+def _of_job(name: str, *, order: str = "id", refs: Mapping[str, str] | None = None) -> ParcelTable:
+    return ParcelTable(
+        name=name, of="job_id", refs={"job_id": "jobs", **(refs or {})}, order=order, has_id=order == "id"
+    )
 
 
 WITH_SHELF = (

@@ -21,10 +21,6 @@ where m.hash in (
     union select inputs ->> 'mesh' from earlier_inputs where job_id = any(%(ids)s)
 ) order by m.hash
 
--- name: named_alike
--- A thing on the Shelf by its name.
-select id from {} where lower(name) = lower(%(name)s)
-
 -- name: same_job
 -- A job of the same name that was begun at the same moment.
 select id from jobs where name = %(name)s and created_at = %(created_at)s::timestamptz order by id limit 1

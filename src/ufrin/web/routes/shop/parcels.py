@@ -11,7 +11,7 @@ from ufrin.actions.safekeeping import bringing_in, taking_out
 from ufrin.errors import Refused, TooLarge
 from ufrin.web.contexts.safekeeping_words import size
 from ufrin.web.frame.access import asks, party_in
-from ufrin.web.frame.forms import YES
+from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.mesh_line import in_line
 from ufrin.web.frame.pages import go_to, render
@@ -110,10 +110,14 @@ def _bring_in(request: Request, database: Database, number: int, form: dict[str,
         bringing_in.forget(database, number)
         return go_to(request, Links.bring_in)
     both = {key.removeprefix("both-") for key, value in form.items() if key.startswith("both-") and value == YES}
-    again = {int(key.removeprefix("again-")) for key in form if key.startswith("again-") and key[6:].isdecimal()}
+    again = {whole_number(key.removeprefix("again-")) for key in form if key.startswith("again-")}
     try:
         made = bringing_in.bring_in(
-            database, number, both=frozenset(both), again=frozenset(again), by=party_in(request).name
+            database,
+            number,
+            both=frozenset(both),
+            again=frozenset(one for one in again if one is not None),
+            by=party_in(request).name,
         )
     except Refused as refused:
         return _look(request, database, number, str(refused))
