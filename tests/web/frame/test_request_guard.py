@@ -2,12 +2,17 @@
 
 import json
 import logging
+import os
 import re
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
+from running import ROOT
+from waiting import PATIENCE_S
 
 from ufrin import logs
 from ufrin.actions.job import board
@@ -24,6 +29,7 @@ def test_headers(client: TestClient, address: str) -> None:
     assert "unsafe" not in headers["Content-Security-Policy"]
     assert headers["X-Content-Type-Options"] == "nosniff"
     assert len(headers["X-Reference"]) == 8
+    assert headers["Cache-Control"] == ("no-cache" if address.startswith("/static/") else "no-store")
 
 
 @pytest.mark.parametrize(
@@ -94,6 +100,27 @@ def test_the_database_goes_away_and_comes_back(client: TestClient, database: Dat
     finally:
         cluster.start()
     assert client.get("/").status_code == 200
+
+
+def test_several_processes_turn_one_log_over_and_lose_no_line(tmp_path: Path) -> None:
+    code = (
+        "import sys; from pathlib import Path; from ufrin import logs; import structlog\n"
+        "logs.MOST_BYTES, logs.KEPT = 20_000, 99\n"
+        "logs.write_to(Path(sys.argv[1]))\n"
+        "for number in range(400): structlog.get_logger().info('a line', by=sys.argv[2], number=number)"
+    )
+    told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
+    writing = [
+        subprocess.Popen([sys.executable, "-c", code, str(tmp_path), name], env=told) for name in ("one", "other")
+    ]
+    assert [process.wait(PATIENCE_S) for process in writing] == [0, 0]
+    files = list(tmp_path.glob("ufrin.jsonl*"))
+    assert len(files) > 3
+    lines = [json.loads(line) for file in files for line in file.read_text().splitlines()]
+    assert {(line["by"], line["number"]) for line in lines} == {
+        (name, number) for name in ("one", "other") for number in range(400)
+    }
+    assert len(lines) == 800
 
 
 def test_without_a_database_nobody_is_taken_for_somebody() -> None:

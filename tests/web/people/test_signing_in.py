@@ -158,6 +158,33 @@ def test_use_keeps_a_session_from_being_idle(shop: Shop, database: Database) -> 
     assert row == {"count": 1}
 
 
+def test_a_page_that_asks_by_itself_keeps_no_session_alive(shop: Shop, database: Database) -> None:
+    run(database, "update sessions set seen_at = now() - interval '11 hours'")
+    client = shop.be("maker")
+    assert client.get("/clocks", headers={"HX-Request": "true"}).status_code == 200
+    assert client.get("/pours/1/stream", headers={"Accept": "text/event-stream"}).status_code == 404
+    with database.reading() as connection:
+        row = connection.execute("select count(*) from sessions where seen_at > now() - interval '1 minute'").fetchone()
+    assert row == {"count": 0}
+
+
+def test_ones_own_password_can_not_be_guessed_at_a_desk_that_was_left_and_others_go_on(shop: Shop) -> None:
+    form = {"old": "a guess", "new": NEW, "again": NEW}
+    client = shop.be("reader")
+    for _ in range(signing_in.MOST_HERE):
+        assert client.post("/me/password", data=form).status_code == 422
+    late = client.post("/me/password", data=form | {"old": PASSWORD})
+    assert "quarter of an hour" in late.text
+    assert shop.be("maker").post("/me/password", data=form | {"old": PASSWORD}).status_code == 303
+    owner = shop.be("owner")
+    typed = {"name": "Sorrel", "role": "reader", "own_password": "a guess"}
+    for _ in range(signing_in.MOST_HERE):
+        assert owner.post("/people", data=typed).status_code == 422
+    late = owner.post("/people", data=typed | {"own_password": PASSWORD})
+    assert "quarter of an hour" in late.text
+    assert 'value="Sorrel"' in late.text  # what was typed stays
+
+
 def test_signing_out_here_and_everywhere_counts_on_every_server(shop: Shop, conninfo: str, database: Database) -> None:
     other = create_app(Database(conninfo, wait_s=5.0), Settings(sign_in=True))
     here, there = shop.tokens["maker"], session_of(database, shop.accounts["maker"])

@@ -2,7 +2,7 @@
 
 from ufrin.actions.people import passwords, signing_in, tokens
 from ufrin.actions.people.party import Party, at_work
-from ufrin.actions.people.signing_in import SessionLimits, count_try, plain_name
+from ufrin.actions.people.signing_in import SessionLimits, checked_name, count_try
 from ufrin.errors import NotSignedIn, Refused
 from ufrin.store import accounts, devices, sessions
 from ufrin.store.accounts import ROLES, Account, Role
@@ -45,7 +45,7 @@ def enter_owner(
 
     Raises Refused for a wrong code, name or password, or when there is an owner already. Raises TooManyTries.
     """
-    name = _checked_name(name)
+    name = checked_name(name)
     _check_passwords(name, password, again)
     count_try(database, name="owner's code", address=address)
     hashed, token = passwords.hashed(password), tokens.new_token()
@@ -71,7 +71,7 @@ def add(database: Database, party: Party, *, name: str, role: str, own_password:
 
     Raises Refused for a name that is taken, an unknown role or a wrong password of one's own.
     """
-    name, chosen = _checked_name(name), _checked_role(role)
+    name, chosen = checked_name(name), _checked_role(role)
     signing_in.check_own_password(database, party, own_password, field="own_password")
     with database.transaction() as connection:
         account_id = accounts.add(connection, name=name, role=chosen, hashed="")
@@ -161,13 +161,6 @@ def take_back(database: Database, party: Party, account_id: int) -> str:
 def _must_keep_an_owner(connection: Connection, account_id: int) -> None:
     if accounts.one(connection, account_id).role == "owner" and not accounts.has_another_owner(connection, account_id):
         raise Refused("role", "There would be no owner left who can sign in. Make somebody else owner first.")
-
-
-def _checked_name(name: str) -> str:
-    name = plain_name(name)
-    if not 1 <= len(name) <= signing_in.LONGEST_NAME or not name.isprintable():
-        raise Refused("name", "A name has 1 to 60 characters.")
-    return name
 
 
 def _checked_role(role: str) -> Role:

@@ -4,13 +4,14 @@ from dataclasses import dataclass
 
 from ufrin.actions.people import tokens
 from ufrin.actions.people.party import Party, at_work
-from ufrin.actions.people.signing_in import count_try, plain_name
+from ufrin.actions.people.signing_in import checked_name, count_try
 from ufrin.errors import NotSignedIn, Refused
 from ufrin.store import accounts, devices, sessions
 from ufrin.store.connection import Database
 from ufrin.store.devices import Device
 
 JOIN_CODE_S = 120.0
+EXAMPLE = "Bench by the window"
 NO_CODE = (
     "This code was used already, or is older than two minutes. Show a new one on the page Devices, and scan it with "
     "the tablet."
@@ -63,7 +64,7 @@ def join(database: Database, *, code: str, name: str, address: str) -> str:
 
     Raises NotSignedIn when the code may not be used any more; Refused for a name that can't be kept; TooManyTries.
     """
-    name = _checked(name)
+    name = checked_name(name, example=EXAMPLE)
     count_try(database, name="device's code", address=address)
     token, hashed = tokens.new_token(), tokens.code_hash(code)
     with database.reading() as connection:
@@ -83,7 +84,7 @@ def join(database: Database, *, code: str, name: str, address: str) -> str:
 
 def add_script(database: Database, party: Party, *, name: str) -> str:
     """Let a script read the interface, and return its key, which is shown once."""
-    name, token = _checked(name), tokens.new_token()
+    name, token = checked_name(name, example="Price list"), tokens.new_token()
     with database.transaction() as connection:
         devices.join(connection, name=name, kind="script", token_hash=tokens.hash_of(token), joined_by=party.name)
     return token
@@ -112,10 +113,3 @@ def stand(database: Database, party: Party, who: str) -> None:
         if who and who not in accounts.names_at_bench(connection):
             raise Refused("who", "Nobody of this name may weigh here. Choose a name from the list.")
         devices.stands(connection, party.device_id, who)
-
-
-def _checked(name: str) -> str:
-    name = plain_name(name)
-    if not 1 <= len(name) <= 60 or not name.isprintable():
-        raise Refused("name", "A name has 1 to 60 characters, such as Bench by the window.")
-    return name

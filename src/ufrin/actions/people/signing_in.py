@@ -32,6 +32,17 @@ def plain_name(name: str) -> str:
     return " ".join(unicodedata.normalize("NFKC", name).split())[: LONGEST_NAME + 1]
 
 
+def checked_name(typed: str, *, field: str = "name", example: str = "") -> str:
+    """Return a name as it is kept.
+
+    Raises Refused for one that is empty, too long, or has signs that can't be shown.
+    """
+    name = plain_name(typed)
+    if not 1 <= len(name) <= LONGEST_NAME or not name.isprintable():
+        raise Refused(field, f"A name has 1 to {LONGEST_NAME} characters{f', such as {example}' if example else ''}.")
+    return name
+
+
 def sign_in(database: Database, *, name: str, password: str, address: str, program: str, limits: SessionLimits) -> str:
     """Sign somebody in, and return the token of the new session.
 
@@ -76,12 +87,17 @@ def count_try(database: Database, *, name: str, address: str) -> None:
             raise TooManyTries
 
 
-def party_of(database: Database, *, session: str, device: str, key: str, limits: SessionLimits) -> Party:
-    """Return who makes a request, by the token of a session, of a bench device, or of a script."""
+def party_of(
+    database: Database, *, session: str, device: str, key: str, limits: SessionLimits, is_use: bool = True
+) -> Party:
+    """Return who makes a request, by the token of a session, of a bench device, or of a script.
+
+    A page that asks by itself, again and again, is no use of a session: it would never be idle.
+    """
     if not (session or device or key):
         return NOBODY
     with database.reading() as connection:
-        if session and (party := _of_session(connection, session, limits)):
+        if session and (party := _of_session(connection, session, limits, is_use=is_use)):
             return party
         if device and (party := _of_device(connection, device, "bench")):
             return party
@@ -90,12 +106,12 @@ def party_of(database: Database, *, session: str, device: str, key: str, limits:
     return NOBODY
 
 
-def _of_session(connection: Connection, token: str, limits: SessionLimits) -> Party | None:
+def _of_session(connection: Connection, token: str, limits: SessionLimits, *, is_use: bool) -> Party | None:
     hashed = tokens.hash_of(token)
     found = sessions.of_token(connection, hashed, idle_h=limits.idle_h)
     if found is None:
         return None
-    if found.is_seen_anew:
+    if found.is_seen_anew and is_use:
         sessions.seen(connection, hashed)
     return Party(who=found.role, name=found.name, account_id=found.account_id, token_hash=hashed)
 
@@ -159,8 +175,8 @@ def check_own_password(database: Database, party: Party, password: str, *, field
     with database.reading() as connection:
         kept = accounts.password_hash(connection, party.account_id)
     tried = f"#{party.account_id}"
-    count_try(database, name=tried, address="signed in")
+    count_try(database, name=tried, address=tried)
     if not passwords.is_right(password, kept)[0]:
         raise Refused(field, "This is not your password. Type the one that you sign in with.")
     with database.transaction() as connection:
-        sessions.forget_failures(connection, name=tried, address="signed in")
+        sessions.forget_failures(connection, name=tried, address=tried)

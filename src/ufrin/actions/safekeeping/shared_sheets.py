@@ -1,6 +1,7 @@
 """Sharing a job's sheet: an address that shows it to somebody without an account, until its last day."""
 
 from ufrin.actions.people import tokens
+from ufrin.actions.people.signing_in import checked_name
 from ufrin.errors import Refused
 from ufrin.store import shared_sheets
 from ufrin.store.connection import Database
@@ -14,9 +15,7 @@ def share(database: Database, job_id: int, *, for_whom: str, days: int | None, b
 
     Raises Refused when nobody is named, or the time can't be.
     """
-    name = " ".join(for_whom.split())
-    if not 1 <= len(name) <= 60 or not name.isprintable():
-        raise Refused("for_whom", "Say in 1 to 60 characters whom it is for.")
+    name = checked_name(for_whom, field="for_whom")
     if days is None or not 1 <= days <= MOST_DAYS:
         raise Refused("days", f"A sheet is shared for 1 to {MOST_DAYS} days.")
     secret = tokens.new_token()

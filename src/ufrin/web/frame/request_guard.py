@@ -163,5 +163,7 @@ def _add_headers(headers: MutableHeaders, path: str, reference: str, took_s: flo
     headers["Referrer-Policy"] = "same-origin"
     headers["X-Reference"] = reference
     headers["Server-Timing"] = f"app;dur={took_s * 1000:.1f}"
-    if path.startswith("/static/"):
+    if not path.startswith("/static/"):
+        headers.setdefault("Cache-Control", "no-store")
+    else:
         headers["Cache-Control"] = "no-cache" if "/vendor/" not in path else "public, max-age=86400"

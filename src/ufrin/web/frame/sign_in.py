@@ -51,7 +51,7 @@ class SignIn:
             await self._app(scope, receive, send)
             return
         try:
-            party = await self._party(scope)
+            party = await self._party(scope, is_use=not _asks_by_itself(scope))
         except UfrinError as error:
             await answer(Request(scope), error)(scope, receive, send)
             return
@@ -65,7 +65,7 @@ class SignIn:
                 is_stream = self._is_required and kind.startswith("text/event-stream")
             elif is_stream and time.monotonic() - looked_at > LOOK_AGAIN_S:
                 looked_at = time.monotonic()
-                if not _is_same(party, await self._party(scope)):
+                if not _is_same(party, await self._party(scope, is_use=False)):
                     is_sent_away = True
                     raise _SentAway
             await send(message)
@@ -78,7 +78,7 @@ class SignIn:
                 raise
             await send({"type": "http.response.body", "body": b"", "more_body": False})
 
-    async def _party(self, scope: Scope) -> Party:
+    async def _party(self, scope: Scope, *, is_use: bool) -> Party:
         if not self._is_required:
             return ALONE
         asking = HTTPConnection(scope)
@@ -88,8 +88,17 @@ class SignIn:
         if not (session or device or key):
             return NOBODY
         return await to_thread.run_sync(
-            lambda: party_of(self._database, session=session, device=device, key=key, limits=self._limits)
+            lambda: party_of(
+                self._database, session=session, device=device, key=key, limits=self._limits, is_use=is_use
+            )
         )
+
+
+def _asks_by_itself(scope: Scope) -> bool:
+    # parts of an open page and its streams: clocks that are brought up to date, and the like
+    headers = Headers(scope=scope)
+    is_part = headers.get("hx-request") == "true" or headers.get("accept") == "text/event-stream"
+    return scope["method"] in {"GET", "HEAD"} and is_part
 
 
 def _is_same(first: Party, second: Party) -> bool:

@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from ufrin.actions import Database
 from ufrin.actions.people import accounts, change_log
-from ufrin.errors import Refused
+from ufrin.errors import Refused, TooManyTries
 from ufrin.web.contexts.change_words import shown
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import whole_number
@@ -43,9 +43,10 @@ def add(request: Request, database: TheDatabase, form: Posted) -> Response:
             role=form.get("role", ""),
             own_password=form.get("own_password", ""),
         )
-    except Refused as refused:
+    except (Refused, TooManyTries) as error:
         typed = {key: form.get(key, "")[:80] for key in ("name", "role")}
-        return _page(request, database, errors={refused.field: str(refused)}, typed=typed)
+        field = error.field if isinstance(error, Refused) else "own_password"
+        return _page(request, database, errors={field: str(error)}, typed=typed)
     return _page(request, database, code_of=account_id, code=code)
 
 
@@ -56,8 +57,8 @@ def change_role(request: Request, database: TheDatabase, number: Number, form: P
     password = form.get("own_password", "")
     try:
         accounts.change_role(database, party_in(request), number, form.get("role", ""), own_password=password)
-    except Refused as refused:
-        return _page(request, database, errors={f"role-{number}": str(refused)})
+    except (Refused, TooManyTries) as error:
+        return _page(request, database, errors={f"role-{number}": str(error)})
     return go_to(request, Links.accounts)
 
 

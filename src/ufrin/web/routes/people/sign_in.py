@@ -154,8 +154,8 @@ def change_password(request: Request, database: TheDatabase, form: Posted) -> Re
         signing_in.change_password(
             database, party_in(request), old=form.get("old", ""), new=form.get("new", ""), again=form.get("again", "")
         )
-    except Refused as refused:
-        return _me(request, database, {refused.field: str(refused)})
+    except (Refused, TooManyTries) as error:
+        return _me(request, database, {error.field if isinstance(error, Refused) else "old": str(error)})
     return go_to(request, f"{Links.me}?changed=1")
 
 
