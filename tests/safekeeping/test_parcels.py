@@ -8,7 +8,9 @@ from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from typing import Any
 
+import jsonschema_rs
 import pytest
+from export_schema import FILE, schema_of
 from fastapi.testclient import TestClient
 from snapshot import Snapshot, put_back
 
@@ -26,6 +28,7 @@ from ufrin.store.parcel_tables import INPUTS, TABLES
 from ufrin.trial import trial_database
 
 NOW = datetime(2026, 3, 1, tzinfo=UTC)
+SHEET = b"%PDF-1.7 a sheet"
 AMMONITE = 8  # number of the demo's job with a pour, coupons and a thinner
 
 
@@ -93,8 +96,30 @@ def _rubber(opened: OpenJob) -> str:
     return opened.plan.pour.rubber.name if opened.plan.pour else ""
 
 
+def test_an_export_is_as_its_published_schema_says(filled: Database, conninfo: str) -> None:
+    from ufrin.actions.shop import safety_sheets
+
+    published = json.loads(FILE.read_text())
+    assert published == schema_of(conninfo)  # made anew where a table has changed: see tests/export_schema.py
+    safety_sheets.attach(filled, "rubbers", 1, "sheet.pdf", b"%PDF-1.4 a sheet")
+    for data in (taking_out.everything(filled, NOW)[1], taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]):
+        parcel = parcel_file.read(data)
+        whole = {"manifest": json.loads(parcel.manifest.model_dump_json()), "tables": dict(parcel.tables)}
+        assert list(jsonschema_rs.Draft202012Validator(published).iter_errors(whole)) == []
+        assert sum(map(len, parcel.tables.values())) > 20
+        named = {row["data"] for row in parcel.rows("meshes")} | {
+            value
+            for rows in parcel.tables.values()
+            for row in rows
+            for value in row.values()
+            if str(value)[:6] == "files/"
+        }
+        papers = {name for name in parcel.files if name.startswith("files/papers/")}
+        assert named == set(parcel.files) - papers  # each file is named by a row, but for what is made for people
+
+
 def test_one_job_brings_what_it_needs_and_no_more(filled: Database, elsewhere: Database) -> None:
-    name, data = taking_out.job(filled, AMMONITE, NOW)
+    name, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
     made = brought(elsewhere, data)
     assert list(made.values()) == [name]
     (number,) = made
@@ -110,7 +135,7 @@ def test_one_job_brings_what_it_needs_and_no_more(filled: Database, elsewhere: D
 
 
 def test_what_is_here_already_is_not_brought_in_twice_unless_asked(filled: Database, elsewhere: Database) -> None:
-    data = taking_out.job(filled, AMMONITE, NOW)[1]
+    data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]
     first = brought(elsewhere, data)
     looked = bringing_in.look(elsewhere, bringing_in.send(elsewhere, "x.zip", data))
     assert [one.here for one in looked.jobs] == list(first)
@@ -125,7 +150,7 @@ def test_what_is_here_already_is_not_brought_in_twice_unless_asked(filled: Datab
 
 @pytest.mark.parametrize("keeps_both", [False, True])
 def test_what_collides_is_shown_and_decided(filled: Database, elsewhere: Database, keeps_both: bool) -> None:
-    data = taking_out.job(filled, AMMONITE, NOW)[1]
+    data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]
     rubber = rows(
         filled, f"select r.* from stations s join rubbers r on r.id = s.rubber_id where s.job_id = {AMMONITE}"
     )[0]  # noqa: S608
@@ -226,11 +251,15 @@ def parcel_with_all(filled: Database) -> bytes:
         "select p.job_id from pours p join stations s on s.job_id = p.job_id and s.station = 'master' "
         "where s.inputs ? 'mesh' order by 1 limit 1",
     )
-    return taking_out.job(filled, found[0]["job_id"], NOW)[1] if found else taking_out.everything(filled, NOW)[1]
+    return (
+        taking_out.job(filled, found[0]["job_id"], NOW, sheet=SHEET)[1]
+        if found
+        else taking_out.everything(filled, NOW)[1]
+    )
 
 
 def test_cut_off_or_altered_on_its_way_it_is_refused(filled: Database, elsewhere: Database) -> None:
-    data = taking_out.job(filled, AMMONITE, NOW)[1]
+    data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]
     for broken in (data[: len(data) // 2], b"", b"PK", data[:-10]):
         with pytest.raises(Refused, match="cut off"):
             bringing_in.send(elsewhere, "x.zip", broken)
@@ -253,7 +282,7 @@ def test_a_sheet_that_a_browser_would_run_is_sent_as_what_it_is(filled: Database
         0
     ]["id"]  # noqa: S608
     safety_sheets.attach(filled, "rubbers", rubber, "sheet.pdf", b"%PDF-1.4 a sheet")
-    data = taking_out.job(filled, AMMONITE, NOW)[1]
+    data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]
     brought(elsewhere, changed(data, in_table("safety_sheets", lambda found: found[0].update(media="text/html"))))
     assert rows(elsewhere, "select media from safety_sheets") == [{"media": "application/pdf"}]
     with pytest.raises(Refused, match="PDF, PNG or JPEG"):
@@ -276,7 +305,9 @@ def test_every_input_that_names_a_thing_is_known_to_parcels() -> None:
 def test_the_pages_lead_through_it(client: TestClient, filled: Database) -> None:
     parcel = client.get(f"/jobs/{AMMONITE}/parcel.zip")
     assert re.search(r'filename="ufrin-[a-z0-9-]+\.zip"', parcel.headers["content-disposition"])
-    assert parcel_file.read(parcel.content).manifest.what == "job"
+    read = parcel_file.read(parcel.content)
+    assert read.manifest.what == "job"
+    assert read.files["files/papers/sheet.pdf"].startswith(b"%PDF-")  # for a colleague who has no Ufrin
     assert client.get("/moulds/1/parcel.zip").status_code == 200
     assert client.post("/bring-in").status_code == 422
     refused = client.post("/bring-in", files={"file": ("x.zip", b"nothing", "application/zip")})

@@ -22,7 +22,7 @@ MOST_TABLE_BYTES = 200_000_000
 MOST_ALL_BYTES = 1_500_000_000
 MOST_SQUEEZED = 200  # JSON of many like rows packs some 30 times; a bomb a thousand
 _MEMBER = re.compile(
-    r"(manifest\.json|tables/[a-z_]{1,40}\.json|files/(?:meshes|pictures|sheets)/[\w-]{1,80}\.[a-z0-9]{1,8})"
+    r"(manifest\.json|tables/[a-z_]{1,40}\.json|files/(?:meshes|papers|pictures|sheets)/[\w-]{1,80}\.[a-z0-9]{1,8})"
 )
 What = Literal["job", "mould", "everything"]
 

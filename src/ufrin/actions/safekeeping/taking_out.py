@@ -1,6 +1,6 @@
 """Taking out: a job, a mould or everything as a parcel that another workshop's Ufrin, or any program, can read."""
 
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from datetime import datetime
 from typing import Any
@@ -42,11 +42,11 @@ def _of_one_moment(database: Database) -> Iterator[Connection]:
         yield connection
 
 
-def job(database: Database, job_id: int, now: datetime) -> tuple[str, bytes]:
-    """Take a job out, with all that it can't be without; return its name and the parcel."""
+def job(database: Database, job_id: int, now: datetime, *, sheet: bytes) -> tuple[str, bytes]:
+    """Take a job out, with all that it can't be without and its sheet as PDF; return its name and the parcel."""
     with _of_one_moment(database) as connection:
         name = jobs.load(connection, job_id).name
-        return name, _parcel(connection, "job", name, {job_id}, now)
+        return name, _parcel(connection, "job", name, {job_id}, now, papers={"sheet.pdf": sheet})
 
 
 def mould(database: Database, number: int, now: datetime) -> tuple[str, bytes]:
@@ -63,7 +63,13 @@ def everything(database: Database, now: datetime) -> tuple[str, bytes]:
 
 
 def _parcel(
-    connection: Connection, what: parcel_file.What, name: str, job_ids: Collection[int], now: datetime
+    connection: Connection,
+    what: parcel_file.What,
+    name: str,
+    job_ids: Collection[int],
+    now: datetime,
+    *,
+    papers: Mapping[str, bytes] | None = None,
 ) -> bytes:
     whole = parcels.with_others(connection, job_ids)
     packing = _Packing(connection)
@@ -76,6 +82,8 @@ def _parcel(
         packing.pack(table, whole if owner == "jobs" else packing.ids(owner))
     _pack_meshes(packing, whole)
     _pack_shelf(packing, is_whole=what == "everything")
+    # for people who have no Ufrin: whoever brings the parcel in has no need of them
+    packing.files |= {f"files/papers/{title}": data for title, data in (papers or {}).items()}
     return parcel_file.write(what, name, packing.tables, packing.files, now)
 
 

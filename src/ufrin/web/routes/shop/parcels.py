@@ -7,9 +7,10 @@ from fastapi import APIRouter, File, Request, UploadFile
 from starlette.responses import Response
 
 from ufrin.actions import Database
+from ufrin.actions.job import stations
 from ufrin.actions.safekeeping import bringing_in, taking_out
 from ufrin.errors import Refused, TooLarge
-from ufrin.web.contexts.safekeeping_words import size
+from ufrin.web.contexts.job_sheet import sheet_pdf
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.links import Links
@@ -45,9 +46,10 @@ def _file(found: tuple[str, bytes]) -> Response:
 
 
 @router.get("/jobs/{job_id}/parcel.zip")
-def job(database: TheDatabase, job_id: Number) -> Response:
-    """Give a job as a parcel."""
-    return _file(taking_out.job(database, job_id, datetime.now(UTC)))
+def job(request: Request, database: TheDatabase, job_id: Number) -> Response:
+    """Give a job as a parcel, with its sheet."""
+    sheet = sheet_pdf(stations.open_job(database, job_id), request.app.state.workshop_clock)
+    return _file(taking_out.job(database, job_id, datetime.now(UTC), sheet=sheet))
 
 
 @router.get("/moulds/{number}/parcel.zip")
@@ -134,7 +136,6 @@ def _look(request: Request, database: Database, number: int, error: str) -> Resp
         "things": THINGS,
         "counts": [(COUNTS[key], count) for key, count in incoming.counts.items() if count],
         "plain_values": bringing_in.plain_values,
-        "size": size,
         "error": error,
     }
     return render(request, "shop/incoming.html", context, status_code=422 if error else 200)
