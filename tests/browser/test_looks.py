@@ -168,7 +168,14 @@ def test_axe_finds_nothing_where_people_sign_in(browser: Browser, cluster: Clust
     database.open()
     with trial_server(conninfo, sign_in=True) as serving:
         page = bare(browser, serving, width, 844, scheme)
-        for where in ("/first-owner", "/join", "/sign-in", "/people", "/devices", "/me", "/changes", "/bench"):
+        with database.transaction() as connection:
+            connection.execute("insert into jobs (name) values ('Ammonite')")
+            connection.execute(
+                "insert into backups (file, bytes, row_count, took_s, tried_at) "
+                "values ('b.zip', 4100000, 970206, 8.1, now() - interval '6 days 23 hours')"
+            )
+        signed_in = ("/people", "/devices", "/me", "/changes", "/safekeeping", "/bring-in", "/settings", "/", "/bench")
+        for where in ("/first-owner", "/join", "/sign-in", *signed_in):
             if where == "/sign-in":
                 maker = enter(database, "owner")
             if where == "/people":
