@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
+from reveal import reveal
 from running import Killable, Lever, simulated_scales
 
 from ufrin.actions import SCALES
@@ -30,12 +31,12 @@ def opened(browser: Browser, server: Killable, width: int = 1280, height: int = 
 
 def choose(page: Page, label: str, option: str) -> None:
     with page.expect_response(lambda answer: "/casts" in answer.url and answer.request.method == "POST"):
-        page.get_by_label(label, exact=True).select_option(label=option)
+        reveal(page.get_by_label(label, exact=True)).select_option(label=option)
 
 
 def fill(page: Page, label: str | re.Pattern[str], text: str) -> None:
     with page.expect_response(lambda answer: "/casts" in answer.url and answer.request.method == "POST"):
-        page.get_by_label(label, exact=True).fill(text)
+        reveal(page.get_by_label(label, exact=True)).fill(text)
         page.keyboard.press("Tab")
 
 
@@ -51,7 +52,7 @@ def test_a_filled_shot_of_four_by_cups_from_the_station_into_the_log(
     answer = page.locator(".answer")
     expect(answer).to_contain_text("one shot of 4 cavities")
     mixes = page.get_by_text(re.compile(r"in \d+ equal mixes"))
-    cups = int(re.findall(r"in (\d+) equal", mixes.inner_text())[0])
+    cups = int(re.findall(r"in (\d+) equal", mixes.text_content() or "")[0])
     assert cups > 1
     page.get_by_role("button", name="To the bench").click()
     page.wait_for_url("**/pours/*")

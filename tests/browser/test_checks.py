@@ -7,6 +7,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
+from reveal import reveal
 
 pytestmark = pytest.mark.browser
 
@@ -14,11 +15,11 @@ pytestmark = pytest.mark.browser
 def choose(page: Page, key: str, value: str) -> None:
     """Choose in a list and wait for the answer."""
     with page.expect_response(lambda response: response.request.method == "POST"):
-        page.locator(f"#f-{key}").select_option(value)
+        reveal(page.locator(f"#f-{key}")).select_option(value)
 
 
 def typed(page: Page, key: str, text: str) -> None:
-    field = page.locator(f"#f-{key}")
+    field = reveal(page.locator(f"#f-{key}"))
     field.fill(text)
     with page.expect_response(lambda response: response.request.method == "POST"):
         field.blur()
@@ -36,19 +37,20 @@ def planted(page: Page) -> None:
     for key, text in (("length_mm", "60"), ("width_mm", "40"), ("height_mm", "35"), ("mass_g", "48")):
         typed(page, key, text)
     choose(page, "material", "photopolymer-print")
-    page.get_by_text("Level rise in a marked jug", exact=True).click()
+    page.get_by_role("link", name="Level rise in a marked jug").click()
     typed(page, "level_before_ml", "300")
     typed(page, "level_after_ml", "345")
     page.keyboard.press("Escape")
     page.keyboard.press("2")
     page.wait_for_url("**/opening")
-    choose(page, "style", "two-part")
+    with page.expect_response(lambda response: response.request.method == "POST"):
+        page.locator("#style-two-part button").click()
     choose(page, "bed_material", "sulphur-clay")
     page.keyboard.press("Escape")
     page.keyboard.press("4")
     page.wait_for_url("**/rubber")
     with page.expect_response(lambda response: response.request.method == "POST"):
-        page.locator("#f-rubber_id").select_option(label="Tideline 15, A15")
+        reveal(page.locator("#f-rubber_id")).select_option(label="Tideline 15, A15")
     page.keyboard.press("Escape")
     page.keyboard.press("5")
     page.wait_for_url("**/checks")
@@ -57,7 +59,7 @@ def planted(page: Page) -> None:
 
 def test_planted_mistakes_are_stopped_mended_and_released(page: Page) -> None:
     planted(page)
-    expect(page.locator(".answer .big")).to_have_text("3 pairings stop it")
+    expect(page.locator(".answer .big")).to_have_text("3 pairings forbid it")
     expect(page.locator(".touch-stop")).to_have_count(3)
     page.keyboard.press("Escape")
     page.keyboard.press("6")
@@ -68,7 +70,7 @@ def test_planted_mistakes_are_stopped_mended_and_released(page: Page) -> None:
     page.wait_for_url("**/checks")
     for key in ("master", "bed", "halves"):
         with page.expect_response(lambda response: "remedy" in response.url):
-            page.locator(f"#pair-{key}").get_by_role("button", name="Plan it so").click()
+            page.locator(f"#pair-{key}").get_by_role("button", name="Add this to the plan").click()
         expect(page.locator(f"#pair-{key}")).to_have_class(re.compile("touch-ready"))
     expect(page.locator(".answer")).to_contain_text("before you pour")
     expect(page.locator(".before").first).to_contain_text("clear coat on the master")
@@ -84,7 +86,7 @@ def test_a_stop_is_signed_off_and_a_fault_is_remembered(page: Page) -> None:
     planted(page)
     for key in ("bed", "halves"):
         with page.expect_response(lambda response: "remedy" in response.url):
-            page.locator(f"#pair-{key}").get_by_role("button", name="Plan it so").click()
+            page.locator(f"#pair-{key}").get_by_role("button", name="Add this to the plan").click()
     page.keyboard.press("6")
     page.wait_for_url("**/pour")
     job = page.url.removesuffix("/pour")
@@ -107,4 +109,4 @@ def test_a_stop_is_signed_off_and_a_fault_is_remembered(page: Page) -> None:
     page.locator("#cause-inhibited-master").get_by_role("button", name="It was this").click()
     expect(page.locator("#noted")).to_contain_text("sticky skin", ignore_case=True)
     page.goto(f"{job}/checks")
-    expect(page.locator("#pair-master")).to_contain_text("Here before:")
+    expect(page.locator("#pair-master")).to_contain_text("It happened here:")

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page
 from prepared import weigh_through
+from reveal import reveal
 from signing import enter, join, session_of
 
 from ufrin.store.cluster import Cluster
@@ -252,9 +253,30 @@ def test_it_works_without_scripts(browser: Browser, address: str, demo_data: Non
     context = browser.new_context(base_url=address, java_script_enabled=False)
     page = context.new_page()
     page.goto("/jobs/9/box")
-    page.locator("#f-side_mm").fill("20 mm")
-    page.get_by_role("button", name="Work it out").click()
+    reveal(page.locator("#f-side_mm")).fill("20 mm")
+    page.get_by_role("button", name="Save").first.click()
     assert "side 20.0 mm" in page.locator("#view-front").inner_text()
     page.get_by_role("button", name="Undo").click()
     assert "side 12.0 mm" in page.locator("#view-front").inner_text()
     context.close()
+
+
+SCREEN_PX, PHONE_PX = 800, 844
+STATIONS = ("master", "opening", "box", "rubber", "checks", "casts")
+
+
+def test_a_station_is_two_screens_at_most_and_its_first_input_is_on_the_first(
+    browser: Browser, address: str, demo_data: None
+) -> None:
+    desk, phone = bare(browser, address, 1280, SCREEN_PX, "light"), bare(browser, address, 390, PHONE_PX, "light")
+    for job in (4, 6, 8, 9):
+        for station in STATIONS:
+            desk.goto(f"/jobs/{job}/{station}")
+            desk.wait_for_load_state("networkidle")
+            assert desk.evaluate("document.documentElement.scrollHeight") <= 2.05 * SCREEN_PX, (job, station)
+            phone.goto(f"/jobs/{job}/{station}")
+            # the line that opens the first decision can be seen, or the way to it, without scrolling
+            top = phone.locator(".fold > summary").first.evaluate("node => node.getBoundingClientRect().top")
+            assert top < 1.15 * PHONE_PX, (job, station, top)
+    for page in (desk, phone):
+        page.context.close()

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
+from reveal import reveal
 from shapes import cup
 
 from ufrin.core.mesh.files import write_stl
@@ -33,24 +34,29 @@ def worker(cluster: Cluster, tmp_path: Path) -> Iterator[None]:
 
 def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: Path) -> None:
     page.goto("/jobs/2/master")  # nothing is known of it yet
-    page.locator("#f-file").set_input_files({"name": "letter.stl", "mimeType": "model/stl", "buffer": b"Dear all"})
-    page.get_by_role("button", name="Upload").click()
+    reveal(page.locator("#f-file")).set_input_files(
+        {"name": "letter.stl", "mimeType": "model/stl", "buffer": b"Dear all"}
+    )
+    page.locator(".upload button").click()
     expect(page.locator("#h-file")).to_contain_text(re.compile("cut short|none of"))
-    page.locator("#f-file").set_input_files({"name": "cup.stl", "mimeType": "model/stl", "buffer": write_stl(cup())})
-    page.get_by_role("button", name="Upload").click()
+    reveal(page.locator("#f-file")).set_input_files(
+        {"name": "cup.stl", "mimeType": "model/stl", "buffer": write_stl(cup())}
+    )
+    page.locator(".upload button").click()
     expect(page.locator("#mesh")).to_contain_text("cup.stl")
     expect(page.locator(".answer .big")).to_contain_text(re.compile(r"24\.8"))
     expect(page.locator("#view-master-front svg")).to_be_visible()
-    page.get_by_role("button", name="upside down").click()
+    reveal(page.locator("#asked-stands").get_by_text("upside down")).click()
     expect(page.locator("#f-up")).to_have_value("0, 0, -1")
-    page.locator("#f-shrink_pct").fill("10")
+    reveal(page.locator("#f-shrink_pct")).fill("10")
     page.keyboard.press("Tab")
     expect(page.locator(".answer .big")).to_contain_text("33.0")
-    page.locator("#f-mass_g").fill("20 g")
+    reveal(page.locator("#f-mass_g")).fill("20 g")
     page.keyboard.press("Tab")
     page.keyboard.press("Escape")
     page.keyboard.press("3")
     page.wait_for_url("**/box")
+    page.keyboard.press("w")
     page.keyboard.press("w")
     page.wait_for_url("**/ways")
     expect(page.locator("table.ways")).to_contain_text("its x upwards")
@@ -60,29 +66,28 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     ).click()
     page.wait_for_url("**/box")
     expect(page.locator(".answer .sentence")).to_contain_text("Mould it in Length of drain pipe")
-    page.locator("#f-shape").select_option("contour")
+    reveal(page.locator("#f-shape")).select_option("contour")
     expect(page.locator(".answer .sentence")).to_contain_text("strip")
-    expect(page.locator(".told")).to_contain_text("Cut list")
-    page.locator("#f-shape").select_option("rectangle")
+    expect(page.locator("#section-cut")).to_contain_text("Cut list")
+    reveal(page.locator("#f-shape")).select_option("rectangle")
     expect(page.locator("#view-plan svg")).to_be_visible()
     with page.expect_download() as saved:
-        page.get_by_role("link", name="DXF").click()
+        reveal(page.locator("#section-cut").get_by_text("DXF", exact=True)).click()
     assert saved.value.suggested_filename == "job-2-cut.dxf"
 
 
 def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker: None) -> None:
     page.goto("/jobs/8/opening")  # a turned finial, standing
-    page.locator("#f-show").select_option(label="the front")
-    expect(page.locator("#pulls")).to_contain_text("its y upwards")
+    reveal(page.locator("#f-show")).select_option(label="the front")
+    expect(page.locator("#pulls")).to_contain_text("Its y upwards")
     expect(page.locator("#pulls progress")).to_have_count(0)
-    page.locator("#pulls tr", has=page.get_by_role("rowheader", name="its y upwards", exact=True)).get_by_role(
-        "button", name="Lay it so"
-    ).click()
-    expect(page.locator("#pulls tr.counts")).to_contain_text("it lies so")
-    page.locator("#f-style").select_option("two-part")
+    page.locator("#pulls li", has=page.get_by_text("Its y upwards", exact=True)).get_by_text("Lay it this way").click()
+    expect(page.locator("#pulls li.is-chosen")).to_contain_text("Its y upwards")
+    reveal(page.locator("#style-two-part button")).click()
     expect(page.locator(".answer .big")).to_have_text("Two parts over a clay bed")
     expect(page.locator("#view-mould-plan .d-seam").first).to_be_visible()
     # the turning view was drawn, and draws again when it is turned by keys
+    page.locator("#sheet-turning > summary").click()
     canvas = page.locator("#turning canvas")
     canvas.scroll_into_view_if_needed()
 
@@ -97,12 +102,13 @@ def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker
     assert turned > before
     # the level sinks in the drawing and in the turning view alike
     full = page.locator("#view-cast-front .d-liquid").get_attribute("height")
-    page.locator("#level-cast").fill("40")
+    page.locator("#level-turning-cast").fill("40")
     low = float(page.locator("#view-cast-front .d-liquid").get_attribute("height") or 0)
     assert low == pytest.approx(0.4 * float(full or 0), rel=0.05)
     assert drawn() > turned
     # another vent, dragged down the drawing: it is put on the surface there, and the slider stays where it was
-    page.locator("#holes").get_by_role("button", name="Another vent").click()
+    reveal(page.locator("#holes").get_by_text("Add a vent")).click()
+    page.locator("#sheet-cast > summary").click()
     vent = page.locator("#view-cast-front [data-place=vent] .d-tag").last
     expect(vent).to_be_visible()
     vent.scroll_into_view_if_needed()
@@ -123,5 +129,5 @@ def test_choose_a_pull_move_a_vent_slide_the_level_and_export(page: Page, worker
     expect(place).not_to_have_value("60")
     for name in ("Parting surface, STL", "Plan, DXF"):
         with page.expect_download() as saved:
-            page.get_by_role("link", name=name).click()
+            reveal(page.get_by_text(name)).click()
         assert saved.value.suggested_filename.startswith("job-8-p")

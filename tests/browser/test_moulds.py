@@ -5,6 +5,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+from reveal import reveal
 from running import Killable, Lever, simulated_scales
 
 from ufrin.actions.moulds import cards, orders
@@ -36,7 +37,7 @@ def test_from_an_old_mould_over_ten_shots_to_an_order(browser: Browser, server: 
     page.wait_for_url("**/casts")
     job = int(page.url.split("/")[-2])
     with page.expect_response(lambda answer: answer.request.method == "POST"):
-        page.get_by_label("Casting material", exact=True).select_option(label="Quayside 70")
+        reveal(page.get_by_label("Casting material", exact=True)).select_option(label="Quayside 70")
     expect(page.locator(".answer")).to_contain_text("one shot of 2 cavities")
     page.get_by_role("link", name="Log", exact=False).first.click()
     page.wait_for_url("**/casts/log")

@@ -93,7 +93,7 @@ def test_planted_mistakes_shut_the_bench_until_they_are_mended(client: TestClien
         "cast": "may-not-set",
     }
     shown = page(client, f"/jobs/{planted}/checks")
-    assert "3 pairings stop it" in shown.text
+    assert "3 pairings forbid it" in shown.text
     assert len(shown.select(".touch-stop")) == 3
     shut = begin(client, planted)
     assert shut.status_code == 422
@@ -252,7 +252,7 @@ def test_a_surface_of_its_own_name_is_tried_and_known_from_then_on(
     assert unknown is not None
     assert "not known: test a spot" in unknown.text
     assert not unknown.select("i")
-    tried = next(link for link in unknown.select("a") if link.text == "We tried it")
+    tried = next(link for link in unknown.select("a") if link.text == "Enter a test of our own")
     form = page(client, str(tried["href"])).select_one("form#test")
     assert form is not None
     filled = {field["name"]: field.get("value", "") for field in form.select("input[type=hidden]")}
@@ -278,11 +278,11 @@ def test_the_fault_finder_reads_the_record_and_remembers(client: TestClient, pla
     other = stations.start_job(database, "Another print")
     rubber = client.get(f"/jobs/{planted}/rubber").context["job"].rubber.rubber_id
     stations.fill_in(database, other, {"master": PRINT, "rubber": {"rubber_id": rubber}})
-    assert "Here before:" in page(client, f"/jobs/{other}/checks").text
+    assert "It happened here:" in page(client, f"/jobs/{other}/checks").text
     assert "Planted" in page(client, f"/jobs/{other}/faults").text
     number = client.get(f"/jobs/{planted}/faults").context["found"].noted[0].id
     client.post(f"/jobs/{planted}/faults/{number}/forget")
-    assert "Here before:" not in page(client, f"/jobs/{other}/checks").text
+    assert "It happened here:" not in page(client, f"/jobs/{other}/checks").text
     for said in (
         {"symptom": "green", "cause": "ratio"},
         {"symptom": "soft", "cause": "gremlins"},
@@ -323,7 +323,7 @@ def test_a_safety_data_sheet_is_attached_linked_and_taken_off(client: TestClient
     client.post("/shelf/rubbers/1/sheet", files={"file": ('s"afe\n.pdf', b"%PDF-1.7 words", "text/html")})
     answer = client.get("/shelf/rubbers/1/sheet")
     assert (answer.content, answer.headers["content-type"]) == (b"%PDF-1.7 words", "application/pdf")
-    link = page(client, f"/jobs/{planted}/checks").select_one('#protection a[href="/shelf/rubbers/1/sheet"]')
+    link = page(client, f"/jobs/{planted}/checks").select_one('#section-protection a[href="/shelf/rubbers/1/sheet"]')
     assert link is not None
     client.post("/shelf/rubbers/1/sheet/off", data={"sure": "yes"})
     assert client.get("/shelf/rubbers/1/sheet").status_code == 404
@@ -337,10 +337,15 @@ def test_a_safety_data_sheet_is_attached_linked_and_taken_off(client: TestClient
 
 
 def test_protection_is_folded_and_never_dismissed(client: TestClient, planted: int) -> None:
-    shown = page(client, f"/jobs/{planted}/checks").select_one("#protection details")
+    station = page(client, f"/jobs/{planted}/checks")
+    shown = station.select_one("#section-protection")
     assert shown is not None
-    assert shown.has_attr("open")
+    assert shown.select("dt")
     assert not shown.select("button, input")
+    # what is folded is named beside the answer
+    caution = station.select_one(".told .caution").text
+    for topic in shown.select("dt"):
+        assert topic.find(string=True).strip().lower() in caution
 
 
 def test_releases_stand_on_the_shelf_and_are_named(client: TestClient, planted: int, database: Database) -> None:

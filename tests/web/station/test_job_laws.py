@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from itertools import permutations
 
 import pytest
-from bs4 import BeautifulSoup
+from bs4 import BeautifulSoup, Tag
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -109,8 +109,8 @@ def test_the_workshops_units_change_no_stored_value_and_no_verdict(client: TestC
     for job in job_ids(client):
         for place in ("master", "box", "rubber"):
             page = client.get(f"/jobs/{job}/{place}")
-            form = fields(page.text, "#asked")
-            client.post(f"/jobs/{job}/{place}", data=form)
+            for form in BeautifulSoup(page.text, "lxml").select(".asked"):
+                client.post(f"/jobs/{job}/{place}", data=sent_as_shown(form))
     assert seen() == before
     save_units("metric")
     assert seen() == before
@@ -118,7 +118,11 @@ def test_the_workshops_units_change_no_stored_value_and_no_verdict(client: TestC
 
 def fields(html: str, selector: str) -> dict[str, str]:
     """Return what a form would send as it is shown."""
-    form = BeautifulSoup(html, "lxml").select_one(selector)
+    return sent_as_shown(BeautifulSoup(html, "lxml").select_one(selector))
+
+
+def sent_as_shown(form: Tag) -> dict[str, str]:
+    """Return what a form would send as it is shown."""
     shown = {
         field["name"]: field.get("value", "")
         for field in form.find_all("input")

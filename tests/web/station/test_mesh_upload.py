@@ -114,7 +114,7 @@ def test_a_large_mesh_is_measured_by_a_worker_and_can_be_given_up(
     assert queued == {"task_name": "work_on_mesh", "args": {"mesh": state.kept.hash, "what": "measure"}}
     client.post(f"/jobs/{job}/mesh/stop")
     assert long_work.work_on(database, state.kept.hash, "measure") == "stopped"
-    assert "given up" in client.get(f"/jobs/{job}/master").text
+    assert "was stopped" in client.get(f"/jobs/{job}/master").text
     upload(client, job, write_stl(egg()))  # begins afresh
     assert long_work.work_on(database, state.kept.hash, "measure") == "done"
     assert client.get(f"/jobs/{job}/mesh", headers=HTMX).headers["HX-Redirect"] == f"/jobs/{job}/master"

@@ -53,7 +53,7 @@ def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, databa
         database, job, "master", version=1, changes={"length_mm": 60.0, "width_mm": 40.0, "height_mm": 35.0}
     )
     page = client.get(f"/jobs/{job}/opening")
-    assert "Planned as advised" in page.text
+    assert "Advised; the plan follows it" in page.text
     assert "not a simulation" in page.text
     assert len(BeautifulSoup(page.text, "lxml").select(".ticks input[type=checkbox]")) == 6
     before = page.context["opens"].advice[0].style
@@ -151,7 +151,7 @@ def test_a_pull_is_taken_tipped_and_undone(client: TestClient, database: Databas
 def test_pulls_are_ranked_by_a_worker_and_at_once_for_a_stand_in(client: TestClient, database: Database) -> None:
     job = job_of(database, dumbbell())
     waiting = client.get(f"/jobs/{job}/opening/pulls")
-    assert "You can go on elsewhere" in waiting.text
+    assert "You can carry on elsewhere" in waiting.text
     assert waiting.context["ranking"] is None
     mesh = stations.open_job(database, job).mesh
     assert mesh is not None
@@ -269,7 +269,7 @@ def test_holding_it_another_way_and_as_advised_again(client: TestClient, databas
     job = job_of(database, dumbbell(), style="two-part")
     advised = shown(client, job)
     assert advised["attitudes"]
-    assert "Hold it so" in client.get(f"/jobs/{job}/opening").text
+    assert "Hold it this way" in client.get(f"/jobs/{job}/opening").text
     own = advised["attitudes"][-1][1]
     held = do(client, job, "hold", up=own).context
     assert held["job"].opening.cast_up == own
@@ -442,7 +442,7 @@ def test_the_pull_that_is_taken_has_the_figures_of_the_plan(client: TestClient, 
 
 def test_figures_that_decide_can_be_read_where_they_decide(client: TestClient, database: Database) -> None:
     page = BeautifulSoup(client.get(f"/jobs/{job_of(database, egg())}/opening").text, "lxml")
-    told = page.select_one("#way-deciding").text
+    told = page.select_one("#section-deciding").text
     for subject, figures in COSTS.items():
         for name, value in figures.items():
             assert name.replace("_", " ").capitalize() in told, subject

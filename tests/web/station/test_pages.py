@@ -195,7 +195,7 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
     assert "4.567" in box.text  # 116 mm
     assert " mm" not in box.find(class_="told").text
     assert "fl oz" in box.text
-    untouched = {field["name"]: field["value"] for field in box.find(id="asked").find_all("input") if field.get("name")}
+    untouched = {field["name"]: field["value"] for field in box.select(".asked input") if field.get("name")}
     assert client.post("/jobs/9/box", data=untouched | {"shape": "rectangle"}, headers=HTMX).status_code == 200
     after = stations.open_job(filled, 9)
     # how it opens holds arrays, which are the same only when they are one thing; what it found is

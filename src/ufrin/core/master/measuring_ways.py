@@ -1,7 +1,7 @@
 """The ways to measure a master by hand, best first: the readings that each one needs, and the volume they give."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ufrin.core.inputs.master import MasterInputs, SettledMaster
 from ufrin.core.inputs.stations import is_filled_in
@@ -131,6 +131,49 @@ WAY_OF: Mapping[str, MeasuringWay] = {
         needs=("mass_g",), may=("material", "density_g_per_ml", "density_pm_g_per_ml", "solid"), measure=_density
     ),
 }
+
+
+# readings of an egg of 50 ml and 60 g, to compare how exact the ways are before anything was measured
+_EGG: Mapping[str, float | str] = {
+    "mass_g": 60.0,
+    "material": "",
+    "density_g_per_ml": 1.2,
+    "hung_reading_g": 49.9,
+    "under_reading_g": 10.1,
+    "known_ml": 50.0,
+    "level_before_ml": 100.0,
+    "level_after_ml": 150.0,
+    "dip_diameter_mm": 80.0,
+    "dip_before_mm": 50.0,
+    "dip_after_mm": 60.0,
+    "boxed_length_mm": 80.0,
+    "boxed_width_mm": 70.0,
+    "boxed_depth_mm": 55.0,
+    "boxed_net_ml": 258.0,
+    "grain_before_ml": 100.0,
+    "grain_after_ml": 150.0,
+}
+EGG_ML = 50.0
+
+
+def error_on_an_egg_ml(key: str, inputs: MasterInputs) -> float:
+    """Return how far a way may be off on a small master, with the instruments that are at hand.
+
+    Parameters
+    ----------
+    key : str
+        The way.
+    inputs : MasterInputs
+        Of the job: how finely scale, jug and ruler read is taken from it.
+
+    Returns
+    -------
+    float
+        Plus or minus, in ml, for a master of ``EGG_ML``.
+    """
+    way = WAY_OF[key]
+    readings = {name: value for name, value in _EGG.items() if name in (*way.needs, *way.may)}
+    return way.measure(replace(inputs.settled(), **readings)).plus_minus_ml  # type: ignore[arg-type]
 
 
 def answers_by_hand(inputs: MasterInputs) -> tuple[WayAnswer, ...]:

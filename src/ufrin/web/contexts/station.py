@@ -18,8 +18,8 @@ from ufrin.core.inputs.term import Term
 from ufrin.core.job.box_station import cuts, usual_box
 from ufrin.core.job.rubber_choice import FamilyAdvice, advised_families
 from ufrin.core.job.terms import TERMS
-from ufrin.core.job.terms.master import WAYS
-from ufrin.core.master.measuring_ways import WAY_OF
+from ufrin.core.job.terms.master import WAY_NEEDS, WAYS
+from ufrin.core.master.measuring_ways import EGG_ML, WAY_OF, error_on_an_egg_ml
 from ufrin.core.master.stand_in_choice import STAND_IN_NEEDS
 from ufrin.core.materials.kinds import POURS
 from ufrin.core.measures.quantity_kinds import Units
@@ -32,11 +32,13 @@ from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.casts import casts_context, casts_headline
 from ufrin.web.contexts.checks import checks_context
+from ufrin.web.contexts.next_section import next_section
 from ufrin.web.contexts.opening import opening_context
 from ufrin.web.contexts.scenes import box_views, views_of_master
 from ufrin.web.drawings.cup import cup_section
 from ufrin.web.drawings.cut_list import sheet_drawings
 from ufrin.web.drawings.displacement import Reading, error_bars
+from ufrin.web.drawings.pictures import picture, picture_hatches
 from ufrin.web.frame.forms import Field, FormReading, fields, shown_text
 from ufrin.web.frame.headlines import headlines
 from ufrin.web.frame.links import Links
@@ -124,6 +126,9 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "printed": opened.printed,
         "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now()),
+        "next_section": next_section(opened, station),
+        "picture": picture,
+        "picture_hatches": picture_hatches,
     }
 
 
@@ -210,6 +215,10 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
     form = answer.form
     return {
         "way_of": WAY_OF,
+        "ways_offered": [
+            (key, WAY_NEEDS[key], error_on_an_egg_ml(key, opened.job.master)) for key in WAY_OF if not answer.measured
+        ],
+        "egg_ml": EGG_ML,
         "families": _families(opened),
         "casts": {"": "not known yet", **POURS},
         "results": {way.key: way for way in answer.ways},

@@ -17,6 +17,7 @@
     const phase = event.target.dataset?.raises;
     if (!phase) return;
     levels[phase] = Number(event.target.value);
+    document.querySelectorAll(`[data-raises=${phase}]`).forEach((slider) => (slider.value = levels[phase]));
     raise(phase);
   });
   document.addEventListener("htmx:afterSettle", () => {

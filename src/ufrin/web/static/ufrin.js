@@ -9,7 +9,7 @@
   let sent = new Map();
   const held = (node) => (node.type === "checkbox" ? String(node.checked) : node.value);
   document.addEventListener("htmx:beforeSend", (event) => {
-    const nodes = [...document.querySelectorAll("#asked input, #asked select, #asked textarea")];
+    const nodes = [...document.querySelectorAll(".asked :is(input, select, textarea)")];
     sentBy.set(event.detail.xhr, new Map(nodes.map((node) => [node, held(node)])));
   });
   document.addEventListener("htmx:beforeSwap", (event) => {
@@ -34,13 +34,17 @@
       if (node.type === "checkbox" || node.type === "radio") return node.checked !== node.defaultChecked;
       return node.type !== "hidden" && node !== document.activeElement && node.value !== node.defaultValue;
     };
-    [...document.querySelectorAll("#asked[hx-post] :is(input, select, textarea)")].find(isChanged)
-      ?.dispatchEvent(new Event("change", { bubbles: true }));
+    document.querySelectorAll(".asked[hx-post]").forEach((form) => {
+      [...form.querySelectorAll("input, select, textarea")].find(isChanged)
+        ?.dispatchEvent(new Event("change", { bubbles: true }));
+    });
   });
 
   const figures = new Map();
+  let nextSection = "";
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.target.id !== "job") return;
+    nextSection = event.detail.target.dataset.nextSection;
     figures.clear();
     document.querySelectorAll("[data-mark]").forEach((node) => figures.set(node.dataset.mark, node.textContent.trim()));
   });
@@ -53,6 +57,12 @@
       node.classList.add("changed");
     });
     figures.clear();
+    // a decision was made: the next one opens, unless somebody is typing in another
+    const next = document.getElementById("job")?.dataset.nextSection ?? "";
+    if (nextSection && next && next !== nextSection && !document.activeElement?.matches("input, select, textarea")) {
+      document.getElementById(`section-${next}`)?.setAttribute("open", "");
+    }
+    nextSection = "";
   });
 
   document.addEventListener("htmx:beforeRequest", () => notice()?.replaceChildren());
@@ -86,6 +96,9 @@
   document.addEventListener("submit", (event) => { if (!event.defaultPrevented) wait(); });
   window.addEventListener("pageshow", () => { waiting = 1; done(); });
 
+  // the row of stations is swiped on a phone: the one that is open is in sight
+  document.querySelector(".stations a[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
+
   // drying that runs: counted down to a time that the server named
   const clock = (left) => {
     const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600);
@@ -107,14 +120,36 @@
     if (target.dataset.do === "print") window.print();
   });
 
+  // a letter may be the start of a word that was meant for a field: it leaves the page when it is pressed again
+  let pressed = "", forget = 0;
+  const asks = (key, link) => {
+    const box = document.getElementById("jump");
+    clearTimeout(forget);
+    const isSure = pressed === key;
+    pressed = isSure ? "" : key;
+    box.hidden = isSure;
+    box.textContent = isSure ? "" : `Press ${key} again to go to ${link.textContent.trim()}.`;
+    forget = setTimeout(() => { pressed = ""; box.hidden = true; }, 4000);
+    return !isSure;
+  };
+
   document.addEventListener("keydown", (event) => {
     const typing = event.target.closest("input, select, textarea");
     if (event.key === "Escape" && typing) typing.blur();
     if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "e") {
+      const fold = document.querySelector(".side .fold[open]") ?? document.querySelector(".side .fold");
+      if (!fold) return;
+      event.preventDefault();
+      fold.open = true;
+      fold.querySelector("input:not([type=hidden]), select, textarea")?.focus();
+      return;
+    }
     const at = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
     if (!at) return;
     event.preventDefault();
     if (at.matches("input")) at.focus();
+    else if (at.matches("a") && /[a-z]/.test(event.key) && asks(event.key, at)) return;
     else at.click();
   });
 })();

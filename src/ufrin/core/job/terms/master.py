@@ -35,6 +35,18 @@ WAYS = {
     "density": "Weight over density",
 }
 
+# what each way by hand needs, for the choice by picture
+WAY_NEEDS: Mapping[str, str] = {
+    "hung": "A scale, a jug of water and a thread; the master may get wet.",
+    "under": "A scale that weighs from a hook below, and a vessel of water.",
+    "known": "A drawing, a data sheet or an earlier job.",
+    "level": "A marked jug that the master fits into; it may get wet.",
+    "dip": "A straight round vessel, a ruler and water.",
+    "boxed": "The box itself, sealed, and a marked jug: this gives the net volume directly.",
+    "grain": "A marked jug and fine dry grain, for a master that may not get wet.",
+    "density": "A scale, and what it is made of; only for a master without hollows.",
+}
+
 MASTER_TERMS: Mapping[str, Term] = with_defaults(
     {
         "what": Term(label="What it is", kind="text", help="What you copy and what it is made of.", longest=200),
