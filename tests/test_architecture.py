@@ -85,7 +85,10 @@ ORDER: dict[str, dict[str, set[str]]] = {
             *("data_files", "inputs", "measures", "wording", "materials", "rubber", "pairing", "clocks"),
             *("weighing", "job"),
         },
-        "quick_sums": {"measures", "rubber"},
+        "quick_sums": {
+            *("inputs", "measures", "wording", "shelf", "rubber", "master", "box", "degassing", "weighing", "casting"),
+            "money",
+        },
         "exchange": {"inputs", "measures", "wording", "materials", "master", "pairing", "job"},
     },
     "actions": {

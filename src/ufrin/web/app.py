@@ -47,6 +47,7 @@ from ufrin.web.routes.shop import (
     pairings,
     parcels,
     plan_calendar,
+    quick_sums,
     safekeeping,
     shop_people,
     workshop_settings,
@@ -122,6 +123,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         devices,
         shop_people,
         plan_calendar,
+        quick_sums,
         day_plan,
         orders,
         parcels,
@@ -154,6 +156,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         api_docs,
         pairings,
         glossary,
+        quick_sums,
     ):
         app.include_router(routes.router)
     for calls in (

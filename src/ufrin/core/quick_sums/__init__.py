@@ -1,4 +1,4 @@
-"""Rules of the calculators without a job that no station uses; they are checked against published values.
+"""Quick sums: the calculators without a job, and rules that are checked against published values.
 
-May import ``measures`` and ``rubber`` of ``core``. No page shows them yet.
+``all_sums`` lists them; ``quick_sum`` is what each one is. May import every subject of ``core``, but not ``job``.
 """

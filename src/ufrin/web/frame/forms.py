@@ -145,6 +145,33 @@ def read(terms: Mapping[str, Term], posted: Mapping[str, str], inputs: object, u
     return FormReading(changes=changes, errors=errors, typed=typed)
 
 
+def read_sum(terms: Mapping[str, Term], typed: Mapping[str, str], units: Units) -> FormReading:
+    """Read what was typed for a quick sum, of which nothing is kept.
+
+    Parameters
+    ----------
+    terms : mapping of key to Term
+        The inputs.
+    typed : mapping of key to text
+        Those that were filled in.
+    units : "metric" or "us"
+        The meaning of a bare number.
+
+    Returns
+    -------
+    FormReading
+        The values by key, and what can't be read.
+    """
+    values: dict[str, Any] = {}
+    errors: dict[str, str] = {}
+    for key, text in typed.items():
+        try:
+            values[key] = _value(key, terms[key], text[:200], units)
+        except Refused as refused:
+            errors[key] = str(refused)
+    return FormReading(changes=values, errors=errors, typed=typed)
+
+
 def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.kind == "flag":
         return text == YES
@@ -154,7 +181,7 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.positive and not (isinstance(value, float) and value > 0):
         raise Refused(
             key,
-            f"{term.label}: nothing at all can't be. Type {KINDS[term.kind].noun} such as "
+            f"{term.label}: this must be more than 0. Type {KINDS[term.kind].noun} such as "
             f"{KINDS[term.kind].example}, or leave it empty.",
         )
     return value

@@ -1,5 +1,6 @@
 """Links: every address of Ufrin's pages comes from this one object, which all templates receive."""
 
+from collections.abc import Mapping
 from urllib.parse import urlencode
 
 from ufrin.web.frame.people_links import PeopleLinks
@@ -22,6 +23,7 @@ class Links(PeopleLinks):
     allowance = "/allowance"
     pairings = "/pairings"
     words = "/words"
+    sums = "/sums"
     settings = "/settings"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"
@@ -182,6 +184,24 @@ class Links(PeopleLinks):
             The address.
         """
         return f"/words#{anchor}"
+
+    @staticmethod
+    def sum(key: str, typed: Mapping[str, str] | None = None) -> str:
+        """Return the address of a quick sum, with what was typed.
+
+        Parameters
+        ----------
+        key : str
+            Of the sum.
+        typed : mapping of input to text
+            What was filled in.
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/sums/{key}" + ("?" + urlencode(typed) if typed else "")
 
     @staticmethod
     def undo(job_id: int, station: str) -> str:

@@ -99,6 +99,19 @@
   // the row of stations is swiped on a phone: the one that is open is in sight
   document.querySelector(".stations a[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
 
+  // a list that is narrowed down by what is typed; Enter opens the first of what is left
+  document.addEventListener("input", (event) => {
+    const words = event.target.dataset?.filters && event.target.value.toLowerCase().split(/\s+/);
+    if (!words) return;
+    document.querySelectorAll(event.target.dataset.filters).forEach((one) => {
+      one.hidden = !words.every((word) => one.textContent.toLowerCase().includes(word));
+    });
+  });
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || !event.target.dataset?.filters) return;
+    document.querySelector(`${event.target.dataset.filters}:not([hidden]) a`)?.click();
+  });
+
   // drying that runs: counted down to a time that the server named
   const clock = (left) => {
     const whole = Math.max(0, Math.round(left)), hours = Math.floor(whole / 3600);
@@ -109,7 +122,7 @@
   const countDown = () => document.querySelectorAll("[data-until]").forEach((node) => {
     node.textContent = clock(Number(node.dataset.until) - Date.now() / 1000);
   });
-  if (document.querySelector("[data-until]")) setInterval(countDown, 1000);
+  setInterval(countDown, 1000);
 
   const dialog = () => document.getElementById("keys");
   document.addEventListener("click", (event) => {

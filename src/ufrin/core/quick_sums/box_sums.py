@@ -1,0 +1,175 @@
+"""Quick sums of boxes: from a master to grams in six questions, a box, and a pot with a bed."""
+
+from ufrin.core.box.bed import plaster_for
+from ufrin.core.box.box_plan import BoxPlan
+from ufrin.core.box.mould_box import Box, box
+from ufrin.core.inputs.term import positive_quantity, quantity
+from ufrin.core.inputs.usual import USUAL
+from ufrin.core.master.master_form import Master
+from ufrin.core.quick_sums.mixing_sums import RATIO, SG, SPARE, rubber_of
+from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
+from ufrin.core.shelf.containers import Pot
+from ufrin.core.weighing.mix import MixPlan, mix
+from ufrin.core.wording.findings import Amount
+from ufrin.errors import Refused
+
+_USUAL = USUAL["box"]
+SIZE = {
+    "length_mm": positive_quantity("Length of the master", "length"),
+    "width_mm": positive_quantity("Its width", "length"),
+    "height_mm": positive_quantity("Its height", "length"),
+}
+DISPLACEMENT = positive_quantity(
+    "Its displacement", "volume", "How far it raises the water in a marked jug. Empty: nothing is deducted for it."
+)
+CLEARANCES = {
+    "side_mm": positive_quantity("Rubber beside it", "length", default=_USUAL["side_mm"]),
+    "over_mm": positive_quantity("Rubber over it", "length", default=_USUAL["over_mm"]),
+}
+
+
+def _box_of(of: SumInputs) -> Box:
+    one = Master(
+        length_mm=of.number("length_mm"),
+        width_mm=of.number("width_mm"),
+        height_mm=of.number("height_mm"),
+        volume_ml=of.maybe("displaced_ml"),
+        count=int(of.maybe("count") or 1) if "count" in of.terms else 1,
+    )
+    return box(BoxPlan(masters=(one,), side_mm=of.number("side_mm"), over_mm=of.number("over_mm")))
+
+
+def _size(made: Box) -> str:
+    return (
+        f"Build a box [{made.length_mm or 0:.6g} length ~1] by [{made.width_mm or 0:.6g} length ~1] inside and fill it "
+        f"to [{made.fill_mm:.6g} length ~1]"
+    )
+
+
+def _job_of_box(of: SumInputs) -> StationInputs:
+    known_ml = of.maybe("displaced_ml")
+    return {
+        "master": {key: of.maybe(key) for key in SIZE} | ({"known_ml": known_ml} if known_ml else {}),
+        # a box for one pour: the sum knows of no halves
+        "opening": {"style": "open"},
+        "box": {key: of.maybe(key) for key in CLEARANCES if of.is_typed(key)}
+        | ({"count": of.maybe("count")} if "count" in of.terms and of.is_typed("count") else {}),
+    }
+
+
+def _grams(of: SumInputs) -> SumAnswer:
+    made = _box_of(of)
+    mixed = mix(
+        MixPlan(ratio=of.ratio(), need_ml=made.net_ml, sg_mixed=of.number("sg"), spare_pct=of.number("spare_pct"))
+    )
+    better = []
+    if not of.is_typed("displaced_ml"):
+        better.append(
+            "Measure the displacement in a jug of water: until then you mix too much by all that it takes up."
+        )
+    if not of.is_typed("sg"):
+        better.append("Read the specific gravity on the tin: 1.10 is a guess, and the grams follow it.")
+    if not of.is_typed("ratio"):
+        better.append("Check the ratio on the tin: 1:1 is assumed.")
+    better.append("Make it a job to choose your rubber: pot life, demould time, checks and the bench follow.")
+    return SumAnswer(
+        figures=tuple((name, Amount(part.g, "mass", 1)) for name, part in mixed.parts.items()),
+        sentence=f"{_size(made)}: it takes [{made.net_ml:.6g} volume ~0] of rubber, [{mixed.total_g:.6g} mass ~0] "
+        "with the spare.",
+        rows=(
+            ("Box, up to the fill line", Amount(made.gross_ml, "volume", 1)),
+            ("less displaced by the master", Amount(made.displaced_ml, "volume", 1)),
+            ("Net rubber", Amount(made.net_ml, "volume", 1)),
+            ("Weighed in all", Amount(mixed.total_g, "mass", 1)),
+        ),
+        better=tuple(better),
+        findings=(*made.findings, *mixed.findings),
+    )
+
+
+GRAMS = QuickSum(
+    key="grams",
+    title="From a master to grams",
+    what="Six questions from the master on the table to the grams of A and B.",
+    terms={**SIZE, "displaced_ml": DISPLACEMENT, "ratio": RATIO, "sg": SG, **CLEARANCES, "spare_pct": SPARE},
+    work=_grams,
+    for_job=lambda of: {
+        **_job_of_box(of),
+        "rubber": {"spare_pct": of.maybe("spare_pct")} if of.is_typed("spare_pct") else {},
+    },
+    rubber=rubber_of,
+)
+
+
+def _box(of: SumInputs) -> SumAnswer:
+    made = _box_of(of)
+    return SumAnswer(
+        figures=(("of rubber, net", Amount(made.net_ml, "volume", 0)),),
+        sentence=f"{_size(made)}, with walls [{made.rim_mm:.6g} length ~1] high.",
+        rows=(
+            ("Box, up to the fill line", Amount(made.gross_ml, "volume", 1)),
+            ("less displaced", Amount(made.displaced_ml, "volume", 1)),
+            ("Net rubber", Amount(made.net_ml, "volume", 1)),
+        ),
+        better=() if of.is_typed("displaced_ml") else ("Measure the displacement: nothing is deducted yet.",),
+        findings=made.findings,
+    )
+
+
+BOX = QuickSum(
+    key="box",
+    title="Box",
+    what="How large a box is, and how much rubber it takes.",
+    terms={
+        **SIZE,
+        "displaced_ml": DISPLACEMENT,
+        "count": quantity("Masters in the box", "count", default=1),
+        **CLEARANCES,
+    },
+    work=_box,
+    for_job=_job_of_box,
+)
+
+
+def _pot(of: SumInputs) -> SumAnswer:
+    pot = Pot(bottom_mm=of.number("bottom_mm"), top_mm=of.number("top_mm"), height_mm=of.number("height_mm"))
+    bed_mm, fill_mm = of.number("bed_mm"), of.maybe("fill_mm") or of.number("height_mm")
+    if not bed_mm < fill_mm <= pot.height_mm:
+        raise Refused("fill_mm", "The fill line lies above the bed and not above the rim.")
+    displaced_ml = of.number("displaced_ml")
+    bed_ml = pot.holds_ml(bed_mm)
+    net_ml = pot.holds_ml(fill_mm) - bed_ml - displaced_ml
+    if net_ml <= 0:
+        raise Refused("displaced_ml", "The master takes up more than the pot holds above the bed.")
+    plaster_g, water_g = plaster_for(bed_ml) if bed_ml else (0.0, 0.0)
+    return SumAnswer(
+        figures=(("of rubber, net", Amount(net_ml, "volume", 0)),),
+        sentence=f"Filled to [{fill_mm:.6g} length ~1]"
+        + (f", over a bed of [{bed_ml:.6g} volume ~0]." if bed_ml else ", without a bed."),
+        rows=(
+            ("Pot, up to the fill line", Amount(pot.holds_ml(fill_mm), "volume", 1)),
+            ("less the bed", Amount(bed_ml, "volume", 1)),
+            ("less displaced", Amount(displaced_ml, "volume", 1)),
+            *(
+                (("The bed in plaster", Amount(plaster_g, "mass", 0)), ("with water", Amount(water_g, "mass", 0)))
+                if bed_ml
+                else ()
+            ),
+        ),
+    )
+
+
+POT = QuickSum(
+    key="pot",
+    title="Pot and bed",
+    what="How much rubber a tapered pot takes over a bed of clay or plaster.",
+    terms={
+        "bottom_mm": positive_quantity("Inside diameter at the bottom", "length"),
+        "top_mm": positive_quantity("Inside diameter at the rim", "length"),
+        "height_mm": positive_quantity("Height to the rim", "length"),
+        "fill_mm": positive_quantity("Filled to", "length", "Measured from the bottom. Empty: to the rim."),
+        "bed_mm": quantity("Bed, thickness", "length", default=0.0),
+        "displaced_ml": quantity("Displaced by the master, above the bed", "volume", default=0.0),
+    },
+    work=_pot,
+)

@@ -1,0 +1,144 @@
+"""Quick sums on their pages: answered as typed, shared by address, made into a job."""
+
+import pytest
+from bs4 import BeautifulSoup
+from starlette.testclient import TestClient
+
+from ufrin.actions.job import stations
+from ufrin.actions.shelf import things
+from ufrin.core.job.terms import TERMS
+from ufrin.core.quick_sums.all_sums import SUMS
+from ufrin.core.quick_sums.quick_sum import SumInputs
+from ufrin.store.connection import Database
+from ufrin.store.shelf import RUBBERS
+
+GRAMS = {
+    "length_mm": "3 1/2 in",
+    "width_mm": "6 cm",
+    "height_mm": "40",
+    "displaced_ml": "118 ml",
+    "ratio": "10:1",
+    "sg": "1.13",
+    "spare_pct": "5",
+}
+
+
+@pytest.mark.parametrize("key", SUMS)
+def test_each_has_its_page_and_a_field_to_begin_in(client: TestClient, key: str) -> None:
+    assert f'href="/sums/{key}"' in client.get("/sums").text
+    page = BeautifulSoup(client.get(f"/sums/{key}").text, "lxml")
+    first = page.select_one("form#typed input:not([type=hidden])")
+    assert first is not None
+    assert first["name"] == next(iter(SUMS[key].terms))
+    assert first.has_attr("autofocus")
+    # what counts without being typed is shown where it would be typed
+    for name, term in SUMS[key].terms.items():
+        if term.default is not None and term.kind != "hidden":
+            assert page.select_one(f"#f-{name}")["placeholder"]
+
+
+def test_the_address_holds_what_was_typed(client: TestClient) -> None:
+    answer = client.get("/sums/grams", params=GRAMS | {"nonsense": "1", "side_mm": ""}, headers={"HX-Request": "true"})
+    assert answer.text.lstrip().startswith('<div class="bench sum"')
+    address = answer.headers["HX-Replace-Url"]
+    assert "nonsense" not in address
+    assert "side_mm" not in address
+    assert client.get(address).context["answer"] == answer.context["answer"]
+
+
+def test_units_of_the_address_are_those_it_was_typed_in(client: TestClient) -> None:
+    metric = client.get("/sums/weight", params={"units": "metric", "volume_ml": "100", "sg": "1"}).context
+    us = client.get("/sums/weight", params={"units": "us", "volume_ml": "100", "sg": "1"}).context
+    assert us["answer"].figures[0][1].value == pytest.approx(29.5735 * metric["answer"].figures[0][1].value, rel=1e-4)
+
+
+def test_a_sum_becomes_a_job_of_the_same_figures(client: TestClient, database: Database) -> None:
+    made = client.post("/sums/grams/job", data=GRAMS | {"name": "Capstan"}, follow_redirects=False)
+    assert made.status_code == 303
+    job_id = int(made.headers["location"].split("/")[2])
+    opened = stations.open_job(database, job_id)
+    told = client.get("/sums/grams", params=GRAMS).context["answer"]
+    rows = dict(told.rows)
+    assert opened.plan.box is not None
+    assert opened.plan.box.net_ml == pytest.approx(rows["Net rubber"].value)
+    # the job weighs what the sum said, but for what stays on its own cups
+    (pour,) = opened.plan.pours
+    a, b = (amount.value for _, amount in told.figures)
+    assert pour.mix.parts["A"].g / pour.mix.parts["B"].g == pytest.approx(a / b)
+    assert pour.mix.parts["A"].g == pytest.approx(a, rel=0.03)
+    # its rubber is on the Shelf, once
+    client.post("/sums/grams/job", data=GRAMS | {"name": "Capstan again"})
+    assert [kept.thing.name for kept in things.shelf(database, RUBBERS).things] == ["Rubber 10:1, 1.13 g/ml"]
+
+
+@pytest.mark.parametrize("key", SUMS)
+def test_what_a_job_keeps_are_inputs_that_its_stations_have(key: str) -> None:
+    made = SUMS[key]
+    typed = {name: 12.0 for name, term in made.terms.items() if term.kind not in {"text", "hidden"}}
+    for station, own in made.for_job(SumInputs(terms=made.terms, typed=typed)).items():
+        assert own.keys() <= TERMS[station].keys()
+
+
+def test_every_sum_can_be_made_into_a_job(client: TestClient, database: Database) -> None:
+    typed = {
+        "mix": {"need_ml": "300"},
+        "mend": {"a_g": "100", "b_g": "120"},
+        "weight": {"volume_ml": "300", "sg": "1.1"},
+        "box": {"length_mm": "60", "width_mm": "40", "height_mm": "30"},
+        "pot": {"bottom_mm": "80", "top_mm": "100", "height_mm": "90"},
+        "hardness": {"rubber": "A 15", "target": "00 50"},
+        "blend": {"first": "A 10", "second": "A 30", "share_pct": "50"},
+        "bubbles": {"viscosity_mpa_s": "20000", "pot_life_min": "30"},
+        "cure": {"tin_min": "4 h"},
+        "clock": {"tin_min": "4 h"},
+        "cast": {"cavity_ml": "100"},
+        "shell": {"area_cm2": "340"},
+        "filler": {"need_ml": "100"},
+        "cost": {},
+        "grams": GRAMS,
+    }
+    assert typed.keys() == SUMS.keys()
+    for key, own in typed.items():
+        made = client.post(f"/sums/{key}/job", data=own | {"name": f"Of {key}"}, follow_redirects=False)
+        assert made.status_code == 303, key
+        assert client.get(made.headers["location"]).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("typed", "name", "why"),
+    [
+        ({"length_mm": "9 kg"}, "Cleat", "Mend the fields"),
+        ({}, "Cleat", "missing"),
+        (GRAMS, " ", "Give it a name"),
+        (GRAMS | {"displaced_ml": "9 l"}, "Cleat", "displace"),
+    ],
+)
+def test_no_job_is_made_of_what_gives_no_answer(
+    client: TestClient, database: Database, typed: dict[str, str], name: str, why: str
+) -> None:
+    refused = client.post("/sums/grams/job", data=typed | {"name": name})
+    assert refused.status_code == 422
+    assert why in refused.text
+    for text in typed.values():  # what was typed is still there
+        assert text in BeautifulSoup(refused.text, "lxml").select_one("#typed").decode()
+    assert client.get("/api/v1/jobs").json()["jobs"] == []
+
+
+def test_a_clock_runs_on_at_its_address(client: TestClient) -> None:
+    shown = BeautifulSoup(client.get("/sums/clock", params={"tin_min": "4 h", "room_temp_c": "23"}).text, "lxml")
+    start = shown.select_one(".answer a.go")
+    running = client.get(str(start["href"]))
+    left = BeautifulSoup(running.text, "lxml").select_one("[data-until]")
+    assert int(left["data-until"]) - running.context["now_s"] == pytest.approx(4 * 3600, abs=5)
+    for begun in ("x", "9" * 11, "9" * 30, "-5"):
+        assert client.get("/sums/clock", params={"tin_min": "4 h", "begun": begun}).status_code == 200
+
+
+def test_hostile_addresses_are_no_mistake_of_ours(client: TestClient) -> None:
+    for address in ("/sums/door", "/sums/grams/door"):
+        assert client.get(address).status_code == 404
+    for text in ("9" * 5000, "\x00", "<script>", "\u202e123", "1e400", "nan", "-5", "🦑"):
+        for key, made in SUMS.items():
+            answer = client.get(f"/sums/{key}", params=dict.fromkeys(made.terms, text))
+            assert answer.status_code == 200
+            assert "<script>" not in answer.text.replace("<script src", "")
