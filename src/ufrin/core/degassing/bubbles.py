@@ -85,12 +85,10 @@ def smallest_mm(
 def _check(**values: float) -> None:
     for name, value in values.items():
         if not value > 0 or value == float("inf"):
-            raise Refused(
-                name, "Nothing at all can't be worked with here. Type what was measured, or what the data sheet says."
-            )
+            raise Refused(name, "This must be more than 0. Enter what you measured, or the figure from the data sheet.")
     if values.get("sg", 1.0) <= GAS_SG:
         raise Refused(
-            "sg", "A liquid lighter than air can't be. Its specific gravity is on the data sheet, mostly near 1.1."
+            "sg", "No liquid is lighter than air. The specific gravity is on the data sheet, mostly near 1.1."
         )
 
 

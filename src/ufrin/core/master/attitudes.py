@@ -121,9 +121,7 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
         if number < MOST_FACES_TO_STAND_ON and all(np.dot(up, one.up) < SAME_WAY for one in found):
             number += 1
             found.append(
-                Attitude(
-                    up=(float(up[0]), float(up[1]), float(up[2])), words=f"on flat {number} of its hull", stable=True
-                )
+                Attitude(up=(float(up[0]), float(up[1]), float(up[2])), words=f"on its flat side {number}", stable=True)
             )
     return tuple(found)
 

@@ -133,12 +133,12 @@ def surface_words(kind: str) -> str:
     Examples
     --------
     >>> surface_words("bare-wood"), surface_words("grey print resin"), surface_words("")
-    ('bare wood', 'grey print resin', 'not said')
+    ('bare wood', 'grey print resin', 'not known yet')
     """
-    return SURFACES.get(kind) or {"": "not said", SOMETHING_ELSE: "something else"}.get(kind, kind)
+    return SURFACES.get(kind) or {"": "not known yet", SOMETHING_ELSE: "something else"}.get(kind, kind)
 
 
 BED_MATERIALS: Mapping[str, str] = {
-    "": "not said",
+    "": "not known yet",
     **{key: SURFACES[key] for key in ("sulphur-free-clay", "sulphur-clay", "plaster", "wax", "foam")},
 }

@@ -118,7 +118,7 @@ class JudgedContact:
     @property
     def pour_kind(self) -> str:
         """What is poured, in words."""
-        return POURS.get(self.contact.pour, "not said")
+        return POURS.get(self.contact.pour, "not known yet")
 
     def finding(self) -> Finding | None:
         """Return the finding of this contact.
@@ -152,7 +152,7 @@ class JudgedContact:
         return Finding(code=code, facts=facts, field=field)
 
 
-NOT_SAID = "What it is made of was not said, so nobody can tell."
+NOT_SAID = "Its material is not known yet, so this can't be judged."
 
 
 def judged(contact: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:

@@ -56,7 +56,7 @@ class Product:
         for name in ("sets_min", "shots"):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "Nothing at all can't be. Leave the field empty if the tin does not say.")
+                raise Refused(name, "This must be more than 0. Leave the field empty if the tin does not state it.")
 
 
 def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:

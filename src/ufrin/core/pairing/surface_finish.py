@@ -61,7 +61,7 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
         sentences.append(f"A {master} master makes a {master} mould.")
     else:
         sentences.append(
-            "How shiny the master is was not said: a shiny one makes a shiny mould and a shiny cast, a matt "
+            "The finish of the master is not known: a shiny one makes a shiny mould and a shiny cast, a matt "
             "one a matt cast."
         )
     cast = mould

@@ -53,7 +53,7 @@ class Additive:
         for name in ("pack_g", "most_parts", "viscosity_mpa_s"):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "Nothing at all can't be. Leave the field empty if the tin does not say.")
+                raise Refused(name, "This must be more than 0. Leave the field empty if the tin does not state it.")
 
     @property
     def sg_or_usual(self) -> float:

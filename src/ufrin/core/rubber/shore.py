@@ -193,7 +193,7 @@ def _from_table(table: Table, shore: float) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feel:
-    """What a hardness feels like (common practice)."""
+    """What a hardness feels like (from memory)."""
 
     key: str
     label: str

@@ -25,7 +25,7 @@ _STAGE_WORDS: dict[Stage, JobState] = {
     "curing": JobState(level="ready", words="Curing"),
     "demould due": JobState(level="warning", words="Demould"),
     "mould ready": JobState(level="ready", words="Mould ready"),
-    "put away": JobState(level="empty", words="Put away"),
+    "put away": JobState(level="empty", words="Archived"),
 }
 
 

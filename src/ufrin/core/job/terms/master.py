@@ -54,9 +54,9 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
         "mesh_unit": Term(label="The file is drawn in", kind="choice", choices=MESH_UNITS),
         "up": Term(label="Upwards, in the mesh's own x, y, z", kind="direction"),
         "spin_deg": quantity("Turned on the board by", "angle"),
-        "shrink_pct": quantity("Made larger for shrinkage by", "percent"),
+        "shrink_pct": quantity("Shrinkage allowance", "percent"),
         "surface_pm_mm": quantity(
-            "Its surface is true to ±",
+            "Surface accuracy, ±",
             "length",
             "How far a print's skin lies off its model. Times its surface, that is the error.",
         ),
@@ -119,7 +119,7 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             label="Made of",
             kind="choice",
             choices={
-                "": "not said",
+                "": "not known yet",
                 **{key: material.label for key, material in MATERIALS.items()},
                 SOMETHING_ELSE: "something else",
             },
@@ -135,7 +135,7 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             kind="choice",
             help="Porous masters are sealed twice, thinly.",
             choices={
-                "": "not said",
+                "": "not known yet",
                 NOTHING_BETWEEN: "nothing: it is bare",
                 **{key: one.label for key, one in PUT_ON.items() if one.seals},
             },
@@ -155,7 +155,7 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
         "finish": Term(
             label="Its surface is",
             kind="choice",
-            choices={"": "not said", **FINISHES},
+            choices={"": "not known yet", **FINISHES},
             help="A shiny master makes a shiny mould and a shiny cast.",
         ),
         "density_g_per_ml": positive_quantity("Its own density, if you know it", "density"),
