@@ -59,10 +59,11 @@ def test_upload_turn_compare_choose_and_cut(page: Page, worker: None, tmp_path: 
     page.keyboard.press("w")
     page.keyboard.press("w")
     page.wait_for_url("**/ways")
-    expect(page.locator("table.ways")).to_contain_text("its x upwards")
-    expect(page.locator("table.ways")).to_contain_text("does not fit")
+    page.locator("#ways summary").click()
+    expect(page.locator("table.ways").first).to_contain_text("its x upwards")
+    expect(page.locator("table.ways").last).to_contain_text("does not fit")
     page.locator("table.ways tr", has_text="Length of drain pipe").filter(has_text="upside down").get_by_role(
-        "button", name="Take it"
+        "button", name="Use this box"
     ).click()
     page.wait_for_url("**/box")
     expect(page.locator(".answer .sentence")).to_contain_text("Mould it in Length of drain pipe")

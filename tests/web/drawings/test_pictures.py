@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from bs4 import BeautifulSoup
 
+from ufrin.core.faults.causes import SYMPTOMS
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.web.drawings.pictures import HEIGHT, PICTURES, WIDTH, picture, picture_hatches
@@ -16,6 +17,7 @@ STYLE_SHEET = Path("src/ufrin/web/static/drawing.css").read_text()
 def test_every_choice_has_its_picture() -> None:
     assert PICTURES["kinds"].keys() == set(STYLES)
     assert PICTURES["ways"].keys() >= set(WAY_OF)
+    assert PICTURES["symptoms"].keys() == set(SYMPTOMS)
 
 
 @pytest.mark.parametrize(("group", "key"), [(group, key) for group in PICTURES for key in PICTURES[group]])

@@ -22,9 +22,9 @@ def picture(group: str, key: str) -> Markup:
     Parameters
     ----------
     group : str
-        "kinds" or "ways".
+        "kinds", "ways", "symptoms" or "cuts".
     key : str
-        Of the kind of mould, or of the way to measure.
+        Of what is chosen.
 
     Returns
     -------
