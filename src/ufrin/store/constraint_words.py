@@ -208,7 +208,15 @@ INTERNAL = frozenset(
         *("parcel_name", "parcel_size"),
         *("backup_bytes", "backup_file", "backup_rows", "backup_time"),
         *("account_password", "change_how", "code_kind", "device_kind", "session_program"),
-        *("board_row_figures", "earlier_shape", "fault_pair_place", "input_key_kind", "lot_of_one_thing", "mesh_bytes"),
+        *(
+            "board_row_figures",
+            "earlier_shape",
+            "undone_shape",
+            "fault_pair_place",
+            "input_key_kind",
+            "lot_of_one_thing",
+            "mesh_bytes",
+        ),
         *("mesh_figures", "mesh_hash", "mesh_work_state", "mesh_work_tries", "mesh_work_what", "one_workshop"),
         *("factor_pours", "room_temp", "thermometer_heard"),
         *(

@@ -32,8 +32,8 @@ class Job:
     """A job as it is kept. ``versions`` has the version of each station.
 
     ``is_mould_only`` is whether its mould was made before, so that only its casts are planned here; ``advised_style``
-    is the kind of mould that was advised when somebody last agreed to it; ``can_undo`` is about the station it was
-    opened for.
+    is the kind of mould that was advised when somebody last agreed to it; ``can_undo`` and ``can_redo`` are about the
+    station it was opened for.
     """
 
     id: int
@@ -44,6 +44,7 @@ class Job:
     inputs: Mapping[Station, Inputs]
     versions: Mapping[Station, int]
     can_undo: bool
+    can_redo: bool
     wanted_at: datetime | None = None
     is_mould_only: bool = False
 
@@ -91,6 +92,7 @@ def _job(row: Mapping[str, Any]) -> Job:
         },
         versions={station: stations[station]["version"] for station in STATIONS},
         can_undo=row["can_undo"],
+        can_redo=row["can_redo"],
         wanted_at=row["wanted_at"],
         is_mould_only=row["is_mould_only"],
     )
@@ -192,13 +194,19 @@ def save_station(
     before: Inputs | None,
     version: int,
     own_step: bool = False,
+    is_redone: bool = False,
 ) -> None:
-    """Keep new inputs of a station, and what it held before: a step of its own for undo, or one with the last edits."""
+    """Keep new inputs of a station, and what it held before: a step of its own for undo, or one with the last edits.
+
+    What was undone before can't be redone any more, unless this is one that is redone.
+    """
     one_step_s = 0.0 if own_step else ONE_STEP_S
     values = {"job_id": job_id, "station": station, "version": version, "one_step_s": one_step_s, "keep": STEPS_KEPT}
     if before is not None:
         connection.execute(_SQL["keep_earlier"], {**values, "inputs": _json(before)})
         connection.execute(_SQL["forget_oldest"], values)
+        if not is_redone:
+            connection.execute(_SQL["forget_undone"], values)
     connection.execute(_SQL["save_station"], {**values, "inputs": _json(inputs)})
 
 
@@ -209,6 +217,38 @@ def take_earlier(connection: Connection, job_id: int, station: Station) -> Input
     """
     row = connection.execute(_SQL["take_earlier"], {"job_id": job_id, "station": station}).fetchone()
     return _inputs(station, row["inputs"], row["shape"]) if row else None
+
+
+def keep_undone(connection: Connection, job_id: int, station: Station, inputs: Inputs, version: int) -> None:
+    """Put what a station holds on its stack for redo, before it is undone."""
+    values = {"job_id": job_id, "station": station, "version": version, "inputs": _json(inputs)}
+    connection.execute(_SQL["keep_undone"], values)
+
+
+def take_undone(connection: Connection, job_id: int, station: Station) -> Inputs | None:
+    """Take the newest entry off a station's stack for redo.
+
+    Returns what it held before it was undone; None when nothing is left to redo.
+    """
+    row = connection.execute(_SQL["take_undone"], {"job_id": job_id, "station": station}).fetchone()
+    return _inputs(station, row["inputs"], row["shape"]) if row else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EarlierInputs:
+    """What a station held before a change; when that was made, and by whom, empty where nobody signs in."""
+
+    inputs: Inputs
+    changed_at: datetime
+    doer: str
+
+
+def history(connection: Connection, job_id: int, station: Station) -> list[EarlierInputs]:
+    """Read what a station held before each change that can be undone, the oldest first."""
+    return [
+        EarlierInputs(inputs=_inputs(station, row["inputs"], row["shape"]), changed_at=row["kept_at"], doer=row["doer"])
+        for row in connection.execute(_SQL["history"], {"job_id": job_id, "station": station}).fetchall()
+    ]
 
 
 def _json(inputs: Inputs) -> Jsonb:

@@ -9,7 +9,8 @@ select id from job
 -- One job with the inputs and versions of its stations.
 select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at, j.is_mould_only,
        json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape)) as stations,
-       exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo
+       exists (select from earlier_inputs e where e.job_id = j.id and e.station = %(station)s) as can_undo,
+       exists (select from undone_inputs u where u.job_id = j.id and u.station = %(station)s) as can_redo
 from jobs j join stations s on s.job_id = j.id
 where j.id = %(job_id)s
 group by j.id
@@ -19,7 +20,7 @@ group by j.id
 select j.id, j.name, j.created_at, j.put_away_at, j.advised_style, j.wanted_at, j.is_mould_only,
        (select json_object_agg(s.station, json_build_object('inputs', s.inputs, 'version', s.version, 'shape', s.shape))
            from stations s where s.job_id = j.id) as stations,
-       false as can_undo
+       false as can_undo, false as can_redo
 from jobs j where j.id = any(%(ids)s) order by j.id
 
 -- name: names
@@ -70,6 +71,33 @@ where (e.job_id, e.station, e.version) = (
     where job_id = %(job_id)s and station = %(station)s order by version desc limit 1
 )
 returning e.inputs, e.shape
+
+-- name: keep_undone
+-- What a station held before it was undone, on the stack for redo.
+insert into undone_inputs (job_id, station, version, inputs)
+values (%(job_id)s, %(station)s, %(version)s, %(inputs)s)
+
+-- name: take_undone
+-- The newest entry off that stack.
+delete from undone_inputs u
+where (u.job_id, u.station, u.version) = (
+    select job_id, station, version from undone_inputs
+    where job_id = %(job_id)s and station = %(station)s order by version desc limit 1
+)
+returning u.inputs, u.shape
+
+-- name: forget_undone
+-- Something else was changed: what was undone is not redone any more.
+delete from undone_inputs where job_id = %(job_id)s and station = %(station)s
+
+-- name: history
+-- What a station held before each change that can be undone, the oldest first, and who made it.
+select e.inputs, e.shape, e.kept_at, coalesce(c.doer, '') as doer
+from earlier_inputs e
+left join lateral (
+    select doer from changes where thing = 'stations' and number = e.job_id || ' ' || e.station and at = e.kept_at limit 1
+) c on true
+where e.job_id = %(job_id)s and e.station = %(station)s order by e.version
 
 -- name: forget_oldest
 -- Only so many steps can be undone.

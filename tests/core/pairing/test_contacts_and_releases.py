@@ -164,7 +164,7 @@ def test_what_is_not_said_is_not_judged() -> None:
     assert (asked.code, asked.field) == ("touch-not-said", "between_board")
     assert dict(asked.facts) == {"pour": "the rubber", "touches": "the board"}
     assert judged(contact(pour="", touches="")).finding() is None
-    assert judged(contact(pour="")).pour_kind == "not said"
+    assert judged(contact(pour="")).pour_kind == "not known yet"
 
 
 @pytest.mark.parametrize(
@@ -546,7 +546,7 @@ def test_the_finish_goes_from_master_to_mould_to_cast(
         assert PUT_ON["clear-coat"].label in text
     if not master:
         assert made.sentences == (made.sentences[0],)
-        assert made.sentences[0].startswith("How shiny the master is was not said")
+        assert made.sentences[0].startswith("The finish of the master is not known")
 
 
 def test_a_finish_that_is_not_the_wanted_one_has_a_cure() -> None:

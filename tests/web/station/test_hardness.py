@@ -234,7 +234,7 @@ def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClie
     assert [tin.lot.part for tin in client.post(f"{here}/lots", data=came).context["tins"]] == ["A", "B"]
     for wrong, says in (
         ({}, "on the Shelf already"),
-        ({"code": "QQ-2", "got_g": "0"}, "nothing at all"),
+        ({"code": "QQ-2", "got_g": "0"}, "must be more than 0"),
         ({"code": "", "got_g": "5"}, "1 to 60"),
         ({"code": "QQ-3", "use_by": "soon"}, "year-month-day"),
         ({"code": "QQ-3", "use_by": "1712-01-01"}, "slip of the finger"),

@@ -130,7 +130,7 @@ def test_the_sheet_has_the_steps_after_each_pour(client: TestClient, filled: Dat
     ("station", "field", "typed", "says"),
     [
         ("master", "length_mm", "-4", "less than nothing"),
-        ("master", "length_mm", "0", "nothing at all"),
+        ("master", "length_mm", "0", "must be more than 0"),
         ("master", "height_mm", "nan", "can't be read"),
         ("master", "mass_g", "12 m3", "measures a volume"),
         ("master", "density_g_per_ml", "40", "more than 22.6"),
@@ -144,7 +144,7 @@ def test_the_sheet_has_the_steps_after_each_pour(client: TestClient, filled: Dat
         ("rubber", "rubber_id", "99", "not on the Shelf"),
         ("rubber", "rubber_id", "1; drop", "not one of the choices"),
         ("rubber", "spare_pct", "101", "more than 100"),
-        ("rubber", "cup_ml", "0", "nothing at all"),
+        ("rubber", "cup_ml", "0", "must be more than 0"),
     ],
 )
 def test_bad_input_is_kept_beside_a_sentence(
@@ -222,9 +222,9 @@ def test_shelf(client: TestClient, filled: Database) -> None:
     assert client.post("/shelf/rubbers/new", data=blank).context["seen"].things[1].thing.pot_life_min == 60
     assert client.post("/shelf/rubbers/new", data=blank | {"name": "eelgrass 30"}).status_code == 422
     for change, says in (
-        ({"weight_a": "0"}, "nothing at all"),
+        ({"weight_a": "0"}, "must be more than 0"),
         ({"weight_b": ""}, "two numbers"),
-        ({"pot_life_min": "0"}, "nothing at all"),
+        ({"pot_life_min": "0"}, "must be more than 0"),
         ({"name": ""}, "1 to 120"),
     ):
         refused = client.post("/shelf/rubbers/new", data=blank | change)
@@ -316,3 +316,19 @@ def test_what_will_be_cast_is_kept_from_the_start_and_refused_in_words(client: T
     assert stations.open_job(database, job, "checks").job.checks.cast_material == "plaster"
     client.post(f"/jobs/{job}/casting", data={"cast_material": "", "shots_wanted": ""}, headers=HTMX)
     assert stations.open_job(database, job, "checks").job.checks.cast_material is None
+
+
+def test_redo_and_history_on_the_page(client: TestClient, filled: Database) -> None:
+    before = client.get("/jobs/9/box").context["job"]
+    client.post("/jobs/9/box", data={"version": before.versions["box"], "units": "metric", "side_mm": "14"})
+    undone = client.post("/jobs/9/box/undo", data={"version": before.versions["box"] + 1}, headers=HTMX)
+    assert undone.context["job"].can_redo
+    stale = client.post("/jobs/9/box/redo", data={"version": "1"}, headers=HTMX)
+    assert stale.status_code == 409
+    redone = client.post("/jobs/9/box/redo", data={"version": before.versions["box"] + 2}, headers=HTMX)
+    assert redone.context["job"].box.side_mm == 14
+    assert not redone.context["job"].can_redo
+    told = page(client, "/jobs/9/box/history").select_one(".history > li")
+    assert "14 mm" in told.text
+    assert client.get("/jobs/999/box/history").status_code == 404
+    assert client.get("/jobs/9/door/history").status_code in {404, 422}

@@ -212,12 +212,30 @@ def undo(database: Database, job_id: int, station: Station, *, version: int) -> 
     Raises Stale when someone saved since the page was opened: their change is not the one that is to be undone.
     """
     with database.transaction() as connection:
-        _, kept_version = jobs.lock_station(connection, job_id, station)
+        held, kept_version = jobs.lock_station(connection, job_id, station)
         if version != kept_version:
             raise Stale({}, {}, kept_version)
         earlier = jobs.take_earlier(connection, job_id, station)
         if earlier is not None:
+            jobs.keep_undone(connection, job_id, station, held, kept_version)
             jobs.save_station(connection, job_id, station, earlier, before=None, version=kept_version)
+        return worked_out_row(connection, job_id, station)[0]
+
+
+def redo(database: Database, job_id: int, station: Station, *, version: int) -> OpenJob:
+    """Bring back what a station held before its last undo.
+
+    Raises Stale when someone saved since the page was opened.
+    """
+    with database.transaction() as connection:
+        held, kept_version = jobs.lock_station(connection, job_id, station)
+        if version != kept_version:
+            raise Stale({}, {}, kept_version)
+        later = jobs.take_undone(connection, job_id, station)
+        if later is not None:
+            jobs.save_station(
+                connection, job_id, station, later, before=held, version=kept_version, own_step=True, is_redone=True
+            )
         return worked_out_row(connection, job_id, station)[0]
 
 

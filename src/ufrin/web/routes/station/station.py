@@ -1,17 +1,20 @@
 """A job's stations: shown, changed field by field, undone; and the job's own name and place."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from ufrin.actions import Database
 from ufrin.actions.job import stations
+from ufrin.actions.job.history import station_history
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.core.materials.kinds import POURS
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.station import Conflict, act_and_show, conflict_rows, job_context, terms_of
+from ufrin.web.contexts.station_history import history_context
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -70,8 +73,34 @@ def change(request: Request, database: TheDatabase, job_id: Number, station: Sta
 @router.post("/jobs/{job_id}/{station}/undo")
 def undo(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
     """Take a station's last change back."""
+    return _step(request, database, job_id, station, form, stations.undo)
+
+
+@router.post("/jobs/{job_id}/{station}/redo")
+def redo(request: Request, database: TheDatabase, job_id: Number, station: Station, form: Posted) -> Response:
+    """Bring back the change of a station that was undone last."""
+    return _step(request, database, job_id, station, form, stations.redo)
+
+
+@router.get("/jobs/{job_id}/{station}/history")
+def history(request: Request, database: TheDatabase, job_id: Number, station: Station) -> Response:
+    """Show what was changed at a station, when and by whom."""
+    opened = stations.open_job(database, job_id, station)
+    context = job_context(opened, station, FormReading(changes={}))
+    steps = history_context(opened, station, station_history(database, job_id, station))
+    return render(request, "station/history.html", context | {"steps": steps})
+
+
+def _step(
+    request: Request,
+    database: Database,
+    job_id: int,
+    station: Station,
+    form: Mapping[str, str],
+    step: Callable[..., OpenJob],
+) -> Response:
     try:
-        undone = stations.undo(database, job_id, station, version=form_version(form))
+        undone = step(database, job_id, station, version=form_version(form))
     except Stale as stale:
         opened = stations.open_job(database, job_id, station)
         return _page(request, opened, station, FormReading(changes={}), stale=stale)
