@@ -49,6 +49,7 @@ from ufrin.web.routes.shop import (
     plan_calendar,
     quick_sums,
     safekeeping,
+    search,
     shop_people,
     workshop_settings,
 )
@@ -157,6 +158,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         pairings,
         glossary,
         quick_sums,
+        search,
     ):
         app.include_router(routes.router)
     for calls in (

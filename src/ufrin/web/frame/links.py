@@ -24,6 +24,7 @@ class Links(PeopleLinks):
     pairings = "/pairings"
     words = "/words"
     sums = "/sums"
+    search = "/search"
     settings = "/settings"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"

@@ -108,8 +108,13 @@
     });
   });
   document.addEventListener("keydown", (event) => {
-    if (event.key !== "Enter" || !event.target.dataset?.filters) return;
-    document.querySelector(`${event.target.dataset.filters}:not([hidden]) a`)?.click();
+    if (event.key !== "Enter") return;
+    const first = event.target.dataset?.filters ? `${event.target.dataset.filters}:not([hidden]) a`
+      : event.target.id === "q" ? "#found a" : "";
+    const link = first && document.querySelector(first);
+    if (!link) return;
+    event.preventDefault();
+    link.click();
   });
 
   // drying that runs: counted down to a time that the server named
@@ -158,7 +163,8 @@
       fold.querySelector("input:not([type=hidden]), select, textarea")?.focus();
       return;
     }
-    const at = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
+    const keyed = `[data-key="${CSS.escape(event.key)}"]`;
+    const at = document.querySelector(`input${keyed}`) ?? document.querySelector(keyed);
     if (!at) return;
     event.preventDefault();
     if (at.matches("input")) at.focus();
