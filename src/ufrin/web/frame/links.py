@@ -16,6 +16,7 @@ class Links(PeopleLinks):
     orders = "/orders"
     plan = "/plan"
     shop_people = "/plan/shop"
+    day_list = "/plan/today.pdf"
     clocks = "/clocks"
     all_clocks = "/clocks?all=1"
     shelf = "/shelf/rubbers"

@@ -37,6 +37,7 @@ SIZES = (
     SheetSize(type_pt=7.5, view_mm=30, row_mm=6.0, pages=2),
     SheetSize(type_pt=7.0, view_mm=20, row_mm=4.6, pages=2),
 )
+LIST_SIZES = (SheetSize(type_pt=11.0, view_mm=90, row_mm=8.0, pages=None),)  # as many pages as a list needs
 RECORD_SIZES = (SheetSize(type_pt=9.0, view_mm=48, row_mm=7.5, pages=None),)  # as many pages as a record needs
 
 

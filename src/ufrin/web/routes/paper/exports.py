@@ -26,8 +26,9 @@ from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.errors import Missing, Refused
 from ufrin.web.contexts.scenes import mould_scene
 from ufrin.web.drawings.cup import true_size_strip
-from ufrin.web.drawings.cut_list import true_size_svg
+from ufrin.web.drawings.cut_list import sheet_drawings, true_size_svg
 from ufrin.web.drawings.setting_out import PAPER_MM, setting_out
+from ufrin.web.frame.pages import environment
 from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, TheDatabase
 
@@ -97,6 +98,20 @@ def _cut_dxf(opened: OpenJob) -> bytes:
     return cut_dxf(_cut(opened))
 
 
+def _cut_paper(opened: OpenJob) -> bytes:
+    from ufrin.web.frame.pdf import LIST_SIZES, pdf  # noqa: PLC0415
+
+    cut, units = _cut(opened), opened.workshop.units
+    say = UnitFormatter(units, opened.workshop.currency)
+    shown = {"job": opened.job, "cut": cut, "sheets": sheet_drawings(cut, say.plain), "say": say}
+    return pdf(
+        environment.get_template("paper/_cut_list.html").render(shown),
+        f"Cut list, {opened.job.name}",
+        units,
+        LIST_SIZES,
+    )
+
+
 def _plan_dxf(opened: OpenJob) -> bytes:
     from ufrin.web.drawings.dxf_files import plan_dxf  # noqa: PLC0415
 
@@ -135,6 +150,7 @@ def _setting_out(opened: OpenJob) -> bytes:
 
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
     "cut.dxf": ("image/vnd.dxf", _cut_dxf),
+    "cut.pdf": ("application/pdf", _cut_paper),
     "cut.svg": ("image/svg+xml", lambda opened: true_size_svg(_cut(opened)).encode()),
     "box.stl": ("model/stl", lambda opened: write_stl(_printed(opened).side_by_side)),
     "box.3mf": ("model/3mf", lambda opened: write_3mf(_printed(opened).side_by_side)),

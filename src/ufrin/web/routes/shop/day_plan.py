@@ -14,7 +14,7 @@ from ufrin.web.contexts.day_plan import SPANS, plan_context
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.pages import go_to, is_htmx, render
+from ufrin.web.frame.pages import environment, go_to, is_htmx, render
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
@@ -60,6 +60,24 @@ def show(request: Request, database: TheDatabase, days: str = "", step: str = ""
         context = plan_context(day_plan.look(database, now), now, days=_days(days), chosen=step[:LONGEST_KEY])
         return render(request, "shop/_day_plan.html", context)
     return page(request, database, {"days": days, "step": step}, {})
+
+
+@router.get("/plan/today.pdf")
+@asks("see bench")
+def day_list(request: Request, database: TheDatabase) -> Response:
+    """Give the list of the day, to be hung up in the workshop."""
+    # it takes a second to load, which a server that starts need not wait for
+    from ufrin.web.frame.pdf import LIST_SIZES, pdf  # noqa: PLC0415
+
+    now = clock.now()
+    context = plan_context(day_plan.look(database, now), now, days=USUAL_DAYS)
+    if "when" not in context or not context["shown"].steps:
+        raise Refused("", "Nothing is at work, so there is no list to print.")
+    body = environment.get_template("paper/_day_list.html").render(
+        {"workshop_clock": request.app.state.workshop_clock, **context}
+    )
+    made = pdf(body, str(context["list_of"]), context["say"].units, LIST_SIZES)
+    return Response(made, media_type="application/pdf", headers={"Content-Disposition": 'inline; filename="today.pdf"'})
 
 
 @router.get("/plan/search")
