@@ -48,9 +48,9 @@ VIEWS: tuple[tuple[str, tuple[int, int], str, bool], ...] = (
     ("mould", DESK, "/moulds/8", True),
     ("rubber", DESK, "/jobs/9/rubber", False),
     ("checks", DESK, "/jobs/8/checks", False),
-    ("faults", DESK, "/jobs/9/faults?symptom=sticky-skin", False),
+    ("faults", DESK, "/jobs/9/faults", False),
     ("clocks", TABLET, "/pours/13", False),
-    ("sequence", DESK, "/jobs/6/sequence", True),
+    ("sums", DESK, "/sums/grams?length_mm=92&width_mm=78&height_mm=31&displaced_ml=94&ratio=10:1&sg=1.13", False),
     ("sheet", DESK, "/jobs/9/sheet", True),
     ("shelf", DESK, "/shelf/rubbers", False),
 )
@@ -84,20 +84,12 @@ def plan_the_week(database: Database) -> None:
 
 
 def open_up(page: Page, address: str) -> None:
-    """Show how a mould opens, from its answer down to the turning view."""
-    page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
+    """Show how a mould opens: answer and drawing, and the kinds of mould to choose from."""
+    page.set_viewport_size({"width": DESK[0], "height": 940})
     page.goto(address + "/jobs/6/opening")
-    page.locator("#turning canvas").scroll_into_view_if_needed()
-    for _ in range(100):
-        page.wait_for_timeout(300)
-        if page.locator("#turning canvas").evaluate("node => node.drawn > 1"):
-            break
-    below = page.locator("#turning").evaluate("node => node.getBoundingClientRect().bottom + window.scrollY")
-    page.screenshot(
-        path=FOLDER / "opening.png",
-        full_page=True,
-        clip={"x": 0, "y": 0, "width": DESK[0], "height": float(below) + 16},
-    )
+    page.locator("#section-kind > summary").click()
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER / "opening.png")
 
 
 def weigh(page: Page, address: str, lever: str) -> None:

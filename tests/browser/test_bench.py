@@ -3,6 +3,7 @@
 It has an over-poured A, a mended B, a reload, a server that is killed, and a scale that is lost.
 """
 
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
@@ -233,3 +234,29 @@ def test_a_press_at_once_stays_on_the_page_and_a_double_tap_counts_once(
         page.locator("[data-primary]").dispatch_event("click", {"detail": 2})
         assert not page.locator("[data-primary]").is_disabled()  # so nothing was sent
         expect(page.locator("h1")).to_contain_text("Take part B")
+
+
+def test_what_is_done_while_the_line_is_down_is_kept_and_sent_when_it_is_back(
+    browser: Browser, server: Killable, filled: Database
+) -> None:
+    with bench(browser, server, 820, 1180) as (context, page):
+        number = begin(page)
+        page.goto(f"{page.url}?scale=typed")
+        for said in ("Take part A", "Pour Saltmarsh base"):
+            page.keyboard.press("Enter")
+            expect(page.locator("h1")).to_contain_text(said)
+        weight = f"{target_g(page):.1f}"
+        server.kill()
+        page.locator("#net_g").fill(weight)
+        page.locator("#net_g").press("Enter")
+        expect(page.locator("#notice")).to_contain_text("kept on this device")
+        page.wait_for_timeout(3000)  # the line stays down for a while
+        server.start()
+        expect(page.locator("#notice")).to_contain_text("has been sent")
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        state = pours.look(filled, number).state
+        weighed = [entry for entry in state.entries if entry.kind == "weigh"]
+        assert [f"{entry.net_g:.1f}" for entry in weighed] == [weight]
+        # it is dated when it was done, not when it came
+        assert time.time() - weighed[0].at.wall_s >= 3
+        assert page.evaluate("Object.keys(localStorage).filter(key => key.startsWith('bench-unsent')).length") == 0

@@ -223,6 +223,9 @@ SCRIPT_WORDS: Mapping[str, object] = {
     "tare": "tare first",
     "spoken": {"within": "stop", "over": "too much", "slowly": "slowly", "half": "half"},
     "steps": {"least": "to go", "enough": "enough; at most so much more", "done": "is enough", "over": "too long"},
+    "kept": "Ufrin can't be reached. This step is kept on this device and sent as soon as Ufrin is back. Stay on this "
+    "page.",
+    "sent": "Ufrin is back. What was kept on this device has been sent.",
     "away": "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.",
 }
 

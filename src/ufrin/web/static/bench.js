@@ -229,12 +229,50 @@
 
   document.addEventListener("htmx:afterSettle", stepShown);
   document.addEventListener("clock-ended", (event) => { if (event.detail) { speak(event.detail); look(true); } });
-  document.addEventListener("htmx:sendError", () => {
-    const box = document.getElementById("notice");
+  const tell = (text) => {
     const words = document.createElement("p");
     words.className = "notice";
-    words.textContent = WORDS.away;
-    box.replaceChildren(words);
+    words.textContent = text;
+    document.getElementById("notice")?.replaceChildren(words);
+  };
+
+  // what can't be sent is kept on this device with the time at which it was done, and goes out when the server is back;
+  // its token makes it count once. A weight that the scale showed is kept as it was shown: later it may show another.
+  const PLACE = `bench-unsent ${location.pathname}`;
+  const kept = () => JSON.parse(localStorage.getItem(PLACE) ?? "null");
+  const keep = (form) => {
+    const said = Object.fromEntries(new FormData(form));
+    if (said.by === "scale") {
+      if (said.kind !== "weigh" || !reading.settled || reading.g === null || number("zero") === null) return false;
+      said.by = "typed";
+      said.net_g = `${(reading.g - number("zero")).toFixed(4)} g`;
+    }
+    localStorage.setItem(PLACE, JSON.stringify({ said, to: form.getAttribute("action"), at: Date.now() }));
+    return true;
+  };
+  let going = false;
+  const sendKept = async () => {
+    const waits = kept();
+    if (!waits || going) return;
+    going = true;
+    try {
+      const late = Math.min(3600, Math.round((Date.now() - waits.at) / 1000));
+      const answer = await fetch(`${waits.to}${location.search}`, { method: "POST", headers: { "HX-Request": "true" },
+        body: new URLSearchParams({ ...waits.said, late_s: String(late) }) });
+      if (answer.status >= 500) return;
+      localStorage.removeItem(PLACE);
+      const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
+      if (!fresh) { location.reload(); return; }
+      step().replaceWith(fresh);
+      htmx.process(fresh);
+      stepShown();
+      if (!document.querySelector("#notice .notice")) tell(WORDS.sent);
+    } catch { /* still away */ } finally { going = false; }
+  };
+  setInterval(sendKept, 2000);
+  document.addEventListener("htmx:sendError", (event) => {
+    const form = event.detail.elt?.closest?.("#weigh form");
+    if (form) tell(keep(form) ? WORDS.kept : WORDS.away);
   });
   // a double tap counts once: its second half would press what the next step shows in the same place
   document.addEventListener("click", (event) => {

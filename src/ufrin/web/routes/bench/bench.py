@@ -18,6 +18,7 @@ from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import scales as scales_on_shelf
 from ufrin.actions.shelf import things
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.shelf.scales import Scale
@@ -109,6 +110,7 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     if kind in LOOKED_AT and form.get("ago_min", "").strip():
         ago_min = parse(form["ago_min"], "time", units, field="ago_min")
         at = replace(at, wall_s=at.wall_s - 60 * ago_min, steady_s=at.steady_s - 60 * ago_min)
+    at = _before(at, late_s=whole_number(form.get("late_s", ""), most_digits=4) or 0, bench=bench)
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
     return RecordEntry(
         number=form_version({"version": form.get("number", "")}),
@@ -124,6 +126,16 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
         what=form.get("what", "")[:40],
         volume_ml=parse(form.get("volume_ml", ""), "volume", units, field="volume_ml") if kind == "short" else None,
     )
+
+
+def _before(at: Moment, *, late_s: int, bench: Bench) -> Moment:
+    # what a device kept while it could not reach us was done then; never before the line that came before it
+    if not late_s:
+        return at
+    entries = bench.state.entries
+    since_s = at.wall_s - entries[-1].at.wall_s if entries else float(late_s)
+    late = min(float(late_s), max(0.0, since_s))
+    return replace(at, wall_s=at.wall_s - late, steady_s=at.steady_s - late)
 
 
 def _net_g(bench: Bench, kind: str, form: dict[str, str], units: Units, scale: str, gross_g: float | None) -> float:
