@@ -122,10 +122,7 @@ def simulated_scales(*, thermometer: bool = False) -> Iterator[Lever]:
         yield Lever(port, lever)
     finally:
         process.terminate()
-        # not until its output ends: a process that was forked meanwhile may hold the other end of that pipe
-        process.wait(timeout=PATIENCE_S)
-        if process.stdout:
-            process.stdout.close()
+        process.communicate(timeout=PATIENCE_S)
 
 
 class Killable:

@@ -297,3 +297,12 @@ def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(v
 )
 def test_what_can_not_be_restored_is_told(var: Path, words: tuple[str, ...], says: str) -> None:
     assert says in told_by(var, *words)
+
+
+def test_what_only_imports_it_leaves_signals_alone() -> None:
+    said = "import signal, ufrin.__main__; print(sorted(signal.pthread_sigmask(signal.SIG_BLOCK, [])))"
+    told = os.environ | {"PYTHONPATH": str(ROOT / "src")}
+    assert (
+        subprocess.run([sys.executable, "-c", said], check=True, env=told, capture_output=True, text=True).stdout
+        == "[]\n"
+    )

@@ -3,8 +3,10 @@
 import signal
 
 ENDING = {signal.SIGINT, signal.SIGTERM}
-# whoever ends it while the libraries load is heard once they have: some of them swallow what is raised meanwhile
-signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
+# whoever ends it while the libraries load is heard once they have: some of them swallow what is raised meanwhile. Only
+# where this is the program: a mask is inherited by every process that is started later, which then can't be ended
+if __name__ == "__main__":
+    signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)
 
 import argparse
 import errno

@@ -120,7 +120,7 @@ def test_they_take_no_more_actions_than_is_written(page: Page) -> None:
 
     walker.press("5")
     page.wait_for_url("**/checks")
-    expect(page.locator(".told")).to_contain_text("Before the rubber is poured")
+    expect(page.locator(".overview")).to_contain_text("Before the rubber is poured")
     walker.done()
 
     walker.press("7")

@@ -140,7 +140,7 @@ def test_a_choice_made_before_the_scripts_have_come_is_saved(page: Page) -> None
 
 def test_units_are_switched_everywhere_and_back(page: Page) -> None:
     page.goto("/jobs/9/rubber")
-    before = page.locator(".told").inner_text()
+    before = page.locator(".overview").inner_text()
     for units, sign in (("US", "oz"), ("Metric", " g")):
         page.goto("/settings")
         page.get_by_role("radio", name=f"{units}:").check()
@@ -151,7 +151,7 @@ def test_units_are_switched_everywhere_and_back(page: Page) -> None:
             assert bool(re.search(r"\d (mm|ml|g)(?![\w/])", shown)) == (units == "Metric"), place
         page.goto("/jobs/9/rubber")
         assert sign in page.locator("[data-mark=part-A]").inner_text().replace("\xa0", " ")
-    assert page.locator(".told").inner_text() == before
+    assert page.locator(".overview").inner_text() == before
 
 
 def test_two_tabs(page: Page, context: BrowserContext) -> None:

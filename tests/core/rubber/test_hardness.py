@@ -153,8 +153,8 @@ def test_three_points_are_met_exactly() -> None:
     [
         (lambda: Curve(a(5)).dose_for(a(10)), "harder than the rubber itself"),
         (lambda: Curve(a(40)).dose_for(soft(10)), "more than 50 parts"),
-        (lambda: Curve(a(5)).at(51), "Beyond that nobody has figures"),
-        (lambda: Curve(a(5)).at(float("nan")), "Beyond that nobody has figures"),
+        (lambda: Curve(a(5)).at(51), "Beyond that there are no figures"),
+        (lambda: Curve(a(5)).at(float("nan")), "Beyond that there are no figures"),
         (lambda: Hardness(scale="B", shore=4), "00, A or D"),
         (lambda: a(101), "from 0 to 100"),
         (lambda: a(99.5), "Read it on D"),

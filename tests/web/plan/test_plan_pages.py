@@ -63,7 +63,7 @@ def test_a_step_is_put_freed_and_ticked(client: TestClient, filled: Database) ->
         == 303
     )
     assert client.get("/plan").context["shown"].step(key).begins_s == later
-    assert "Let it go where it fits" in page(client, f"/plan?step={key}").text
+    assert "Move it where it fits" in page(client, f"/plan?step={key}").text
     client.post("/plan/free", data={"step": key})
     assert client.get("/plan").context["shown"].step(key).begins_s < later
     shop_people.add_other_work(filled, name="Sweep", attended_min=10, person_id=None, equipment_id=None, by="")

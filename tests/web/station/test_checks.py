@@ -343,7 +343,7 @@ def test_protection_is_folded_and_never_dismissed(client: TestClient, planted: i
     assert shown.select("dt")
     assert not shown.select("button, input")
     # what is folded is named beside the answer
-    caution = station.select_one(".told .caution").text
+    caution = station.select_one(".overview .caution").text
     for topic in shown.select("dt"):
         assert topic.find(string=True).strip().lower() in caution
 

@@ -193,7 +193,7 @@ def test_units_change_what_is_shown_and_nothing_that_is_kept(client: TestClient,
     assert client.post("/settings", data={"version": "2", "units": "us", "currency": "USD"}).status_code == 200
     box = page(client, "/jobs/9/box")
     assert "4.567" in box.text  # 116 mm
-    assert " mm" not in box.find(class_="told").text
+    assert " mm" not in box.find(class_="overview").text
     assert "fl oz" in box.text
     untouched = {field["name"]: field["value"] for field in box.select(".asked input") if field.get("name")}
     assert client.post("/jobs/9/box", data=untouched | {"shape": "rectangle"}, headers=HTMX).status_code == 200

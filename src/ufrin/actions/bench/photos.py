@@ -26,13 +26,13 @@ def made_small(data: bytes) -> tuple[bytes, tuple[int, int]]:
     Raises Refused for what is no picture of a kind that a browser shows, or has more pixels than a camera takes.
     """
     if len(data) > MOST_BYTES:
-        raise Refused("photo", f"A picture has at most {MOST_BYTES // 2**20} MB. Take it with fewer pixels.")
+        raise Refused("photo", f"A picture has at most {MOST_BYTES // 2**20} MB. Use a picture with fewer pixels.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error")
             with Image.open(BytesIO(data), formats=FORMATS) as opened:
                 if opened.width * opened.height > MOST_PIXELS:
-                    raise Refused("photo", "A picture has at most 50 million pixels. Take it with fewer.")
+                    raise Refused("photo", "A picture has at most 50 million pixels. Use a smaller one.")
                 opened.draft("RGB", (KEPT_PX, KEPT_PX))
                 upright = ImageOps.exif_transpose(opened).convert("RGB")
     except Refused:

@@ -267,7 +267,7 @@ def begin_trial(
     if about == "air":
         names[1:] = [_school(name) for name in names[1:]]
     if not all(names):
-        raise Refused("what", "Say what is tried, and how each of the two ways is called.")
+        raise Refused("what", "Enter what is tried, and a name for each of the two ways.")
     if names[1].lower() == names[2].lower():
         raise Refused("second", "The two ways need different names.")
     with database.transaction() as connection:

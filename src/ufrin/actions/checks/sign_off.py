@@ -43,7 +43,7 @@ def sign_off(
         if stop is None:
             raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
         if stop.finding is None:
-            raise Refused("", "What can't be worked out can't be signed off. Correct the figure, or clear its field.")
+            raise Refused("", "What can't be calculated can't be signed off. Correct the figure, or clear its field.")
         reason, who = one_line(reason), one_line(who)[:LONGEST_WHO]
         check_sign_off(reason, who)
         sign_offs.sign(connection, job_id, stop, reason=reason, who=who)

@@ -152,6 +152,6 @@ def check_outcome(symptom: str, cause: str, note: str) -> None:
     if cause != OTHER and cause not in CAUSES:
         raise Refused("cause", "What was it? Choose from the list, or “something else” and say what.")
     if cause == OTHER and not note.strip():
-        raise Refused("note", "What was it? Say it in a few words.")
+        raise Refused("note", "What was it? Describe it in a few words.")
     if len(note) > LONGEST_NOTE:
         raise Refused("note", f"That is {len(note)} characters; {LONGEST_NOTE} is the most. Shorten it.")

@@ -281,7 +281,7 @@ class KnownForm(Form):
         Refused
             Always.
         """
-        raise Refused("sunk_mm", "Take this attitude first; how it is seated in a bed is worked out then.")
+        raise Refused("sunk_mm", "Choose this attitude first; how it sits in a bed follows from it.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

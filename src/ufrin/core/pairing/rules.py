@@ -47,7 +47,7 @@ LEVELS: Mapping[Verdict, Level | None] = {
     "harms-mould": "stop",
 }
 NOT_KNOWN = (
-    "Nobody has told what happens here. Test a spot: mix a spoonful, lay it on a hidden place, and wait the whole cure."
+    "What happens here is not known. Test a spot: mix a spoonful, put it on a hidden place, and wait the whole cure."
 )
 WORST: Mapping[Verdict, int] = {
     "fine": 0,

@@ -213,7 +213,7 @@ class Curve:
         if not 0 <= parts_per_100 <= MOST_PARTS:
             raise Refused(
                 "parts_per_100",
-                f"Thinner goes from 0 to {MOST_PARTS:g} parts per 100. Beyond that nobody has figures: the "
+                f"Thinner goes from 0 to {MOST_PARTS:g} parts per 100. Beyond that there are no figures: the "
                 "mould bleeds oil or never firms up. Choose a softer rubber.",
             )
         modulus = self.modulus_mpa(parts_per_100)
@@ -277,7 +277,7 @@ class Curve:
         if wanted < softest * (1 - 1e-9):
             raise Refused(
                 "target",
-                f"{target} would take more than {MOST_PARTS:g} parts per 100, where nobody has figures: it "
+                f"{target} would take more than {MOST_PARTS:g} parts per 100, where there are no figures: it "
                 "would bleed oil or never firm up. Choose a softer rubber.",
             )
         if wanted >= own or wanted <= softest:  # either end, within rounding

@@ -127,7 +127,7 @@ def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
     if step.is_mend:
         return BenchWording(
             head=f"Mend: more of {_short(one)}",
-            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take it in hand again.",
+            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take that part again.",
             button=f"I hold {one.called}",
         )
     clock = (

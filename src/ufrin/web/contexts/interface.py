@@ -46,7 +46,7 @@ _ERRORS = {
     403: "The call comes from a page of another origin, or its key may not ask this.",
     404: "There is nothing at this address or with this number.",
     413: "More was sent than is taken.",
-    422: "That can't be worked out; the sentence says why and what to do.",
+    422: "That can't be calculated; the sentence says why and what to do.",
     500: "A mistake of ours; the reference finds it in the log.",
     503: "The database or the server is busy or away; try again.",
     507: "The disk is full.",

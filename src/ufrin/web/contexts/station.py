@@ -59,7 +59,7 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
         defaults["mesh_unit"] = opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
     if station == "casts":
         terms = {
-            key: replace(term, default=opened.cast_defaults[key], default_is="worked out")
+            key: replace(term, default=opened.cast_defaults[key], default_is="calculated")
             if key in opened.cast_defaults
             else term
             for key, term in terms.items()

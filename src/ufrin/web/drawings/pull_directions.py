@@ -43,4 +43,4 @@ def sphere_of(
     if chosen is not None:
         x, y = at(chosen)
         made.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="7" class="d-chosen"/>')
-    return sheet(4 * radius + 28, 2 * radius + 22, "Directions looked at; open dots lock nothing", "".join(made)).svg
+    return sheet(4 * radius + 28, 2 * radius + 22, "Directions compared; open dots lock nothing", "".join(made)).svg

@@ -29,7 +29,7 @@ _STAGE_WORDS: dict[Stage, JobState] = {
 }
 
 
-NOT_YET = JobState(level="empty", words="Being worked out")  # before a worker has worked out what is shown of a job
+NOT_YET = JobState(level="empty", words="Being calculated")  # before a worker has worked out what is shown of a job
 
 
 def job_state(figures: BoardFigures, stage: Stage) -> JobState:

@@ -52,13 +52,13 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
         "what": Term(label="What it is", kind="text", help="What you copy and what it is made of.", longest=200),
         "mesh": Term(label="Mesh", kind="hidden"),
         "mesh_unit": Term(label="The file is drawn in", kind="choice", choices=MESH_UNITS),
-        "up": Term(label="Upwards, in the mesh's own x, y, z", kind="direction"),
-        "spin_deg": quantity("Turned on the board by", "angle"),
+        "up": Term(label="Direction that points up, as x, y, z of the mesh", kind="direction"),
+        "spin_deg": quantity("Rotated on the board by", "angle"),
         "shrink_pct": quantity("Shrinkage allowance", "percent"),
         "surface_pm_mm": quantity(
             "Surface accuracy, ±",
             "length",
-            "How far a print's skin lies off its model. Times its surface, that is the error.",
+            "How far a print may be off its model. Multiplied by its surface, that is the error.",
         ),
         "standin": Term(label="Stand-in shape", kind="choice", choices=STANDINS),
         "profile": Term(
@@ -77,12 +77,14 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
         "length_mm": positive_quantity("Length", "length"),
         "width_mm": positive_quantity("Width", "length"),
         "height_mm": positive_quantity("Height", "length", "As it stands on the board."),
-        "mass_g": positive_quantity("Weight", "mass", "Tells whether it floats up in the rubber."),
+        "mass_g": positive_quantity("Weight", "mass", "Shows whether it will float in the rubber."),
         "counted_way": Term(
-            label="Count on", kind="choice", choices={"best": "The one with the smallest error", **WAYS}
+            label="Measurement that counts", kind="choice", choices={"best": "The one with the smallest error", **WAYS}
         ),
         "known_ml": positive_quantity("Its volume", "volume", "From a drawing, a data sheet or an earlier job."),
-        "known_pm_ml": quantity("Good to ±", "volume", f"Empty: {100 * USUAL['known']['plus_minus_share']:g} % of it."),
+        "known_pm_ml": quantity(
+            "Uncertainty, ±", "volume", f"Empty: {100 * USUAL['known']['plus_minus_share']:g} % of it."
+        ),
         "hung_reading_g": positive_quantity(
             "Scale shows, master hung under water",
             "mass",
@@ -94,21 +96,21 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             "Only for a master that floats: weigh both, then the sinker by itself.",
         ),
         "under_reading_g": quantity(
-            "It weighs under water", "mass", "Master on a thread below the scale, wholly under water."
+            "Weight under water", "mass", "Master on a thread below the scale, wholly under water."
         ),
-        "under_sinker_g": quantity("Sinker alone weighs under water", "mass", "Only for a master that floats."),
+        "under_sinker_g": quantity("Weight of the sinker alone, under water", "mass", "Only for a master that floats."),
         "level_before_ml": quantity("Level before", "volume", "Read the bottom of the meniscus."),
-        "level_after_ml": quantity("Level with it under", "volume"),
+        "level_after_ml": quantity("Level with the master under water", "volume"),
         "dip_diameter_mm": positive_quantity("Vessel, inside diameter", "length"),
         "dip_before_mm": quantity("Depth before", "length"),
-        "dip_after_mm": quantity("Depth with it under", "length"),
+        "dip_after_mm": quantity("Depth with the master under water", "length"),
         "boxed_length_mm": positive_quantity(
             "Inside length of the box", "length", "Or the inside diameter of a round one."
         ),
         "boxed_width_mm": positive_quantity("Inside width of the box", "length", "Leave empty for a round box."),
         "boxed_depth_mm": positive_quantity("Depth of water", "length", "From the board to the water's surface."),
         "boxed_net_ml": positive_quantity(
-            "Water it took", "volume", "Seal the box and the master first, and dry both well afterwards."
+            "Water poured in", "volume", "Seal the box and the master first, and dry both well afterwards."
         ),
         "boxed_count": quantity("Masters in the box", "count"),
         "grain_before_ml": quantity(
@@ -125,10 +127,10 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             },
         ),
         "own_material": Term(
-            label="What, then",
+            label="Name of the material",
             kind="text",
             longest=LONGEST_OWN,
-            help="A name of your own, such as grey print resin: your tests of it count from then on.",
+            help="A name of your own, such as grey print resin. Your tests are remembered under it.",
         ),
         "sealer": Term(
             label="Sealed with",
@@ -141,7 +143,7 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             },
         ),
         "release": Term(
-            label="Over that",
+            label="Release",
             kind="choice",
             choices={
                 "": "nothing",
@@ -153,19 +155,19 @@ MASTER_TERMS: Mapping[str, Term] = with_defaults(
             },
         ),
         "finish": Term(
-            label="Its surface is",
+            label="Finish",
             kind="choice",
             choices={"": "not known yet", **FINISHES},
             help="A shiny master makes a shiny mould and a shiny cast.",
         ),
-        "density_g_per_ml": positive_quantity("Its own density, if you know it", "density"),
-        "density_pm_g_per_ml": quantity("Density good to ±", "density"),
+        "density_g_per_ml": positive_quantity("Density, if you know it", "density"),
+        "density_pm_g_per_ml": quantity("Uncertainty of the density, ±", "density"),
         "solid": Term(label="It is printed solid", kind="flag"),
         "water_temp_c": quantity("Water temperature", "temperature"),
         "scale_step_g": positive_quantity("Scale reads in steps of", "mass"),
         "mark_ml": positive_quantity("Jug is marked every", "volume"),
         "ruler_step_mm": positive_quantity("Ruler is marked every", "length"),
-        "size_pm_mm": quantity("Sizes are good to ±", "length"),
+        "size_pm_mm": quantity("Uncertainty of sizes, ±", "length"),
     },
     SettledMaster,
 )

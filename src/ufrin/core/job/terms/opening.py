@@ -12,34 +12,34 @@ OPENING_TERMS: Mapping[str, Term] = with_defaults(
     {
         "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
         "bed_material": Term(
-            label="Bed of",
+            label="Material of the bed",
             kind="choice",
             choices=BED_MATERIALS,
             help="What the first half is poured over; the second half takes its place.",
         ),
         "show": Term(
-            label="Show face looks to",
+            label="Direction of the show face",
             kind="direction",
-            help="What visitors see: seam, slit, gate and vents keep away from it.",
+            help="The side that visitors see. Seam, slit, gate and vents keep away from it.",
         ),
         "slit_side": Term(
-            label="Slit on the",
+            label="Side of the slit",
             kind="choice",
             choices={"": "side away from the show face", **{side: side for side in SIDES}},
         ),
         "slack_mm": quantity(
-            "Seam may cut the surface by", "length", "Facets of a mesh need [0.5 length] to [1 length] for a calm seam."
+            "Seam may cut into the surface by", "length", "A mesh needs [0.5 length] to [1 length] for a smooth seam."
         ),
-        "key_mm": positive_quantity("Keys across", "length", "Empty: half of the flange."),
+        "key_mm": positive_quantity("Diameter of the keys", "length", "Leave empty for half of the flange."),
         "keys": Term(label="Keys", kind="hidden"),
         "tilt_limit_deg": quantity("Box may be tilted by", "angle", "While the rubber is poured; 0 for not at all."),
         "cast_up": Term(label="Held for casting", kind="direction"),
         "gates": Term(label="Gate", kind="hidden"),
         "vents": Term(label="Vents", kind="hidden"),
         "worth_ml": positive_quantity(
-            "A pocket is worth a vent from", "volume", "Smaller ones leave by half filling, tilting and poking."
+            "Smallest pocket that gets a vent", "volume", "Smaller ones clear by half filling, tilting and poking."
         ),
-        "flat_back": Term(label="A flat back that needs no copy", kind="flag"),
+        "flat_back": Term(label="A flat back that need not be copied", kind="flag"),
         "chin": Term(label="A chin, brow or rim that overhangs", kind="flag"),
         "hook": Term(label="A hook, or a head wider than its neck", kind="flag"),
         "hole_through": Term(label="A hole through it", kind="flag"),

@@ -18,13 +18,13 @@ RUBBER_TERMS: Mapping[str, Term] = with_defaults(
         "blend_pct": quantity("Share of the second", "percent", "Of A + B, by weight."),
         "thinner_id": Term(label="Thinner", kind="reference"),
         "thinner_parts": quantity(
-            "Parts of thinner per 100", "number", "10 to 20 are usual; the Hardness page tells what they do."
+            "Parts of thinner per 100", "number", "10 to 20 are usual; see the Hardness page for their effect."
         ),
         "pigment_id": Term(label="Pigment", kind="reference"),
         "pigment_pct": quantity("Share of pigment", "percent", "Of the mix. Always colour the same part, B."),
         "amount": Term(label="How much", kind="choice", choices=AMOUNTS),
         "kit_left_a_g": positive_quantity("A that is left", "mass", "All of it is used."),
-        "spare_pct": quantity("Spare", "percent", "Mixed over what the box needs."),
+        "spare_pct": quantity("Spare", "percent", "Mixed in addition to what the box needs."),
         "learnt_spare_pct": Term(label="Spare learnt", kind="hidden"),
         "learnt_spare_on": Term(label="Spare learnt on", kind="hidden"),
         "cling_g": quantity("Loss on cups", "mass", "What stays on cup and stick."),
@@ -36,19 +36,23 @@ RUBBER_TERMS: Mapping[str, Term] = with_defaults(
         ),
         "cup_mark_ml": positive_quantity("Cups are marked every", "volume"),
         "drops_per_ml": positive_quantity(
-            "Drops per ml", "number", "Of your dropper with this very liquid: 50 drops onto the scale tell."
+            "Drops per ml", "number", "For your dropper and this liquid: weigh 50 drops to find out."
         ),
-        "room_temp_c": quantity("Room", "temperature", "Pot life and cure halve for each 10 °C (18 °F) more."),
+        "room_temp_c": quantity(
+            "Room temperature", "temperature", "Pot life and cure halve for each 10 °C (18 °F) more."
+        ),
         "mix_min": quantity("Mixing takes", "time"),
         "degas_min": quantity("Degassing takes", "time"),
         "pour_min": quantity("Pouring takes", "time"),
         "pad_mm": positive_quantity("Putty beside the master", "length"),
         "pad_thickness_mm": positive_quantity(
-            "Pad thick", "length", "From its underside to its top; empty: the master's height and [10 length]."
+            "Thickness of the pad",
+            "length",
+            "From its underside to its top; empty: the master's height and [10 length].",
         ),
         "coats": positive_quantity("Coats", "count", "The first thin and without thickener."),
-        "coat_mm": positive_quantity("Each coat", "length"),
-        "coat_area_cm2": positive_quantity("Surface to coat", "area", "Empty: the master's own surface."),
+        "coat_mm": positive_quantity("Thickness of a coat", "length"),
+        "coat_area_cm2": positive_quantity("Surface to coat", "area", "Leave empty for the master's own surface."),
         "thickener_id": Term(label="Thickener", kind="reference"),
         "thickener_parts": quantity(
             "Parts of thickener per 100", "number", "As its tin says; enough that a coat stays on a slope."

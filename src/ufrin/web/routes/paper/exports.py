@@ -39,7 +39,7 @@ POUR_MM = 24.0  # the notch that the stream is poured over
 def _cut(opened: OpenJob) -> CutList:
     made = cuts(opened.plan.box, opened.plan.box_inputs) if opened.plan.box else None
     if made is None:
-        raise Refused("shape", "There is nothing to cut: this box is a container, or is not worked out yet.")
+        raise Refused("shape", "There is nothing to cut: this box is a container, or it is not known yet.")
     return made
 
 

@@ -92,7 +92,7 @@ def _terms(kind: KindName, thing: object) -> Mapping[str, Term]:
     return {
         **terms,
         **{
-            key: replace(terms[key], default=round(value, 4), default_is="worked out")
+            key: replace(terms[key], default=round(value, 4), default_is="calculated")
             for key, value in worked_out.items()
         },
     }
