@@ -142,8 +142,8 @@ def test_a_rotated_shell_at_the_bench_is_as_thick_as_its_mould_gained(
     page.goto(f"/jobs/{CORMORANT}/casts")
     if page.get_by_label("Kind of cast", exact=True).input_value() != "rotated":
         choose(page, "Kind of cast", "Hollow, rotated by hand")
-    fill(page, re.compile("^Shell thick"), "2 mm")
-    fill(page, re.compile("^Each coat"), "2 mm")
+    fill(page, re.compile("^Thickness of the shell"), "2 mm")
+    fill(page, re.compile("^Thickness of a coat"), "2 mm")
     page.get_by_role("button", name="To the bench").click()
     page.wait_for_url("**/pours/*")
     number = int(page.url.rsplit("/", 1)[1])

@@ -268,7 +268,7 @@ def test_a_time_that_is_past_lets_its_step_go_where_it_fits(filled: Database) ->
     assert step(plan_of(filled), key).begins_s == NOW.wall_s + 26 * HOUR + 60
     page = day_plan.look(filled, later(28))
     assert page.plan is not None
-    assert any("put at a time that is past" in one.text() for one in page.findings)
+    assert any("placed at a time that is past" in one.text() for one in page.findings)
     late = step(page.proposed or page.plan, key)
     assert not late.is_placed
     assert late.begins_s >= later(28).wall_s

@@ -137,7 +137,7 @@ def job(database: Database) -> int:
         ("box", {"shape": "container", "container_id": "77"}, "not on the Shelf"),
         ("box", {"container_id": "one"}, "not one of the choices"),
         ("box", {"lip_mm": "-2", "shape": "tray"}, "less than nothing"),
-        ("box", {"filler_ml": "2 l"}, "does not fit without coming nearer"),
+        ("box", {"filler_ml": "2 l"}, "does not fit without coming closer"),
         ("box", {"filler_ml": "3 kg"}, "measures a weight"),
         ("box", {"kerf_mm": "80"}, "A saw takes between"),
         ("box", {"sheet_length_mm": "0"}, "must be more than 0"),

@@ -192,7 +192,7 @@ def test_the_checks_know_what_is_cast(client: TestClient, filled: Database) -> N
     assert "cast-not-checked" not in codes
     answer = save(client, AMMONITE, resin_id=on_shelf(filled, RESINS, "Quayside 70"))
     assert "cast-not-checked" in {finding.code for finding in answer.context["casts"].findings}
-    assert "The Checks reckon with plaster" in answer.text
+    assert "The Checks assume plaster" in answer.text
 
 
 def test_getting_ready_is_dated_from_now(client: TestClient, filled: Database) -> None:

@@ -118,7 +118,7 @@ def test_a_guess_is_told_as_one(client: TestClient, filled: Database) -> None:
     save(client, filled, AMMONITE, "hardness", thinner_id="2", thinner_parts="15")
     told = text(client, f"/jobs/{AMMONITE}/hardness")
     assert "A guess: it may come out between" in told
-    assert "Nobody has tested this rubber with this thinner" in told
+    assert "This rubber has not been tested with this thinner" in told
     wrong = save(client, filled, AMMONITE, "hardness", thinner_id="1")
     del wrong
     assert "may never set" in text(client, f"/jobs/{AMMONITE}/rubber")  # thinner of another family
@@ -196,7 +196,7 @@ def test_drops_and_a_warm_room(client: TestClient, filled: Database) -> None:
     assert (warm.pot_life_min, warm.demould_min) == (pytest.approx(22.5), pytest.approx(480))
     assert warm.b_drops is not None
     assert warm.b_drops.number == round(warm.mix.parts["B"].g / 0.98 * 20)
-    assert "stays liquid for 22" in text(client, f"/jobs/{AMMONITE}/rubber")
+    assert "stays liquid for only 22" in text(client, f"/jobs/{AMMONITE}/rubber")
     assert "no room to pour in" in save(client, filled, AMMONITE, room_temp_c="200").text
 
 
@@ -259,7 +259,7 @@ def test_tins_come_are_counted_and_say_when_there_is_too_little(client: TestClie
     )
     assert client.post(f"{here}/lots/{b.id}", data={"what": "delete"}).status_code == 200
     save(client, filled, AMMONITE, rubber_id="3")
-    assert "of Quay A, part A that is still good, and this pour takes" in text(client, f"/jobs/{AMMONITE}/rubber")
+    assert "of Quay A, part A that is still good, but this pour takes" in text(client, f"/jobs/{AMMONITE}/rubber")
 
 
 def test_the_allowance_is_learnt_and_shows_its_evidence(client: TestClient, filled: Database) -> None:

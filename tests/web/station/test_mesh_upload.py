@@ -211,7 +211,7 @@ def test_stand_ins_and_containers_and_masters_of_other_jobs(client: TestClient, 
     assert "has a hole" in save(job, "master", standin="ring", length_mm="60", ring_mm="31").text
     save(job, "master", standin="block")
     other = stations.start_job(database, "Other")
-    assert "not in the box yet" in save(job, "box", other_id=str(other)).text
+    assert "be placed in the box yet" in save(job, "box", other_id=str(other)).text
     upload(client, other, write_stl(egg()))
     both = client.get(f"/jobs/{job}/box").context["plan"]
     assert [(master.name, master.count) for master in both.masters] == [("", 1), ("Other", 1)]

@@ -54,7 +54,7 @@ def test_without_shape_it_is_a_judgement_by_checklist(client: TestClient, databa
     )
     page = client.get(f"/jobs/{job}/opening")
     assert "Advised; the plan follows it" in page.text
-    assert "not a simulation" in page.text
+    assert "not from a simulation" in page.text
     assert len(BeautifulSoup(page.text, "lxml").select(".ticks input[type=checkbox]")) == 6
     before = page.context["opens"].advice[0].style
     ticked = client.post(
