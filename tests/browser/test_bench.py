@@ -260,3 +260,41 @@ def test_what_is_done_while_the_line_is_down_is_kept_and_sent_when_it_is_back(
         # it is dated when it was done, not when it came
         assert time.time() - weighed[0].at.wall_s >= 3
         assert page.evaluate("Object.keys(localStorage).filter(key => key.startsWith('bench-unsent')).length") == 0
+
+
+def test_a_weight_by_the_scale_is_kept_as_it_was_shown(
+    browser: Browser, server: Killable, filled: Database, lever: Lever
+) -> None:
+    with bench(browser, server, 820, 1180) as (_, page):
+        lever.do("load", CUP_G)
+        number = begin(page)
+        take(page)
+        take(page)
+        weight = target_g(page)
+        pour(page, lever, weight)
+        page.route("**/enter*", lambda route: route.abort())  # the readings still come, but nothing can be sent
+        page.locator("[data-primary]:not([disabled])").click()
+        expect(page.locator("#notice")).to_contain_text("kept on this device")
+        lever.do("add", 100)  # what the scale shows when the line is back is another weight
+        page.wait_for_timeout(1500)
+        page.unroute("**/enter*")
+        expect(page.locator("h1")).to_contain_text("Take part B")
+        (weighed,) = [one for one in pours.look(filled, number).state.entries if one.kind == "weigh"]
+        assert weighed.net_g == pytest.approx(weight, abs=0.3)
+        assert weighed.scale == "Bench scale"
+
+
+def test_what_is_kept_waits_for_who_was_signed_out(browser: Browser, server: Killable, filled: Database) -> None:
+    with bench(browser, server, 820, 1180) as (_, page):
+        number = begin(page)
+        page.goto(f"{page.url}?scale=typed")
+        page.route("**/enter*", lambda route: route.abort())
+        page.keyboard.press("Enter")
+        expect(page.locator("#notice")).to_contain_text("kept on this device")
+        page.unroute("**/enter*")
+        page.route("**/enter*", lambda route: route.fulfill(status=403, body="<h1>Sign in</h1>"))
+        page.wait_for_timeout(4500)
+        assert page.evaluate("Object.keys(localStorage).some(key => key.startsWith('bench-unsent'))")
+        page.unroute("**/enter*")
+        expect(page.locator("h1")).to_contain_text("Take part A")
+        assert pours.look(filled, number).state.entries[-1].kind == "tare"

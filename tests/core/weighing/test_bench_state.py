@@ -14,7 +14,7 @@ from records import FULL, PLAN, A, B, Hand, at
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import pot_life
 from ufrin.core.weighing.record_entries import EntryKind
-from ufrin.core.weighing.record_rules import lines
+from ufrin.core.weighing.record_rules import done_at, lines
 from ufrin.core.weighing.weigh_plan import in_order, total_of
 from ufrin.errors import Refused
 
@@ -290,3 +290,18 @@ def test_a_correction_leaves_what_was_asked_for_as_it_was() -> None:
     hand.write("correction", 205.0, of_number=4, text="it was right after all")
     assert hand.state.targets_g == asked
     assert hand.state.ratio_error_pct(hand.state.attempt) == pytest.approx(0)
+
+
+@given(st.floats(0, 4000), st.floats(0, 1e6))
+def test_what_a_device_kept_is_dated_when_it_was_done_and_never_out_of_order(since_s: float, late_s: float) -> None:
+    hand = Hand(FULL)
+    hand.write("tare")
+    last = hand.state.entries[-1].at
+    came = replace(last, wall_s=last.wall_s + since_s, steady_s=last.steady_s + since_s)
+    done = done_at(hand.state, came, late_s)
+    assert came.since_s(done) == pytest.approx(min(late_s, since_s), abs=1e-3)
+    assert done.wall_s >= last.wall_s - 1e-3
+    assert done.clock_moved_s(last) == pytest.approx(0, abs=1e-3)
+    # a clock on the wall that was set back meanwhile changes nothing
+    moved = replace(came, wall_s=came.wall_s - 7200)
+    assert moved.since_s(done_at(hand.state, moved, late_s)) == pytest.approx(min(late_s, since_s), abs=1e-3)

@@ -1,6 +1,6 @@
 """Moments: points in time by the clock on the wall and by the steady clock of a machine."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,6 +20,21 @@ class Moment:
     wall_s: float
     steady_s: float
     machine: str
+
+    def before(self, seconds: float) -> "Moment":
+        """Return the moment that was so many seconds before this one, by both clocks.
+
+        Parameters
+        ----------
+        seconds : float
+            0 or more.
+
+        Returns
+        -------
+        Moment
+            Of the same run of the machine.
+        """
+        return replace(self, wall_s=self.wall_s - seconds, steady_s=self.steady_s - seconds)
 
     def since_s(self, earlier: "Moment") -> float:
         """Return the seconds since an earlier moment.

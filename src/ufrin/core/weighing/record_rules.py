@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry, Step, StepKind
@@ -53,6 +54,27 @@ _AT: Mapping[EntryKind, frozenset[StepKind]] = {
     "leftover": frozenset({"leftover"}),
     "finish": frozenset({"finish", "cup", "leftover"}),
 }
+
+
+def done_at(state: BenchState, came: Moment, late_s: float) -> Moment:
+    """Return when something was done that a device kept while it could not reach the server.
+
+    Parameters
+    ----------
+    state : BenchState
+        The record so far.
+    came : Moment
+        When it came.
+    late_s : float
+        For how long the device had kept it, in seconds.
+
+    Returns
+    -------
+    Moment
+        Never before the line that came before it, whatever the device's own clock says.
+    """
+    most_s = came.since_s(state.entries[-1].at) if state.entries else late_s
+    return came.before(min(late_s, most_s))
 
 
 def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) -> None:

@@ -237,32 +237,29 @@
   };
 
   // what can't be sent is kept on this device with the time at which it was done, and goes out when the server is back;
-  // its token makes it count once. A weight that the scale showed is kept as it was shown: later it may show another.
+  // its token makes it count once. A weight by the scale is kept as it was shown then: later it may show another.
   const PLACE = `bench-unsent ${location.pathname}`;
-  const kept = () => JSON.parse(localStorage.getItem(PLACE) ?? "null");
-  const keep = (form) => {
-    const said = Object.fromEntries(new FormData(form));
-    if (said.by === "scale") {
-      if (said.kind !== "weigh" || !reading.settled || reading.g === null || number("zero") === null) return false;
-      said.by = "typed";
-      said.net_g = `${(reading.g - number("zero")).toFixed(4)} g`;
-    }
-    localStorage.setItem(PLACE, JSON.stringify({ said, to: form.getAttribute("action"), at: Date.now() }));
+  let shownThen = null;
+  document.addEventListener("htmx:beforeRequest", () => { shownThen = reading.settled ? reading.g : null; });
+  const keep = ({ formData, path }) => {
+    const said = Object.fromEntries(formData);
+    if (said.by === "scale" && shownThen === null) return false;
+    if (said.by === "scale") said.kept_g = `${shownThen} g`;
+    localStorage.setItem(PLACE, JSON.stringify({ said, to: path, at: Date.now() }));
     return true;
   };
   let going = false;
   const sendKept = async () => {
-    const waits = kept();
-    if (!waits || going) return;
+    const kept = JSON.parse(localStorage.getItem(PLACE) ?? "null");
+    if (!kept || going) return;
     going = true;
     try {
-      const late = Math.min(3600, Math.round((Date.now() - waits.at) / 1000));
-      const answer = await fetch(`${waits.to}${location.search}`, { method: "POST", headers: { "HX-Request": "true" },
-        body: new URLSearchParams({ ...waits.said, late_s: String(late) }) });
-      if (answer.status >= 500) return;
-      localStorage.removeItem(PLACE);
+      const late = Math.max(1, Math.round((Date.now() - kept.at) / 1000));
+      const answer = await fetch(`${kept.to}${location.search}`, { method: "POST", headers: { "HX-Request": "true" },
+        body: new URLSearchParams({ ...kept.said, late_s: String(late) }) });
       const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
-      if (!fresh) { location.reload(); return; }
+      if (!fresh) return; // signed out meanwhile, or an error: it stays here until the bench answers
+      localStorage.removeItem(PLACE);
       step().replaceWith(fresh);
       htmx.process(fresh);
       stepShown();
@@ -271,8 +268,7 @@
   };
   setInterval(sendKept, 2000);
   document.addEventListener("htmx:sendError", (event) => {
-    const form = event.detail.elt?.closest?.("#weigh form");
-    if (form) tell(keep(form) ? WORDS.kept : WORDS.away);
+    if (event.detail.elt.closest("#weigh form")) tell(keep(event.detail.requestConfig) ? WORDS.kept : WORDS.away);
   });
   // a double tap counts once: its second half would press what the next step shows in the same place
   document.addEventListener("click", (event) => {

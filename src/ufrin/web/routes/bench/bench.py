@@ -6,7 +6,6 @@ Each accepted line is kept at once.
 import asyncio
 import json
 from collections.abc import AsyncIterator
-from dataclasses import replace
 from typing import Annotated, cast, get_args
 
 from fastapi import APIRouter, Depends, Request
@@ -18,13 +17,12 @@ from ufrin.actions.bench import pours
 from ufrin.actions.bench.pours import Bench
 from ufrin.actions.shelf import scales as scales_on_shelf
 from ufrin.actions.shelf import things
-from ufrin.core.clocks.moment import Moment
 from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.shelf.scales import Scale
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
-from ufrin.core.weighing.record_rules import without_tare_g
+from ufrin.core.weighing.record_rules import done_at, without_tare_g
 from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
@@ -100,7 +98,8 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     if form.get("by") == "scale" and by_scale is None:
         raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
     scale = scales_on_shelf.to_read(database, by_scale) if by_scale else None
-    gross = scales.settled_g(scale.id, scale.thing) if scale and kind in {"tare", "weigh", "mould"} else None
+    late_s = whole_number(form.get("late_s", ""), most_digits=6) or 0
+    gross = _gross_g(scales, scale, form, kept=late_s > 0) if kind in {"tare", "weigh", "mould"} else None
     units = form_units(form, bench.workshop.units)
     is_unweighed = kind == "mould" and bool(form.get("text", "").strip())
     net = None
@@ -109,8 +108,9 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     at = clock.now()
     if kind in LOOKED_AT and form.get("ago_min", "").strip():
         ago_min = parse(form["ago_min"], "time", units, field="ago_min")
-        at = replace(at, wall_s=at.wall_s - 60 * ago_min, steady_s=at.steady_s - 60 * ago_min)
-    at = _before(at, late_s=whole_number(form.get("late_s", ""), most_digits=4) or 0, bench=bench)
+        at = at.before(60 * ago_min)
+    if late_s:
+        at = done_at(bench.state, at, late_s)
     temp = parse(form.get("temp_c", ""), "temperature", units, field="temp_c") if kind == "temperature" else None
     return RecordEntry(
         number=form_version({"version": form.get("number", "")}),
@@ -128,14 +128,13 @@ def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str
     )
 
 
-def _before(at: Moment, *, late_s: int, bench: Bench) -> Moment:
-    # what a device kept while it could not reach us was done then; never before the line that came before it
-    if not late_s:
-        return at
-    entries = bench.state.entries
-    since_s = at.wall_s - entries[-1].at.wall_s if entries else float(late_s)
-    late = min(float(late_s), max(0.0, since_s))
-    return replace(at, wall_s=at.wall_s - late, steady_s=at.steady_s - late)
+def _gross_g(scales: Scales, scale: Stored[Scale] | None, form: dict[str, str], *, kept: bool) -> float | None:
+    if scale is None:
+        return None
+    # what a device kept has the weight that it showed then; the scale may show another by now
+    if kept and form.get("kept_g"):
+        return parse(form["kept_g"], "mass", field="net_g")
+    return scales.settled_g(scale.id, scale.thing)
 
 
 def _net_g(bench: Bench, kind: str, form: dict[str, str], units: Units, scale: str, gross_g: float | None) -> float:
