@@ -44,6 +44,11 @@ def test_the_address_holds_what_was_typed(client: TestClient) -> None:
     assert "nonsense" not in address
     assert "side_mm" not in address
     assert client.get(address).context["answer"] == answer.context["answer"]
+    # a bare number keeps its meaning where the workshop has other units
+    kept = client.get("/settings").context["kept"]
+    client.post("/settings", data={"version": str(kept.version), "units": "us", "currency": "EUR"})
+    assert client.get("/settings").context["kept"].units == "us"
+    assert client.get(address).context["answer"] == answer.context["answer"]
 
 
 def test_units_of_the_address_are_those_it_was_typed_in(client: TestClient) -> None:

@@ -10,7 +10,7 @@ from ufrin.core.quick_sums.mixing_sums import RATIO, SG, SPARE, rubber_of
 from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
 from ufrin.core.shelf.containers import Pot
 from ufrin.core.weighing.mix import MixPlan, mix
-from ufrin.core.wording.findings import Amount
+from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 
 _USUAL = USUAL["box"]
@@ -37,6 +37,11 @@ def _box_of(of: SumInputs) -> Box:
         count=int(of.maybe("count") or 1) if "count" in of.terms else 1,
     )
     return box(BoxPlan(masters=(one,), side_mm=of.number("side_mm"), over_mm=of.number("over_mm")))
+
+
+def _findings(made: Box) -> tuple[Finding, ...]:
+    # that the displacement is missing is said with what would make the answer better
+    return tuple(finding for finding in made.findings if finding.code != "no-displacement")
 
 
 def _size(made: Box) -> str:
@@ -83,7 +88,7 @@ def _grams(of: SumInputs) -> SumAnswer:
             ("Weighed in all", Amount(mixed.total_g, "mass", 1)),
         ),
         better=tuple(better),
-        findings=(*made.findings, *mixed.findings),
+        findings=(*_findings(made), *mixed.findings),
     )
 
 
@@ -112,7 +117,7 @@ def _box(of: SumInputs) -> SumAnswer:
             ("Net rubber", Amount(made.net_ml, "volume", 1)),
         ),
         better=() if of.is_typed("displaced_ml") else ("Measure the displacement: nothing is deducted yet.",),
-        findings=made.findings,
+        findings=_findings(made),
     )
 
 

@@ -86,7 +86,7 @@ class SumInputs:
         """
         value = self.maybe(key)
         if value is None:
-            raise Refused(key, "This is still missing.")
+            raise Refused(key, f"“{self.terms[key].label}” is still missing.")
         if self.terms[key].positive and not value > 0:
             raise Refused(key, "This must be more than 0.")
         return value

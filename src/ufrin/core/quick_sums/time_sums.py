@@ -6,6 +6,7 @@ from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.wording.findings import Amount
 
+LATEST_S = 4e9  # in the year 2096
 ROOM_C = 21.0  # common practice: a heated workshop
 SG = positive_quantity("Specific gravity", "density", default=1.1)
 
@@ -76,6 +77,25 @@ def _clock(of: SumInputs) -> SumAnswer:
         figures=(("from the moment A meets B", Amount(now_min, "time")),),
         sentence="Start the clock when A meets B. It runs on at this address, on any device, until it is over.",
     )
+
+
+def clock_ends_s(answer: SumAnswer, begun_s: float) -> float | None:
+    """Return when a clock that was started is over.
+
+    Parameters
+    ----------
+    answer : SumAnswer
+        Of the clock: how long it runs, in min.
+    begun_s : float
+        When A met B, in seconds since 1970.
+
+    Returns
+    -------
+    float or None
+        In seconds since 1970; None for a start that lies beyond any workshop's calendar.
+    """
+    ends_s = begun_s + 60 * answer.figures[0][1].value
+    return ends_s if ends_s < LATEST_S else None
 
 
 CLOCK = QuickSum(
