@@ -9,7 +9,7 @@ from psycopg.types.json import Jsonb
 
 from ufrin.core.job.board_figures import BoardFigures
 from ufrin.store.connection import Connection
-from ufrin.store.queries import named_queries
+from ufrin.store.queries import holding, named_queries
 
 _SQL = named_queries("board_rows")
 
@@ -40,7 +40,7 @@ def page(
     connection: Connection, *, search: str, put_away: bool, limit: int, offset: int
 ) -> tuple[list[StoredRow], int]:
     """Read a page of jobs, newest first, and how many there are in all."""
-    values = {"pattern": _pattern(search), "put_away": put_away, "limit": limit, "offset": offset}
+    values = {"pattern": holding(search), "put_away": put_away, "limit": limit, "offset": offset}
     rows = connection.execute(_SQL["page"], values).fetchall()
     if rows or not offset:
         return [_row(row) for row in rows], int(rows[0]["total"]) if rows else 0
@@ -50,7 +50,7 @@ def page(
 
 def newest(connection: Connection, *, search: str, limit: int, before: int | None) -> list[StoredRow]:
     """Read jobs, the newest first, older than a given one; those that were put away among them."""
-    values = {"pattern": _pattern(search), "limit": limit, "before": before}
+    values = {"pattern": holding(search), "limit": limit, "before": before}
     return [_row(row) for row in connection.execute(_SQL["newest"], values).fetchall()]
 
 
@@ -58,12 +58,6 @@ def of_rubber(connection: Connection, rubber_id: int, *, besides: int) -> list[S
     """Read the jobs on the Board that use a rubber."""
     values = {"rubber_id": rubber_id, "besides": besides}
     return [_row(row) for row in connection.execute(_SQL["of_rubber"], values).fetchall()]
-
-
-def _pattern(search: str) -> str:
-    # a search's signs stand for themselves
-    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    return f"%{escaped}%" if search else "%"
 
 
 def mark(connection: Connection, job_id: int) -> str:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from psycopg.rows import class_row
 
 from ufrin.store.connection import Connection
-from ufrin.store.queries import named_queries
+from ufrin.store.queries import escaped, holding, named_queries
 
 _SQL = named_queries("search")
 
@@ -22,7 +22,6 @@ class Hit:
 
 def found(connection: Connection, text: str, *, limit: int) -> list[Hit]:
     """Find what holds a text in its name, what begins with it first."""
-    plain = text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    values = {"pattern": f"%{plain}%", "start": f"{plain}%", "limit": limit}
+    values = {"pattern": holding(text), "start": f"{escaped(text)}%", "limit": limit}
     with connection.cursor(row_factory=class_row(Hit)) as cursor:
         return cursor.execute(_SQL["found"], values).fetchall()

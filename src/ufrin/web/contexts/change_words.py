@@ -19,7 +19,7 @@ _OF_JOB = {
     "trials": ("a comparison of two ways in", "casts"),
 }
 _OF_MOULD = {"moulds": "", "mould_signs": "a sign of wear of ", "mould_cares": "the care of "}
-_ON_SHELF = {
+ON_SHELF = {
     "rubbers": "rubber",
     "additives": "additive",
     "resins": "casting material",
@@ -84,8 +84,8 @@ def words_of(thing: str, number: str, jobs: Mapping[int, str]) -> tuple[str, str
         return f"{words} {name}".strip(), Links.job(job_id, page) if job_id in jobs else ""
     if thing in _OF_MOULD:
         return f"{_OF_MOULD[thing]}mould {first}", Links.mould(int(first))
-    if thing in _ON_SHELF:
-        return f"{_ON_SHELF[thing]} {number}", Links.things(thing)
+    if thing in ON_SHELF:
+        return f"{ON_SHELF[thing]} {number}", Links.things(thing)
     if thing == "pours":
         return f"pour {number}", Links.pour(int(number), "record")
     words, link = _OTHERS.get(thing, (f"{thing} {{}}", ""))

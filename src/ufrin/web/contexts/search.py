@@ -6,20 +6,10 @@ from dataclasses import dataclass
 from ufrin.actions.shop.search import Hit
 from ufrin.core.quick_sums.all_sums import SUMS
 from ufrin.core.wording.glossary import WORDS
+from ufrin.web.contexts.change_words import ON_SHELF
 from ufrin.web.frame.links import Links
 
 MOST_OF_A_KIND = 8
-_SHELF = {
-    "rubbers": "rubber",
-    "additives": "additive",
-    "resins": "casting material",
-    "additions": "filler or colour",
-    "products": "release or sealer",
-    "cups": "cup",
-    "containers": "container",
-    "scales": "scale",
-    "thermometers": "thermometer",
-}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -95,7 +85,7 @@ def other_pages(text: str) -> dict[str, list[FoundPage]]:
 
 
 def _what(hit: Hit) -> str:
-    what = _SHELF.get(hit.kind, hit.kind)
+    what = ON_SHELF.get(hit.kind, hit.kind)
     return f"{what}, {hit.note}" if hit.note else what
 
 

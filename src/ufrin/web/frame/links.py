@@ -224,24 +224,6 @@ class Links(PeopleLinks):
         return f"/jobs/{job_id}/{station}/undo"
 
     @staticmethod
-    def redo(job_id: int, station: str) -> str:
-        """Return the address that brings back a station's change that was undone last.
-
-        Parameters
-        ----------
-        job_id : int
-            The job's number.
-        station : str
-            The station.
-
-        Returns
-        -------
-        str
-            The address.
-        """
-        return f"/jobs/{job_id}/{station}/redo"
-
-    @staticmethod
     def things(kind: str, what: str = "") -> str:
         """Return the address of a board of the Shelf, or of what can be done with it.
 

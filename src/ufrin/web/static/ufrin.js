@@ -156,11 +156,12 @@
     if (event.key === "Escape" && typing) typing.blur();
     if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "e") {
-      const fold = document.querySelector(".side .fold[open]") ?? document.querySelector(".side .fold");
-      if (!fold) return;
+      const input = ["[open]", ""].map((which) => document.querySelector(
+        `.side .fold${which} .fold-body :is(input:not([type=hidden]), select, textarea)`)).find(Boolean);
+      if (!input) return;
       event.preventDefault();
-      fold.open = true;
-      fold.querySelector("input:not([type=hidden]), select, textarea")?.focus();
+      for (let fold = input.closest("details"); fold; fold = fold.parentElement.closest("details")) fold.open = true;
+      input.focus();
       return;
     }
     const keyed = `[data-key="${CSS.escape(event.key)}"]`;

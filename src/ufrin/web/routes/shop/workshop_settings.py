@@ -19,6 +19,7 @@ from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale
 from ufrin.web.contexts.safekeeping_words import backup_age
+from ufrin.web.drawings.pictures import PICTURES, picture, picture_hatches
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import fields, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -157,5 +158,12 @@ def components(request: Request) -> Response:
     return render(
         request,
         "frame/components.html",
-        {"shown": list(shown.values()), "findings": findings, "say": UnitFormatter("metric", "EUR")},
+        {
+            "shown": list(shown.values()),
+            "findings": findings,
+            "say": UnitFormatter("metric", "EUR"),
+            "pictures": PICTURES,
+            "picture": picture,
+            "picture_hatches": picture_hatches,
+        },
     )
