@@ -16,7 +16,7 @@ STYLE_SHEET = Path("src/ufrin/web/static/drawing.css").read_text()
 
 def test_every_choice_has_its_picture() -> None:
     assert PICTURES["kinds"].keys() == set(STYLES)
-    assert PICTURES["ways"].keys() >= set(WAY_OF)
+    assert PICTURES["ways"].keys() == set(WAY_OF)
     assert PICTURES["symptoms"].keys() == set(SYMPTOMS)
 
 
