@@ -80,3 +80,16 @@ def test_an_empty_master_is_offered_every_way_to_measure(client: TestClient, dat
     after = {key: off_ml for key, _, off_ml in client.get(f"/jobs/{job}/master").context["ways_offered"]}
     assert {key for key in before if after[key] < before[key]} == {"level", "boxed", "grain"}
     assert before["hung"] < before["level"]
+
+
+def test_instruments_that_can_not_be_shut_no_page(client: TestClient, database: Database) -> None:
+    job = stations.start_job(database, "Cleat")
+    for number, (field, text) in enumerate(
+        (("water_temp_c", "180 °C"), ("scale_step_g", "900 kg"), ("mark_ml", "900 l"), ("ruler_step_mm", "9 m")), 1
+    ):
+        client.post(f"/jobs/{job}/master", data={"version": str(number), "units": "metric", field: text})
+        shown = client.get(f"/jobs/{job}/master")
+        assert shown.status_code == 200, field
+        assert len(BeautifulSoup(shown.text, "lxml").select(".picture-choices a")) == len(WAY_OF)
+    offered = {key: off_ml for key, _, off_ml in client.get(f"/jobs/{job}/master").context["ways_offered"]}
+    assert offered["hung"] is None

@@ -156,7 +156,7 @@ _EGG: Mapping[str, float | str] = {
 EGG_ML = 50.0
 
 
-def error_on_an_egg_ml(key: str, inputs: MasterInputs) -> float:
+def error_on_an_egg_ml(key: str, inputs: MasterInputs) -> float | None:
     """Return how far a way may be off on a small master, with the instruments that are at hand.
 
     Parameters
@@ -168,12 +168,16 @@ def error_on_an_egg_ml(key: str, inputs: MasterInputs) -> float:
 
     Returns
     -------
-    float
-        Plus or minus, in ml, for a master of ``EGG_ML``.
+    float or None
+        Plus or minus, in ml, for a master of ``EGG_ML``; None where it can't be measured so with these instruments,
+        such as in boiling water.
     """
     way = WAY_OF[key]
     readings = {name: value for name, value in _EGG.items() if name in (*way.needs, *way.may)}
-    return way.measure(replace(inputs.settled(), **readings)).plus_minus_ml  # type: ignore[arg-type]
+    try:
+        return way.measure(replace(inputs.settled(), **readings)).plus_minus_ml  # type: ignore[arg-type]
+    except Refused:
+        return None
 
 
 def answers_by_hand(inputs: MasterInputs) -> tuple[WayAnswer, ...]:
