@@ -20,11 +20,12 @@ from ufrin.core.box.box_comparison import AttitudeFigures, box_options
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.master.attitudes import attitudes, stand
 from ufrin.core.master.master_form import Form, Master
-from ufrin.core.mesh.files import read, write_stl
+from ufrin.core.mesh.files import read
 from ufrin.core.mesh.line_work import reduced
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.sections import volume_below_ml
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.opening.undercuts import under_a_master
 from ufrin.core.shelf.containers import Container
 

@@ -16,8 +16,8 @@ from meshes import pebble
 
 from ufrin.actions.job import board, stations
 from ufrin.bounded.child import Bounds, do_apart, take_work
-from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.core.opening.file_calls import SentFile, measure_sent
 from ufrin.store.connection import Database
 

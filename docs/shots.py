@@ -128,6 +128,30 @@ def weigh(page: Page, address: str, lever: str) -> None:
     page.screenshot(path=FOLDER / "bench-phone.png")
 
 
+def practise(page: Page, address: str) -> None:
+    """Begin a practice, and pour into its cup."""
+    page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
+    page.goto(f"{address}/practice")
+    page.get_by_label("Who practises").fill("Wren")
+    page.locator("button[value=second]").click()
+    page.wait_for_url("**/practice/*")
+    for step in ("do", "do", "cup", "hold", "hold"):
+        page.locator(f"#weigh.step-{step}").wait_for()
+        number = page.locator("#weigh").get_attribute("data-step")
+        if step == "cup":
+            page.get_by_role("button", name="Put an empty cup").click()
+        elif page.locator(".tin-label").count() and not page.get_by_text("Right, that was").count():
+            page.get_by_role("button", name="This is the wrong tin").click()
+            page.wait_for_timeout(500)
+            continue
+        page.locator("[data-primary]:not([disabled])").click(timeout=15_000)
+        page.locator(f"#weigh:not([data-step='{number}'])").wait_for()
+    page.get_by_role("button", name="Tip it far").click()
+    page.wait_for_timeout(4500)
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER / "practice.png")
+
+
 def enter_people(database: Database) -> dict[str, str]:
     """Enter an owner, some makers and a tablet at which one of them stands; return the cookies of owner and tablet."""
     session, tablet = tokens.new_token(), tokens.new_token()
@@ -148,18 +172,14 @@ def enter_people(database: Database) -> dict[str, str]:
 
 
 def shoot_signed_in(browser: Browser, address: str, cookies: dict[str, str]) -> None:
-    """Take what a tablet at the bench begins with, and the page on which another one joins."""
-    for name, size, cookie in (("bench-tablet", TABLET, "ufrin_device"), ("devices", DESK, "ufrin_session")):
-        context = browser.new_context(viewport={"width": size[0], "height": size[1]}, base_url=address)
-        context.add_cookies([{"name": cookie, "value": cookies[cookie], "url": address}])
-        page = context.new_page()
-        page.goto("/bench" if name == "bench-tablet" else "/devices")
-        if name == "devices":
-            page.get_by_role("button", name="Join a tablet").click()
-            page.locator(".code-figure").wait_for()
-        page.evaluate("document.fonts.ready")
-        page.screenshot(path=FOLDER / f"{name}.png")
-        context.close()
+    """Take what a tablet at the bench begins with."""
+    context = browser.new_context(viewport={"width": TABLET[0], "height": TABLET[1]}, base_url=address)
+    context.add_cookies([{"name": "ufrin_device", "value": cookies["ufrin_device"], "url": address}])
+    page = context.new_page()
+    page.goto("/bench")
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER / "bench-tablet.png")
+    context.close()
 
 
 def main() -> None:
@@ -190,6 +210,7 @@ def main() -> None:
                 shoot(page, address + where, FOLDER / f"{name}.png", size, whole=whole)
             open_up(page, address)
             weigh(page, address, f"http://127.0.0.1:{LEVER_PORT}")
+            practise(page, address)
             with trial_server(conninfo, sign_in=True) as signed:
                 shoot_signed_in(browser, signed, cookies)
             browser.close()

@@ -14,7 +14,7 @@ from records import PLAN
 from shapes import ball
 
 from ufrin.core.job.mesh_work import measure_file
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.store import meshes, schema
 from ufrin.store.cluster import Cluster, program
 from ufrin.trial import trial_cluster

@@ -21,7 +21,7 @@ def main(conninfo: str, port: int) -> None:
         child = os.fork()
         if child == 0:
             os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
-            app = create_app(Database(conninfo, wait_s=1.0), Settings(sign_in=False))
+            app = create_app(Database(conninfo, wait_s=5.0), Settings(sign_in=False))
             uvicorn.run(app, host="127.0.0.1", port=port, log_config=None, access_log=False)
             os._exit(0)
         print(child, flush=True)

@@ -13,8 +13,8 @@ from waiting import PATIENCE_S, wait_until
 from ufrin.actions.job import long_work, meshes, stations
 from ufrin.bounded.child import Bounds
 from ufrin.core.master.stand_ins import fitted
-from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.errors import UfrinError
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database

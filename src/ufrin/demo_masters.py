@@ -11,9 +11,9 @@ import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
 
 from ufrin.core.master.stand_ins import fitted, turned
-from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.manifolds import from_manifold, manifold
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_stl
 
 _ROUND = 40  # segments of a ball
 

@@ -20,12 +20,14 @@
 
 from collections.abc import Mapping
 
+from ufrin.language import Text
+
 
 class UfrinError(Exception):
     """The base: facts as attributes, the sentence built when it is shown."""
 
     status = 400
-    title = "That did not work"
+    title: str = Text("That did not work")
 
     def __str__(self) -> str:
         return self.title
@@ -43,7 +45,7 @@ class Refused(UfrinError):
     """
 
     status = 422
-    title = "That can't be worked out"
+    title = Text("That can't be worked out")
 
     def __init__(self, field: str, why: str) -> None:
         super().__init__(field, why)
@@ -63,16 +65,17 @@ class Missing(UfrinError):
     """
 
     status = 404
-    title = "Not found"
+    title = Text("Not found")
 
-    def __init__(self, what: str = "this page") -> None:
+    def __init__(self, what: str = Text("this page")) -> None:
         super().__init__(what)
         self.what = what
 
     def __str__(self) -> str:
-        return (
-            f"Ufrin has no record of {self.what}. It may have been deleted, or the address is mistyped. Start "
-            "again from the Board."
+        return Text(
+            "Ufrin has no record of {what}. It may have been deleted, or the address is mistyped. "
+            "Start again from the Board.",
+            what=self.what,
         )
 
 
@@ -88,16 +91,16 @@ class Stale(UfrinError):
     """
 
     status = 409
-    title = "Somebody changed this meanwhile"
+    title = Text("Somebody changed this meanwhile")
 
     def __init__(self, theirs: Mapping[str, object], mine: Mapping[str, object], version: int) -> None:
         super().__init__(version)
         self.theirs, self.mine, self.version = theirs, mine, version
 
     def __str__(self) -> str:
-        return (
-            "It was changed since this page was opened, in another tab or by someone else. Nothing was "
-            "overwritten: choose which values stand."
+        return Text(
+            "It was changed since this page was opened, in another tab or by someone else. "
+            "Nothing was overwritten: choose which values stand."
         )
 
 
@@ -105,12 +108,12 @@ class Overtaken(UfrinError):
     """A step that another bench has done meanwhile; what was sent for it is not kept."""
 
     status = 409
-    title = "Another bench was quicker"
+    title = Text("Another bench was quicker")
 
     def __str__(self) -> str:
-        return (
-            "This step was done meanwhile at another bench or in another tab. Nothing was written twice: look "
-            "where the pour stands, then go on from there."
+        return Text(
+            "This step was done meanwhile at another bench or in another tab. Nothing was written "
+            "twice: look where the pour stands, then go on from there."
         )
 
 
@@ -124,7 +127,7 @@ class InUse(UfrinError):
     """
 
     status = 409
-    title = "Still in use"
+    title = Text("Still in use")
 
     def __init__(self, why: str) -> None:
         super().__init__(why)
@@ -144,9 +147,9 @@ class NotSignedIn(UfrinError):
     """
 
     status = 401
-    title = "Sign in first"
+    title = Text("Sign in first")
 
-    def __init__(self, why: str = "Nobody is signed in here. Sign in, then try again.") -> None:
+    def __init__(self, why: str = Text("Nobody is signed in here. Sign in, then try again.")) -> None:
         super().__init__(why)
         self.why = why
 
@@ -164,7 +167,7 @@ class NotAllowed(UfrinError):
     """
 
     status = 403
-    title = "You may not do this"
+    title = Text("You may not do this")
 
     def __init__(self, why: str) -> None:
         super().__init__(why)
@@ -178,20 +181,22 @@ class TooManyTries(UfrinError):
     """It failed too often, so it is not looked at for a while."""
 
     status = 429
-    title = "Too many tries"
+    title = Text("Too many tries")
 
     def __str__(self) -> str:
-        return "That failed too often, so nothing is looked at for a quarter of an hour. Then try again."
+        return Text("That failed too often, so nothing is looked at for a quarter of an hour. Then try again.")
 
 
 class NotOurs(UfrinError):
     """A change that was asked for by a page of another origin."""
 
     status = 403
-    title = "Refused"
+    title = Text("Refused")
 
     def __str__(self) -> str:
-        return "This change was asked for by a page that is not Ufrin's. Open Ufrin itself and make the change there."
+        return Text(
+            "This change was asked for by a page that is not Ufrin's. Open Ufrin itself and make the change there."
+        )
 
 
 class TooLarge(UfrinError):
@@ -206,7 +211,7 @@ class TooLarge(UfrinError):
     """
 
     status = 413
-    title = "Too much at once"
+    title = Text("Too much at once")
 
     def __init__(self, limit_bytes: int, *, file: bool = False) -> None:
         super().__init__(limit_bytes)
@@ -214,13 +219,15 @@ class TooLarge(UfrinError):
 
     def __str__(self) -> str:
         if not self.file:
-            return (
-                f"More than {self.limit_bytes // 1024} kB was sent at once, so nothing was saved. Shorten the "
-                "longest text and try again."
+            return Text(
+                "More than {limit_bytes} kB was sent at once, so nothing was saved. Shorten the "
+                "longest text and try again.",
+                limit_bytes=self.limit_bytes // 1024,
             )
-        return (
-            f"The file is larger than the {self.limit_bytes / 1024 / 1024:.0f} MB that are taken, so nothing was "
-            "saved. Reduce the model to fewer triangles and export it again."
+        return Text(
+            "The file is larger than the {limit_bytes:.0f} MB that are taken, so nothing was "
+            "saved. Reduce the model to fewer triangles and export it again.",
+            limit_bytes=self.limit_bytes / 1024 / 1024,
         )
 
 
@@ -228,12 +235,12 @@ class DatabaseAway(UfrinError):
     """The database does not answer."""
 
     status = 503
-    title = "The record book can't be reached"
+    title = Text("The record book can't be reached")
 
     def __str__(self) -> str:
-        return (
-            "The database does not answer, so nothing can be read or saved just now. What you typed is still in "
-            "the page: leave it open and try again in a moment."
+        return Text(
+            "The database does not answer, so nothing can be read or saved just now. What you "
+            "typed is still in the page: leave it open and try again in a moment."
         )
 
 
@@ -241,12 +248,13 @@ class DatabaseBusy(UfrinError):
     """Every connection to the database is in use."""
 
     status = 503
-    title = "Too much at once"
+    title = Text("Too much at once")
 
     def __str__(self) -> str:
-        return (
-            "The record book is busy: everyone who may use it at once is doing so just now, so nothing was read or "
-            "saved. What you typed is still in the page: try again in a moment."
+        return Text(
+            "The record book is busy: everyone who may use it at once is doing so just now, so "
+            "nothing was read or saved. What you typed is still in the page: try again in a "
+            "moment."
         )
 
 
@@ -254,10 +262,11 @@ class DiskFull(UfrinError):
     """The database's disk has no room left."""
 
     status = 507
-    title = "The disk is full"
+    title = Text("The disk is full")
 
     def __str__(self) -> str:
-        return (
-            "The disk on which the record book is kept is full, so nothing was saved; what was saved before is safe. "
-            "Make room on that disk, then try again. What you typed is still in the page."
+        return Text(
+            "The disk on which the record book is kept is full, so nothing was saved; what was "
+            "saved before is safe. Make room on that disk, then try again. What you typed is "
+            "still in the page."
         )

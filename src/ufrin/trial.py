@@ -89,7 +89,7 @@ def trial_server(conninfo: str, *, sign_in: bool = False) -> Iterator[str]:
         server = uvicorn.Server(uvicorn.Config(app, log_config=None, access_log=False, timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
         thread.start()
-        patience = time.monotonic() + 20
+        patience = time.monotonic() + 60
         while not server.started:
             if time.monotonic() > patience:
                 raise TimeoutError("the trial server did not start")

@@ -10,6 +10,7 @@ from contextlib import contextmanager
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from running import Killable, Lever, simulated_scales
+from waiting import patient_context
 
 from ufrin.actions.bench import pours
 from ufrin.store.connection import Database
@@ -26,7 +27,7 @@ def lever() -> Iterator[Lever]:
 
 @contextmanager
 def bench(browser: Browser, server: Killable, width: int, height: int) -> Iterator[tuple[BrowserContext, Page]]:
-    context = browser.new_context(base_url=server.address, viewport={"width": width, "height": height})
+    context = patient_context(browser, base_url=server.address, viewport={"width": width, "height": height})
     try:
         yield context, context.new_page()
     finally:

@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 from reveal import reveal
 from running import Killable, Lever, simulated_scales
+from waiting import patient_context
 
 from ufrin.actions import SCALES
 from ufrin.actions.bench import pours
@@ -26,7 +27,7 @@ def lever() -> Iterator[Lever]:
 
 
 def opened(browser: Browser, server: Killable, width: int = 1280, height: int = 800) -> Page:
-    return browser.new_context(base_url=server.address, viewport={"width": width, "height": height}).new_page()
+    return patient_context(browser, base_url=server.address, viewport={"width": width, "height": height}).new_page()
 
 
 def choose(page: Page, label: str, option: str) -> None:

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from reveal import reveal
 from shapes import cup
 
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.store.cluster import Cluster
 
 pytestmark = pytest.mark.browser

@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from reveal import reveal
 from running import Killable, Lever, simulated_scales
+from waiting import patient_context
 
 from ufrin.actions.moulds import cards, orders
 from ufrin.store.connection import Database
@@ -21,7 +22,7 @@ def lever() -> Iterator[Lever]:
 
 
 def opened(browser: Browser, server: Killable, width: int, height: int) -> Page:
-    return browser.new_context(base_url=server.address, viewport={"width": width, "height": height}).new_page()
+    return patient_context(browser, base_url=server.address, viewport={"width": width, "height": height}).new_page()
 
 
 def test_from_an_old_mould_over_ten_shots_to_an_order(browser: Browser, server: Killable, filled: Database) -> None:

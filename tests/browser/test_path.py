@@ -144,7 +144,8 @@ def test_units_are_switched_everywhere_and_back(page: Page) -> None:
     for units, sign in (("US", "oz"), ("Metric", " g")):
         page.goto("/settings")
         page.get_by_role("radio", name=f"{units}:").check()
-        page.get_by_role("button", name="Save").click()
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            page.get_by_role("button", name="Save").click()
         for place in ("master", "opening", "box", "rubber", "sheet"):
             page.goto(f"/jobs/9/{place}")
             shown = page.locator("main").inner_text()

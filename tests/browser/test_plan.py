@@ -7,9 +7,11 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from running import Killable, Lever, simulated_scales
+from waiting import patient_context
 
 from ufrin.actions.bench import sequence
 from ufrin.actions.schedule import day_plan, moving, shop_people
+from ufrin.actions.shop import workshop_settings
 from ufrin.core.schedule.day_plan import DayStep
 from ufrin.devices import clock
 from ufrin.store.connection import Database
@@ -41,7 +43,7 @@ def only_two_jobs(database: Database) -> None:
 
 
 def opened(browser: Browser, server: Killable) -> Page:
-    return browser.new_context(base_url=server.address, viewport={"width": 1280, "height": 800}).new_page()
+    return patient_context(browser, base_url=server.address, viewport={"width": 1280, "height": 800}).new_page()
 
 
 def lane(page: Page, key: str, number: int = 0) -> dict[str, float]:
@@ -104,8 +106,12 @@ def test_two_jobs_one_oven_one_wish_and_a_step_ticked_late(
 
 def test_today_on_a_phone_has_large_ticks(browser: Browser, server: Killable, filled: Database) -> None:
     only_two_jobs(filled)
+    # by a clock where it is midday: a job of ten minutes would not fit into what is left of a day near its end
+    midday = f"Etc/GMT{datetime.now(UTC).hour - 12:+d}"
+    version = workshop_settings.settings(filled).version
+    workshop_settings.change_settings(filled, version=version, units="metric", currency="EUR", time_zone=midday)
     shop_people.add_other_work(filled, name="Sweep", attended_min=10, person_id=None, equipment_id=None, by="")
-    page = browser.new_context(base_url=server.address, viewport={"width": 390, "height": 844}).new_page()
+    page = patient_context(browser, base_url=server.address, viewport={"width": 390, "height": 844}).new_page()
     page.goto("/plan?days=1")
     today, lanes = (page.locator(one).bounding_box() for one in (".plan-today", ".plan-lanes"))
     assert today is not None

@@ -21,7 +21,7 @@ from psycopg.rows import dict_row
 from running import ROOT, end, free_port, place_of_its_own
 from signing import PASSWORD
 from snapshot import Snapshot, put_back
-from waiting import PATIENCE_S, wait_until
+from waiting import PATIENCE_S, patient_context, wait_until
 
 from ufrin.store import schema
 from ufrin.store.cluster import Cluster
@@ -173,10 +173,9 @@ def test_a_tablet_joins_weighs_and_all_of_it_outlives_the_machine(
         browser_there.write_text(f'#!/bin/sh\nexec {" ".join(tablet.within)} /usr/bin/chromium-headless-shell "$@"\n')
         browser_there.chmod(browser_there.stat().st_mode | stat.S_IXUSR)
         browser = driver.chromium.launch(executable_path=str(browser_there), args=["--no-sandbox", "--disable-gpu"])
-        context = browser.new_context(
-            base_url=address, viewport={"width": 820, "height": 1180}, ignore_https_errors=True
+        context = patient_context(
+            browser, base_url=address, viewport={"width": 820, "height": 1180}, ignore_https_errors=True
         )
-        context.set_default_timeout(PATIENCE_S * 1000)
         bench = context.new_page()
         bench.goto(f"/join?code={code}")
         bench.get_by_label("What this device is called").fill("Bench by the window")

@@ -30,7 +30,7 @@ TEST = OwnRule(
     why="Set.",
     tried_on="2026-03-01",
 )
-STOP = Stop(key="a1", station="checks", text="It will not set. Seal it.", finding=None)
+STOP = Stop(key="a1", station="checks", why=Refused("", "It will not set. Seal it."))
 
 words = st.text(st.characters(exclude_categories=["C", "Z"]), min_size=1, max_size=40)
 tests = st.builds(

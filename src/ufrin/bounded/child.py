@@ -22,6 +22,7 @@ from typing import Any, Concatenate, Literal, ParamSpec, TypeVar, cast
 import structlog
 
 from ufrin.errors import Refused, UfrinError
+from ufrin.language import Text
 
 Arguments = ParamSpec("Arguments")
 Answer = TypeVar("Answer")
@@ -52,14 +53,20 @@ class Exceeded(Refused):
         The bound, with its unit.
     """
 
-    title = "More than one piece of work may take"
+    title = Text("More than one piece of work may take")
 
     def __init__(self, what: Literal["memory", "time", "answer"], most: str) -> None:
-        needed = {"memory": "needed more memory", "time": "took longer", "answer": "came to more"}[what]
+        needed = {"memory": Text("needed more memory"), "time": Text("took longer"), "answer": Text("came to more")}[
+            what
+        ]
         super().__init__(
             "file",
-            f"The work {needed} than the {most} that it may, so it was ended. Send less at once: a model with fewer "
-            "triangles, or fewer steps.",
+            Text(
+                "The work {needed} than the {most} that it may, so it was ended. Send less at once: a "
+                "model with fewer triangles, or fewer steps.",
+                needed=needed,
+                most=most,
+            ),
         )
 
 
@@ -67,19 +74,19 @@ class BrokeOff(UfrinError):
     """The child process was gone before it had answered."""
 
     status = 503
-    title = "The work broke off"
+    title = Text("The work broke off")
 
     def __str__(self) -> str:
-        return (
-            "The work broke off without an answer, and nothing was saved. Send it again; if that happens once more, "
-            "send less at once: a model with fewer triangles, or fewer steps."
+        return Text(
+            "The work broke off without an answer, and nothing was saved. Send it again; if that "
+            "happens once more, send less at once: a model with fewer triangles, or fewer steps."
         )
 
 
 class Stopped(UfrinError):
     """Whoever waited for the work no longer does."""
 
-    title = "The work was stopped"
+    title = Text("The work was stopped")
 
 
 class Closing(BrokeOff):
@@ -90,10 +97,10 @@ class Busy(UfrinError):
     """Too much is being worked on at once."""
 
     status = 503
-    title = "Other work is being done"
+    title = Text("Other work is being done")
 
     def __str__(self) -> str:
-        return (
+        return Text(
             "This server is at as much as it does at once just now, so this was not taken. Send it again in a minute."
         )
 

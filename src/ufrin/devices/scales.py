@@ -9,6 +9,7 @@ from contextlib import suppress
 from ufrin.core.shelf.scales import Scale
 from ufrin.devices.scale_reader import ScaleReader, ScaleReading
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 FRESH_S = 1.5
 MOST_WAITING = 600  # a minute of readings; a listener that is slower has gone to sleep
@@ -68,7 +69,11 @@ class Scales:
                 known.stop()
             elif len(self._readers) >= MOST_SCALES:
                 raise Refused(
-                    "", f"More than {MOST_SCALES} scales can't be read at once. Retire those that are not used."
+                    "",
+                    Text(
+                        "More than {most_scales} scales can't be read at once. Retire those that are not used.",
+                        most_scales=MOST_SCALES,
+                    ),
                 )
             begun = ScaleReader(scale, lambda heard: self._tell(number, heard))
             self._readers[number] = begun
@@ -142,13 +147,17 @@ class Scales:
         """
         heard = self.reader(number, scale).heard
         if heard.line is None or heard.link != "reading" or time.monotonic() - heard.at_s > FRESH_S:
-            raise Refused("scale", f"{scale.name} says nothing just now. Look at its plug, or type what it shows.")
+            raise Refused(
+                "scale", Text("{name} says nothing just now. Look at its plug, or type what it shows.", name=scale.name)
+            )
         if heard.line.state == "overload":
-            raise Refused("scale", f"There is more on {scale.name} than it weighs. Take something off.")
+            raise Refused("scale", Text("There is more on {name} than it weighs. Take something off.", name=scale.name))
         if heard.line.state == "unit":
-            raise Refused("scale", f"{scale.name} shows something other than a weight. Set it to grams.")
+            raise Refused(
+                "scale", Text("{name} shows something other than a weight. Set it to grams.", name=scale.name)
+            )
         if not heard.is_settled:
-            raise Refused("scale", f"{scale.name} has not come to rest. Wait until it stands still.")
+            raise Refused("scale", Text("{name} has not come to rest. Wait until it stands still.", name=scale.name))
         return heard.line.g
 
     def close(self) -> None:

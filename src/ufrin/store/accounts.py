@@ -7,6 +7,7 @@ from typing import Literal, get_args
 from psycopg.rows import class_row
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -42,7 +43,7 @@ def one(connection: Connection, account_id: int) -> Account:
     with connection.cursor(row_factory=class_row(Account)) as cursor:
         account = cursor.execute(_SQL["one"], {"id": account_id}).fetchone()
     if account is None:
-        raise Missing("this person")
+        raise Missing(Text("this person"))
     return account
 
 
@@ -50,6 +51,12 @@ def to_sign_in(connection: Connection, name: str) -> tuple[int, str] | None:
     """Read the number and the password's hash of somebody who may sign in."""
     row = connection.execute(_SQL["sign_in"], {"name": name}).fetchone()
     return (row["id"], row["password_hash"]) if row else None
+
+
+def called(connection: Connection, name: str) -> int | None:
+    """Return the number of somebody who may sign in, by the name; None where there is nobody of it."""
+    row = connection.execute(_SQL["called"], {"name": name}).fetchone()
+    return int(row["id"]) if row else None
 
 
 def password_hash(connection: Connection, account_id: int) -> str:
@@ -102,4 +109,4 @@ def names_at_bench(connection: Connection) -> list[str]:
 
 def _must(connection: Connection, name: str, **values: object) -> None:
     if connection.execute(_SQL[name], values).fetchone() is None:
-        raise Missing("this person")
+        raise Missing(Text("this person"))

@@ -13,6 +13,10 @@ from accounts a where a.id = %(id)s
 -- What is needed to check a password; somebody who has left is not found.
 select id, password_hash from accounts where lower(name) = lower(%(name)s) and ended_at is null
 
+-- name: called
+-- Somebody who may sign in, by the name.
+select id from accounts where lower(name) = lower(%(name)s) and ended_at is null
+
 -- name: password_hash
 -- The hash of one account's password.
 select password_hash from accounts where id = %(id)s and ended_at is null

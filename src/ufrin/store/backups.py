@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from psycopg.rows import class_row
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -88,7 +89,7 @@ def one(connection: Connection, number: int) -> Backup:
     with connection.cursor(row_factory=class_row(Backup)) as cursor:
         found = cursor.execute(_SQL["one"], {"id": number}).fetchone()
     if found is None or found.refused:
-        raise Missing("this backup")
+        raise Missing(Text("this backup"))
     return found
 
 
@@ -100,7 +101,7 @@ def standing(connection: Connection) -> Standing:
     with connection.cursor(row_factory=class_row(Standing)) as cursor:
         found = cursor.execute(_SQL["standing"]).fetchone()
     if found is None:
-        raise Missing("the workshop's settings")
+        raise Missing(Text("the workshop's settings"))
     return found
 
 

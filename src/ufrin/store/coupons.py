@@ -9,6 +9,7 @@ from ufrin.core.rubber.coupons import Coupon
 from ufrin.core.rubber.shore import ShoreScale
 from ufrin.core.rubber.thinner_curve import CouponPoint
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -69,4 +70,4 @@ def withdraw(connection: Connection, rubber_id: int, number: int, *, withdrawn: 
         connection.execute(_SQL["withdraw"], {"id": number, "rubber_id": rubber_id, "withdrawn": withdrawn}).fetchone()
         is None
     ):
-        raise Missing("this coupon")
+        raise Missing(Text("this coupon"))

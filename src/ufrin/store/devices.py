@@ -7,6 +7,7 @@ from typing import Literal
 from psycopg.rows import class_row
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -66,13 +67,13 @@ def join(connection: Connection, *, name: str, kind: DeviceKind, token_hash: byt
 def stands(connection: Connection, device_id: int, who: str) -> None:
     """Keep who stands at a device."""
     if connection.execute(_SQL["stands"], {"id": device_id, "who": who}).fetchone() is None:
-        raise Missing("this device")
+        raise Missing(Text("this device"))
 
 
 def throw_out(connection: Connection, device_id: int) -> None:
     """Take a device out."""
     if connection.execute(_SQL["throw_out"], {"id": device_id}).fetchone() is None:
-        raise Missing("this device")
+        raise Missing(Text("this device"))
 
 
 def add_code(

@@ -16,6 +16,7 @@ from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.inputs.stations import INPUTS, STATIONS, Inputs, Station, is_filled_in
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -104,14 +105,23 @@ def _inputs(station: Station, plain: Mapping[str, Any], shape: int) -> Inputs:
     if shape != SHAPE or unknown:
         raise Refused(
             "",
-            f"The {station.capitalize()} station of this job was written by another version of Ufrin (shape {shape}, "
-            f"and this one reads {SHAPE}{': ' + ', '.join(sorted(unknown)) if unknown else ''}). Run the version that "
-            "wrote it, or bring the schema up to date with ./run schema.",
+            Text(
+                "The {station} station of this job was written by another version of Ufrin (shape "
+                "{shape}, and this one reads {shape2}{unknown}). Run the version that wrote it, or "
+                "bring the schema up to date with ./run schema.",
+                station=station.capitalize(),
+                shape=shape,
+                shape2=SHAPE,
+                unknown=": " + ", ".join(sorted(unknown)) if unknown else "",
+            ),
         )
     try:
         return _READERS[station].validate_python(plain)
     except ValidationError as error:
-        raise Refused("", f"The {station.capitalize()} station of this job can't be read: {error}") from error
+        raise Refused(
+            "",
+            Text("The {station} station of this job can't be read: {error}", station=station.capitalize(), error=error),
+        ) from error
 
 
 def start(connection: Connection, name: str, *, is_mould_only: bool = False) -> int:
@@ -128,7 +138,7 @@ def load(connection: Connection, job_id: int, station: Station = "master") -> Jo
     """
     row = connection.execute(_SQL["open"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
     return _job(row)
 
 
@@ -148,7 +158,7 @@ def rename(connection: Connection, job_id: int, name: str) -> None:
     Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["rename"], {"job_id": job_id, "name": name}).fetchone() is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
 
 
 def want(connection: Connection, job_id: int, wanted_at: datetime | None) -> None:
@@ -157,7 +167,7 @@ def want(connection: Connection, job_id: int, wanted_at: datetime | None) -> Non
     Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["want"], {"job_id": job_id, "wanted_at": wanted_at}).fetchone() is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
 
 
 def note_advice(connection: Connection, job_id: int, style: str) -> None:
@@ -171,7 +181,7 @@ def put_away(connection: Connection, job_id: int, *, away: bool) -> None:
     Raises Missing when there is no such job.
     """
     if connection.execute(_SQL["put_away"], {"job_id": job_id, "away": away}).fetchone() is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
 
 
 def lock_station(connection: Connection, job_id: int, station: Station) -> tuple[Inputs, int]:
@@ -181,7 +191,7 @@ def lock_station(connection: Connection, job_id: int, station: Station) -> tuple
     """
     row = connection.execute(_SQL["lock_station"], {"job_id": job_id, "station": station}).fetchone()
     if row is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
     return _inputs(station, row["inputs"], row["shape"]), row["version"]
 
 

@@ -1,14 +1,15 @@
 """Lots as they are kept: tins of rubbers and additives, and what was taken out of each."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Any, Literal, cast
 
 from psycopg.rows import class_row
 
-from ufrin.core.shelf.lots import Lot, Part
+from ufrin.core.shelf.lots import Lot, Part, reason_as_kept
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -107,7 +108,7 @@ def lock(connection: Connection, number: int) -> StoredLot:
     """
     row = connection.execute(_SQL["lock"], {"id": number}).fetchone()
     if row is None:
-        raise Missing("this lot")
+        raise Missing(Text("this lot"))
     return _kept(row)
 
 
@@ -124,7 +125,7 @@ def add(
     row = connection.execute(_SQL["add"], values).fetchone()
     number = int(row["id"]) if row else 0
     if lot.left_g != lot.got_g:
-        moved(connection, number, lot.got_g - lot.left_g, kind="counted", why="counted as it came")
+        moved(connection, number, lot.got_g - lot.left_g, kind="counted", why=Text("counted as it came"))
     return number
 
 
@@ -164,7 +165,8 @@ def moves(connection: Connection, numbers: Sequence[int], *, limit: int = 40) ->
     if not numbers:
         return []
     with connection.cursor(row_factory=class_row(Move)) as cursor:
-        return cursor.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
+        kept = cursor.execute(_SQL["moves"], {"ids": list(numbers), "limit": limit}).fetchall()
+    return [replace(one, why=reason_as_kept(one.why)) for one in kept]
 
 
 def delete(connection: Connection, number: int) -> None:
@@ -173,4 +175,4 @@ def delete(connection: Connection, number: int) -> None:
     Raises Missing when there is none.
     """
     if connection.execute(_SQL["delete"], {"id": number}).fetchone() is None:
-        raise Missing("this lot")
+        raise Missing(Text("this lot"))

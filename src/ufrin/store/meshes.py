@@ -11,6 +11,7 @@ from psycopg.types.json import Jsonb
 
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -82,7 +83,7 @@ def data(connection: Connection, mesh: str) -> tuple[str, bytes]:
     """
     row = connection.execute(_SQL["data"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
-        raise Missing("this mesh")
+        raise Missing(Text("this mesh"))
     return row["name"], row["data"]
 
 
@@ -93,7 +94,7 @@ def solid(connection: Connection, mesh: str, *, drawn: bool = False) -> Mesh:
     """
     row = connection.execute(_SQL["drawn" if drawn else "solid"], {"mesh": mesh}, binary=True).fetchone()
     if row is None:
-        raise Missing("this mesh")
+        raise Missing(Text("this mesh"))
     with np.load(io.BytesIO(row["held"]), allow_pickle=False) as held:
         return Mesh(vertices_mm=held["vertices"].astype(np.float64), faces=held["faces"].astype(np.int32))
 

@@ -8,6 +8,7 @@ from typing import Any
 from ufrin.core.moulds.mould_life import UsedMould
 from ufrin.core.moulds.retirement import NOT_WORN, Care
 from ufrin.errors import Missing, Stale
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -165,7 +166,7 @@ def look(connection: Connection, number: int) -> StoredMould:
     """
     row = connection.execute(_SQL["look"], {"id": number}).fetchone()
     if row is None:
-        raise Missing("this mould")
+        raise Missing(Text("this mould"))
     same = ("id", "job_id", "name", "is_mould_only", "expected_casts", "retired_at", "cause", "why", "version")
     details = {one.name: row[one.name] for one in fields(MouldDetails)}
     for money in ("master_cost", "mould_cost", "work_cost", "buy_price"):
@@ -274,7 +275,7 @@ def sign_photo(connection: Connection, number: int, sign_id: int) -> bytes:
     """
     row = connection.execute(_SQL["sign_photo"], {"id": number, "sign_id": sign_id}).fetchone()
     if row is None:
-        raise Missing("this picture")
+        raise Missing(Text("this picture"))
     return bytes(row["photo"])
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -58,4 +59,4 @@ def close(connection: Connection, number: int) -> None:
     Raises Missing when there is none that is open.
     """
     if connection.execute(_SQL["close"], {"id": number}).fetchone() is None:
-        raise Missing("this order")
+        raise Missing(Text("this order"))

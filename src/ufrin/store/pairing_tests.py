@@ -5,6 +5,7 @@ from datetime import datetime
 
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -49,13 +50,20 @@ def add(connection: Connection, rule: OwnRule) -> bool:
     if rule.rubber and connection.execute(_SQL["rubber"], {"rubber": rule.rubber}).fetchone() is None:
         raise Refused(
             "rubber",
-            f"“{rule.rubber[:60]}” is not on the Shelf. Put it there first, or leave the rubber away: the "
-            "test then holds for its kind.",
+            Text(
+                "“{rubber}” is not on the Shelf. Put it there first, or leave the rubber away: the "
+                "test then holds for its kind.",
+                rubber=rule.rubber[:60],
+            ),
         )
     counted = connection.execute(_SQL["count"]).fetchone()
     if counted and counted["rules"] >= MOST_RULES:
         raise Refused(
-            "", f"There are {MOST_RULES} tests already, the most that Ufrin keeps in use. Withdraw old ones first."
+            "",
+            Text(
+                "There are {most_rules} tests already, the most that Ufrin keeps in use. Withdraw old ones first.",
+                most_rules=MOST_RULES,
+            ),
         )
     return connection.execute(_SQL["add"], asdict(rule)).fetchone() is not None
 
@@ -66,4 +74,4 @@ def withdraw(connection: Connection, number: int, *, withdrawn: bool) -> None:
     Raises Missing when there is none.
     """
     if connection.execute(_SQL["withdraw"], {"id": number, "withdrawn": withdrawn}).fetchone() is None:
-        raise Missing("this test")
+        raise Missing(Text("this test"))

@@ -7,6 +7,7 @@ from psycopg import sql
 from psycopg.types.json import Jsonb
 
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.parcel_tables import HAVE_INPUTS, INPUTS, ParcelTable
 from ufrin.store.queries import named_queries
@@ -96,7 +97,12 @@ def put(
     strange = row.keys() - known.keys()
     if strange:
         raise Refused(
-            "file", f"The export file has a column {table.name}.{min(strange)} that this version does not know."
+            "file",
+            Text(
+                "The export file has a column {name}.{strange} that this version does not know.",
+                name=table.name,
+                strange=min(strange),
+            ),
         )
     values: Row = {key: value for key, value in row.items() if key != "id" and key not in table.left_out}
     for column, pointed in table.refs.items():
@@ -126,7 +132,7 @@ def put(
 
 def _inputs_of_here(inputs: Any, numbers: Numbers) -> Row:  # noqa: ANN401 - what a file holds
     if not isinstance(inputs, dict):
-        raise Refused("file", "The export file has inputs of a job that can't be read.")
+        raise Refused("file", Text("The export file has inputs of a job that can't be read."))
     found = dict(inputs)
     for key, pointed in INPUTS.items():
         if isinstance(found.get(key), int):
@@ -161,7 +167,7 @@ def waiting(connection: Connection, number: int) -> tuple[str, bytes]:
     """
     found = connection.execute(_SQL["waiting"], {"id": number}).fetchone()
     if found is None:
-        raise Missing("this parcel")
+        raise Missing(Text("this parcel"))
     return found["name"], bytes(found["data"])
 
 

@@ -17,6 +17,7 @@ from ufrin.core.weighing.bench_state import BenchState, bench_state
 from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -82,7 +83,7 @@ def look(connection: Connection, number: int, *, lock: bool = False) -> StoredPo
     """
     row = connection.execute(_SQL["lock" if lock else "look"], {"id": number}).fetchone()
     if row is None:
-        raise Missing("this pour")
+        raise Missing(Text("this pour"))
     return _with_records(connection, [row])[0]
 
 
@@ -236,7 +237,7 @@ def photo(connection: Connection, number: int, entry: int) -> bytes:
     """
     row = connection.execute(_SQL["photo"], {"pour_id": number, "number": entry}).fetchone()
     if row is None:
-        raise Missing("this picture")
+        raise Missing(Text("this picture"))
     return bytes(row["data"])
 
 

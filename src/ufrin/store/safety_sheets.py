@@ -7,6 +7,7 @@ from typing import Any
 from psycopg.rows import class_row
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -25,7 +26,7 @@ class SafetySheet:
 
 def _of(kind: str, number: int) -> dict[str, Any]:
     if kind not in COLUMNS:
-        raise Missing("a safety data sheet of such a thing")
+        raise Missing(Text("a safety data sheet of such a thing"))
     return {column: number if column == COLUMNS[kind] else None for column in COLUMNS.values()}
 
 
@@ -53,7 +54,7 @@ def load(connection: Connection, kind: str, number: int) -> SafetySheet:
     with connection.cursor(row_factory=class_row(SafetySheet)) as cursor:
         sheet = cursor.execute(_SQL["open"], _of(kind, number)).fetchone()
     if sheet is None:
-        raise Missing("this safety data sheet")
+        raise Missing(Text("this safety data sheet"))
     return sheet
 
 

@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.schedule.day_plan import DayPlan
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -116,7 +117,7 @@ def hours(connection: Connection) -> ShopHours:
     with connection.cursor(row_factory=class_row(ShopHours)) as cursor:
         found = cursor.execute(_SQL["hours"]).fetchone()
     if found is None:
-        raise Missing("the working hours")
+        raise Missing(Text("the working hours"))
     return found
 
 
@@ -141,7 +142,7 @@ def save_person(
     values = {"id": number, "name": name, "hours": hours, "days": list(days) if days else None}
     query = "add_person" if number is None else "change_person"
     if connection.execute(_SQL[query], values).fetchone() is None:
-        raise Missing("this person")
+        raise Missing(Text("this person"))
 
 
 def new_secrets(connection: Connection) -> None:
@@ -156,7 +157,7 @@ def by_secret(connection: Connection, secret: str) -> str | None:
     """
     found = connection.execute(_SQL["by_secret"], {"secret": secret}).fetchone()
     if found is None:
-        raise Missing("this calendar")
+        raise Missing(Text("this calendar"))
     return None if found["name"] is None else str(found["name"])
 
 
@@ -197,7 +198,9 @@ def forget(connection: Connection, what: Literal["person", "days_off", "equipmen
     """
     query = "give_back" if what == "lent" else f"forget_{what}"
     if connection.execute(_SQL[query], {"id": number}).fetchone() is None:
-        raise Missing({"person": "this person", "days_off": "these days off"}.get(what, "this equipment"))
+        raise Missing(
+            {"person": Text("this person"), "days_off": Text("these days off")}.get(what, Text("this equipment"))
+        )
 
 
 def other_work(connection: Connection) -> list[OtherWork]:
@@ -217,7 +220,7 @@ def finish_other_work(connection: Connection, number: int, *, at_s: float) -> No
     Raises Missing where there is none to do.
     """
     if connection.execute(_SQL["done_other_work"], {"id": number, "at_s": at_s}).fetchone() is None:
-        raise Missing("this work")
+        raise Missing(Text("this work"))
 
 
 def other_work_done(connection: Connection, *, since_s: float) -> list[tuple[int, str, float]]:
@@ -232,7 +235,7 @@ def reopen_other_work(connection: Connection, number: int) -> None:
     Raises Missing where none was done.
     """
     if connection.execute(_SQL["undone_other_work"], {"id": number}).fetchone() is None:
-        raise Missing("this work")
+        raise Missing(Text("this work"))
 
 
 def placed(connection: Connection) -> dict[str, Placed]:
@@ -267,7 +270,7 @@ def leave_off(connection: Connection, job_id: int, *, off: bool) -> None:
     Raises Missing where there is none.
     """
     if connection.execute(_SQL["leave_off"], {"id": job_id, "off": off}).fetchone() is None:
-        raise Missing("this job")
+        raise Missing(Text("this job"))
 
 
 def plans(connection: Connection) -> dict[str, StoredPlan]:
@@ -300,7 +303,7 @@ def search(connection: Connection) -> Search:
     with connection.cursor(row_factory=class_row(Search)) as cursor:
         found = cursor.execute(_SQL["search"]).fetchone()
     if found is None:
-        raise Missing("the search")
+        raise Missing(Text("the search"))
     return found
 
 

@@ -6,6 +6,7 @@ from datetime import datetime
 from psycopg.rows import class_row
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -41,11 +42,11 @@ def job_of(connection: Connection, secret_hash: bytes) -> int:
     """
     found = connection.execute(_SQL["job_of"], {"secret_hash": secret_hash}).fetchone()
     if found is None:
-        raise Missing("this sheet: the address is not known, or its time is over")
+        raise Missing(Text("this sheet: the address is not known, or its time is over"))
     return int(found["job_id"])
 
 
 def end(connection: Connection, number: int, job_id: int) -> None:
     """End a share."""
     if connection.execute(_SQL["end"], {"id": number, "job_id": job_id}).fetchone() is None:
-        raise Missing("this share")
+        raise Missing(Text("this share"))

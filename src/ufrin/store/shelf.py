@@ -21,6 +21,7 @@ from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.scales import Scale
 from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -132,16 +133,16 @@ class ShelfTable(Generic[Thing]):
         )
 
 
-RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, "this rubber", ("rubber_id", "blend_id"))
+RUBBERS: ShelfTable[Rubber] = ShelfTable("rubbers", Rubber, Text("this rubber"), ("rubber_id", "blend_id"))
 ADDITIVES: ShelfTable[Additive] = ShelfTable(
-    "additives", Additive, "this additive", ("thinner_id", "thickener_id", "pigment_id")
+    "additives", Additive, Text("this additive"), ("thinner_id", "thickener_id", "pigment_id")
 )
-RESINS: ShelfTable[Resin] = ShelfTable("resins", Resin, "this casting material", ("resin_id", "foam_id"))
+RESINS: ShelfTable[Resin] = ShelfTable("resins", Resin, Text("this casting material"), ("resin_id", "foam_id"))
 ADDITIONS: ShelfTable[Addition] = ShelfTable(
-    "additions", Addition, "this filler or colour", ("filler_id", "cast_colour_id")
+    "additions", Addition, Text("this filler or colour"), ("filler_id", "cast_colour_id")
 )
-CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, "this cup", ("cup_id",))
-CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, "this container", ("container_id",))
-PRODUCTS: ShelfTable[Product] = ShelfTable("products", Product, "this release", ())
-THERMOMETERS: ShelfTable[Thermometer] = ShelfTable("thermometers", Thermometer, "this thermometer", ())
-SCALES: ShelfTable[Scale] = ShelfTable("scales", Scale, "this scale", ())
+CUPS: ShelfTable[Cup] = ShelfTable("cups", Cup, Text("this cup"), ("cup_id",))
+CONTAINERS: ShelfTable[Container] = ShelfTable("containers", Container, Text("this container"), ("container_id",))
+PRODUCTS: ShelfTable[Product] = ShelfTable("products", Product, Text("this release"), ())
+THERMOMETERS: ShelfTable[Thermometer] = ShelfTable("thermometers", Thermometer, Text("this thermometer"), ())
+SCALES: ShelfTable[Scale] = ShelfTable("scales", Scale, Text("this scale"), ())

@@ -9,6 +9,7 @@ from typing import Any, Literal
 from ufrin.core.casting.next_amount import LEARNT_FROM, PastShot
 from ufrin.core.casting.shot_log import Shot, ShotPiece
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -132,7 +133,7 @@ def take_back(connection: Connection, job_id: int, number: int) -> None:
     Raises Missing when there is none, or it was taken back already.
     """
     if connection.execute(_SQL["take_back"], {"id": number, "job_id": job_id}).fetchone() is None:
-        raise Missing("this shot")
+        raise Missing(Text("this shot"))
 
 
 def moved_by(connection: Connection, number: int) -> list[tuple[int, float]]:
@@ -187,7 +188,7 @@ def keep_photo(connection: Connection, job_id: int, number: int, data: bytes, si
     """
     values = {"shot_id": number, "job_id": job_id, "data": data, "width_px": size_px[0], "height_px": size_px[1]}
     if connection.execute(_SQL["keep_photo"], values).fetchone() is None:
-        raise Missing("this shot")
+        raise Missing(Text("this shot"))
 
 
 def photos(connection: Connection, numbers: Sequence[int]) -> dict[int, list[int]]:
@@ -205,5 +206,5 @@ def photo(connection: Connection, job_id: int, number: int) -> bytes:
     """
     row = connection.execute(_SQL["photo"], {"id": number, "job_id": job_id}).fetchone()
     if row is None:
-        raise Missing("this picture")
+        raise Missing(Text("this picture"))
     return bytes(row["data"])

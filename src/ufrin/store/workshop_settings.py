@@ -9,6 +9,7 @@ from psycopg.rows import class_row
 
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store.connection import Connection
 from ufrin.store.queries import named_queries
 
@@ -61,7 +62,7 @@ def load(connection: Connection, *, lock: bool = False) -> Workshop:
     with connection.cursor(row_factory=class_row(Workshop)) as cursor:
         workshop = cursor.execute(_SQL["lock" if lock else "load"]).fetchone()
     if workshop is None:
-        raise Missing("the workshop's settings")
+        raise Missing(Text("the workshop's settings"))
     return workshop
 
 

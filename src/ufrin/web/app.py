@@ -7,6 +7,7 @@ from anyio import to_thread
 from fastapi import Depends, FastAPI
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from ufrin import __version__
@@ -23,22 +24,24 @@ from ufrin.web.frame import access, errors
 from ufrin.web.frame.bench_events import BenchEvents
 from ufrin.web.frame.mesh_line import mesh_line
 from ufrin.web.frame.pages import static_folder
+from ufrin.web.frame.reading_language import ReadingLanguage
 from ufrin.web.frame.request_guard import Guard
 from ufrin.web.frame.room_watch import RoomWatch
 from ufrin.web.frame.shipped_files import ShippedFiles
 from ufrin.web.frame.sign_in import SignIn
 from ufrin.web.frame.workshop_clock import WorkshopClock
-from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, sequence
+from ufrin.web.routes.bench import after_pour, allowance_and_lots, bench, pour, practice, sequence
 from ufrin.web.routes.interface import api_docs, box, cast, cure, degassing, jobs, mesh, mix, pairing, schedule
 from ufrin.web.routes.interface import hardness as interface_hardness
 from ufrin.web.routes.interface import moulds as interface_moulds
 from ufrin.web.routes.interface import opening as interface_opening
 from ufrin.web.routes.paper import exports, job_sheet, mould_card
-from ufrin.web.routes.people import accounts, devices, sign_in
+from ufrin.web.routes.people import accounts, devices, language, sign_in
 from ufrin.web.routes.shelf import csv_files, safety_sheets, things
 from ufrin.web.routes.shop import (
     board,
     day_plan,
+    example,
     faults,
     glossary,
     health,
@@ -65,6 +68,9 @@ from ufrin.web.routes.station import (
     shot_log,
     station,
 )
+
+# what is smaller goes out in one packet anyway
+LEAST_COMPRESSED_BYTES = 1000
 
 
 def create_app(database: Database, settings: Settings) -> FastAPI:
@@ -120,12 +126,14 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     for routes in (  # fixed paths before those with a number in their place
         board,
         sign_in,
+        language,
         accounts,
         devices,
         shop_people,
         plan_calendar,
         quick_sums,
         day_plan,
+        example,
         orders,
         parcels,
         mould_card,
@@ -139,6 +147,7 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
         hardness,
         pour,
         bench,
+        practice,
         after_pour,
         sequence,
         opening,
@@ -171,8 +180,10 @@ def create_app(database: Database, settings: Settings) -> FastAPI:
     app.add_exception_handler(RequestValidationError, errors.invalid)
     limits = SessionLimits(idle_h=settings.session_idle_h, longest_h=settings.session_longest_h)
     app.add_middleware(SignIn, database=database, limits=limits, is_required=settings.sign_in)
+    app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED_BYTES, compresslevel=9)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(app.state.hosts))
     app.add_middleware(Guard, body_limit_bytes=settings.body_limit_bytes, mesh_limit_bytes=settings.mesh_limit_bytes)
+    app.add_middleware(ReadingLanguage)
     return app
 
 

@@ -14,7 +14,7 @@ from ufrin.actions.checks import sign_off
 from ufrin.actions.job import board, job_list, long_work, open_job, stations
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shop import pairing_tests, workshop_settings
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.pairing.releases import Product
 from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.rubber.additives import Additive

@@ -19,7 +19,7 @@ from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.checks_station import Checks, ShopWays
-from ufrin.core.job.sign_off import open_stops
+from ufrin.core.job.sign_off import open_stops, stops
 from ufrin.core.job.terms import TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.materials.kinds import BETWEENS, POURS, PUT_ON, SURFACES
@@ -31,6 +31,7 @@ from ufrin.core.pairing.rules import OwnRule
 from ufrin.core.pairing.surface_finish import FINISHES, finish_findings, finish_of
 from ufrin.core.wording.glossary import WORDS, cut_at_terms
 from ufrin.errors import Refused
+from ufrin.language import Text, language, using
 
 
 def checked(*said: object, **more: object) -> Checks:
@@ -397,6 +398,18 @@ def test_a_stop_that_changes_must_be_signed_again() -> None:
     assert open_stops(planted.stops) == planted.stops
 
 
+def test_a_stop_has_one_key_and_the_words_of_whoever_reads_it() -> None:
+    # a plan is kept, and whoever opens it next may read another language than whoever had it worked out
+    findings = worked_out(replace(MASTER, material="photopolymer-print", sealer="none")).findings
+    refusals = {"master": (Refused("mass_g", Text("That is not one of the choices. Choose again.")),)}
+    with using(language("de")):
+        made_in_german = stops(findings, refusals)
+        in_german = [str(one.text) for one in made_in_german]
+    assert len(in_german) == 2
+    assert all(str(one.text) != german for one, german in zip(made_in_german, in_german, strict=True))
+    assert [one.key for one in stops(findings, refusals)] == [one.key for one in made_in_german]
+
+
 @given(st.text(max_size=200))
 def test_words_are_spotted_without_losing_a_letter(text: str) -> None:
     told = f"{text} pot life {text} Release"
@@ -464,7 +477,7 @@ def test_every_term_of_the_trade_is_on_the_list() -> None:
     assert set(SPOKEN) <= set(anchors)
     assert len(anchors) == len(set(anchors))
     assert all(word.text.endswith(".") for word in WORDS)
-    assert all(cut_at_terms(spelt)[0][1] == word for word in WORDS for spelt in word.spelt)
+    assert all(cut_at_terms(spelt)[0][1] == word for word in WORDS for spelt in word.spelt.split(", ") if spelt)
 
 
 def test_every_between_is_told() -> None:

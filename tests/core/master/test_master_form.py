@@ -14,7 +14,7 @@ from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.hold_down import hold_down
 from ufrin.core.box.mould_box import box
 from ufrin.core.box.wall_bow import PanelStock, bow_mm
-from ufrin.core.master.attitudes import attitudes, stand
+from ufrin.core.master.attitudes import attitudes, stand, words_as_kept
 from ufrin.core.master.master_form import Form, KnownForm, Master
 from ufrin.core.master.stand_ins import block, cone, fitted, slab, turned
 from ufrin.core.master.turned_profiles import direction_vector, parse_direction
@@ -24,6 +24,7 @@ from ufrin.core.mesh.sections import volume_below_ml
 from ufrin.core.mesh.triangles import Mesh, joined
 from ufrin.core.opening.undercuts import under_a_master
 from ufrin.core.shelf.containers import Container, Pot
+from ufrin.language import english, language, using
 
 VASE = turned([(0, 40), (12, 44), (30, 18), (50, 34), (64, 10)])
 
@@ -205,6 +206,8 @@ def test_every_way_to_stand_can_be_typed_and_kept(mesh: Mesh) -> None:
     for way in attitudes(mesh):
         assert parse_direction(way.kept) == way.kept
         assert direction_vector(way.kept) == pytest.approx(way.up, abs=1e-4)
+        with using(language("de")):
+            assert str(words_as_kept(english(way.words))) == str(way.words) != way.words
 
 
 def test_air_under_a_cup_is_all_that_is_in_it() -> None:

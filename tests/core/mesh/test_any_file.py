@@ -10,8 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapes import CUBE, cup
 
-from ufrin.core.mesh.files import FORMATS, UNITS_MM, in_mm, kind_of, read, write_3mf, write_stl
+from ufrin.core.mesh.files import FORMATS, UNITS_MM, in_mm, kind_of, read
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.errors import Refused
 
 

@@ -9,7 +9,7 @@ from shapes import CUBE, cup, egg, figure_of_eight, inside_out, moved, torn, wit
 
 from ufrin.core.master.stand_ins import block, cone
 from ufrin.core.mesh.cells import cells_of_mesh
-from ufrin.core.mesh.files import UNITS_MM, in_mm, kind_of, read, write_3mf, write_stl
+from ufrin.core.mesh.files import UNITS_MM, in_mm, kind_of, read
 from ufrin.core.mesh.line_work import LEAST_LINE, MOST_LINES, LineWork, ViewKey, contours, outline, shadow
 from ufrin.core.mesh.manifolds import from_manifold, manifold
 from ufrin.core.mesh.measured_record import MeshFigures
@@ -19,6 +19,7 @@ from ufrin.core.mesh.plane_cut import cut_level
 from ufrin.core.mesh.rays import Columns, columns, grid, stretches
 from ufrin.core.mesh.sections import reach, section
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.core.wording.findings import Amount
 from ufrin.errors import Refused
 

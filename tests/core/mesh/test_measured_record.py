@@ -7,10 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, torn
 
-from ufrin.core.mesh.files import UNITS_MM, in_mm, read, write_stl
+from ufrin.core.mesh.files import UNITS_MM, in_mm, read
 from ufrin.core.mesh.measured_record import MeshFigures, figures_of, size_in_words
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_stl
 
 
 def figures(mesh: Mesh) -> MeshFigures:

@@ -14,7 +14,7 @@ from shapes import CUBE, cup, egg, figure_of_eight, inside_out, moved, shuffled_
 
 from ufrin.core.master.attitudes import stand, turn_up
 from ufrin.core.master.stand_ins import ball, block, cone, ring, turned
-from ufrin.core.mesh.files import FORMATS, in_mm, read, write_3mf, write_stl
+from ufrin.core.mesh.files import FORMATS, in_mm, read
 from ufrin.core.mesh.manifolds import manifold
 from ufrin.core.mesh.mesh_bodies import winding_number
 from ufrin.core.mesh.mesh_filling import blocks
@@ -22,6 +22,7 @@ from ufrin.core.mesh.mesh_volume import as_displaced, measure
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.sections import section, volume_below_ml
 from ufrin.core.mesh.triangles import Mesh, edges, from_triangles, joined, wound_one_way
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.errors import Refused
 
 direction = st.tuples(*[st.floats(-1, 1)] * 3).filter(lambda up: sum(x * x for x in up) > 0.01)

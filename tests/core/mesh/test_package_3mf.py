@@ -10,8 +10,9 @@ import trimesh
 from bursting import CORE, TETRAHEDRON, package
 from shapes import egg
 
-from ufrin.core.mesh.files import read, write_3mf
+from ufrin.core.mesh.files import read
 from ufrin.core.mesh.package_3mf import read_3mf
+from ufrin.core.mesh.written_files import write_3mf
 from ufrin.errors import Refused
 
 TETRAHEDRON_MM3 = 9**3 / 6

@@ -11,8 +11,8 @@ from shapes import CUBE, ball, cup, mushroom
 
 from ufrin.core.master.master_form import Form
 from ufrin.core.master.stand_ins import block, turned
-from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.core.opening.cast_layout import CastLayout, CastWishes, cast_layout
 from ufrin.core.opening.file_calls import SentFile, air_in_sent, air_round_sent, measure_sent, part_sent, rank_sent
 from ufrin.core.opening.open_hollows import OpenHollow, finding_of

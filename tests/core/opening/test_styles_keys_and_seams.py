@@ -176,8 +176,8 @@ def test_the_checklist_says_where_air_stays_and_what_it_assumes() -> None:
     told = places_of_air(FeatureChecklist(chin=True, thin_part=True))
     assert [words.split(":")[0].split(",")[0] for words in told] == ["Under the chin", "At the end of the thin part"]
     figures = {one.name: (one.value, one.unit) for one in checklist_figures()}
-    assert figures["none: stretch"] == (0.15, "of its length")
-    assert figures["hook: best locked share"] == (0.15, "of the master's volume")
+    assert figures["none ticked: stretch"] == (0.15, "of its length")
+    assert figures["hook: locked share in the best direction"] == (0.15, "of the master's volume")
     assert figures["tall part: height to width"] == (3.0, "times as high as wide")
     assert all(one.reason for one in checklist_figures())
     assert len(figures) == 8

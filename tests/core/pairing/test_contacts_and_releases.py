@@ -413,12 +413,12 @@ def test_the_shops_own_product_is_named_and_dries_as_its_tin_says() -> None:
     plain, named = steps_with("clear-coat", None), steps_with("clear-coat", coat)
     assert plain == PUT_ON["clear-coat"].steps
     assert len(named) == len(plain)
-    assert "(Skerry coat)" in named[0].do
+    assert named[0].done_to("the lid").endswith("the lid; brush or spray on a thin clear coat (Skerry coat)")
     assert named[-1].dry_min == 90
     assert [step.work_min for step in named] == [step.work_min for step in plain]
     assert [step.dry_min for step in named[:-1]] == [step.dry_min for step in plain[:-1]]
     assert steps_with("clear-coat", replace(coat, sets_min=None))[-1].dry_min == plain[-1].dry_min
-    assert sum("(Skerry coat)" in step.do for step in named) == 1
+    assert sum("(Skerry coat)" in step.done_to("the lid") for step in named) == 1
     walls = judged(contact("walls", touches="bare-wood", layers=("clear-coat",), is_known=True))
     # of two products of one kind the first is taken
     steps = steps_for([walls], products=[coat, replace(coat, name="Other", sets_min=5)])

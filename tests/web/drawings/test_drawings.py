@@ -24,7 +24,7 @@ from ufrin.core.master.master_form import Form, Master
 from ufrin.core.master.stand_ins import turned
 from ufrin.core.measures.display import show
 from ufrin.core.mesh import sections
-from ufrin.core.mesh.files import write_3mf, write_stl
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.core.rubber.shore import Hardness
 from ufrin.core.rubber.thinner_curve import CouponPoint, Curve
 from ufrin.core.shelf.containers import Container

@@ -25,7 +25,7 @@ PDF = b"%PDF-1.4 a sheet"
 @pytest.fixture
 def other(conninfo: str) -> Iterator[TestClient]:
     """A second server on the same database."""
-    app = create_app(Database(conninfo, wait_s=1.0), Settings(sign_in=False))
+    app = create_app(Database(conninfo, wait_s=5.0), Settings(sign_in=False))
     with TestClient(app, base_url="http://127.0.0.1") as ready:
         yield ready
 

@@ -104,7 +104,7 @@ def test_a_cure_of_24_h_over_the_night_that_the_clock_is_set(
         ({"steps": [{"id": "a"}, {"id": "a"}]}, "Two steps have the name"),
         ({"steps": [{"id": "a", "after": [{"id": "z"}]}]}, "no such step"),
         ({"steps": [{"id": "a", "uses": ["kiln"]}]}, "needs “kiln”"),
-        ({"steps": [{"id": "a", "uses": ["oven"], "alone_min": 5}], "equipment": {"oven": 0}}, "there are none"),
+        ({"steps": [{"id": "a", "uses": ["oven"], "alone_min": 5}], "equipment": {"oven": 0}}, "there are 0"),
         ({"steps": [{"id": "a", "attended_min": 241}]}, "longest stretch of working time is 240 min"),
         ({"steps": [{"id": "a", "attended_min": 5}], "people": 0}, "nobody can do it"),
         ({"steps": [{"id": "a", "finish_by": "2026-03-01T08:00"}]}, "lies before the start"),

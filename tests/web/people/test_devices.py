@@ -6,7 +6,7 @@ import time
 
 import pytest
 from fastapi.testclient import TestClient
-from signing import PASSWORD, Shop
+from signing import NAMES, PASSWORD, Shop
 from waiting import wait_until
 
 from ufrin.actions.bench import pours
@@ -233,3 +233,16 @@ def test_looking_who_asks_costs_less_than_a_millisecond(shop: Shop, conninfo: st
 
     asked = took_s(lambda: party_of(shop.database, session=shop.tokens["maker"], device="", key="", limits=limits))
     assert asked < 4 * took_s(plain)
+
+
+def test_a_practice_at_a_tablet_counts_for_whoever_stands_there(shop: Shop) -> None:
+    bench = shop.be("bench")
+    assert bench.post("/bench/who", data={"who": NAMES["maker"]}, follow_redirects=False).status_code == 303
+    begun = bench.post("/practice", data={"level": "first", "rubber": ""}, follow_redirects=False)
+    address = begun.headers["location"]
+    # at a desk it is the same person's, and nobody else's
+    assert shop.be("maker").get(address).status_code == 200
+    assert shop.be("owner").get(address).status_code == 404
+    bench = shop.be("bench")
+    bench.post("/bench/who", data={"who": NAMES["owner"]}, follow_redirects=False)
+    assert bench.get(address).status_code == 404

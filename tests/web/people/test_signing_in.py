@@ -65,9 +65,12 @@ def test_a_wrong_name_and_a_wrong_password_are_told_alike_and_take_as_long(shop:
     client = shop.be("nobody")
     answers, took_s = {}, {}
     for name in (NAMES["maker"], "Nobody of this name"):
-        began = time.perf_counter()
-        answers[name] = sign_in(client, name, "wrong", "/jobs/1/box")
-        took_s[name] = time.perf_counter() - began
+        tries_s = []
+        for _ in range(3):  # the quickest of them: a machine that is busy elsewhere makes single ones longer
+            began = time.perf_counter()
+            answers[name] = sign_in(client, name, "wrong", "/jobs/1/box")
+            tries_s.append(time.perf_counter() - began)
+        took_s[name] = min(tries_s)
     known, unknown = answers.values()
     assert (known.status_code, unknown.status_code) == (401, 401)  # type: ignore[attr-defined]
     assert known.text.replace(NAMES["maker"], "X") == unknown.text.replace("Nobody of this name", "X")  # type: ignore[attr-defined]

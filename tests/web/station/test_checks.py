@@ -395,7 +395,7 @@ def test_the_shops_schools_are_settings(client: TestClient, planted: int) -> Non
 
 
 def test_every_word_that_is_linked_is_on_the_list(client: TestClient, planted: int) -> None:
-    listed = {entry["id"] for entry in page(client, "/words").select("dt[id]")}
+    listed = {entry["id"] for entry in page(client, "/words").select(".word-list p[id]")}
     for station in ("checks", "pour", "faults?symptom=warts", "opening", "box"):
         links = [link["href"] for link in page(client, f"/jobs/{planted}/{station}").select("a.word")]
         assert {str(link).removeprefix("/words#") for link in links} <= listed

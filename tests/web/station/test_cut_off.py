@@ -11,8 +11,8 @@ from shapes import CUBE, mushroom
 from ufrin.actions import RUBBERS
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
-from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.store.connection import Database
 
 

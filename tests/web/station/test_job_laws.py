@@ -98,7 +98,7 @@ def test_the_workshops_units_change_no_stored_value_and_no_verdict(client: TestC
 
     def save_units(units: str) -> None:
         page = client.get("/settings")
-        answer = client.post("/settings", data=fields(page.text, "form.narrow") | {"units": units})
+        answer = client.post("/settings", data=fields(page.text, "form.settings-form") | {"units": units})
         assert answer.status_code == 200, answer.context.get("errors")
         assert client.get("/settings").context["kept"].units == units
 

@@ -9,7 +9,7 @@ from shapes import dumbbell
 from ufrin.actions import RUBBERS
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.store.connection import Database
 

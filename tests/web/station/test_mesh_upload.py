@@ -15,7 +15,7 @@ from shapes import CUBE, cup, egg, figure_of_eight, torn
 from ufrin.actions import CONTAINERS
 from ufrin.actions.job import long_work, meshes, stations
 from ufrin.actions.shelf import things
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.shelf.containers import Container
 from ufrin.settings import Settings
 from ufrin.store.connection import Database
@@ -234,7 +234,7 @@ def test_files_to_cut_and_print(client: TestClient, job: int) -> None:
 
 @pytest.fixture
 def small_limit(database: Database, conninfo: str) -> Iterator[TestClient]:
-    app = create_app(Database(conninfo, wait_s=1.0), Settings(sign_in=False, mesh_limit_bytes=2_000_000))
+    app = create_app(Database(conninfo, wait_s=5.0), Settings(sign_in=False, mesh_limit_bytes=2_000_000))
     with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False) as ready:
         yield ready
 

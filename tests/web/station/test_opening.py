@@ -17,9 +17,9 @@ from ufrin.actions.job import long_work, stations
 from ufrin.actions.job.board import board
 from ufrin.actions.shelf import things
 from ufrin.core.master.attitudes import turn_up
-from ufrin.core.mesh.files import write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
-from ufrin.core.opening.ranking_costs import COSTS
+from ufrin.core.mesh.written_files import write_stl
+from ufrin.core.opening.ranking_costs import DECIDING
 from ufrin.core.rubber.tins import Rubber
 from ufrin.store.connection import Database
 
@@ -443,9 +443,9 @@ def test_the_pull_that_is_taken_has_the_figures_of_the_plan(client: TestClient, 
 def test_figures_that_decide_can_be_read_where_they_decide(client: TestClient, database: Database) -> None:
     page = BeautifulSoup(client.get(f"/jobs/{job_of(database, egg())}/opening").text, "lxml")
     told = page.select_one("#section-deciding").text
-    for subject, figures in COSTS.items():
-        for name, value in figures.items():
-            assert name.replace("_", " ").capitalize() in told, subject
-            assert f"{value:g}" in told
+    for subject, figures in DECIDING.items():
+        for one in figures:
+            assert one.name.capitalize() in told, subject
+            assert f"{one.value:g}" in told
     for one in shown(client, 1)["opens"].advice:
         assert one.score == pytest.approx(sum(score for _, score in one.scored))

@@ -332,3 +332,15 @@ def test_redo_and_history_on_the_page(client: TestClient, filled: Database) -> N
     assert "14 mm" in told.text
     assert client.get("/jobs/999/box/history").status_code == 404
     assert client.get("/jobs/9/door/history").status_code in {404, 422}
+
+
+def test_a_tick_in_the_history_is_read_in_the_language_of_the_reader(client: TestClient, filled: Database) -> None:
+    job = client.get("/jobs/9/master").context["job"]
+    was = bool(job.master.solid)
+    sent = {"version": job.versions["master"], "units": "metric", "solid": "no" if was else "yes"}
+    assert client.post("/jobs/9/master", data=sent, follow_redirects=False).status_code == 303
+    told = BeautifulSoup(client.get("/jobs/9/master/history", headers={"Accept-Language": "de"}).text, "lxml")
+    newest = told.select_one(".history > li")
+    assert newest is not None
+    assert {"ja", "nein", "leer"} & set(newest.get_text(" ", strip=True).split())
+    assert "yes" not in newest.text

@@ -9,6 +9,7 @@ from PIL import Image, ImageOps
 from ufrin.actions.bench.pours import append
 from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import pours
 from ufrin.store.connection import Database
 
@@ -26,19 +27,25 @@ def made_small(data: bytes) -> tuple[bytes, tuple[int, int]]:
     Raises Refused for what is no picture of a kind that a browser shows, or has more pixels than a camera takes.
     """
     if len(data) > MOST_BYTES:
-        raise Refused("photo", f"A picture has at most {MOST_BYTES // 2**20} MB. Use a picture with fewer pixels.")
+        raise Refused(
+            "photo",
+            Text(
+                "A picture has at most {most_bytes} MB. Use a picture with fewer pixels.",
+                most_bytes=MOST_BYTES // 2**20,
+            ),
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error")
             with Image.open(BytesIO(data), formats=FORMATS) as opened:
                 if opened.width * opened.height > MOST_PIXELS:
-                    raise Refused("photo", "A picture has at most 50 million pixels. Use a smaller one.")
+                    raise Refused("photo", Text("A picture has at most 50 million pixels. Use a smaller one."))
                 opened.draft("RGB", (KEPT_PX, KEPT_PX))
                 upright = ImageOps.exif_transpose(opened).convert("RGB")
     except Refused:
         raise
     except (OSError, ValueError, SyntaxError, Warning, Image.DecompressionBombError, MemoryError) as error:
-        raise Refused("photo", "That is no picture that can be read. Take a JPEG, PNG or WebP.") from error
+        raise Refused("photo", Text("That is no picture that can be read. Take a JPEG, PNG or WebP.")) from error
     upright.thumbnail((KEPT_PX, KEPT_PX))
     kept = BytesIO()
     # made anew from its pixels alone: place, time and make of the camera stay behind
@@ -57,7 +64,7 @@ def keep(database: Database, number: int, data: bytes, entry: RecordEntry, *, to
         if pours.has_token(connection, number, token):
             return
         if sum(one.kind == "photo" for one in kept.entries) >= MOST_PHOTOS:
-            raise Refused("photo", f"A pour keeps at most {MOST_PHOTOS} pictures.")
+            raise Refused("photo", Text("A pour keeps at most {most_photos} pictures.", most_photos=MOST_PHOTOS))
         numbered = replace(entry, number=kept.state.next_number)
         append(connection, kept, numbered, token=token)
         pours.keep_photo(connection, number, numbered.number, small, size_px)

@@ -9,7 +9,7 @@ from ufrin.core.clocks.cure_factor import learn_factor
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.bench_plan import method_of, weigh_plan
 from ufrin.core.job.job_state import next_pour
-from ufrin.core.job.sign_off import Stop, open_stops
+from ufrin.core.job.sign_off import Stop, refuse_open_stops
 from ufrin.core.measures.display import say_amounts
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.allowance import Allowance, learn
@@ -19,6 +19,7 @@ from ufrin.core.weighing.record_rules import LONGEST_TEXT, check_entry
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Overtaken, Refused
+from ufrin.language import Text
 from ufrin.store import cure_factors, lots, moulds, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
@@ -89,19 +90,14 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
         opened = opened_at(connection, job_id, "rubber")
         if opened.plan.pour is None:
             raise Refused(
-                "", "There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first."
+                "",
+                Text("There is nothing to weigh yet: the box or the rubber is missing. Look at those stations first."),
             )
         states = opened.pour_states(now)
         if any(one.stage == "weighing" for one in states):
-            raise Refused("", "A pour of this job is being weighed already. Go on with it, or finish it first.")
+            raise Refused("", Text("A pour of this job is being weighed already. Go on with it, or finish it first."))
         all_stops = opened.bench_stops(now)
-        waiting = open_stops(all_stops)
-        if waiting:
-            raise Refused(
-                "stops",
-                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
-                "signed off. The bench opens when they are.",
-            )
+        refuse_open_stops(all_stops)
         settled, half = opened.plan.rubber_settled, next_pour(states)
         room_c = settled.room_temp_c if temp_c is None else temp_c
         check_room(room_c)
@@ -110,7 +106,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
         plan = weigh_plan(
             planned,
             settled,
-            f"{what}, {half} half" if half else what,
+            Text("{what}, {half} half", what=what, half=half) if half else what,
             method=method_of(planned, settled, opened.job.checks.settled(), air),
             style=opened.plan.style,
             slit_mm=opened.plan.opening.slit.length_mm if opened.plan.opening and opened.plan.opening.slit else None,
@@ -134,7 +130,12 @@ def signed_text(stop: Stop) -> str:
     """Return the line of a record that tells who signed a stop off, and why."""
     if stop.signed is None:
         return ""
-    sentence = f"Signed off by {stop.signed.who}: {stop.signed.reason} The stop was: {say_amounts(stop.text)}"
+    sentence = Text(
+        "Signed off by {who}: {reason} The stop was: {text}",
+        who=stop.signed.who,
+        reason=stop.signed.reason,
+        text=say_amounts(stop.text),
+    )
     return sentence if len(sentence) <= LONGEST_TEXT else f"{sentence[: LONGEST_TEXT - 1]}…"
 
 
@@ -172,7 +173,7 @@ def enter(database: Database, number: int, entry: RecordEntry, *, token: str, su
     Raises Refused when the line can't come next. Raises Overtaken when another bench has written a line meanwhile.
     """
     if not 0 < len(token) <= LONGEST_TOKEN or not token.isprintable():
-        raise Refused("", "This page is out of date. Reload it: nothing is lost.")
+        raise Refused("", Text("This page is out of date. Reload it: nothing is lost."))
     with database.transaction() as connection:
         kept = pours.look(connection, number, lock=True)
         if pours.has_token(connection, number, token):
@@ -232,7 +233,7 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
                 about.lot_id,
                 (entry.net_g or 0.0) - (was_g or 0.0),
                 kind="corrected",
-                why=f"corrected: {entry.text}",
+                why=Text("corrected: {text}", text=entry.text),
                 pour_id=kept.id,
                 entry=entry.number,
             )
@@ -243,7 +244,7 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
     tins = lots_for(connection, ingredient)
     named = next((one for one in tins if one.id == entry.lot_id), None)
     if entry.lot_id is not None and named is None:
-        raise Refused("lot_id", "This lot is not of that part. Choose the tin that it was poured from.")
+        raise Refused("lot_id", Text("This lot is not of that part. Choose the tin that it was poured from."))
     chosen = named or _tin(tins)
     if chosen is None:
         return replace(entry, lot_id=None)
@@ -252,7 +253,7 @@ def _from_tin(connection: Connection, kept: StoredPour, state: BenchState, entry
         chosen.id,
         entry.net_g or 0.0,
         kind="poured",
-        why=f"poured: {kept.job_name}",
+        why=Text("poured: {job_name}", job_name=kept.job_name),
         pour_id=kept.id,
         entry=entry.number,
     )

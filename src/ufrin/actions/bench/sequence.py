@@ -8,6 +8,7 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import DatedStep, backward, forward
 from ufrin.core.job.job_sequence import TICKED, WorkSoFar, job_sequence
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import done_steps, jobs
 from ufrin.store.connection import Database
 
@@ -53,7 +54,7 @@ def tick(database: Database, job_id: int, key: str, *, done: bool, at_s: float) 
     Raises Refused for a step that is not ticked by hand.
     """
     if key not in TICKED:
-        raise Refused("", "That step follows from what is done at the bench. Go on there.")
+        raise Refused("", Text("That step follows from what is done at the bench. Go on there."))
     with database.transaction() as connection:
         jobs.load(connection, job_id)
         if done:
@@ -74,10 +75,10 @@ def wish(database: Database, job_id: int, typed: str, now: Moment) -> None:
             try:
                 wanted = datetime.fromisoformat(typed.strip()).replace(tzinfo=zone).astimezone(UTC)
             except (ValueError, OverflowError) as error:
-                raise Refused("wanted", "Type a day and a time such as 2026-12-04 15:00.") from error
+                raise Refused("wanted", Text("Type a day and a time such as 2026-12-04 15:00.")) from error
             ahead_s = wanted.timestamp() - now.wall_s
             if ahead_s <= 0:
-                raise Refused("wanted", "That time is past. Choose one that is still to come.")
+                raise Refused("wanted", Text("That time is past. Choose one that is still to come."))
             if ahead_s > FURTHEST_DAYS * 86_400:
-                raise Refused("wanted", "That is more than ten years ahead. Check the year.")
+                raise Refused("wanted", Text("That is more than ten years ahead. Check the year."))
         jobs.want(connection, job_id, wanted)

@@ -10,6 +10,7 @@ from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.top_up import Bonding, bonding, check_short, scrap_g, top_up_batch
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import pours, workshop_settings
 from ufrin.store.connection import Database
 from ufrin.store.pours import StoredPour
@@ -52,7 +53,7 @@ def look(
         can_level = kept.plan.how == "poured" and plan.box is not None and plan.box_plan is not None
         if below_mm is not None:
             if plan.box is None or plan.box_plan is None or not can_level:
-                raise Refused("below_mm", "This mould has no box with a fill line. Type what is missing instead.")
+                raise Refused("below_mm", Text("This mould has no box with a fill line. Type what is missing instead."))
             is_turned = kept.plan.half == "second"
             volume_ml = missing_ml(plan.box_plan, plan.box, below_mm, is_turned=is_turned)
             # beyond the parting surface lies the other half

@@ -8,7 +8,7 @@ from ufrin.actions.casts.shots import MOULD_RETIRED, NOT_READY
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.casting.cast_bench import cast_weigh_plan
 from ufrin.core.clocks.moment import Moment
-from ufrin.core.job.sign_off import open_stops
+from ufrin.core.job.sign_off import refuse_open_stops
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import RecordEntry
@@ -16,6 +16,7 @@ from ufrin.core.weighing.record_rules import LONGEST_TEXT
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.store import moulds, pours
 from ufrin.store.connection import Database
 from ufrin.store.pours import StoredPour
@@ -47,7 +48,7 @@ def look(database: Database, job_id: int, number: int) -> CastPour:
     with database.reading() as connection:
         kept = pours.look(connection, number)
     if kept.job_id != job_id or kept.plan.how != "cast":
-        raise Missing("this cast")
+        raise Missing(Text("this cast"))
     return CastPour(pour=kept, state=kept.state)
 
 
@@ -61,22 +62,18 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "casts")
         plan = _plan(opened)
-        waiting = open_stops(opened.cast_stops)
-        if waiting:
-            raise Refused(
-                "stops",
-                f"{'One stop is' if len(waiting) == 1 else f'{len(waiting)} stops are'} neither settled nor "
-                "signed off. The bench opens when they are.",
-            )
+        refuse_open_stops(opened.cast_stops)
         if moulds.retired(connection, job_id):
             raise Refused("", MOULD_RETIRED)
         if opened.open_cast is not None:
-            raise Refused("", "A shot of this mould is being weighed already. Go on with it, or finish it first.")
+            raise Refused("", Text("A shot of this mould is being weighed already. Go on with it, or finish it first."))
         if opened.stage(now) in NOT_READY and not reason:
             raise Refused(
                 "reason",
-                "This mould is not ready to be cast in: it still cures, or is still in its box. Wait, or say why it is "
-                "cast in all the same.",
+                Text(
+                    "This mould is not ready to be cast in: it still cures, or is still in its box. Wait, "
+                    "or say why it is cast in all the same."
+                ),
             )
         room_c = opened.job.casts.settled().room_c if temp_c is None else temp_c
         check_room(room_c)
@@ -84,7 +81,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
         pours.enter(connection, number, RecordEntry(number=1, at=now, kind="start", temp_c=room_c), "start")
         notes = [signed_text(stop) for stop in opened.cast_stops if stop.signed]
         if reason:
-            notes.append(f"Cast in before the mould was ready: {reason}"[:LONGEST_TEXT])
+            notes.append(Text("Cast in before the mould was ready: {reason}", reason=reason)[:LONGEST_TEXT])
         for line, text in enumerate(notes, 2):
             pours.enter(connection, number, RecordEntry(number=line, at=now, kind="note", text=text), f"note-{line}")
     return number
@@ -93,7 +90,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
 def _plan(opened: OpenJob) -> WeighPlan:
     answer, inputs, checks = opened.casts, opened.job.casts, opened.job.checks.settled()
     if answer is None or answer.plan is None or answer.picks.resin is None:
-        raise Refused("", "There is nothing to weigh yet: the Casts station says what is missing.")
+        raise Refused("", Text("There is nothing to weigh yet: the Casts station says what is missing."))
     return cast_weigh_plan(
         answer.plan,
         answer.settled,

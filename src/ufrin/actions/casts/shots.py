@@ -15,12 +15,13 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.job_state import Stage
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import lots, moulds, shots
 from ufrin.store.connection import Connection, Database
 from ufrin.store.shots import StoredShot, StoredTrial
 
-WHOLE_MOULD = "the mould is retired"
-MOULD_RETIRED = "This mould is retired. Take it back into use on its card first."
+WHOLE_MOULD = Text("the mould is retired")
+MOULD_RETIRED = Text("This mould is retired. Take it back into use on its card first.")
 # a mould in these is not ready to be cast in
 NOT_READY: frozenset[Stage] = frozenset({"pouring", "curing", "demould due"})
 
@@ -158,8 +159,11 @@ def _add(
     if log.is_early and not shot.reason:
         raise Refused(
             "reason",
-            "This mould is not ready to be cast in: it still cures, or is still in its box. Cast in too early, it "
-            "tears and its casts stay sticky. Wait, or say why it was cast in all the same.",
+            Text(
+                "This mould is not ready to be cast in: it still cures, or is still in its box. Cast "
+                "in too early, it tears and its casts stay sticky. Wait, or say why it was cast in "
+                "all the same."
+            ),
         )
     running = log.trial if log.trial and log.trial.is_running else None
     if running:
@@ -176,7 +180,7 @@ def _as_tried(shot: Shot, trial: Trial) -> Shot:
     # each piece by the way that was laid out for it; what a whole shot was made by is written down as such
     pieces = tuple(replace(piece, way=trial.next_ways.get(piece.cavity)) for piece in shot.pieces)
     if trial.kept.is_graded and any(piece.grade is None for piece in pieces):
-        raise Refused("grade", "This trial is graded: give every piece a grade, from 1 to 5 for the best.")
+        raise Refused("grade", Text("This trial is graded: give every piece a grade, from 1 to 5 for the best."))
     about, way = trial.kept.about, pieces[0].way
     if trial.kept.by_shot and about != "other" and way is not None:
         made_by = trial.kept.first if way == "first" else trial.kept.second
@@ -193,7 +197,7 @@ def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number:
     for key, one in made.totals.items():
         tins = [tin for tin in lots.at_place(connection, places[key], CAST_ROLES[key]) if tin.lot.left_g]
         if tins:
-            why = f"cast: {opened.job.name}"
+            why = Text("cast: {name}", name=opened.job.name)
             lots.moved(connection, tins[0].id, one.g * share, kind="cast", why=why, shot_id=number)
 
 
@@ -205,7 +209,7 @@ def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
     with database.transaction() as connection:
         log = _log(connection, job_id, now)
         if not log.shots:
-            raise Refused("", "There is no shot to repeat yet. Log the first one.")
+            raise Refused("", Text("There is no shot to repeat yet. Log the first one."))
         last = log.shots[0].shot
         pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
         again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
@@ -217,7 +221,7 @@ def take_back(database: Database, job_id: int, number: int) -> None:
     with database.transaction() as connection:
         shots.take_back(connection, job_id, number)
         for lot_id, grams in shots.moved_by(connection, number):
-            lots.moved(connection, lot_id, -grams, kind="cast", why="the shot was taken back", shot_id=number)
+            lots.moved(connection, lot_id, -grams, kind="cast", why=Text("the shot was taken back"), shot_id=number)
 
 
 def retire_cavity(database: Database, job_id: int, cavity: int, why: str, *, cause: str = "other") -> None:
@@ -228,7 +232,7 @@ def retire_cavity(database: Database, job_id: int, cavity: int, why: str, *, cau
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "casts")
         if not 1 <= cavity <= cavities_of(opened):
-            raise Refused("cavities", f"This mould has no cavity {cavity}.")
+            raise Refused("cavities", Text("This mould has no cavity {cavity}.", cavity=cavity))
         if why:
             shots.retire(connection, job_id, cavity, why[:200], cause=cause)
         else:
@@ -236,10 +240,10 @@ def retire_cavity(database: Database, job_id: int, cavity: int, why: str, *, cau
 
 
 TRIED: Mapping[str, str] = {
-    "release": "Release",
-    "air": "Air out of the cast",
-    "attitude": "How the mould is held",
-    "other": "Something else",
+    "release": Text("Release"),
+    "air": Text("Air out of the cast"),
+    "attitude": Text("How the mould is held"),
+    "other": Text("Something else"),
 }
 # a mould is under pressure, or tilted, as a whole
 BY_SHOT = frozenset({"air", "attitude"})
@@ -262,19 +266,19 @@ def begin_trial(
     Raises Refused without names for the two, or while another trial runs.
     """
     if about not in TRIED:
-        raise Refused("about", "That is not one of the things to try. Choose again.")
+        raise Refused("about", Text("That is not one of the things to try. Choose again."))
     names = [" ".join(text.split())[:60] for text in (what if about == "other" else TRIED[about], first, second)]
     if about == "air":
         names[1:] = [_school(name) for name in names[1:]]
     if not all(names):
-        raise Refused("what", "Enter what is tried, and a name for each of the two ways.")
+        raise Refused("what", Text("Enter what is tried, and a name for each of the two ways."))
     if names[1].lower() == names[2].lower():
-        raise Refused("second", "The two ways need different names.")
+        raise Refused("second", Text("The two ways need different names."))
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "casts")
         running = shots.trial(connection, opened.job.id)
         if running is not None and running.ended_at is None:
-            raise Refused("what", "A trial runs on this mould already. End it first.")
+            raise Refused("what", Text("A trial runs on this mould already. End it first."))
         values = {
             "about": about,
             "what": names[0],

@@ -2,6 +2,7 @@
 
 from ufrin.actions.job.open_job import opened_at
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import done_steps
 from ufrin.store.connection import Database
 
@@ -15,7 +16,9 @@ def tick(database: Database, job_id: int, key: str, *, done: bool, at_s: float, 
         opened = opened_at(connection, job_id, "casts" if of_cast else "checks")
         asks = opened.casts if of_cast else opened.plan.checks
         if asks is None or key not in {step.key for step in asks.steps}:
-            raise Refused("", "That step is not in the plan any more: the job has changed. Look at what it asks now.")
+            raise Refused(
+                "", Text("That step is not in the plan any more: the job has changed. Look at what it asks now.")
+            )
         if done:
             done_steps.tick(connection, job_id, key, at_s=at_s)
         else:

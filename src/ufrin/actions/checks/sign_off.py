@@ -11,6 +11,7 @@ from ufrin.core.job.sign_off import check_sign_off
 from ufrin.core.pairing.contacts import remedy_of
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import sign_offs
 from ufrin.store.connection import Database
 
@@ -24,7 +25,7 @@ def take_remedy(database: Database, job_id: int, key: str, *, versions: Mapping[
     pair = opened.plan.checks.pair(key) if opened.plan.checks else None
     done = remedy_of(pair) if pair else None
     if done is None:
-        raise Refused("", "There is nothing that can be done here at a click any more. Look at the pair again.")
+        raise Refused("", Text("There is nothing that can be done here at a click any more. Look at the pair again."))
     station, changes = done
     stations.change_station(database, job_id, station, version=versions.get(station, 0), changes=changes)
 
@@ -41,9 +42,11 @@ def sign_off(
         waiting = opened.cast_stops if of_cast else opened.bench_stops(now)
         stop = next((one for one in waiting if one.key == about), None)
         if stop is None:
-            raise Refused("", "That stop is not there any more: the job has changed. Look at what it says now.")
+            raise Refused("", Text("That stop is not there any more: the job has changed. Look at what it says now."))
         if stop.finding is None:
-            raise Refused("", "What can't be calculated can't be signed off. Correct the figure, or clear its field.")
+            raise Refused(
+                "", Text("What can't be calculated can't be signed off. Correct the figure, or clear its field.")
+            )
         reason, who = one_line(reason), one_line(who)[:LONGEST_WHO]
         check_sign_off(reason, who)
         sign_offs.sign(connection, job_id, stop, reason=reason, who=who)

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from ufrin.actions.job import meshes, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.cut_off import NO_READINGS, Part, RemainingPart, remaining_parts
-from ufrin.core.mesh.files import write_stl
+from ufrin.core.mesh.written_files import write_stl
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store.connection import Database
 
 
@@ -25,7 +26,9 @@ def cut_job(database: Database, job_id: int, cut_mm: float | None) -> CutJob:
     opened = stations.open_job(database, job_id, "box")
     form = opened.plan.master.form
     if form is None or form.is_standin:
-        refused = Refused("", "Only a master with a mesh can be cut. Give any other the size of what remains of it.")
+        refused = Refused(
+            "", Text("Only a master with a mesh can be cut. Give any other the size of what remains of it.")
+        )
         return CutJob(opened=opened, cut_mm=cut_mm, refused=refused)
     height_mm = round(form.size_mm[2] / 2, 1) if cut_mm is None else cut_mm
     job = opened.job

@@ -11,6 +11,7 @@ from ufrin.bounded.child import Bounds, BrokeOff, Closing, Stopped, do_apart
 from ufrin.core.job.mesh_work import compare_attitudes, measure_file, rank_pulls
 from ufrin.core.opening.pull_ranking import Ranking
 from ufrin.errors import DatabaseAway, DatabaseBusy, DiskFull, Refused, UfrinError
+from ufrin.language import Text
 from ufrin.store import meshes
 from ufrin.store.connection import Connection, Database
 from ufrin.store.meshes import What
@@ -22,7 +23,7 @@ WORK: Mapping[What, Bounds] = {
     "attitudes": Bounds(time_s=900.0),
     "directions": Bounds(time_s=1800.0),
 }
-BROKE_OFF = "The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again."
+BROKE_OFF = Text("The work broke off twice without an answer. Reduce the model to fewer triangles and upload it again.")
 PATIENCE_S = 60.0
 Save = Callable[[Connection], object]
 Found = TypeVar("Found")

@@ -10,7 +10,7 @@ from ufrin.bounded.child import Bounds, do_apart
 from ufrin.core.box.box_comparison import AttitudeFigures
 from ufrin.core.inputs.master import MasterInputs, SettledMaster
 from ufrin.core.job.mesh_work import measure_file
-from ufrin.core.master.attitudes import Attitude, attitudes, stand
+from ufrin.core.master.attitudes import Attitude, attitudes, stand, words_as_kept
 from ufrin.core.master.master_form import Form, KnownForm, stand_form
 from ufrin.core.master.turned_profiles import direction_vector
 from ufrin.core.mesh.files import UNITS_MM, kind_of
@@ -82,7 +82,9 @@ def compared_attitudes_of(
     return tuple(
         AttitudeFigures(
             attitude=Attitude(
-                up=tuple(one["attitude"]["up"]), words=one["attitude"]["said"], stable=one["attitude"]["stable"]
+                up=tuple(one["attitude"]["up"]),
+                words=words_as_kept(one["attitude"]["said"]),
+                stable=one["attitude"]["stable"],
             ),
             form=KnownForm(one["form"], scale),
             under=UnderAMaster(

@@ -17,6 +17,7 @@ from ufrin.core.master.turned_profiles import direction_vector, parse_direction
 from ufrin.core.opening.point_lists import points_text, tipped
 from ufrin.core.opening.pull_ranking import Ranking, direction_text, rankings
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store.connection import Database
 from ufrin.store.meshes import Work
 
@@ -84,7 +85,7 @@ def tip(database: Database, job_id: int, *, version: int, towards: str, degrees:
     Raises Refused for an unknown side.
     """
     if towards not in {"front", "back", "left", "right"} or not 0 < degrees <= 90:
-        raise Refused("up", "A master is tipped to the front, back, left or right, by up to 90 degrees.")
+        raise Refused("up", Text("A master is tipped to the front, back, left or right, by up to 90 degrees."))
     way = tipped(direction_vector(stations.station_form(database, job_id).job.master.up), towards, degrees)
     stations.change_station(database, job_id, "master", version=version, changes={"up": direction_text(way)})
 
@@ -123,10 +124,12 @@ class Placement:
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS or self.act not in {"move", "take", "auto"} or not 0 <= self.number <= MOST_HOLES:
-            raise Refused("", "That is not something that can be placed. Open the page again.")
+            raise Refused("", Text("That is not something that can be placed. Open the page again."))
         for value in (self.across_mm, self.up_mm, self.deep_mm):
             if value is not None and not -10_000 <= value <= 10_000:
-                raise Refused("", "That place is beyond any mould. Type a distance from the middle, such as 12 mm.")
+                raise Refused(
+                    "", Text("That place is beyond any mould. Type a distance from the middle, such as 12 mm.")
+                )
 
 
 def place(database: Database, job_id: int, *, version: int, placing: Placement) -> None:
@@ -144,8 +147,10 @@ def place(database: Database, job_id: int, *, version: int, placing: Placement) 
     ):
         raise Refused(
             "",
-            "There is nothing to place it in yet: the master needs a mesh or a stand-in, and a key a mould "
-            "in two parts.",
+            Text(
+                "There is nothing to place it in yet: the master needs a mesh or a stand-in, and a "
+                "key a mould in two parts."
+            ),
         )
     field = {"gate": "gates", "vent": "vents", "key": "keys"}[placing.kind]
     if placing.act == "auto":
@@ -174,10 +179,10 @@ def _changed(
     found = list(points)
     if placing.number == 0:
         if placing.act == "take" or len(found) >= MOST_HOLES:
-            raise Refused("", "There is no such one to take away, or there are too many already.")
+            raise Refused("", Text("There is no such one to take away, or there are too many already."))
         return [*found, moved(fresh)]
     if placing.number > len(found):
-        raise Refused("", "It is not there any more. Open the page again.")
+        raise Refused("", Text("It is not there any more. Open the page again."))
     if placing.act == "take":
         del found[placing.number - 1]
     else:

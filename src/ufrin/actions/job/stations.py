@@ -10,6 +10,7 @@ from ufrin.core.inputs.stations import Inputs, Station
 from ufrin.core.weighing.allowance import learn
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.store import jobs, moulds, pours, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.jobs import Job
@@ -39,12 +40,14 @@ def checked_name(name: str) -> str:
     """
     plain = one_line(name)
     if not plain:
-        raise Refused("name", "Give it a name, such as the master's: you will look for it later.")
+        raise Refused("name", Text("Give it a name, such as the master's: you will look for it later."))
     if len(plain) > 120:
         raise Refused(
             "name",
-            f"That name has {len(plain)} characters; 120 is the most. Shorten it and keep the rest for the "
-            "description.",
+            Text(
+                "That name has {plain} characters; 120 is the most. Shorten it and keep the rest for the description.",
+                plain=len(plain),
+            ),
         )
     return plain
 

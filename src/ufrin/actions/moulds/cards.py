@@ -14,6 +14,7 @@ from ufrin.core.moulds.mould_life import LifeCurve, UsedMould, life_curve
 from ufrin.core.moulds.retirement import CARES, CAUSES, SIGNS, Care, Due, MouldState, dues, mould_state
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.store import moulds, schedule, shots, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.moulds import Ancestor, Descendant, MouldDetails, MouldRow, StoredMould, StoredSign, UsualAmount
@@ -186,7 +187,7 @@ def number_of(database: Database, job_id: int) -> int:
     with database.reading() as connection:
         number = moulds.of_job(connection, job_id)
     if number is None:
-        raise Missing("this mould")
+        raise Missing(Text("this mould"))
     return number
 
 
@@ -257,7 +258,7 @@ def _chain(
     # from the first master: each mould shrinks as its rubber does, each cast as its resin does
     first = opened if len(line) == 1 else opened_at(connection, line[0].job_id, "casts")
     size = first.plan.master.size_mm
-    links = [ChainLink(kind="master", name="the first master")]
+    links = [ChainLink(kind="master", name=Text("the first master"))]
     for place, one in enumerate(line):
         of_it = opened if one.id == mould.id else first if place == 0 else opened_at(connection, one.job_id, "casts")
         links.append(
@@ -268,7 +269,9 @@ def _chain(
         resin = of_it.casts.picks.resin if of_it.casts else None
         links.append(
             ChainLink(
-                kind="cast", name=f"cast of {one.name}", shrink_pct=(resin.shrinkage_pct or 0.0) if resin else 0.0
+                kind="cast",
+                name=Text("cast of {name}", name=one.name),
+                shrink_pct=(resin.shrinkage_pct or 0.0) if resin else 0.0,
             )
         )
     return chain(links, max(size) if size else None)
@@ -296,7 +299,7 @@ def save(database: Database, number: int, details: MouldDetails, *, version: int
     """
     with database.transaction() as connection:
         if details.parent_id is not None and moulds.descends(connection, details.parent_id, number):
-            raise Refused("parent_id", "That mould comes from this one itself. Choose another one, or none.")
+            raise Refused("parent_id", Text("That mould comes from this one itself. Choose another one, or none."))
         moulds.save(connection, number, details, version=version)
         keep_expected_life(connection, opened_at(connection, moulds.look(connection, number).job_id, "casts"))
 
@@ -309,11 +312,11 @@ def note_sign(
     Raises Refused for an unknown sign, or a cavity that the mould does not have.
     """
     if sign not in SIGNS:
-        raise Refused("sign", "That is not one of the signs. Choose again.")
+        raise Refused("sign", Text("That is not one of the signs. Choose again."))
     with database.transaction() as connection:
         card = card_of(connection, number)
         if cavity is not None and cavity not in {one.number for one in card.cavities}:
-            raise Refused("cavity", f"This mould has no cavity {cavity}.")
+            raise Refused("cavity", Text("This mould has no cavity {cavity}.", cavity=cavity))
         moulds.add_sign(connection, number, cavity=cavity, sign=sign, note=one_line(note)[:200], photo=photo)
 
 
@@ -336,7 +339,7 @@ def care(database: Database, number: int, what: str) -> None:
     """
     known = next((one for one in CARES if one == what), None)
     if known is None:
-        raise Refused("care", "That is not one of the ways to care for a mould.")
+        raise Refused("care", Text("That is not one of the ways to care for a mould."))
     with database.transaction() as connection:
         moulds.look(connection, number)
         moulds.care(connection, number, known)
@@ -350,7 +353,7 @@ def retire(
     Raises Refused without a cause, or for a cavity that the mould does not have.
     """
     if cause not in CAUSES:
-        raise Refused("cause", "Why is it retired? Choose a cause: it teaches how long moulds last.")
+        raise Refused("cause", Text("Why is it retired? Choose a cause: it teaches how long moulds last."))
     why = one_line(why)[:200]
     with database.transaction() as connection:
         card = card_of(connection, number)
@@ -360,7 +363,7 @@ def retire(
             return
         for cavity in cavities:
             if cavity not in known:
-                raise Refused("cavities", f"This mould has no cavity {cavity}.")
+                raise Refused("cavities", Text("This mould has no cavity {cavity}.", cavity=cavity))
             shots.retire(connection, card.mould.job_id, cavity, why or CAUSES[cause], cause=cause)
 
 

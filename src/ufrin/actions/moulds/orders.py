@@ -15,6 +15,7 @@ from ufrin.core.moulds.run_needs import RunNeed, together
 from ufrin.core.moulds.run_plan import RunPlan, RunWish, plan_run, what_would_do
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import lots, orders
 from ufrin.store.connection import Connection, Database
 from ufrin.store.orders import StoredOrder
@@ -150,7 +151,11 @@ def _needs(connection: Connection, opened: OpenJob, run: RunPlan) -> tuple[RunNe
         for part_of in (one for pour in opened.plan.pours for batch in pour.batches for one in batch):
             have_g = sum(tin.lot.left_g for tin in lots_for(connection, part_of))
             found.append(
-                RunNeed(name=f"{part_of.called}, for new moulds", needed_g=part_of.g * run.moulds, have_g=have_g)
+                RunNeed(
+                    name=Text("{called}, for new moulds", called=part_of.called),
+                    needed_g=part_of.g * run.moulds,
+                    have_g=have_g,
+                )
             )
     return together(found)
 
@@ -162,7 +167,7 @@ def keep(database: Database, number: int, name: str, wish: RunWish) -> int:
     """
     plain = one_line(name)[:120]
     if not plain:
-        raise Refused("name", "What is the order called? Who it is for, or what the pieces are.")
+        raise Refused("name", Text("What is the order called? Who it is for, or what the pieces are."))
     with database.transaction() as connection:
         card = card_of(connection, number)
         return orders.add(

@@ -4,13 +4,14 @@ from ufrin.actions.people import passwords, signing_in, tokens
 from ufrin.actions.people.party import Party, at_work
 from ufrin.actions.people.signing_in import SessionLimits, checked_name, count_try
 from ufrin.errors import NotSignedIn, Refused
+from ufrin.language import Text
 from ufrin.store import accounts, devices, sessions
 from ufrin.store.accounts import ROLES, Account, Role
 from ufrin.store.connection import Connection, Database
 
 OWNER_CODE_S = 24 * 3600.0
 PASSWORD_CODE_S = 3 * 24 * 3600.0
-NO_CODE = "This code is not known, was used already, or is too old. Ask for a new one."
+NO_CODE = Text("This code is not known, was used already, or is too old. Ask for a new one.")
 
 
 def has_owner(database: Database) -> bool:
@@ -47,15 +48,15 @@ def enter_owner(
     """
     name = checked_name(name)
     _check_passwords(name, password, again)
-    count_try(database, name="owner's code", address=address)
+    count_try(database, name=Text("owner's code"), address=address)
     hashed, token = passwords.hashed(password), tokens.new_token()
     with at_work(Party(who="owner", name=name)), database.transaction() as connection:
         if devices.use_code(connection, tokens.code_hash(code), "owner") is None:
-            raise Refused("code", "This is not the code that the terminal shows. Type it as it is there.")
+            raise Refused("code", Text("This is not the code that the terminal shows. Type it as it is there."))
         if accounts.has_owner(connection):
-            raise Refused("", "There is an owner already. Sign in, or ask the owner for an account.")
+            raise Refused("", Text("There is an owner already. Sign in, or ask the owner for an account."))
         account_id = accounts.add(connection, name=name, role="owner", hashed=hashed)
-        sessions.forget_failures(connection, name="owner's code", address=address)
+        sessions.forget_failures(connection, name=Text("owner's code"), address=address)
         signing_in.begin(connection, token, account_id, program=program, limits=limits)
     return token
 
@@ -64,6 +65,14 @@ def every(database: Database) -> list[Account]:
     """List everybody who has an account."""
     with database.reading() as connection:
         return accounts.every(connection)
+
+
+def account_of(database: Database, party: Party) -> int | None:
+    """Return the account of whoever is at work: signed in, or standing at a tablet; None where it is not known."""
+    if party.account_id is not None or not party.stands:
+        return party.account_id
+    with database.reading() as connection:
+        return accounts.called(connection, party.stands)
 
 
 def add(database: Database, party: Party, *, name: str, role: str, own_password: str) -> tuple[int, str]:
@@ -82,7 +91,7 @@ def new_code(database: Database, party: Party, account_id: int) -> str:
     """Make a new code with which somebody chooses a password; the one they had works until then."""
     with database.transaction() as connection:
         if accounts.one(connection, account_id).ended_at is not None:
-            raise Refused("", "This person may not sign in any more. Take that back first.")
+            raise Refused("", Text("This person may not sign in any more. Take that back first."))
         return _password_code(connection, account_id, party)
 
 
@@ -160,17 +169,17 @@ def take_back(database: Database, party: Party, account_id: int) -> str:
 
 def _must_keep_an_owner(connection: Connection, account_id: int) -> None:
     if accounts.one(connection, account_id).role == "owner" and not accounts.has_another_owner(connection, account_id):
-        raise Refused("role", "There would be no owner left who can sign in. Make somebody else owner first.")
+        raise Refused("role", Text("There would be no owner left who can sign in. Make somebody else owner first."))
 
 
 def _checked_role(role: str) -> Role:
     for known in ROLES:
         if role == known:
             return known
-    raise Refused("role", "That is not one of the roles. Choose again.")
+    raise Refused("role", Text("That is not one of the roles. Choose again."))
 
 
 def _check_passwords(name: str, password: str, again: str) -> None:
     passwords.check_new(password, name=name)
     if password != again:
-        raise Refused("again", "The two are not the same. Type the password once more.")
+        raise Refused("again", Text("The two are not the same. Type the password once more."))

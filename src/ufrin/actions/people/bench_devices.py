@@ -6,15 +6,16 @@ from ufrin.actions.people import tokens
 from ufrin.actions.people.party import Party, at_work
 from ufrin.actions.people.signing_in import checked_name, count_try
 from ufrin.errors import NotSignedIn, Refused
+from ufrin.language import Text
 from ufrin.store import accounts, devices, sessions
 from ufrin.store.connection import Database
 from ufrin.store.devices import Device
 
 JOIN_CODE_S = 120.0
-EXAMPLE = "Bench by the window"
-NO_CODE = (
-    "This code was used already, or is older than two minutes. Show a new one on the page Devices, and scan it with "
-    "the tablet."
+EXAMPLE = Text("Bench by the window")
+NO_CODE = Text(
+    "This code was used already, or is older than two minutes. Show a new one on the page "
+    "Devices, and scan it with the tablet."
 )
 
 
@@ -65,7 +66,7 @@ def join(database: Database, *, code: str, name: str, address: str) -> str:
     Raises NotSignedIn when the code may not be used any more; Refused for a name that can't be kept; TooManyTries.
     """
     name = checked_name(name, example=EXAMPLE)
-    count_try(database, name="device's code", address=address)
+    count_try(database, name=Text("device's code"), address=address)
     token, hashed = tokens.new_token(), tokens.code_hash(code)
     with database.reading() as connection:
         shown = devices.code(connection, hashed, "device")
@@ -78,13 +79,13 @@ def join(database: Database, *, code: str, name: str, address: str) -> str:
         if used.account_id is not None and accounts.one(connection, used.account_id).ended_at is not None:
             raise NotSignedIn(NO_CODE)
         devices.join(connection, name=name, kind="bench", token_hash=tokens.hash_of(token), joined_by=used.made_by)
-        sessions.forget_failures(connection, name="device's code", address=address)
+        sessions.forget_failures(connection, name=Text("device's code"), address=address)
     return token
 
 
 def add_script(database: Database, party: Party, *, name: str) -> str:
     """Let a script read the interface, and return its key, which is shown once."""
-    name, token = checked_name(name, example="Price list"), tokens.new_token()
+    name, token = checked_name(name, example=Text("Price list")), tokens.new_token()
     with database.transaction() as connection:
         devices.join(connection, name=name, kind="script", token_hash=tokens.hash_of(token), joined_by=party.name)
     return token
@@ -108,8 +109,8 @@ def stand(database: Database, party: Party, who: str) -> None:
     Raises Refused for somebody who may not weigh.
     """
     if party.device_id is None:
-        raise Refused("who", "Who is at work is known here by their account.")
+        raise Refused("who", Text("Who is at work is known here by their account."))
     with database.transaction() as connection:
         if who and who not in accounts.names_at_bench(connection):
-            raise Refused("who", "Nobody of this name may weigh here. Choose a name from the list.")
+            raise Refused("who", Text("Nobody of this name may weigh here. Choose a name from the list."))
         devices.stands(connection, party.device_id, who)

@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from ufrin.language import Text
 from ufrin.store.connection import doer
 
 Who = Literal["owner", "maker", "reader", "bench", "script", "nobody"]
@@ -59,7 +60,7 @@ class Party:
     @property
     def doer(self) -> str:
         """As it is kept with each change."""
-        return f"{self.stands} at {self.name}" if self.stands else self.name
+        return Text("{stands} at {name}", stands=self.stands, name=self.name) if self.stands else self.name
 
 
 NOBODY = Party(who="nobody")

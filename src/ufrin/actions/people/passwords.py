@@ -5,6 +5,7 @@ from functools import cache
 from pwdlib import PasswordHash
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SHORTEST, LONGEST = 12, 128
 LEAST_SCORE = 3  # of 0 to 4, by the estimate of zxcvbn (Wheeler, 2016): more than 10^8 guesses
@@ -14,7 +15,7 @@ _HASHER = PasswordHash.recommended()
 
 @cache
 def _hash_of_nobody() -> str:
-    return _HASHER.hash("the password of somebody who is not there")
+    return _HASHER.hash(Text("the password of somebody who is not there"))
 
 
 def hashed(password: str) -> str:
@@ -41,12 +42,17 @@ def check_new(password: str, *, name: str, field: str = "password") -> None:
     if not SHORTEST <= len(password) <= LONGEST:
         raise Refused(
             field,
-            f"A password has {SHORTEST} to {LONGEST} characters. A few words that do not belong together are easy to "
-            "keep in mind.",
+            Text(
+                "A password has {shortest} to {longest} characters. A few words that do not belong "
+                "together are easy to keep in mind.",
+                shortest=SHORTEST,
+                longest=LONGEST,
+            ),
         )
     from zxcvbn import zxcvbn  # noqa: PLC0415 - its lists take a moment to load
 
     if int(zxcvbn(password[:SCORED], user_inputs=[name, *name.split(), "ufrin"])["score"]) < LEAST_SCORE:
         raise Refused(
-            field, "This password is easy to guess. Take a few words that do not belong together, without your name."
+            field,
+            Text("This password is easy to guess. Take a few words that do not belong together, without your name."),
         )

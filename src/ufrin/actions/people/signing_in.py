@@ -8,6 +8,7 @@ import structlog
 from ufrin.actions.people import passwords, tokens
 from ufrin.actions.people.party import NOBODY, Party
 from ufrin.errors import NotSignedIn, Refused, TooManyTries
+from ufrin.language import Text
 from ufrin.store import accounts, devices, sessions
 from ufrin.store.connection import Connection, Database
 from ufrin.store.sessions import Session
@@ -39,7 +40,14 @@ def checked_name(typed: str, *, field: str = "name", example: str = "") -> str:
     """
     name = plain_name(typed)
     if not 1 <= len(name) <= LONGEST_NAME or not name.isprintable():
-        raise Refused(field, f"A name has 1 to {LONGEST_NAME} characters{f', such as {example}' if example else ''}.")
+        raise Refused(
+            field,
+            Text(
+                "A name has 1 to {longest_name} characters{example}.",
+                longest_name=LONGEST_NAME,
+                example=Text(", such as {example}", example=example) if example else "",
+            ),
+        )
     return name
 
 
@@ -56,7 +64,9 @@ def sign_in(database: Database, *, name: str, password: str, address: str, progr
     right, anew = passwords.is_right(password, found[1] if found else "")
     if not (right and found):
         log.warning("somebody could not sign in", address=address)
-        raise NotSignedIn("The name or the password is not right. Check both, with their capitals, then try again.")
+        raise NotSignedIn(
+            Text("The name or the password is not right. Check both, with their capitals, then try again.")
+        )
     token = tokens.new_token()
     with database.transaction() as connection:
         sessions.forget_failures(connection, name=tried, address=address)
@@ -154,11 +164,11 @@ def change_password(database: Database, party: Party, *, old: str, new: str, aga
     Raises TooManyTries.
     """
     if party.account_id is None:
-        raise Refused("old", "Nobody is signed in here, so there is no password to change.")
+        raise Refused("old", Text("Nobody is signed in here, so there is no password to change."))
     check_own_password(database, party, old, field="old")
     passwords.check_new(new, name=party.name, field="new")
     if new != again:
-        raise Refused("again", "The two are not the same. Type the new password once more.")
+        raise Refused("again", Text("The two are not the same. Type the new password once more."))
     hashed = passwords.hashed(new)
     with database.transaction() as connection:
         accounts.set_password(connection, party.account_id, hashed)
@@ -177,6 +187,6 @@ def check_own_password(database: Database, party: Party, password: str, *, field
     tried = f"#{party.account_id}"
     count_try(database, name=tried, address=tried)
     if not passwords.is_right(password, kept)[0]:
-        raise Refused(field, "This is not your password. Type the one that you sign in with.")
+        raise Refused(field, Text("This is not your password. Type the one that you sign in with."))
     with database.transaction() as connection:
         sessions.forget_failures(connection, name=tried, address=tried)

@@ -8,6 +8,7 @@ from pathlib import Path
 import structlog
 
 from ufrin.errors import Missing, Refused, UfrinError
+from ufrin.language import Text
 from ufrin.store import backup_file, backups, workshop_settings
 from ufrin.store.backups import Backup, Standing
 from ufrin.store.connection import Database
@@ -44,9 +45,12 @@ def wish(database: Database, *, kept: int | None, wish_days: int | None) -> None
     Raises Refused.
     """
     if kept is None or not 1 <= kept <= MOST_KEPT:
-        raise Refused("kept", f"Keep between 1 and {MOST_KEPT} backups.")
+        raise Refused("kept", Text("Keep between 1 and {most_kept} backups.", most_kept=MOST_KEPT))
     if wish_days is None or not 0 <= wish_days <= MOST_WISHED_DAYS:
-        raise Refused("wish_days", f"Between 0 and {MOST_WISHED_DAYS} days; 0 asks for no warning.")
+        raise Refused(
+            "wish_days",
+            Text("Between 0 and {most_wished_days} days; 0 asks for no warning.", most_wished_days=MOST_WISHED_DAYS),
+        )
     with database.transaction() as connection:
         backups.wish(connection, kept=kept, wish_days=wish_days)
 
@@ -106,7 +110,7 @@ def back_up(database: Database, folder: Path, now: datetime) -> str:
         for name in spare.values():
             (folder / Path(name).name).unlink(missing_ok=True)
         backups.forget(connection, spare.keys())
-    return f"{manifest.rows} rows, {size} bytes"
+    return Text("{rows} rows, {size} bytes", rows=manifest.rows, size=size)
 
 
 def file_of(database: Database, number: int, folder: Path) -> Path:
@@ -117,5 +121,5 @@ def file_of(database: Database, number: int, folder: Path) -> Path:
     with database.reading() as connection:
         file = folder / Path(backups.one(connection, number).file).name
     if not file.is_file():
-        raise Missing("the file of this backup")
+        raise Missing(Text("the file of this backup"))
     return file

@@ -9,6 +9,7 @@ from ufrin.actions.job import meshes as job_meshes
 from ufrin.actions.shop import safety_sheets
 from ufrin.core.weighing.bench_state import bench_state
 from ufrin.errors import Refused, UfrinError
+from ufrin.language import Text
 from ufrin.store import jobs, parcel_file, parcels, pours
 from ufrin.store.connection import Connection, Database
 from ufrin.store.parcel_file import Parcel
@@ -75,7 +76,9 @@ def look(database: Database, number: int) -> Incoming:
         try:
             return _incoming(connection, number, parcel)
         except (KeyError, TypeError, ValueError) as error:
-            raise Refused("file", "This export file lacks something that every one has. Export it again.") from error
+            raise Refused(
+                "file", Text("This export file lacks something that every one has. Export it again.")
+            ) from error
 
 
 def _incoming(connection: Connection, number: int, parcel: Parcel) -> Incoming:
@@ -167,7 +170,7 @@ def bring_in(
         return made
     except (KeyError, TypeError, ValueError, AttributeError) as error:
         raise Refused(
-            "file", "This export file holds something that can't be read, so nothing was imported."
+            "file", Text("This export file holds something that can't be read, so nothing was imported.")
         ) from error
 
 
@@ -177,7 +180,10 @@ def _take_meshes(database: Database, parcel: Parcel) -> None:
         data = parcel.files[row["data"]]
         if job_meshes.take_in(database, str(row["name"]), data) != row["hash"]:
             raise Refused(
-                "file", f"The mesh {str(row['name'])[:80]} of this export file is not the one that its job names."
+                "file",
+                Text(
+                    "The mesh {name} of this export file is not the one that its job names.", name=str(row["name"])[:80]
+                ),
             )
 
 
@@ -236,7 +242,7 @@ class _Unpacking:
             found = f"{name[: LONGEST_NAME - len(more) - 1]} {more}"
             if parcels.named_alike(self._connection, table, found) is None:
                 return found
-        raise Refused("file", f"There are too many things called {name} already.")
+        raise Refused("file", Text("There are too many things called {name} already.", name=name))
 
     def _put_jobs(self, again: frozenset[int]) -> dict[int, str]:
         made = {}
@@ -244,7 +250,7 @@ class _Unpacking:
             here = parcels.same_job(self._connection, str(row["name"]), str(row["created_at"]))
             if here is not None and row["id"] not in again:
                 # others in the parcel may be boxed with it; what belongs to it stays behind
-                self._numbers.setdefault("jobs already here", {})[row["id"]] = here
+                self._numbers.setdefault(Text("jobs already here"), {})[row["id"]] = here
                 continue
             number = self._put(_JOB, row)
             if number is not None:
@@ -258,10 +264,12 @@ class _Unpacking:
                 held[column] = self._files[values.pop(column)]
         taken_back_at = values.pop("taken_back_at", None) if table.name == "shots" else None
         if "doer" in values:
-            values["doer"] = f"{values['doer'] or 'somebody'}, imported by {self._by or 'somebody'}"
+            values["doer"] = Text(
+                "{doer}, imported by {by}", doer=values["doer"] or "somebody", by=self._by or "somebody"
+            )
         numbers = self._numbers
         if table.name in {"stations", "earlier_inputs"}:
-            numbers = {**numbers, "jobs": {**numbers.get("jobs already here", {}), **numbers.get("jobs", {})}}
+            numbers = {**numbers, "jobs": {**numbers.get(Text("jobs already here"), {}), **numbers.get("jobs", {})}}
             if values["job_id"] not in self._numbers.get("jobs", {}):
                 return None
         number = parcels.put(self._connection, table, values, numbers, held)
@@ -280,7 +288,9 @@ class _Unpacking:
             for pour in pours.of_job(self._connection, job_id):
                 bench_state(pour.plan, pour.entries, pour.room)
         except (UfrinError, KeyError, TypeError, ValueError, AttributeError, IndexError, ZeroDivisionError) as error:
-            raise Refused("file", "A job in this export file can't be read here, so nothing was imported.") from error
+            raise Refused(
+                "file", Text("A job in this export file can't be read here, so nothing was imported.")
+            ) from error
 
 
 def plain_values(differing: tuple[tuple[str, object, object], ...]) -> list[tuple[str, Any, Any]]:

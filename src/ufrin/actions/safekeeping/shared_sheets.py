@@ -3,6 +3,7 @@
 from ufrin.actions.people import tokens
 from ufrin.actions.people.signing_in import checked_name
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import shared_sheets
 from ufrin.store.connection import Database
 from ufrin.store.shared_sheets import SharedSheet
@@ -17,7 +18,7 @@ def share(database: Database, job_id: int, *, for_whom: str, days: int | None, b
     """
     name = checked_name(for_whom, field="for_whom")
     if days is None or not 1 <= days <= MOST_DAYS:
-        raise Refused("days", f"A sheet is shared for 1 to {MOST_DAYS} days.")
+        raise Refused("days", Text("A sheet is shared for 1 to {most_days} days.", most_days=MOST_DAYS))
     secret = tokens.new_token()
     with database.transaction() as connection:
         shared_sheets.share(connection, tokens.hash_of(secret), job_id, for_whom=name, made_by=by, days=days)

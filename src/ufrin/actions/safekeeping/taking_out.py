@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from ufrin.errors import Missing
+from ufrin.language import Text
 from ufrin.store import jobs, moulds, parcel_file, parcels
 from ufrin.store.connection import Connection, Database
 from ufrin.store.parcel_tables import OWN_RULES, SHELF, WITH_JOBS, WITH_SHELF, ParcelTable
@@ -75,7 +76,7 @@ def _parcel(
     packing = _Packing(connection)
     found = parcels.rows_of(connection, "jobs", "id", whole)
     if not found and what != "everything":
-        raise Missing("this job")
+        raise Missing(Text("this job"))
     packing.tables["jobs"] = [row for row, _ in found]
     for table in WITH_JOBS:
         owner = table.refs[table.of]

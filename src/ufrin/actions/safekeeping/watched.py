@@ -4,6 +4,7 @@ from pathlib import Path
 
 from ufrin.actions.safekeeping.disk_room import disk_room
 from ufrin.errors import DatabaseAway, DatabaseBusy
+from ufrin.language import Text
 from ufrin.store import backups
 from ufrin.store.connection import Database
 
@@ -15,9 +16,9 @@ def health(database: Database, folder: Path) -> dict[str, str]:
     """
     with database.reading() as connection:
         state = backups.state(connection)
-    told = {"database": "up", "workers": "at work" if state and state.is_worked_on else "none at work"}
+    told = {"database": "up", "workers": Text("at work") if state and state.is_worked_on else Text("none at work")}
     room = disk_room(folder, backup_bytes=state.newest_bytes if state else 0)
-    return told | ({"disk": "nearly full"} if room and room.is_nearly_full else {})
+    return told | ({"disk": Text("nearly full")} if room and room.is_nearly_full else {})
 
 
 def gauges(database: Database, folder: Path) -> dict[str, tuple[str, float]]:
@@ -30,16 +31,16 @@ def gauges(database: Database, folder: Path) -> dict[str, tuple[str, float]]:
         state = None
     room = disk_room(folder, backup_bytes=state.newest_bytes if state else 0)
     if room:
-        found["ufrin_disk_free_bytes"] = ("Free on the disk of the backups.", room.free_bytes)
-        found["ufrin_disk_nearly_full"] = ("1 when less is free than ought to be.", float(room.is_nearly_full))
-    found["ufrin_database_up"] = ("1 while the database answers.", float(state is not None))
+        found["ufrin_disk_free_bytes"] = (Text("Free on the disk of the backups."), room.free_bytes)
+        found["ufrin_disk_nearly_full"] = (Text("1 when less is free than ought to be."), float(room.is_nearly_full))
+    found["ufrin_database_up"] = (Text("1 while the database answers."), float(state is not None))
     if state:
-        found["ufrin_database_bytes"] = ("Size of the record book.", state.bytes)
-        found["ufrin_queue_waiting"] = ("Work that waits for a worker.", state.waiting)
-        found["ufrin_queue_failed"] = ("Work that a worker could not do.", state.failed)
-        found["ufrin_workers_at_work"] = ("1 while any worker shows itself.", float(state.is_worked_on))
-        found["ufrin_sessions"] = ("Sessions that have not ended.", state.sessions)
-        found["ufrin_devices"] = ("Devices and scripts that have joined.", state.devices)
+        found["ufrin_database_bytes"] = (Text("Size of the record book."), state.bytes)
+        found["ufrin_queue_waiting"] = (Text("Work that waits for a worker."), state.waiting)
+        found["ufrin_queue_failed"] = (Text("Work that a worker could not do."), state.failed)
+        found["ufrin_workers_at_work"] = (Text("1 while any worker shows itself."), float(state.is_worked_on))
+        found["ufrin_sessions"] = (Text("Sessions that have not ended."), state.sessions)
+        found["ufrin_devices"] = (Text("Devices and scripts that have joined."), state.devices)
         if state.backup_age_s is not None:
-            found["ufrin_backup_age_seconds"] = ("Since the newest good backup.", state.backup_age_s)
+            found["ufrin_backup_age_seconds"] = (Text("Since the newest good backup."), state.backup_age_s)
     return found

@@ -1,7 +1,7 @@
 """The plan of the shop: made at once, searched for by a worker, taken or looked at first, and moved by hand."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ufrin.actions.job import long_work
 from ufrin.actions.schedule.shop_work import ShopWork, gather
@@ -15,6 +15,7 @@ from ufrin.core.schedule.plan_findings import plan_findings, unattended_findings
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Work
 from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text, english
 from ufrin.store import schedule
 from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import PlanKind, Search, StoredPlan
@@ -78,8 +79,8 @@ def look(database: Database, now: Moment) -> PlanPage:
     own = _findings(shop, _as_placed(shop, shown)) if shown and not refused_text else ()
     return PlanPage(
         shop=shop,
-        plan=taken,
-        proposed=proposed,
+        plan=taken and _in_words(shop, taken),
+        proposed=proposed and _in_words(shop, proposed),
         touched=touched(taken, proposed) if taken and proposed else (),
         search=search,
         findings=worst_first((*shop.findings, *own)),
@@ -89,10 +90,27 @@ def look(database: Database, now: Moment) -> PlanPage:
     )
 
 
+def _in_words(shop: ShopWork, plan: DayPlan) -> DayPlan:
+    """Name the steps and things of a plan as they are called now, so that each reader has them in his language."""
+    steps, things = shop.work.by_key(), {english(one.called): one.called for one in shop.work.things}
+    return replace(
+        plan,
+        steps=tuple(
+            replace(
+                one,
+                label=steps[one.key].called if one.key in steps else one.label,
+                job=shop.places[one.key].group if one.key in shop.places else one.job,
+                uses=tuple(things.get(thing, thing) for thing in one.uses),
+            )
+            for one in plan.steps
+        ),
+    )
+
+
 def _findings(shop: ShopWork, plan: SchedulePlan) -> tuple[Finding, ...]:
     if not plan.placed:
         return ()
-    hot = {f"equipment:{one.id}": f"the {one.name}" for one in shop.equipment if one.kind in HOT_OR_PRESSED}
+    hot = {f"equipment:{one.id}": one.name for one in shop.equipment if one.kind in HOT_OR_PRESSED}
     return (*plan_findings(shop.work, plan), *unattended_findings(shop.work, plan, hot))
 
 
@@ -139,7 +157,7 @@ def _is_overdue(plan: DayPlan | None, now: Moment) -> bool:
 
 def _day_plan(shop: ShopWork, plan: SchedulePlan) -> DayPlan:
     steps, names = shop.work.by_key(), {str(one.id): one.name for one in shop.people}
-    things = {one.key: one.called.removeprefix("the ") for one in shop.work.things}
+    things = {one.key: one.called for one in shop.work.things}
     listed = longest_tail_first(shop.work)
     found = []
     for one in plan.placed:
@@ -242,7 +260,7 @@ def search(database: Database, fingerprint: str, now: Moment) -> str:
     except Stopped:
         return "changed"
     except (BrokeOff, Busy):  # whoever looks at the plan asks for it again
-        return "broke off"
+        return Text("broke off")
     except Refused as refused:
         with database.transaction() as connection:
             schedule.finish(connection, fingerprint, str(refused))

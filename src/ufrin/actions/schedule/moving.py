@@ -13,6 +13,7 @@ from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.first_plan import first_plan
 from ufrin.core.schedule.steps import Step, Work, Worker
 from ufrin.errors import Refused
+from ufrin.language import DateText, Text
 from ufrin.store import schedule
 from ufrin.store.connection import Database
 
@@ -32,9 +33,9 @@ def read_moment(shop: ShopWork, typed: str, field: str) -> float:
         else:
             at_s = datetime.fromisoformat(typed.strip()).replace(tzinfo=shop.workshop.zone).timestamp()
     except (ValueError, OverflowError) as error:
-        raise Refused(field, "Type a day and a time such as 2026-12-04 15:00.") from error
+        raise Refused(field, Text("Type a day and a time such as 2026-12-04 15:00.")) from error
     if not 0 < at_s < LAST_S:
-        raise Refused(field, "That is in a year that nobody plans for. Check the date.")
+        raise Refused(field, Text("That is in a year that nobody plans for. Check the date."))
     return at_s
 
 
@@ -54,12 +55,12 @@ def put(database: Database, key: str, *, typed: str, person: str, now: Moment) -
     step = _movable(shop, key)
     begins_s = 60 * int(read_moment(shop, typed, "begins") // 60)
     if begins_s < shop.start_s:
-        raise Refused("begins", "That time is past. Choose one that is still to come, or tick the step off.")
+        raise Refused("begins", Text("That time is past. Choose one that is still to come, or tick the step off."))
     if begins_s > shop.start_s + FURTHEST_S:
-        raise Refused("begins", "That is more than 80 days ahead, further than the plan looks. Check the date.")
+        raise Refused("begins", Text("That is more than 80 days ahead, further than the plan looks. Check the date."))
     people = {str(one.id) for one in shop.people}
     if person and person not in people:
-        raise Refused("person", "That person does not work here any more. Choose another.")
+        raise Refused("person", Text("That person does not work here any more. Choose another."))
     by = person if person and step.attended_s else step.person
     moved = replace(step, begins_s=begins_s - shop.start_s, person=by)
     steps = tuple(moved if one.key == key else one for one in shop.work.steps)
@@ -71,9 +72,9 @@ def put(database: Database, key: str, *, typed: str, person: str, now: Moment) -
 def _movable(shop: ShopWork, key: str) -> Step:
     step = shop.work.by_key().get(key)
     if step is None:
-        raise Refused("step", "That step is not on the plan any more. Look at the plan again.")
+        raise Refused("step", Text("That step is not on the plan any more. Look at the plan again."))
     if step.is_under_way:
-        raise Refused("step", f"“{step.called}” has begun already, so it stays where it is.")
+        raise Refused("step", Text("“{called}” has begun already, so it stays where it is.", called=step.called))
     return step
 
 
@@ -83,17 +84,20 @@ def _check_it_fits(shop: ShopWork, work: Work, moved: Step) -> None:
         at = datetime.fromtimestamp(shop.start_s + ready_s, shop.workshop.zone)
         raise Refused(
             "begins",
-            f"“{moved.called}” can't begin then: “{last.called}” comes before it, and is not done before "
-            f"{at:%a %-d %b %H:%M}. Choose a later time.",
+            Text(
+                "“{called}” can't begin then: “{called2}” comes before it, and is not done before "
+                "{at}. Choose a later time.",
+                called=moved.called,
+                called2=last.called,
+                at=DateText(at, "weekday", "%H:%M"),
+            ),
         )
     able = [one for one in work.people if moved.person in {None, one.key}]
     if moved.attended_s and not any(_works(one, moved) for one in able):
-        who = next((one.name for one in shop.people if str(one.id) == moved.person), "Nobody")
-        raise Refused(
-            "begins",
-            f"{who} {'does not work' if moved.person else 'works'} then for as long as “{moved.called}” takes. Choose "
-            "a time within working hours.",
-        )
+        why = Text("Nobody works then for as long as “{called}” takes.", called=moved.called)
+        if who := next((one.name for one in shop.people if str(one.id) == moved.person), ""):
+            why = Text("{who} does not work then for as long as “{called}” takes.", who=who, called=moved.called)
+        raise Refused("begins", Text("{why} Choose a time within working hours.", why=why))
     if first_plan(work) is None:  # that does not mean that there is none
         do_apart(best_plan, APART, None, work, AT_ONCE)
 
@@ -135,10 +139,10 @@ def tick(database: Database, key: str, *, typed: str, now: Moment) -> None:
     shop = gather(database, now)
     place = shop.places.get(key)
     if place is None:
-        raise Refused("step", "That step is not on the plan any more. Look at the plan again.")
+        raise Refused("step", Text("That step is not on the plan any more. Look at the plan again."))
     at_s = read_moment(shop, typed, "at") if typed.strip() else now.wall_s
     if at_s > now.wall_s + 60:
-        raise Refused("at", "That time is still to come. When was it done?")
+        raise Refused("at", Text("That time is still to come. When was it done?"))
     if place.other_work is not None:
         with database.transaction() as connection:
             schedule.finish_other_work(connection, place.other_work, at_s=at_s)
@@ -147,7 +151,7 @@ def tick(database: Database, key: str, *, typed: str, now: Moment) -> None:
     elif place.tick and place.href_job is not None:
         sequence.tick(database, place.href_job, place.tick, done=True, at_s=at_s)
     else:
-        raise Refused("step", "That step follows from what is done at the bench or logged. Go on there.")
+        raise Refused("step", Text("That step follows from what is done at the bench or logged. Go on there."))
     free(database, key)
 
 
@@ -157,7 +161,7 @@ def take_tick_back(database: Database, key: str, now: Moment) -> None:
     Raises Refused where it was not.
     """
     if key not in {one.key for one in gather(database, now).done}:
-        raise Refused("step", "That step was not ticked off today. Look at the plan again.")
+        raise Refused("step", Text("That step was not ticked off today. Look at the plan again."))
     kind, number, own = key.split(":", 2)
     if kind == "other":
         with database.transaction() as connection:

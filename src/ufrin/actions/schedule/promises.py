@@ -15,6 +15,7 @@ from ufrin.core.clocks.sequence import SequenceStep
 from ufrin.core.schedule.promise import LearntTimes, learn_times, promise
 from ufrin.core.schedule.steps import SchedulePlan, Step, Thing, Work
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import jobs, moulds, schedule
 from ufrin.store.connection import Connection, Database
 
@@ -87,14 +88,16 @@ def _another_mould(
 ) -> tuple[str, tuple[Step, ...], Thing | None]:
     number = read_number(job)
     if number is None:
-        raise Refused("job", "Like which job? Choose one.")
+        raise Refused("job", Text("Like which job? Choose one."))
     opened = opened_at(connection, number, "checks")
     dated = sequence.dated(replace(opened, records=(), done_at_s={}), now)
     fresh = [_afresh(one.step) for one in dated.steps]
     steps = steps_of_job(opened, fresh, f"job:{NEW}", wish_s=None, shop=(things_by_kind(shop.equipment), shop.start_s))
     if not steps:
-        raise Refused("job", "What that job pours is not known yet. Choose one whose Rubber station is filled in.")
-    return f"Another mould like {opened.job.name}", steps, None
+        raise Refused(
+            "job", Text("What that job pours is not known yet. Choose one whose Rubber station is filled in.")
+        )
+    return Text("Another mould like {name}", name=opened.job.name), steps, None
 
 
 def _afresh(step: SequenceStep) -> SequenceStep:
@@ -104,19 +107,24 @@ def _afresh(step: SequenceStep) -> SequenceStep:
 def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tuple[str, tuple[Step, ...], Thing | None]:
     mould, pieces = read_number(typed.get("mould", "")), read_number(typed.get("pieces", ""))
     if mould is None:
-        raise Refused("mould", "In which mould? Choose one.")
+        raise Refused("mould", Text("In which mould? Choose one."))
     if pieces is None or not 1 <= pieces <= MOST_PIECES:
-        raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
+        raise Refused("pieces", Text("How many pieces? Between 1 and {most_pieces}.", most_pieces=MOST_PIECES))
     card = card_of(connection, mould)
     if not card.is_usable:
-        raise Refused("mould", "That mould can't be cast in any more. Choose another.")
+        raise Refused("mould", Text("That mould can't be cast in any more. Choose another."))
     usual = orders.usual_wish(card)
     shots = ceil(pieces / (1 - usual.flawed_pct / 100) / usual.cavities)
     if shots > MOST_SHOTS:
         raise Refused(
-            "pieces", f"That takes {shots} shots, and at most {MOST_SHOTS} are planned ahead. Plan a run on its card."
+            "pieces",
+            Text(
+                "That takes {shots} shots, and at most {most_shots} are planned ahead. Plan a run on its card.",
+                shots=shots,
+                most_shots=MOST_SHOTS,
+            ),
         )
-    thing = Thing(key=f"mould:{card.mould.job_id}", label=f"the mould of {card.opened.job.name}")
+    thing = Thing(key=f"mould:{card.mould.job_id}", label=Text("mould of {name}", name=card.opened.job.name))
     key, name = f"order:{NEW}", card.opened.job.name
     steps = tuple(
         replace(

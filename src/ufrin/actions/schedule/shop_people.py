@@ -7,6 +7,7 @@ from datetime import UTC, date, datetime
 from ufrin.actions.schedule.working_time import read_hours, say_hours
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import schedule, workshop_settings
 from ufrin.store.connection import Database
 from ufrin.store.schedule import EQUIPMENT_KINDS, DaysOff, Equipment, OtherWork, Person, ShopHours
@@ -49,9 +50,9 @@ def change_hours(database: Database, *, hours: str, days: Sequence[int], hour_co
     """
     read = read_hours(hours)
     if not days or not set(days) <= set(range(1, 8)):
-        raise Refused("days", "On which days does the shop work? Choose at least one.")
+        raise Refused("days", Text("On which days does the shop work? Choose at least one."))
     if not 0 <= hour_cost < 1e6:
-        raise Refused("hour_cost", "What an hour costs is 0 or more.")
+        raise Refused("hour_cost", Text("What an hour costs is 0 or more."))
     with database.transaction() as connection:
         schedule.save_hours(connection, hours=say_hours(read), days=sorted(set(days)), hour_cost=hour_cost)
 
@@ -63,11 +64,13 @@ def save_person(database: Database, number: int | None, *, name: str, hours: str
     """
     plain = one_line(name)[:60]
     if not plain:
-        raise Refused("name", "What is this person called?")
+        raise Refused("name", Text("What is this person called?"))
     own = say_hours(read_hours(hours)) if hours.strip() else ""
     with database.transaction() as connection:
         if number is None and len(schedule.people(connection)) >= MOST_PEOPLE:
-            raise Refused("name", f"The plan shares work out among at most {MOST_PEOPLE} people.")
+            raise Refused(
+                "name", Text("The plan shares work out among at most {most_people} people.", most_people=MOST_PEOPLE)
+            )
         schedule.save_person(connection, number, name=plain, hours=own, days=sorted(set(days)))
 
 
@@ -80,14 +83,14 @@ def add_days_off(database: Database, *, person_id: int | None, first: str, last:
         first_day = date.fromisoformat(first.strip())
         last_day = date.fromisoformat(last.strip()) if last.strip() else first_day
     except ValueError as error:
-        raise Refused("first_day", "Type a day such as 2026-12-24.") from error
+        raise Refused("first_day", Text("Type a day such as 2026-12-24.")) from error
     if last_day < first_day:
-        raise Refused("last_day", "The last day off is before the first. Change one of them.")
+        raise Refused("last_day", Text("The last day off is before the first. Change one of them."))
     if (last_day - first_day).days > LONGEST_OFF_DAYS:
-        raise Refused("last_day", "That is more than a year off. Check the dates.")
+        raise Refused("last_day", Text("That is more than a year off. Check the dates."))
     with database.transaction() as connection:
         if last_day < workshop_settings.load(connection).today:
-            raise Refused("first_day", "Those days are over. Choose days that are still to come.")
+            raise Refused("first_day", Text("Those days are over. Choose days that are still to come."))
         schedule.add_days_off(connection, person_id=person_id, first_day=first_day, last_day=last_day)
 
 
@@ -98,16 +101,19 @@ def add_equipment(database: Database, *, name: str, kind: str, number: int, pric
     """
     plain = one_line(name)[:60]
     if not plain:
-        raise Refused("equipment_name", "What is it called?")
+        raise Refused("equipment_name", Text("What is it called?"))
     if kind not in EQUIPMENT_KINDS:
-        raise Refused("kind", "That is not one of the kinds. Choose again.")
+        raise Refused("kind", Text("That is not one of the kinds. Choose again."))
     if not 1 <= number <= 100:  # noqa: PLR2004 - as the database keeps it
-        raise Refused("number", "How many of them are there? Between 1 and 100.")
+        raise Refused("number", Text("How many of them are there? Between 1 and 100."))
     if not 0 <= price < 1e9:  # noqa: PLR2004 - as the database keeps it
-        raise Refused("price", "A price is 0 or more.")
+        raise Refused("price", Text("A price is 0 or more."))
     with database.transaction() as connection:
         if len(schedule.equipment(connection)) >= MOST_EQUIPMENT:
-            raise Refused("equipment_name", f"The plan shares out at most {MOST_EQUIPMENT} kinds of equipment.")
+            raise Refused(
+                "equipment_name",
+                Text("The plan shares out at most {most_equipment} kinds of equipment.", most_equipment=MOST_EQUIPMENT),
+            )
         schedule.add_equipment(connection, name=plain, kind=kind, number=number, price=price)
 
 
@@ -124,9 +130,9 @@ def lend(database: Database, number: int, *, from_at: str, until_at: str) -> Non
                 for typed in (from_at, until_at)
             )
         except (ValueError, OverflowError) as error:
-            raise Refused("from_at", "Type a day and a time such as 2026-12-04 15:00.") from error
+            raise Refused("from_at", Text("Type a day and a time such as 2026-12-04 15:00.")) from error
         if end <= begin:
-            raise Refused("until_at", "It comes back before it is lent out. Change one of the times.")
+            raise Refused("until_at", Text("It comes back before it is lent out. Change one of the times."))
         schedule.lend(connection, number, from_at=begin, until_at=end)
 
 
@@ -139,9 +145,9 @@ def add_other_work(
     """
     plain = one_line(name)[:120]
     if not plain:
-        raise Refused("work_name", "What is to be done?")
+        raise Refused("work_name", Text("What is to be done?"))
     if not 0 < attended_min <= LONGEST_OTHER_MIN:
-        raise Refused("attended_min", "How long does it take? More than 0, and at most 24 h.")
+        raise Refused("attended_min", Text("How long does it take? More than 0, and at most 24 h."))
     with database.transaction() as connection:
         zone = workshop_settings.load(connection).zone
         wish_s = None
@@ -149,11 +155,14 @@ def add_other_work(
             try:
                 wish_s = datetime.fromisoformat(by.strip()).replace(tzinfo=zone).timestamp()
             except (ValueError, OverflowError) as error:
-                raise Refused("finish_by", "Type a day and a time such as 2026-12-04 15:00.") from error
+                raise Refused("finish_by", Text("Type a day and a time such as 2026-12-04 15:00.")) from error
             if wish_s < datetime.now(UTC).timestamp():
-                raise Refused("finish_by", "That time is past. Choose one that is still to come.")
+                raise Refused("finish_by", Text("That time is past. Choose one that is still to come."))
         if len(schedule.other_work(connection)) >= MOST_OTHER:
-            raise Refused("work_name", f"The plan holds at most {MOST_OTHER} pieces of other work. Tick some off.")
+            raise Refused(
+                "work_name",
+                Text("The plan holds at most {most_other} pieces of other work. Tick some off.", most_other=MOST_OTHER),
+            )
         values = {
             "name": plain,
             "attended_min": attended_min,
@@ -171,9 +180,9 @@ def forget(database: Database, what: str, number: int) -> None:
     """
     with database.transaction() as connection:
         if what == "person" and len(schedule.people(connection)) <= 1:
-            raise Refused("name", "Somebody must do the work. Enter another person before this one goes.")
+            raise Refused("name", Text("Somebody must do the work. Enter another person before this one goes."))
         if what not in {"person", "days_off", "equipment", "lent"}:
-            raise Refused("", "That is not one of the choices. Choose again.")
+            raise Refused("", Text("That is not one of the choices. Choose again."))
         schedule.forget(connection, what, number)  # type: ignore[arg-type] # one of the four, by the line above
 
 

@@ -20,6 +20,7 @@ from ufrin.core.moulds.retirement import Care
 from ufrin.core.schedule.plan_findings import gathering_findings
 from ufrin.core.schedule.steps import After, Step, Thing, Window, Work, Worker
 from ufrin.core.wording.findings import Finding
+from ufrin.language import Text
 from ufrin.store import schedule, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import DaysOff, Equipment, Person, Placed, ShopHours
@@ -33,16 +34,16 @@ LAST_DAY = date(2190, 1, 1)  # that a promise is reckoned with
 A_DAY_S = 86_400
 _USUAL = USUAL["sequence"]
 CARE_WORDS: Mapping[Care, str] = {
-    "release": "Release the mould",
-    "clean": "Clean the mould",
-    "rest": "Let the mould rest",
+    "release": Text("Release the mould"),
+    "clean": Text("Clean the mould"),
+    "rest": Text("Let the mould rest"),
 }
 OFTEN_S = 300  # what a clock says is taken in steps of five minutes, so that not every breath makes a new plan
 KIND_WORDS: Mapping[str, str] = {
-    "oven": "an oven",
-    "chamber": "a vacuum chamber",
-    "pot": "a pressure pot",
-    "table": "a vibrating table",
+    "oven": Text("an oven"),
+    "chamber": Text("a vacuum chamber"),
+    "pot": Text("a pressure pot"),
+    "table": Text("a vibrating table"),
 }
 
 
@@ -121,7 +122,7 @@ def gather(database: Database, now: Moment) -> ShopWork:
         _other_work(connection, found, start_s)
         midnight = datetime.combine(datetime.fromtimestamp(start_s, workshop.zone).date(), time(0), workshop.zone)
         for number, name, at_s in schedule.other_work_done(connection, since_s=midnight.timestamp()):
-            found.done.append(DoneStep(key=f"other:{number}:do", group="Other work", label=name, at_s=at_s))
+            found.done.append(DoneStep(key=f"other:{number}:do", group=Text("Other work"), label=name, at_s=at_s))
     # a mould is free once its cast is out
     last_of_job |= _casts(found, running, now, start_s)
     _orders(found, at_work, last_of_job, _ShopNow(workshop=workshop, hours=hours, start_s=start_s))
@@ -207,7 +208,7 @@ def _thing(one: Equipment, start_s: int) -> Thing:
     away = tuple(
         (max(0, 60 * int((begin - start_s) // 60)), 60 * ceil((end - start_s) / 60)) for _, begin, end in one.away
     )
-    return Thing(key=f"equipment:{one.id}", count=one.number, away=away, label=f"the {one.name}")
+    return Thing(key=f"equipment:{one.id}", count=one.number, away=away, label=one.name)
 
 
 # --- steps
@@ -251,14 +252,14 @@ def _other_work(connection: Connection, found: _Gathered, start_s: int) -> None:
     for one in schedule.other_work(connection):
         step = Step(
             key=f"other:{one.id}:do",
-            job="Other work",
+            job=Text("Other work"),
             label=one.name,
             attended_s=60 * ceil(one.attended_min),
             uses=(f"equipment:{one.equipment_id}",) if one.equipment_id else (),
             finish_by_s=None if one.finish_by_s is None else 60 * int((one.finish_by_s - start_s) // 60),
             person=str(one.person_id) if one.person_id else None,
         )
-        found.add([step], StepPlace(group="Other work", other_work=one.id), ["do"])
+        found.add([step], StepPlace(group=Text("Other work"), other_work=one.id), ["do"])
 
 
 def _mould_thing(found: _Gathered, job_id: int, name: str, number: int = 1) -> str:
@@ -267,7 +268,7 @@ def _mould_thing(found: _Gathered, job_id: int, name: str, number: int = 1) -> s
         if one.key == key:
             found.things[place] = replace(one, count=max(one.count, number))
             return key
-    found.things.append(Thing(key=key, count=number, label=f"the mould of {name}"))
+    found.things.append(Thing(key=key, count=number, label=Text("mould of {name}", name=name)))
     return key
 
 
@@ -282,7 +283,7 @@ def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: i
         cures = Step(
             key=f"{key}:cure",
             job=name,
-            label="The cast cures" if one.clock else "A shot is weighed and poured",
+            label=Text("The cast cures") if one.clock else Text("A shot is weighed and poured"),
             alone_s=max(0, ends_s),
             uses=(mould,),
             begins_s=0,
@@ -291,12 +292,12 @@ def _casts(found: _Gathered, running: Sequence[Running], now: Moment, start_s: i
         out = Step(
             key=f"{key}:out",
             job=name,
-            label="Take the cast out",
+            label=Text("Take the cast out"),
             attended_s=60 * ceil(_USUAL["take_out_min"]),
             after=(After(key=cures.key),),
             uses=(mould,),
         )
-        found.add([cures, out], StepPlace(group=f"Cast in {name}", href_job=one.pour.job_id))
+        found.add([cures, out], StepPlace(group=Text("Cast in {name}", name=name), href_job=one.pour.job_id))
         last_of_job[one.pour.job_id] = out.key
     return last_of_job
 
@@ -346,7 +347,7 @@ def shot_step(key: str, number_of: tuple[int, int], cycle_min: float, mould: str
     return Step(
         key=f"{key}:shot-{number}",
         job="",
-        label=f"Shot {number} of {all_shots}",
+        label=Text("Shot {number} of {all_shots}", number=number, all_shots=all_shots),
         attended_s=60 * ceil(hands_min),
         alone_s=60 * ceil(cycle_min - hands_min),
         after=(After(key=before),) if before else (),
@@ -376,7 +377,7 @@ def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
     return Step(
         key=f"order:{one.order.id}:next-mould",
         job=one.order.name,
-        label="Pour the next mould",
+        label=Text("Pour the next mould"),
         attended_s=60 * ceil(_USUAL["first_cast_min"] + _USUAL["take_out_min"]),
         alone_s=round(MOULD_DAYS * A_DAY_S),
         finish_by_s=shop.closes_s(in_use_on),

@@ -17,6 +17,7 @@ from ufrin.core.schedule.effort import Effort
 from ufrin.core.schedule.plan_findings import what_is_short
 from ufrin.core.schedule.steps import SchedulePlan, Step, Window, Work, Worker
 from ufrin.errors import Refused
+from ufrin.language import Counted, DateText, Text
 from ufrin.store import workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import Person
@@ -65,7 +66,7 @@ def ask(database: Database, kind: str, typed: dict[str, str], now: Moment) -> Wh
     """
     shop = gather(database, now)
     if not shop.work.steps:
-        raise Refused("", "Nothing is at work, so there is nothing to compare. Begin a job first.")
+        raise Refused("", Text("Nothing is at work, so there is nothing to compare. Begin a job first."))
     ways: dict[str, Callable[[], WhatIf]] = {
         "wish": lambda: _wish(shop, typed),
         "hands": lambda: _hands(shop),
@@ -74,7 +75,7 @@ def ask(database: Database, kind: str, typed: dict[str, str], now: Moment) -> Wh
         "rubber": lambda: _rubber(database, shop, typed, now),
     }
     if kind not in ways:
-        raise Refused("", "That is not one of the questions. Choose again.")
+        raise Refused("", Text("That is not one of the questions. Choose again."))
     return ways[kind]()
 
 
@@ -99,23 +100,27 @@ def _compared(shop: ShopWork, work: Work, asked: str) -> tuple[WhatIf, ScheduleP
 def _wish(shop: ShopWork, typed: dict[str, str]) -> WhatIf:
     own = _steps_of(shop, typed.get("job", ""))
     if not own:
-        raise Refused("job", "Which job is wished for? Choose one that is on the plan.")
+        raise Refused("job", Text("Which job is wished for? Choose one that is on the plan."))
     at_s = read_moment(shop, typed.get("by", ""), "by")
     if at_s <= shop.start_s:
-        raise Refused("by", "That time is past. Choose one that is still to come.")
+        raise Refused("by", Text("That time is past. Choose one that is still to come."))
     wished = replace(own[-1], finish_by_s=60 * int((at_s - shop.start_s) // 60))
     work = replace(shop.work, steps=tuple(wished if one.key == wished.key else one for one in shop.work.steps))
     at = datetime.fromtimestamp(at_s, shop.workshop.zone)
-    answer, _, then = _compared(shop, work, f"{wished.job} by {at:%a %-d %b %H:%M}")
+    answer, _, then = _compared(shop, work, Text("{job} by {at}", job=wished.job, at=DateText(at, "weekday", "%H:%M")))
     ends_s = then.by_key()[wished.key].ends_s
     late_s = ends_s - (wished.finish_by_s or 0)
     told: tuple[str, ...]
     if late_s > 0:
         told = (
-            f"It can't be met: the wish is missed by {_span(late_s)}, because {what_is_short(work, then, wished)}.",
+            Text(
+                "It can't be met: the wish is missed by {late_s}, because {work}.",
+                late_s=_span(late_s),
+                work=what_is_short(work, then, wished),
+            ),
         )
     else:
-        told = (f"It can be met, with {_span(-late_s)} to spare.",)
+        told = (Text("It can be met, with {late_s} to spare.", late_s=_span(-late_s)),)
     # the new wish counts among what is late then, so what becomes of the promises before is told apart
     others_s = sum(
         max(0, then.by_key()[one.key].ends_s - one.finish_by_s)
@@ -123,34 +128,40 @@ def _wish(shop: ShopWork, typed: dict[str, str]) -> WhatIf:
         if one.finish_by_s is not None and one.key != wished.key
     )
     if others_s > answer.late_before_s:
-        told += (f"Other promises would be missed by {_span(others_s - answer.late_before_s)} more.",)
+        told += (
+            Text("Other promises would be missed by {others_s} more.", others_s=_span(others_s - answer.late_before_s)),
+        )
     return replace(answer, cost=0.0, told=told)
 
 
 def _hands(shop: ShopWork) -> WhatIf:
     more = Worker(key=MORE_HANDS, windows=shop_windows(shop))
-    answer, _, then = _compared(shop, replace(shop.work, people=(*shop.work.people, more)), "One more pair of hands")
+    answer, _, then = _compared(
+        shop, replace(shop.work, people=(*shop.work.people, more)), Text("One more pair of hands")
+    )
     steps = shop.work.by_key()
     hands_s = sum(steps[one.key].attended_s for one in then.placed if one.person == MORE_HANDS)
     return replace(
         answer,
         cost=hands_s / HOUR_S * shop.hours.hour_cost if shop.hours.hour_cost else None,
-        cost_of=f"{_span(hands_s)} of their time",
+        cost_of=Text("{span} of their time", span=_span(hands_s)),
     )
 
 
 def _thing(shop: ShopWork, number: str) -> WhatIf:
     one = next((one for one in shop.equipment if str(one.id) == number), None)
     if one is None:
-        raise Refused("equipment_id", "Which equipment? Choose one that is entered under People and equipment.")
+        raise Refused("equipment_id", Text("Which equipment? Choose one that is entered under People and equipment."))
     things = tuple(
         replace(thing, count=thing.count + 1) if thing.key == f"equipment:{one.id}" else thing
         for thing in shop.work.things
     )
-    answer, _, _ = _compared(shop, replace(shop.work, things=things), f"Another {one.name}")
+    answer, _, _ = _compared(shop, replace(shop.work, things=things), Text("Another {name}", name=one.name))
     used = any(f"equipment:{one.id}" in step.uses for step in shop.work.steps)
-    told = () if used else (f"No step on the plan uses the {one.name}.",)
-    return replace(answer, cost=one.price or None, cost_of=f"the price of another {one.name}", told=told)
+    told = () if used else (Text("No step on the plan uses the {name}.", name=one.name),)
+    return replace(
+        answer, cost=one.price or None, cost_of=Text("the price of another: {name}", name=one.name), told=told
+    )
 
 
 def _hours(shop: ShopWork, until: str) -> WhatIf:
@@ -158,7 +169,7 @@ def _hours(shop: ShopWork, until: str) -> WhatIf:
     stretches = read_hours(shop.hours.hours)
     begin, end = stretches[-1]
     if closing != MIDNIGHT and (end == MIDNIGHT or closing <= end):
-        raise Refused("until", "The shop works until then already. Type a later time.")
+        raise Refused("until", Text("The shop works until then already. Type a later time."))
     longer = replace(shop.hours, hours=say_hours((*stretches[:-1], (begin, closing))))
     people = {str(one.id): one for one in shop.people}
     usual = {one.key: one.windows for one in shop.work.people}
@@ -166,26 +177,28 @@ def _hours(shop: ShopWork, until: str) -> WhatIf:
         Worker(key=key, windows=person_windows(one, longer, shop.days_off, shop.workshop, shop.start_s))
         for key, one in people.items()
     )
-    answer, _, then = _compared(shop, replace(shop.work, people=workers), f"Hours until {closing:%H:%M}")
+    answer, _, then = _compared(
+        shop, replace(shop.work, people=workers), Text("Hours until {closing:%H:%M}", closing=closing)
+    )
     beyond_s = sum(
         _outside_s(usual[one.person], one.begins_s, one.hands_off_s) for one in then.placed if one.person in usual
     )
     return replace(
         answer,
         cost=beyond_s / HOUR_S * shop.hours.hour_cost if shop.hours.hour_cost else None,
-        cost_of=f"{_span(beyond_s)} of work after closing time",
+        cost_of=Text("{span} of work after closing time", span=_span(beyond_s)),
     )
 
 
 def _rubber(database: Database, shop: ShopWork, typed: dict[str, str], now: Moment) -> WhatIf:
     job, old = read_number(typed.get("job", "")), _steps_of(shop, typed.get("job", ""))
     if job is None or not old:
-        raise Refused("job", "Which job is it for? Choose one that is on the plan.")
+        raise Refused("job", Text("Which job is it for? Choose one that is on the plan."))
     with database.reading() as connection:
         opened = opened_at(connection, job, "checks")
         other = _with_rubber(connection, opened, read_number(typed.get("rubber_id", "")) or 0)
     if any(one.is_under_way for one in old) or any(one.is_poured for one in opened.pour_states(now)):
-        raise Refused("job", "Its rubber is poured already. Choose a job that is not.")
+        raise Refused("job", Text("Its rubber is poured already. Choose a job that is not."))
     dated = sequence.dated(other, now)
     new = steps_of_job(
         other,
@@ -195,31 +208,43 @@ def _rubber(database: Database, shop: ShopWork, typed: dict[str, str], now: Mome
         shop=(things_by_kind(shop.equipment), shop.start_s),
     )
     if not new:
-        raise Refused("rubber_id", "What the job pours of that rubber is not known. Look at its Rubber station first.")
+        raise Refused(
+            "rubber_id", Text("What the job pours of that rubber is not known. Look at its Rubber station first.")
+        )
     kept = [_after_the_new(one, new, old) for one in shop.work.steps if one not in old]
     name = other.shelf.rubber.name if other.shelf.rubber else ""
     work = replace(shop.work, steps=(*kept, *new))
     answer, _, _ = _compared(shop, work, f"{opened.job.name} in {name}")
     costs = [opened.plan.cost, other.plan.cost]
     told = tuple(
-        f"Its pot life is {_span(60 * pour.pot_life_min)}; it may be taken out after {_span(60 * pour.demould_min)}."
+        Text(
+            "Its pot life is {pot_life_min}; it may be taken out after {demould_min}.",
+            pot_life_min=_span(60 * pour.pot_life_min),
+            demould_min=_span(60 * pour.demould_min),
+        )
         for pour in other.plan.pours[:1]
         if pour.pot_life_min and pour.demould_min
     )
     stops = [stop for stop in other.plan.stops if not stop.signed]
     if stops:
-        told += (f"It meets {len(stops)} {'stop' if len(stops) == 1 else 'stops'} at the stations: look there first.",)
+        told += (
+            Counted(
+                "It meets {n} stop at the stations: look there first.",
+                "It meets {n} stops at the stations: look there first.",
+                n=len(stops),
+            ),
+        )
     return replace(
         answer,
         cost=None if None in costs else (costs[1] or 0.0) - (costs[0] or 0.0),
-        cost_of="the rubber against the one that is planned",
+        cost_of=Text("the rubber against the one that is planned"),
         told=told,
     )
 
 
 def _with_rubber(connection: Connection, opened: OpenJob, rubber_id: int) -> OpenJob:
     if not RUBBERS.some(connection, {rubber_id}):
-        raise Refused("rubber_id", "Which rubber? Choose one from the Shelf.")
+        raise Refused("rubber_id", Text("Which rubber? Choose one from the Shelf."))
     settings = workshop_settings.load(connection)
     job = replace(opened.job, inputs={**opened.job.inputs, "rubber": replace(opened.job.rubber, rubber_id=rubber_id)})
     shelf = gather_picks(connection, [job], settings, ())[job.id]

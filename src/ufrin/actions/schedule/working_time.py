@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 
 from ufrin.core.schedule.steps import Window
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Hours = tuple[tuple[time, time], ...]  # an end of 00:00 is midnight
 MOST_STRETCHES = 12
@@ -23,7 +24,7 @@ def read_hours(text: str, field: str = "hours") -> Hours:
     for piece in pieces:
         found = _STRETCH.fullmatch(piece)
         if found is None:
-            raise Refused(field, "Type working hours such as 8:00-12:00, 13:00-17:00.")
+            raise Refused(field, Text("Type working hours such as 8:00-12:00, 13:00-17:00."))
         begin, begin_min, end, end_min = found.groups()
         pairs.append((f"{begin}:{begin_min or '00'}", f"{end}:{end_min or '00'}"))
     return checked_hours(pairs, field)
@@ -35,17 +36,29 @@ def checked_hours(pairs: Sequence[tuple[str, str]], field: str = "hours") -> Hou
     Raises Refused for what is no time of the day, and for stretches that end before they begin, or overlap.
     """
     if not 1 <= len(pairs) <= MOST_STRETCHES:
-        raise Refused(field, f"A day has 1 to {MOST_STRETCHES} stretches of working time, such as 8:00-12:00.")
+        raise Refused(
+            field,
+            Text(
+                "A day has 1 to {most_stretches} stretches of working time, such as 8:00-12:00.",
+                most_stretches=MOST_STRETCHES,
+            ),
+        )
     hours = sorted((read_time(begin, field), read_time(end, field)) for begin, end in pairs)
     for begin, end in hours:
         if end <= begin and end != MIDNIGHT:
             raise Refused(
                 field,
-                f"Working time from {begin:%H:%M} to {end:%H:%M} ends before it begins. Divide a night at midnight.",
+                Text(
+                    "Working time from {begin:%H:%M} to {end:%H:%M} ends before it begins. Divide a night at midnight.",
+                    begin=begin,
+                    end=end,
+                ),
             )
     for (_, end), (begin, _) in zip(hours, hours[1:], strict=False):
         if end == MIDNIGHT or begin < end:
-            raise Refused(field, f"Two stretches of working time overlap at {begin:%H:%M}. Mend one of them.")
+            raise Refused(
+                field, Text("Two stretches of working time overlap at {begin:%H:%M}. Mend one of them.", begin=begin)
+            )
     return tuple(hours)
 
 
@@ -56,11 +69,11 @@ def read_time(text: str, field: str) -> time:
     """
     hour, _, minute = text.strip().partition(":")
     if not (hour.isascii() and hour.isdigit() and minute.isascii() and minute.isdigit() and len(text) <= len("00:00")):
-        raise Refused(field, f"“{text[:20]}” is no time of the day. Write it as 08:00.")
+        raise Refused(field, Text("“{text}” is no time of the day. Write it as 08:00.", text=text[:20]))
     if (int(hour), int(minute)) == (24, 0):
         return MIDNIGHT
     if int(hour) > 23 or int(minute) > 59:  # noqa: PLR2004 - the day's own figures
-        raise Refused(field, f"“{text[:20]}” is no time of the day. Write it as 08:00.")
+        raise Refused(field, Text("“{text}” is no time of the day. Write it as 08:00.", text=text[:20]))
     return time(int(hour), int(minute))
 
 

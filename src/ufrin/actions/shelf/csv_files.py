@@ -10,6 +10,7 @@ from ufrin.core.inputs.term import Term
 from ufrin.core.shelf.lots import Part
 from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import lots
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
@@ -18,9 +19,9 @@ from ufrin.store.shelf import ADDITIONS, ADDITIVES, RESINS, RUBBERS, ShelfTable,
 What = Literal["new", "changed", "same"]
 # a lot's line names its thing first; what is left is beside what came
 LOT_COLUMNS: Mapping[str, Term] = {
-    "of": Term(label="Of", kind="text"),
+    "of": Term(label=Text("Of"), kind="text"),
     **LOT_TERMS,
-    "left_g": Term(label="Left", kind="mass"),
+    "left_g": Term(label=Text("Left"), kind="mass"),
 }
 LOT_KEY = ("of", "part", "code")
 
@@ -159,19 +160,19 @@ def _known(known: Known, values: Mapping[str, Any]) -> StoredLot | None:
 
 def _lot_compared(places: Places, known: Known, values: Mapping[str, Any], line: int) -> CsvChange:
     if str(values["of"]).lower() not in places:
-        raise Refused("of", f"“{values['of']}” is not on the Shelf. Put it there first.")
+        raise Refused("of", Text("“{of}” is not on the Shelf. Put it there first.", of=values["of"]))
     table, kept = places[str(values["of"]).lower()]
     if "code" not in values:
-        raise Refused("code", "A lot has a code. A date will do where there is none.")
+        raise Refused("code", Text("A lot has a code. A date will do where there is none."))
     if table in (ADDITIVES, ADDITIONS) and values.get("part") not in {None, "all"}:
-        raise Refused("part", "Only rubbers and casting materials have a part A and a part B.")
+        raise Refused("part", Text("Only rubbers and casting materials have a part A and a part B."))
     for key in ("use_by", "opened_on"):
         lot_actions.read_date(key, values.get(key))
     name, one = f"{kept.thing.name} {values['code']}", _known(known, values)
     words = [key for key in ("got_g", "left_g", "price", "use_by", "opened_on") if key in values]
     if one is None:
         if not values.get("got_g"):
-            raise Refused("got_g", "How much came? A new lot needs it.")
+            raise Refused("got_g", Text("How much came? A new lot needs it."))
         return CsvChange(line=line, name=name, what="new", fields=tuple((key, None, values[key]) for key in words))
     before = _lot_row(one)
     changed = tuple(
@@ -189,5 +190,5 @@ def _keep_lot(
         lot_actions.enter(connection, *places[str(values["of"]).lower()], values)
     elif change.what == "changed" and (one := _known(known, values)):
         lot_actions.rewrite(
-            connection, one, {key: after for key, _, after in change.fields}, why="counted again, by a file"
+            connection, one, {key: after for key, _, after in change.fields}, why=Text("counted again, by a file")
         )

@@ -9,6 +9,7 @@ from ufrin.core.casting.resins import Resin
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.lots import Lot, Part
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import Move, StoredLot
@@ -49,7 +50,7 @@ def enter(connection: Connection, table: ShelfTable[Any], kept: Stored[Any], val
     """
     got_g = values.get("got_g")
     if not got_g:
-        raise Refused("got_g", "How much came? Type what the tin holds.")
+        raise Refused("got_g", Text("How much came? Type what the tin holds."))
     dates = {key: read_date(key, values.get(key)) for key in ("use_by", "opened_on")}
     shares: dict[Part, float] = {values.get("part") or "all": 1.0}
     if "all" in shares:
@@ -86,9 +87,9 @@ def read_date(field: str, text: object) -> date | None:
     try:
         day = date.fromisoformat(str(text).strip())
     except ValueError:
-        raise Refused(field, "Type a date as year-month-day, such as 2027-03-31.") from None
+        raise Refused(field, Text("Type a date as year-month-day, such as 2027-03-31.")) from None
     if not 2000 <= day.year <= 2100:
-        raise Refused(field, "That year is a slip of the finger. Type a date such as 2027-03-31.")
+        raise Refused(field, Text("That year is a slip of the finger. Type a date such as 2027-03-31."))
     return day
 
 
@@ -103,7 +104,7 @@ def change(database: Database, lot_id: int, *, version: int, values: Mapping[str
         differing = {key: value for key, value in words.items() if getattr(kept.lot, key) != value}
         if differing and version != kept.version:
             raise Stale({key: getattr(kept.lot, key) for key in differing}, differing, kept.version)
-        rewrite(connection, kept, values, why="counted again")
+        rewrite(connection, kept, values, why=Text("counted again"))
 
 
 def rewrite(connection: Connection, kept: StoredLot, values: Mapping[str, Any], *, why: str) -> None:
@@ -116,7 +117,7 @@ def rewrite(connection: Connection, kept: StoredLot, values: Mapping[str, Any], 
     }
     words = {key: values[key] for key in ("code", "got_g", "left_g", "price") if key in values}
     if words.get("left_g", 0.0) is None:
-        raise Refused("left_g", "What is left? Type 0 when the tin is empty.")
+        raise Refused("left_g", Text("What is left? Type 0 when the tin is empty."))
     lot = replace(kept.lot, **words)
     lot = replace(lot, got_g=max(lot.got_g, lot.left_g))
     lots.change(connection, kept.id, lot, use_by=dates["use_by"], opened_on=dates["opened_on"])

@@ -8,6 +8,7 @@ from ufrin.actions.shelf.lots import COLUMNS
 from ufrin.core.shelf.scales import Scale, check_host, listed_hosts
 from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.errors import InUse, Stale
+from ufrin.language import Counted
 from ufrin.store import lots, workshop_settings
 from ufrin.store.connection import Connection, Database
 from ufrin.store.lots import StoredLot
@@ -92,9 +93,14 @@ def delete(database: Database, table: ShelfTable[Thing], number: int) -> None:
         name = table.lock(connection, number).thing.name
         used = table.jobs_using(connection).get(number, 0)
         if used:
-            jobs = "1 job counts" if used == 1 else f"{used} jobs count"
             raise InUse(
-                f"{jobs} on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is "
-                "no longer offered."
+                Counted(
+                    "{n} job counts on {name}, so it can't be deleted. Retire it instead: it stays in its job and is "
+                    "no longer offered.",
+                    "{n} jobs count on {name}, so it can't be deleted. Retire it instead: it stays in its jobs and is "
+                    "no longer offered.",
+                    n=used,
+                    name=name,
+                )
             )
         table.delete(connection, number)

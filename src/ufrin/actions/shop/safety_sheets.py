@@ -4,6 +4,7 @@ import re
 from dataclasses import replace
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.store import safety_sheets
 from ufrin.store.connection import Database
 from ufrin.store.safety_sheets import SafetySheet
@@ -35,11 +36,16 @@ def check(data: bytes) -> str:
     if len(data) > MOST_BYTES:
         raise Refused(
             "file",
-            f"That file is larger than {MOST_BYTES // 1_000_000} MB. Save it smaller, or attach the pages that count.",
+            Text(
+                "That file is larger than {most_bytes} MB. Save it smaller, or attach the pages that count.",
+                most_bytes=MOST_BYTES // 1_000_000,
+            ),
         )
     media = next((media for begin, media in _KINDS if data.startswith(begin)), None)
     if media is None:
-        raise Refused("file", "A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")
+        raise Refused(
+            "file", Text("A safety data sheet is attached as PDF, PNG or JPEG. Take a picture of a paper one.")
+        )
     return media
 
 

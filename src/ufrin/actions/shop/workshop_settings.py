@@ -11,6 +11,7 @@ from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.rubber.cure_times import TIN_TEMP_C, check_room
 from ufrin.core.shelf.scales import listed_hosts
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.store import workshop_settings
 from ufrin.store.connection import Database
 from ufrin.store.shelf import SCALES
@@ -52,19 +53,21 @@ def change_settings(
     """
     currency = currency.strip()
     if not 1 <= len(currency) <= 8 or not currency.isprintable():
-        raise Refused("currency", "A currency is written in 1 to 8 characters, such as EUR.")
+        raise Refused("currency", Text("A currency is written in 1 to 8 characters, such as EUR."))
     if not 50 <= confidence_pct <= 99:
-        raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
+        raise Refused(
+            "confidence_pct", Text("Choose how often it should be enough: between 50 and 99 pours out of 100.")
+        )
     if air not in SCHOOLS or release not in RELEASE_SCHOOLS:
-        raise Refused("air" if air not in SCHOOLS else "release", "That is not one of the choices. Choose again.")
+        raise Refused("air" if air not in SCHOOLS else "release", Text("That is not one of the choices. Choose again."))
     check_room(room_temp_c)
     local_air_kpa(air_pressure_hpa, height_m)
     if time_zone not in time_zones():
-        raise Refused("time_zone", "That is no time zone that is known here. Choose one from the list.")
+        raise Refused("time_zone", Text("That is no time zone that is known here. Choose one from the list."))
     scale_hosts = ", ".join(listed_hosts(scale_hosts))
     with database.transaction() as connection:
         if scale_id is not None and not SCALES.some(connection, {scale_id}):
-            raise Refused("scale_id", "That scale is not on the Shelf. Choose one that is.")
+            raise Refused("scale_id", Text("That scale is not on the Shelf. Choose one that is."))
         kept = workshop_settings.load(connection, lock=True)
         mine = {
             "units": units,

@@ -2,6 +2,7 @@
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 PLASTER_G_PER_ML = 2.63  # calcium sulphate hemihydrate powder, handbook value, from memory
 WATER_PER_PLASTER = 0.70  # by weight, common practice for pottery plaster
@@ -32,7 +33,8 @@ def bed_volume_ml(plan: BoxPlan, holds_ml: float) -> float:
     bed_ml = holds_ml - sum(master.count * master.below_ml(plan.sunk_mm) for master in plan.masters)
     if bed_ml < 0:
         raise Refused(
-            "sunk_mm", "The sunk part of the masters is more than the whole bed. Check the displacement and the depth."
+            "sunk_mm",
+            Text("The sunk part of the masters is more than the whole bed. Check the displacement and the depth."),
         )
     return bed_ml
 

@@ -7,6 +7,7 @@ from ufrin.core.inputs.usual import USUAL
 from ufrin.core.master.master_form import MOST_MASTERS, Master
 from ufrin.core.shelf.containers import Container, Pot
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Shape = Literal["rectangle", "round", "tapered", "contour", "tray"]
 CLOSE_ENOUGH = 1 + 1e-9
@@ -75,32 +76,38 @@ class BoxPlan:
 
     def __post_init__(self) -> None:
         if not self.masters:
-            raise Refused("masters", "There is no master to put in the box.")
+            raise Refused("masters", Text("There is no master to put in the box."))
         if sum(master.count for master in self.masters) > MOST_MASTERS:
-            raise Refused("masters", f"A gang has at most {MOST_MASTERS} masters.")
+            raise Refused("masters", Text("A gang has at most {most_masters} masters.", most_masters=MOST_MASTERS))
         for name in ("side_mm", "over_mm", "under_mm", "gap_mm", "bed_mm", "sunk_mm", "freeboard_mm", "lip_mm"):
             if not 0 <= getattr(self, name) <= 10_000:
-                raise Refused(name, "A clearance can't be less than nothing or more than 10 m.")
+                raise Refused(name, Text("A clearance can't be less than nothing or more than 10 m."))
         if self.sunk_mm > self.bed_mm:
             raise Refused(
                 "sunk_mm",
-                f"A master can't sit [{self.sunk_mm:g} length] deep in a bed of [{self.bed_mm:g} length]. "
-                "Make the bed deeper.",
+                Text(
+                    "A master can't sit [{sunk_mm:g} length] deep in a bed of [{bed_mm:g} length]. Make "
+                    "the bed deeper.",
+                    sunk_mm=self.sunk_mm,
+                    bed_mm=self.bed_mm,
+                ),
             )
         if any(self.sunk_mm >= master.height_mm for master in self.masters):
-            raise Refused("sunk_mm", "The master would sit wholly in the bed and leave no mould. Sink it less.")
+            raise Refused("sunk_mm", Text("The master would sit wholly in the bed and leave no mould. Sink it less."))
         if self.container is None and (self.shape == "tapered") != (self.pot is not None):
             raise Refused(
-                "pot", "A tapered box needs the pot's inside diameters and height, and only a tapered box takes them."
+                "pot",
+                Text("A tapered box needs the pot's inside diameters and height, and only a tapered box takes them."),
             )
         if self.rubber_sg is not None and not 0.1 <= self.rubber_sg <= 22.6:
             raise Refused(
-                "rubber_sg", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6."
+                "rubber_sg",
+                Text("A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6."),
             )
         if self.wall_thickness_mm is not None and not 0 < self.wall_thickness_mm <= 1000:
-            raise Refused("wall.thickness_mm", "A wall's thickness must be more than nothing and at most 1 m.")
+            raise Refused("wall.thickness_mm", Text("A wall's thickness must be more than nothing and at most 1 m."))
         if not 0 <= self.filler_ml <= 1e7:
-            raise Refused("filler_ml", "Filler can't be less than nothing.")
+            raise Refused("filler_ml", Text("Filler can't be less than nothing."))
 
     @property
     def kind(self) -> Shape:

@@ -6,6 +6,7 @@ from ufrin.core.box.bed import bed_volume_ml
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.inside import Inside
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_ML = 1e7
 
@@ -49,7 +50,11 @@ def box_volumes(plan: BoxPlan, inside: Inside, fill_mm: float) -> BoxVolumes:
     gross_ml = inside.holds_ml(fill_mm)
     if gross_ml > MOST_ML:
         raise Refused(
-            "masters", f"That box would hold {gross_ml / 1e6:.1f} m³; Ufrin stops at 10. Check sizes and units."
+            "masters",
+            Text(
+                "That box would hold {gross_ml:.1f} m³; Ufrin stops at 10. Check sizes and units.",
+                gross_ml=gross_ml / 1e6,
+            ),
         )
     masters_ml = sum(master.count * (master.volume_ml or 0) for master in plan.masters)
     return BoxVolumes(

@@ -11,6 +11,7 @@ from ufrin.core.box.layouts import Layout
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.shelf.containers import Pot
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Text
 
 THIN_COVER_MM, THIN_SIDE_MM = 6.0, 5.0  # common practice: half of what is usual
 
@@ -129,13 +130,13 @@ def clearance_findings(plan: BoxPlan, layout: Layout, found: Clearances) -> Iter
 
 def _too_tight(plan: BoxPlan, clearance_mm: float, at_mm: float, raise_mm: float | None, reach_mm: Floats) -> Finding:
     facts: dict[str, Amount | str] = {
-        "clearance": Amount(clearance_mm, "length") if clearance_mm >= 0 else "no room",
+        "clearance": Amount(clearance_mm, "length") if clearance_mm >= 0 else Text("no room"),
         "side": Amount(plan.side_mm, "length"),
         "height": Amount(at_mm, "length"),
     }
     if plan.side_mm - clearance_mm <= plan.size_pm_mm:
         return Finding(code="tight-hardly", facts=facts, field="side_mm")
-    cure = "Take a wider one, or less side clearance."
+    cure: str = Text("Take a wider one, or less side clearance.")
     if plan.the_pot is not None:
         cure = _bed_in_pot(plan, plan.the_pot, raise_mm, reach_mm)
     return Finding(code="too-tight", facts={**facts, "cure": cure}, field="bed_mm" if raise_mm else "side_mm")
@@ -147,16 +148,25 @@ def _bed_in_pot(plan: BoxPlan, pot: Pot, raise_mm: float | None, reach_mm: Float
     if raise_mm:
         over_rim_mm = raise_mm + above_mm - pot.height_mm
         if over_rim_mm <= plan.size_pm_mm:
-            return f"A bed of [{raise_mm:.1f} length] lifts the master clear; or take a wider pot."
-        return (
-            f"A bed of [{raise_mm:.1f} length] would lift the master clear, but the fill line would then stand "
-            f"[{over_rim_mm:.1f} length] over the rim: take a higher or a wider pot."
+            return Text(
+                "A bed of [{raise_mm:.1f} length] lifts the master clear; or take a wider pot.", raise_mm=raise_mm
+            )
+        return Text(
+            "A bed of [{raise_mm:.1f} length] would lift the master clear, but the fill line "
+            "would then stand [{over_rim_mm:.1f} length] over the rim: take a higher or a wider "
+            "pot.",
+            raise_mm=raise_mm,
+            over_rim_mm=over_rim_mm,
         )
     highest_bed_mm = pot.height_mm - above_mm
     if highest_bed_mm < 0:
-        return f"No bed helps: even without one the pot is [{-highest_bed_mm:.1f} length] too low. Take a larger one."
+        return Text(
+            "No bed helps: even without one the pot is [{highest_bed_mm:.1f} length] too low. Take a larger one.",
+            highest_bed_mm=-highest_bed_mm,
+        )
     best_mm = pot.tightest(highest_bed_mm + plan.under_mm - plan.sunk_mm, reach_mm)[0]
-    return (
-        "No bed helps: lifted as high as the rim allows, the master is still "
-        f"[{plan.side_mm - best_mm:.1f} length] short of the side clearance. Take a wider pot."
+    return Text(
+        "No bed helps: lifted as high as the rim allows, the master is still [{side_mm:.1f} "
+        "length] short of the side clearance. Take a wider pot.",
+        side_mm=plan.side_mm - best_mm,
     )

@@ -8,6 +8,7 @@ from math import ceil, pi
 import rectpack
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 STRIP_OVERLAP_MM = 20.0  # common practice: enough for tape
 BOARD_MARGIN_MM = 25.0  # common practice: room for clamps and a bead of clay
@@ -60,8 +61,8 @@ def panels(
     short, long = sorted((length_mm or 0, width_mm or 0))
     more = (thickness_mm, thickness_mm) if pinwheel else (2 * thickness_mm, 0.0)
     return (
-        Panel(name="long side", length_mm=long + more[0], height_mm=rim_mm, count=2),
-        Panel(name="short side", length_mm=short + more[1], height_mm=rim_mm, count=2),
+        Panel(name=Text("long side"), length_mm=long + more[0], height_mm=rim_mm, count=2),
+        Panel(name=Text("short side"), length_mm=short + more[1], height_mm=rim_mm, count=2),
     )
 
 
@@ -191,9 +192,9 @@ def check_sheet(sheet_mm: tuple[float, float], kerf_mm: float) -> None:
         Naming the input.
     """
     if not (0 < sheet_mm[0] <= 10_000 and 0 < sheet_mm[1] <= 10_000):
-        raise Refused("sheet_length_mm", "A sheet's size is more than nothing and at most 10 m.")
+        raise Refused("sheet_length_mm", Text("A sheet's size is more than nothing and at most 10 m."))
     if not 0 <= kerf_mm <= 50:
-        raise Refused("kerf_mm", "A saw takes between nothing and [50 length].")
+        raise Refused("kerf_mm", Text("A saw takes between nothing and [50 length]."))
 
 
 @lru_cache(maxsize=256)  # every page of a job asks for the same one

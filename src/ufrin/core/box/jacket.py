@@ -8,8 +8,9 @@ from ufrin.core.box.bed import plaster_for
 from ufrin.core.data_files import read_data
 from ufrin.core.measures.plain_volumes import block_side_cm2
 from ufrin.errors import Refused
+from ufrin.language import Text
 
-JACKETS: Mapping[str, str] = {"plaster": "Plaster with fibre", "resin": "Resin with glass mat"}
+JACKETS: Mapping[str, str] = {"plaster": Text("Plaster with fibre"), "resin": Text("Resin with glass mat")}
 FIGURES: Mapping[str, float] = {key: float(figure["value"]) for key, figure in read_data("box", "jacket").items()}
 
 
@@ -81,13 +82,17 @@ def jacket(
         For an unknown material, or a shell that is too thin or too thick to be one.
     """
     if material not in JACKETS:
-        raise Refused("jacket_material", "A jacket is made of plaster or of resin. Choose one.")
+        raise Refused("jacket_material", Text("A jacket is made of plaster or of resin. Choose one."))
     thick_mm = thickness_mm if thickness_mm is not None else FIGURES[f"{material}_mm"]
     if not 1 <= thick_mm <= 200:
         raise Refused(
             "jacket_mm",
-            "A jacket is [1 length] to [200 length] thick; plaster is usually "
-            f"[{FIGURES['plaster_mm']:g} length], resin [{FIGURES['resin_mm']:g} length].",
+            Text(
+                "A jacket is [1 length] to [200 length] thick; plaster is usually [{plaster_mm:g} "
+                "length], resin [{resin_mm:g} length].",
+                plaster_mm=FIGURES["plaster_mm"],
+                resin_mm=FIGURES["resin_mm"],
+            ),
         )
     length, width, height = size_mm
     grown = block_side_cm2(length + 2 * skin_mm, width + 2 * skin_mm, height + skin_mm)

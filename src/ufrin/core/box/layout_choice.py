@@ -10,6 +10,7 @@ from ufrin.core.box.layouts import Layout, grids, placed_outline, with_true_circ
 from ufrin.core.box.packing import packed
 from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 LEAST_BEND_MM = 0.001
 LOOKED_AT, FEW = 4, 12  # layouts looked at closely, for gangs of up to so many
@@ -98,6 +99,9 @@ def _contour(plan: BoxPlan, layout: Layout) -> Polygon:
     if wide.geom_type != "Polygon":
         raise Refused(
             "gap_mm",
-            "The masters stand too far apart for one strip round them all. Set them closer, or take a rectangular box.",
+            Text(
+                "The masters stand too far apart for one strip round them all. Set them closer, or "
+                "take a rectangular box."
+            ),
         )
     return Polygon(wide.exterior)

@@ -10,6 +10,7 @@ from shapely import affinity
 from ufrin.core.master.master_form import Master
 from ufrin.core.measures.plain_volumes import diagonal_mm
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,8 +71,13 @@ def grids(masters: Sequence[Master], gap_mm: float, rows: int | None, columns: i
         if rows * columns < count:
             raise Refused(
                 "rows",
-                f"{rows} rows of {columns} hold {rows * columns} masters, and there are {count}. Add a row "
-                "or a column.",
+                Text(
+                    "{rows} rows of {columns} hold {rows2} masters, and there are {count}. Add a row or a column.",
+                    rows=rows,
+                    columns=columns,
+                    rows2=rows * columns,
+                    count=count,
+                ),
             )
         pairs = [(rows, columns)]
     elif rows or columns:

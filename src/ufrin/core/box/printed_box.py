@@ -11,6 +11,7 @@ from ufrin.core.mesh.manifolds import from_manifold
 from ufrin.core.mesh.triangles import Mesh, edges
 from ufrin.core.opening.half_solids import PLAY_MM
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 KEY_MM, KEY_HIGH_MM = 5.0, 2.4
 LIP_MM = 12.0  # the funnel stands this high over the rim
@@ -58,9 +59,9 @@ def printable_box(inside: Polygon, *, rim_mm: float, thickness_mm: float, pour_m
         For walls too thin to print or a box too small for its keys.
     """
     if not 0.8 <= thickness_mm <= 50:
-        raise Refused("wall_thickness_mm", "A printed wall is between [0.8 length] and [50 length] thick.")
+        raise Refused("wall_thickness_mm", Text("A printed wall is between [0.8 length] and [50 length] thick."))
     if not 5 <= rim_mm <= 2000:
-        raise Refused("freeboard_mm", "A box to print is between [5 length] and [2000 length] high.")
+        raise Refused("freeboard_mm", Text("A box to print is between [5 length] and [2000 length] high."))
     flange = thickness_mm + KEY_MM + 4
     outer, foot = inside.buffer(thickness_mm, quad_segs=24), inside.buffer(flange, quad_segs=24)
     centres = _key_centres(inside, thickness_mm + (KEY_MM + 4) / 2)
@@ -88,7 +89,7 @@ def _key_centres(inside: Polygon, out_mm: float) -> list[tuple[float, float]]:
     # along the circumference, at distances that no turn or flip repeats
     path = inside.buffer(out_mm, quad_segs=24).exterior
     if path.length < 8 * KEY_MM:
-        raise Refused("side_mm", "The box is too small for its keys. Cut it from sheet instead.")
+        raise Refused("side_mm", Text("The box is too small for its keys. Cut it from sheet instead."))
     return [
         (float(point.x), float(point.y))
         for point in (path.interpolate(share, normalized=True) for share in (0.06, 0.31, 0.67))
@@ -100,6 +101,6 @@ def _closed(made: Manifold) -> Mesh:
     if not edges(mesh).is_closed:
         raise Refused(
             "wall_thickness_mm",
-            "The box came out with a gap in its surface. Change the thickness a little and try again.",
+            Text("The box came out with a gap in its surface. Change the thickness a little and try again."),
         )
     return mesh

@@ -5,6 +5,7 @@ from ufrin.core.box.inside import Inside
 from ufrin.core.box.layout_choice import chosen_layout
 from ufrin.core.box.mould_box import Box
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def missing_ml(plan: BoxPlan, box: Box, below_mm: float, *, is_turned: bool = False) -> float:
@@ -36,7 +37,11 @@ def missing_ml(plan: BoxPlan, box: Box, below_mm: float, *, is_turned: bool = Fa
     if not 0 < below_mm < deep_mm:
         raise Refused(
             "below_mm",
-            f"The rubber stands [{deep_mm:.1f} length] deep when the box is full. How far below the fill line is it?",
+            Text(
+                "The rubber stands [{deep_mm:.1f} length] deep when the box is full. How far below "
+                "the fill line is it?",
+                deep_mm=deep_mm,
+            ),
         )
     _, inside = chosen_layout(plan, box.fill_mm)
     low_mm, high_mm = (plan.bed_mm, plan.bed_mm + below_mm) if is_turned else (box.fill_mm - below_mm, box.fill_mm)

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Floats = NDArray[np.floating[Any]]
 TERMS, HEIGHTS = (
@@ -63,9 +64,9 @@ def wall_load(*, depth_mm: float, wall_length_mm: float, sg: float) -> WallLoad:
         For a negative depth or an SG that is not positive.
     """
     if not depth_mm >= 0:
-        raise Refused("depth_mm", "A depth can't be less than nothing.")
+        raise Refused("depth_mm", Text("A depth can't be less than nothing."))
     if not sg > 0:
-        raise Refused("rubber_sg", "The specific gravity must be more than nothing.")
+        raise Refused("rubber_sg", Text("The specific gravity must be more than nothing."))
     base_kpa = sg * STANDARD_GRAVITY_M_PER_S2 * depth_mm / 1000
     force_n = base_kpa / 2 * depth_mm * wall_length_mm / 1000
     return WallLoad(base_kpa=base_kpa, mean_kpa=base_kpa / 2, force_n=force_n, force_height_mm=depth_mm / 3)
@@ -89,7 +90,7 @@ class PanelStock:
         if not (
             0 < self.thickness_mm <= 1000 and 0 < self.youngs_modulus_gpa <= 1000 and 0 <= self.poisson_ratio < 0.5
         ):
-            raise Refused("wall_thickness_mm", "A wall needs a thickness and a stiffness above nothing.")
+            raise Refused("wall_thickness_mm", Text("A wall needs a thickness and a stiffness above nothing."))
 
     @property
     def stiffness_nmm(self) -> float:

@@ -5,14 +5,15 @@ from dataclasses import dataclass
 
 from ufrin.core.casting.filled_cast import USUAL_MOST_VOLUMES, check_filler
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 ADDITION_KINDS: Mapping[str, str] = {
-    "filler": "Mineral filler",
-    "light-filler": "Light filler",
-    "metal": "Metal powder",
-    "dry-pigment": "Dry pigment",
-    "resin-colour": "Colour carried in resin",
-    "water-colour": "Water-based colour",
+    "filler": Text("Mineral filler"),
+    "light-filler": Text("Light filler"),
+    "metal": Text("Metal powder"),
+    "dry-pigment": Text("Dry pigment"),
+    "resin-colour": Text("Colour carried in resin"),
+    "water-colour": Text("Water-based colour"),
 }
 POWDERS = frozenset({"filler", "light-filler", "metal"})
 COLOURS = frozenset(ADDITION_KINDS) - POWDERS
@@ -57,17 +58,20 @@ class Addition:
 
     def __post_init__(self) -> None:
         if self.kind not in ADDITION_KINDS:
-            raise Refused("kind", "That is not one of the choices. Choose again.")
+            raise Refused("kind", Text("That is not one of the choices. Choose again."))
         for name in ("bulk_sg", "true_sg", "most_volumes", "dry_min", "pack_g"):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "This must be more than 0. Leave the field empty if the label does not say.")
+                raise Refused(name, Text("This must be more than 0. Leave the field empty if the label does not say."))
         if self.kind in POWDERS:
             if self.bulk_sg is None or self.true_sg is None:
                 raise Refused(
                     "bulk_sg" if self.bulk_sg is None else "true_sg",
-                    "A powder's bulk density and that of its grains are both needed, for a scoop of it is partly air. "
-                    "Weigh a level scoop of known volume for the first; the second is on its data sheet.",
+                    Text(
+                        "A powder's bulk density and that of its grains are both needed, for a scoop of it is "
+                        "partly air. Weigh a level scoop of known volume for the first; the second is on its "
+                        "data sheet."
+                    ),
                 )
             check_filler(self.bulk_sg, self.true_sg, field="bulk_sg")
 

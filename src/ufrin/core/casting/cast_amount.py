@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from ufrin.core.weighing.ratio import Basis, check_ratio, mixed_sg, weight_shares
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_CAVITIES = 1000
 MOST_ML, MOST_G = 1e7, 1e7  # 10 m3 and 10 t: what is more is a slip
@@ -43,11 +44,13 @@ class CastMix:
         if self.ratio is not None:
             check_ratio(self.ratio, self.basis, self.sg_parts)
         if self.sg_mixed is not None and not 0.005 <= self.sg_mixed <= 22.6:
-            raise Refused("sg_mixed", "A specific gravity between 0.005 and 22.6 is believable; resins lie near 1.1.")
+            raise Refused(
+                "sg_mixed", Text("A specific gravity between 0.005 and 22.6 is believable; resins lie near 1.1.")
+            )
         if self.sg_mixed is None and (self.ratio is None or set(self.sg_parts or ()) != set(self.ratio)):
             raise Refused(
                 "sg_mixed",
-                "The specific gravity of the mix, or of every part, is needed to turn millilitres into grams.",
+                Text("The specific gravity of the mix, or of every part, is needed to turn millilitres into grams."),
             )
 
     @property
@@ -147,11 +150,15 @@ def solid_cast(
     125.08
     """
     if not cavity_ml > 0:
-        raise Refused("cavity_ml", "How much does the cavity hold? Fill the mould with water and measure it.")
+        raise Refused("cavity_ml", Text("How much does the cavity hold? Fill the mould with water and measure it."))
     if not 1 <= count <= MOST_CAVITIES:
-        raise Refused("count", f"A shot fills between 1 and {MOST_CAVITIES} cavities.")
+        raise Refused(
+            "count", Text("A shot fills between 1 and {most_cavities} cavities.", most_cavities=MOST_CAVITIES)
+        )
     volume_ml = poured_ml(cavity_ml=cavity_ml, sprue_ml=sprue_ml, overfill_pct=overfill_pct, count=count)
     mass_g = volume_ml * mix.sg * (1 + spare_pct / 100)
     if volume_ml > MOST_ML or mass_g > MOST_G:
-        raise Refused("cavity_ml", "That is more than 10 m³ or 10 t in one shot. Check the figures and their units.")
+        raise Refused(
+            "cavity_ml", Text("That is more than 10 m³ or 10 t in one shot. Check the figures and their units.")
+        )
     return CastAmount(mass_g=mass_g, volume_ml=volume_ml, parts=mix.parts(mass_g))

@@ -9,6 +9,7 @@ from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.weighing.method import Method
 from ufrin.core.weighing.weigh_plan import Ingredient, OtherMaterial, Role, RotationAim, WeighPlan
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 CAST_STYLE = "cast"  # under which demoulding has the steps for a cast
 MIX_MIN = 1.0  # a small cup of resin; common practice
@@ -64,7 +65,7 @@ def cast_weigh_plan(
     """
     resin = picks.resin
     if resin is None:
-        raise Refused("resin_id", "Which casting material? Choose one from the Shelf.")
+        raise Refused("resin_id", Text("Which casting material? Choose one from the Shelf."))
     batches: list[tuple[Ingredient, ...]] = []
     names: list[str] = []
     for cup in made.cups:
@@ -73,7 +74,7 @@ def cast_weigh_plan(
     planned = {one.key: one.g for one in made.totals.values()}
     counts_drops = any(one.drops is not None for one in made.totals.values())
     return WeighPlan(
-        what="the cast" if made.filled == 1 else f"{made.filled} cavities",
+        what=Text("the cast") if made.filled == 1 else Text("{filled} cavities", filled=made.filled),
         how="cast",
         rubber=resin.name,
         b_per_a=planned.get("B", 0.0) / planned["A"],

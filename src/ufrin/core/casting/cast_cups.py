@@ -12,9 +12,10 @@ from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.weighing.coats import RecoatWindow, recoat_window
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 DROPS_PER_ML = 20.0  # common practice
-FACE_CUP, FOAM_CUP = "the face coat", "the foam"
+FACE_CUP, FOAM_CUP = Text("the face coat"), Text("the foam")
 METAL_SCOOPS = 1.0  # equal volumes of A, B and powder
 
 
@@ -198,12 +199,15 @@ class CupMaker:
         """
         filler, resin = self.picks.filler, self.resin
         if filler is None or filler.bulk_sg is None or filler.true_sg is None:
-            raise Refused("filler_id", "Which filler or metal powder goes in? Choose one from the Shelf.")
+            raise Refused("filler_id", Text("Which filler or metal powder goes in? Choose one from the Shelf."))
         if self.mix.ratio is None or resin.sg_a is None or resin.sg_b is None:
             raise Refused(
                 "resin_id",
-                f"Powder is counted in scoops beside A and B, so the specific gravities of both parts of "
-                f"{resin.name} are needed. Fill them in on the Shelf.",
+                Text(
+                    "Powder is counted in scoops beside A and B, so the specific gravities of both parts "
+                    "of {name} are needed. Fill them in on the Shelf.",
+                    name=resin.name,
+                ),
             )
         shares = self.mix.parts(1.0) or {}
         a_ml, b_ml = shares["A"].g / resin.sg_a, shares["B"].g / resin.sg_b

@@ -15,6 +15,7 @@ from ufrin.core.casting.shares import read_shares
 from ufrin.core.casting.shell_cast import START_SHARE, foam_back, shell_coats, shell_mass_g
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 EXACT = 1e-9
 
@@ -43,11 +44,12 @@ def plan_cast(settled: SettledCasts, cavity: CastCavity, picks: CastPicks) -> Ca
         For what can't be: no resin, a shell without a surface, a filler that is missing, foam without room.
     """
     if picks.resin is None:
-        raise Refused("resin_id", "Which casting material? Choose one from the Shelf.")
+        raise Refused("resin_id", Text("Which casting material? Choose one from the Shelf."))
     filled = int(settled.cavities) if settled.cavities else cavity.count
     if not 1 <= filled <= cavity.count:
         raise Refused(
-            "cavities", f"This mould has {cavity.count} cavities, so a shot fills 1 to {cavity.count} of them."
+            "cavities",
+            Text("This mould has {count} cavities, so a shot fills 1 to {count} of them.", count=cavity.count),
         )
     return _Shot(settled, cavity, picks, picks.resin, filled).worked_out()
 
@@ -73,7 +75,7 @@ class _Shot:
             "colours": self._in_colours,
         }
         if kind not in make:
-            raise Refused("cast_kind", "That is not one of the kinds of casts. Choose again.")
+            raise Refused("cast_kind", Text("That is not one of the kinds of casts. Choose again."))
         worked_out = make[kind]()
         made = self._as_wanted(worked_out)
         # the ways are compared as they are worked out, for the maker's own amount would be set against calculated ones
@@ -114,36 +116,43 @@ class _Shot:
     def _area_cm2(self) -> float:
         if not self.cavity.area_cm2:
             raise Refused(
-                "area_cm2", "How large is the surface of the cavity? A mesh tells it; without one, measure and type it."
+                "area_cm2",
+                Text("How large is the surface of the cavity? A mesh tells it; without one, measure and type it."),
             )
         return self.cavity.area_cm2
 
     # --- kinds
 
     def _solid(self) -> CastPlan:
-        return self._plan([self.maker.cup("the cast", self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg)
+        return self._plan(
+            [self.maker.cup(Text("the cast"), self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg
+        )
 
     def _squeezed(self) -> CastPlan:
         more = 1 + self.settled.squeeze_pct / 100
-        cup = self.maker.cup("the cast", self.cavity.volume_ml * self.filled * more)
+        cup = self.maker.cup(Text("the cast"), self.cavity.volume_ml * self.filled * more)
         return self._plan([cup], self.cavity.volume_ml * self.maker.mix.sg)
 
     def _with_powder(self) -> CastPlan:
         is_metal = self.settled.cast_kind == "cold-cast"
         if not (is_metal and self.settled.face_mm > 0):
-            cup = self.maker.powder_cup("the cast", self._poured_ml)
+            cup = self.maker.powder_cup(Text("the cast"), self._poured_ml)
             return self._plan([cup], self._per_piece(cup))
         face_ml = self._area_cm2 * self.settled.face_mm / 10 * self.filled
         back_ml = self._poured_ml - face_ml
         if not back_ml > 0:
-            raise Refused("face_mm", "A face coat so thick fills the whole cavity. Make it thinner, or leave it at 0.")
-        face, back = self.maker.powder_cup(FACE_CUP, face_ml), self.maker.cup("the backing", back_ml)
+            raise Refused(
+                "face_mm", Text("A face coat so thick fills the whole cavity. Make it thinner, or leave it at 0.")
+            )
+        face, back = self.maker.powder_cup(FACE_CUP, face_ml), self.maker.cup(Text("the backing"), back_ml)
         return self._plan([face, back], self._per_piece(face, back))
 
     def _shell(self) -> CastPlan:
         if not self.cavity.area_cm2:
             start_ml = START_SHARE * self.cavity.volume_ml * self.filled
-            return self._plan([self.maker.cup("the first trial", start_ml)], start_ml / self.filled * self.maker.mix.sg)
+            return self._plan(
+                [self.maker.cup(Text("the first trial"), start_ml)], start_ml / self.filled * self.maker.mix.sg
+            )
         coats = shell_coats(self.settled.thickness_mm, self.settled.coat_mm)
         cups, shell_g = self._coats(coats.number), self._shell_g(coats.reached_mm)
         self._check_room(shell_g)
@@ -153,7 +162,7 @@ class _Shot:
         shell = self._shell()
         foam = self.picks.foam
         if foam is None or not foam.rises:
-            raise Refused("foam_id", "Which foam goes behind the shell? Choose one from the Shelf.")
+            raise Refused("foam_id", Text("Which foam goes behind the shell? Choose one from the Shelf."))
         mix = foam.mix_by("weight")
         back = foam_back(
             cavity_ml=self.cavity.volume_ml,
@@ -194,14 +203,20 @@ class _Shot:
         cups = []
         for layer in layers:
             extra_ml = self.cavity.sprue_ml if layer.number == len(layers) else 0.0
-            cups.append(self.maker.cup(f"layer {layer.number}", (layer.volume_ml + extra_ml) * more * self.filled))
+            cups.append(
+                self.maker.cup(
+                    Text("layer {number}", number=layer.number), (layer.volume_ml + extra_ml) * more * self.filled
+                )
+            )
         piece_g = sum(layer.volume_ml for layer in layers) * self.maker.mix.sg + (set_in.mass_g if set_in else 0.0)
         return replace(self._plan(cups, piece_g), layers=layers, set_in=set_in)
 
     def _marbled(self) -> CastPlan:
         # one mix: what has another colour is taken off it, so that all of it sets at once
         shares = read_shares("colour_shares", self.settled.colour_shares)
-        made = self._plan([self.maker.cup("the cast", self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg)
+        made = self._plan(
+            [self.maker.cup(Text("the cast"), self._poured_ml)], self.cavity.volume_ml * self.maker.mix.sg
+        )
         taken = tuple(share / sum(shares) for share in shares[1:])
         colour = self.picks.colour
         if colour is None:
@@ -216,7 +231,10 @@ class _Shot:
         shares = read_shares("colour_shares", self.settled.colour_shares)
         whole = sum(shares)
         cups = [
-            self.maker.cup(f"colour {number} ({100 * share / whole:.0f} %)", self._poured_ml * share / whole)
+            self.maker.cup(
+                Text("colour {number} ({share:.0f} %)", number=number, share=100 * share / whole),
+                self._poured_ml * share / whole,
+            )
             for number, share in enumerate(shares, 1)
         ]
         return self._plan(cups, self.cavity.volume_ml * self.maker.mix.sg)
@@ -230,8 +248,12 @@ class _Shot:
         if shell_g / self.maker.mix.sg >= self.cavity.volume_ml:
             raise Refused(
                 "thickness_mm",
-                f"A shell so thick takes [{shell_g / self.maker.mix.sg:.1f} volume], and the cavity holds "
-                f"[{self.cavity.volume_ml:.1f} volume]. Make it thinner, or cast it solid.",
+                Text(
+                    "A shell so thick takes [{shell_g:.1f} volume], and the cavity holds [{volume_ml:.1f} "
+                    "volume]. Make it thinner, or cast it solid.",
+                    shell_g=shell_g / self.maker.mix.sg,
+                    volume_ml=self.cavity.volume_ml,
+                ),
             )
 
     def _coats(self, number: int) -> list[CastCup]:
@@ -263,10 +285,10 @@ class _Shot:
 
     def _ways(self, made: CastPlan) -> tuple[PricedWay, ...]:
         compared = (
-            ("solid", "Solid"),
-            ("filled", "With filler"),
-            ("shell", "Hollow shell"),
-            ("foam-back", "Foam-backed"),
+            ("solid", Text("Solid")),
+            ("filled", Text("With filler")),
+            ("shell", Text("Hollow shell")),
+            ("foam-back", Text("Foam-backed")),
         )
         ways = []
         for kind, label in compared:
@@ -295,4 +317,4 @@ class _Shot:
 
 
 def _coat(index: int, number: int) -> str:
-    return f"coat {index + 1} of {number}"
+    return Text("coat {index} of {number}", index=index + 1, number=number)

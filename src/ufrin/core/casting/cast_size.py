@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def size_after(master_mm: float, shrinkages_pct: Sequence[float]) -> float:
@@ -33,7 +34,7 @@ def size_after(master_mm: float, shrinkages_pct: Sequence[float]) -> float:
     size_mm = master_mm
     for shrinkage in shrinkages_pct:
         if not shrinkage < 100:
-            raise Refused("shrinkage_pct", "A shrinkage of 100 % or more leaves nothing. 0.1 to 2 % is usual.")
+            raise Refused("shrinkage_pct", Text("A shrinkage of 100 % or more leaves nothing. 0.1 to 2 % is usual."))
         size_mm *= 1 - shrinkage / 100
     return size_mm
 

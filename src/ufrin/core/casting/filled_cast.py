@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 USUAL_MOST_VOLUMES = 2.0  # of filler to 1 of each part; common practice
 PACKS_TO = 0.63  # largest share of a powder of all shapes; random close packing of balls is 0.64 (from memory)
@@ -65,12 +66,14 @@ def check_filler(bulk_sg: float, true_sg: float, *, field: str = "filler_bulk_sg
         For a bulk density beyond that of its grains.
     """
     if not bulk_sg > 0 or not true_sg > 0:
-        raise Refused(field, "A filler has a bulk and a true density of more than nothing.")
+        raise Refused(field, Text("A filler has a bulk and a true density of more than nothing."))
     if bulk_sg > true_sg:
         raise Refused(
             field,
-            "A powder with air between its grains can't be denser than the grains themselves. Are the two figures "
-            "the wrong way round?",
+            Text(
+                "A powder with air between its grains can't be denser than the grains themselves. Are "
+                "the two figures the wrong way round?"
+            ),
         )
 
 
@@ -109,9 +112,11 @@ def filled_cast(
     check_filler(bulk_sg, true_sg)
     a, b, scoop = (parts_by_volume.get(name, 0.0) for name in ("A", "B", "filler"))
     if not need_ml > 0:
-        raise Refused("need_ml", "How much is to be filled? It must be more than nothing.")
+        raise Refused("need_ml", Text("How much is to be filled? It must be more than nothing."))
     if not a > 0 or not b > 0 or scoop < 0:
-        raise Refused("parts_by_volume", "Both parts must be more than nothing, and the filler not less than nothing.")
+        raise Refused(
+            "parts_by_volume", Text("Both parts must be more than nothing, and the filler not less than nothing.")
+        )
     unit_ml = need_ml / (a + b + scoop * bulk_sg / true_sg)
     a_g, b_g, filler_g = a * unit_ml * sg_parts["A"], b * unit_ml * sg_parts["B"], scoop * unit_ml * bulk_sg
     total_g = a_g + b_g + filler_g

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_LAYERS = 20
 
@@ -78,11 +79,16 @@ def cast_layers(
     """
     if not 1 <= len(shares) <= MOST_LAYERS or not all(share > 0 for share in shares):
         raise Refused(
-            "layers", f"Type the share of each layer from the bottom, such as 30, 40, 30; at most {MOST_LAYERS}."
+            "layers",
+            Text(
+                "Type the share of each layer from the bottom, such as 30, 40, 30; at most {most_layers}.",
+                most_layers=MOST_LAYERS,
+            ),
         )
     if set_in is not None and not 1 <= set_in.after_layer < len(shares):
         raise Refused(
-            "set_in_after", "What is set in lies on one layer and is covered by the next: choose a layer below the top."
+            "set_in_after",
+            Text("What is set in lies on one layer and is covered by the next: choose a layer below the top."),
         )
     whole, at_mm, below_it_ml, layers = sum(shares), 0.0, 0.0, list[CastLayer]()
     for number, share in enumerate(shares, 1):
@@ -94,7 +100,7 @@ def cast_layers(
             if not volume_ml > 0:
                 raise Refused(
                     "set_in_ml",
-                    "What is set in takes up more than the layer that is to cover it. Make that layer higher.",
+                    Text("What is set in takes up more than the layer that is to cover it. Make that layer higher."),
                 )
         layers.append(CastLayer(number=number, from_mm=at_mm, to_mm=to_mm, volume_ml=volume_ml))
         at_mm, below_it_ml = to_mm, up_to_ml

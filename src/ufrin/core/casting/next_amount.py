@@ -9,6 +9,7 @@ from scipy.stats import CensoredData, ecdf
 
 from ufrin.core.weighing.allowance import quantile
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 FEWEST = 3  # shots before a percentile means anything; before it, the most that was used counts
 LEARNT_FROM = 200  # the newest shots
@@ -41,7 +42,7 @@ class PastShot:
     def __post_init__(self) -> None:
         if not self.mixed_g > 0 or not 0 <= self.left_g < self.mixed_g or self.cavities < 1:
             raise Refused(
-                "left_g", "What was left over must be less than what was mixed, and at least one cavity filled."
+                "left_g", Text("What was left over must be less than what was mixed, and at least one cavity filled.")
             )
 
     @property
@@ -95,7 +96,9 @@ def next_amount(shots: Sequence[PastShot], confidence_pct: float) -> NextAmount 
         For a confidence out of that range.
     """
     if not 50 <= confidence_pct <= 99:
-        raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 shots out of 100.")
+        raise Refused(
+            "confidence_pct", Text("Choose how often it should be enough: between 50 and 99 shots out of 100.")
+        )
     counted = shots[-LEARNT_FROM:]
     if not counted:
         return None

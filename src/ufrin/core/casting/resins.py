@@ -5,19 +5,20 @@ from dataclasses import dataclass
 
 from ufrin.core.casting.cast_amount import CastMix
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 RESIN_KINDS: Mapping[str, str] = {
-    "polyurethane-resin": "Polyurethane resin",
-    "clear-polyurethane": "Water-clear polyurethane",
-    "epoxy-resin": "Epoxy resin",
-    "polyester-resin": "Polyester resin",
-    "rigid-foam": "Rigid foam",
-    "soft-foam": "Soft foam",
-    "polyurethane-rubber": "Polyurethane rubber",
-    "addition-silicone": "Addition-cure silicone",
-    "condensation-silicone": "Condensation-cure silicone",
-    "plaster": "Plaster",
-    "wax": "Wax",
+    "polyurethane-resin": Text("Polyurethane resin"),
+    "clear-polyurethane": Text("Water-clear polyurethane"),
+    "epoxy-resin": Text("Epoxy resin"),
+    "polyester-resin": Text("Polyester resin"),
+    "rigid-foam": Text("Rigid foam"),
+    "soft-foam": Text("Soft foam"),
+    "polyurethane-rubber": Text("Polyurethane rubber"),
+    "addition-silicone": Text("Addition-cure silicone"),
+    "condensation-silicone": Text("Condensation-cure silicone"),
+    "plaster": Text("Plaster"),
+    "wax": Text("Wax"),
 }
 FOAMS = frozenset({"rigid-foam", "soft-foam"})
 ONE_PART = frozenset({"wax"})
@@ -60,9 +61,9 @@ class Resin:
 
     name: str
     kind: str = "polyurethane-resin"
-    a_name: str = "Part A"
+    a_name: str = Text("Part A")
     a_colour: str = ""
-    b_name: str = "Part B"
+    b_name: str = Text("Part B")
     b_colour: str = ""
     weight_a: float | None = None
     weight_b: float | None = None
@@ -88,22 +89,25 @@ class Resin:
 
     def __post_init__(self) -> None:
         if self.kind not in RESIN_KINDS:
-            raise Refused("kind", "That is not one of the choices. Choose again.")
+            raise Refused("kind", Text("That is not one of the choices. Choose again."))
         for first, second in (("weight_a", "weight_b"), ("volume_a", "volume_b")):
             if (getattr(self, first) is None) != (getattr(self, second) is None):
-                raise Refused(first, "A ratio has two numbers: one for A and one for B.")
+                raise Refused(first, Text("A ratio has two numbers: one for A and one for B."))
         self._check_figures()
         if self.rises is not None and self.kind not in FOAMS:
-            raise Refused("rises", "Only a foam rises. Choose a foam as its kind, or leave this empty.")
+            raise Refused("rises", Text("Only a foam rises. Choose a foam as its kind, or leave this empty."))
         if self.kind in FOAMS and (self.rises is None or not self.rises > 1):
             raise Refused(
-                "rises", "To how many times its volume does the foam rise? 9 to 10 times is usual for a rigid one."
+                "rises",
+                Text("To how many times its volume does the foam rise? 9 to 10 times is usual for a rigid one."),
             )
         if self.kind not in ONE_PART and not (self.has_ratio or self.drops_per_100_g):
             raise Refused(
                 "weight_a",
-                "A ratio is needed: by weight, by volume together with the specific gravity of both parts, or in drops "
-                "per [100 mass].",
+                Text(
+                    "A ratio is needed: by weight, by volume together with the specific gravity of both "
+                    "parts, or in drops per [100 mass]."
+                ),
             )
         self.mix_by("weight" if self.weight_a is not None or not self.has_ratio else "volume")
 
@@ -116,11 +120,11 @@ class Resin:
         for name in numbers:
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "This must be more than 0. Leave the field empty if the tin does not say.")
+                raise Refused(name, Text("This must be more than 0. Leave the field empty if the tin does not say."))
         if self.shrinkage_pct is not None and not -20 <= self.shrinkage_pct <= 50:
-            raise Refused("shrinkage_pct", "A shrinkage between -20 and 50 % is believable; 0.1 to 2 % is usual.")
+            raise Refused("shrinkage_pct", Text("A shrinkage between -20 and 50 % is believable; 0.1 to 2 % is usual."))
         if not 0 <= self.colour_most_pct <= 100:
-            raise Refused("colour_most_pct", "The most colour is between 0 and 100 % of the volume.")
+            raise Refused("colour_most_pct", Text("The most colour is between 0 and 100 % of the volume."))
 
     @property
     def has_ratio(self) -> bool:

@@ -1,6 +1,7 @@
 """Casts rotated by hand: what the shell is to weigh, from a piece whose weight is known."""
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def mass_by_known_piece(known_g: float, known_cm2: float, area_cm2: float) -> float:
@@ -24,5 +25,5 @@ def mass_by_known_piece(known_g: float, known_cm2: float, area_cm2: float) -> fl
         For a known piece of nothing.
     """
     if not known_g > 0 or not known_cm2 > 0 or not area_cm2 > 0:
-        raise Refused("known_g", "The weight and the surface of the known piece must be more than nothing.")
+        raise Refused("known_g", Text("The weight and the surface of the known piece must be more than nothing."))
     return known_g * area_cm2 / known_cm2

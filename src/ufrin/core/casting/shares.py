@@ -1,6 +1,7 @@
 """Shares as they are typed: of layers in a height, of colours in a volume."""
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def read_shares(field_name: str, text: str) -> tuple[float, ...]:
@@ -34,5 +35,5 @@ def read_shares(field_name: str, text: str) -> tuple[float, ...]:
     except ValueError:
         shares = ()
     if not 1 <= len(shares) <= 20 or not all(0 < share <= 1e6 for share in shares):
-        raise Refused(field_name, "Type shares such as 30, 40, 30: numbers above 0, from the first to the last.")
+        raise Refused(field_name, Text("Type shares such as 30, 40, 30: numbers above 0, from the first to the last."))
     return shares

@@ -5,6 +5,7 @@ from fractions import Fraction
 from math import ceil, pi
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 START_SHARE = 0.25  # of the cavity, where its surface is not known; common practice
 MOST_COATS = 1000
@@ -37,9 +38,9 @@ def shell_mass_g(area_cm2: float, thickness_mm: float, sg: float) -> float:
     107.1
     """
     if not area_cm2 > 0:
-        raise Refused("cavity_area_cm2", "How large is the surface that is coated?")
+        raise Refused("cavity_area_cm2", Text("How large is the surface that is coated?"))
     if not thickness_mm > 0:
-        raise Refused("thickness_mm", "How thick is the shell to be? [3 length] to [5 length] is usual.")
+        raise Refused("thickness_mm", Text("How thick is the shell to be? [3 length] to [5 length] is usual."))
     return area_cm2 * thickness_mm / 10 * sg
 
 
@@ -62,7 +63,7 @@ def hollow_ball_ml(outer_mm: float, wall_mm: float) -> float:
         For a wall thicker than the ball.
     """
     if not 0 < wall_mm <= outer_mm / 2:
-        raise Refused("thickness_mm", "A wall thicker than half the ball leaves nothing hollow. Cast it solid.")
+        raise Refused("thickness_mm", Text("A wall thicker than half the ball leaves nothing hollow. Cast it solid."))
     return pi / 6 * (outer_mm**3 - (outer_mm - 2 * wall_mm) ** 3) / 1000
 
 
@@ -115,12 +116,12 @@ def shell_coats(thickness_mm: float, coat_mm: float) -> ShellCoats:
     """
     if not coat_mm > 0 or not thickness_mm > 0:
         raise Refused(
-            "coat_mm", "A coat is more than nothing thick; [0.5 length] to [1.5 length] stays where it is rolled."
+            "coat_mm", Text("A coat is more than nothing thick; [0.5 length] to [1.5 length] stays where it is rolled.")
         )
     coat = Fraction(str(coat_mm))
     number = ceil(Fraction(str(thickness_mm)) / coat)
     if number > MOST_COATS:
-        raise Refused("coat_mm", f"That would be {number} coats. Check the thickness of one coat.")
+        raise Refused("coat_mm", Text("That would be {number} coats. Check the thickness of one coat.", number=number))
     return ShellCoats(number=number, reached_mm=float(number * coat))
 
 
@@ -143,7 +144,7 @@ def covered_cm2(mass_g: float, sg: float, coat_mm: float) -> float:
         For a coat of no thickness.
     """
     if not coat_mm > 0:
-        raise Refused("coat_mm", "A coat is more than nothing thick.")
+        raise Refused("coat_mm", Text("A coat is more than nothing thick."))
     return mass_g / sg / coat_mm * 10
 
 
@@ -183,12 +184,14 @@ def foam_back(
     """
     if not expansion > 1:
         raise Refused(
-            "expansion", "Foam must rise to more than its own volume. 9 to 10 times is usual for a rigid one."
+            "expansion", Text("Foam must rise to more than its own volume. 9 to 10 times is usual for a rigid one.")
         )
     remaining_ml = cavity_ml - shell_g / shell_sg
     if not remaining_ml > 0:
         raise Refused(
             "shell_mass_g",
-            "The shell takes up the whole cavity, so no room is left for foam. Make it thinner, or cast it solid.",
+            Text(
+                "The shell takes up the whole cavity, so no room is left for foam. Make it thinner, or cast it solid."
+            ),
         )
     return FoamBack(remaining_ml=remaining_ml, foam_mix_g=remaining_ml / expansion * foam_liquid_sg)

@@ -6,23 +6,24 @@ from dataclasses import dataclass
 from ufrin.core.casting.next_amount import PastShot
 from ufrin.core.casting.two_ways import TrialResult, Way, compare_good, compare_grades
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 LONGEST_NOTE = 400
 NOT_FILLED = "not-filled"
 GRADES = range(1, 6)
 # of the fault finder's symptoms, those that a piece can show; the first is the log's own
 FLAWS: Mapping[str, str] = {
-    NOT_FILLED: "not filled",
-    "bubbles-all": "bubbles",
-    "warts": "warts",
-    "lines": "lines or folds",
-    "sticky-all": "sticky",
-    "soft": "too soft",
-    "cast-warped": "warped",
-    "cloudy": "cloudy",
-    "oily": "oily",
-    "wrong-colour": "wrong colour",
-    "torn": "torn",
+    NOT_FILLED: Text("not filled"),
+    "bubbles-all": Text("bubbles"),
+    "warts": Text("warts"),
+    "lines": Text("lines or folds"),
+    "sticky-all": Text("sticky"),
+    "soft": Text("too soft"),
+    "cast-warped": Text("warped"),
+    "cloudy": Text("cloudy"),
+    "oily": Text("oily"),
+    "wrong-colour": Text("wrong colour"),
+    "torn": Text("torn"),
 }
 
 
@@ -51,13 +52,16 @@ class ShotPiece:
 
     def __post_init__(self) -> None:
         if not set(self.flaws) <= set(FLAWS):
-            raise Refused("flaws", "That is not one of the flaws. Choose again.")
+            raise Refused("flaws", Text("That is not one of the flaws. Choose again."))
         if self.is_good and self.flaws:
-            raise Refused("flaws", f"Piece {self.cavity} is marked as good and has a flaw. Which of the two is it?")
+            raise Refused(
+                "flaws",
+                Text("Piece {cavity} is marked as good and has a flaw. Which of the two is it?", cavity=self.cavity),
+            )
         if self.final_g is not None and not 0 < self.final_g < 1e7:
-            raise Refused("final_g", "The weight of a piece must be more than 0.")
+            raise Refused("final_g", Text("The weight of a piece must be more than 0."))
         if self.grade is not None and self.grade not in GRADES:
-            raise Refused("grade", "A grade goes from 1, the worst, to 5, the best.")
+            raise Refused("grade", Text("A grade goes from 1, the worst, to 5, the best."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,17 +104,19 @@ class Shot:
 
     def __post_init__(self) -> None:
         if not 0 < self.mixed_g < 1e7:
-            raise Refused("mixed_g", "How much was mixed? It must be more than nothing.")
+            raise Refused("mixed_g", Text("How much was mixed? It must be more than nothing."))
         if not 0 <= self.left_g < self.mixed_g:
-            raise Refused("left_g", "What was left over is less than what was mixed.")
+            raise Refused("left_g", Text("What was left over is less than what was mixed."))
         if not 0 <= self.missing_g < 1e7 or (self.missing_g and not self.was_short):
-            raise Refused("missing_g", "Something can only be missing where it was short.")
+            raise Refused("missing_g", Text("Something can only be missing where it was short."))
         if not self.pieces:
-            raise Refused("cavities", "Which cavities were filled? Tick at least one.")
+            raise Refused("cavities", Text("Which cavities were filled? Tick at least one."))
         if len({piece.cavity for piece in self.pieces}) < len(self.pieces):
-            raise Refused("cavities", "A shot fills each cavity once.")
+            raise Refused("cavities", Text("A shot fills each cavity once."))
         if max(len(self.note), len(self.reason)) > LONGEST_NOTE:
-            raise Refused("note", f"That is too long: {LONGEST_NOTE} characters are the most.")
+            raise Refused(
+                "note", Text("That is too long: {longest_note} characters are the most.", longest_note=LONGEST_NOTE)
+            )
 
     @property
     def past(self) -> PastShot:
@@ -153,10 +159,13 @@ def check_cavities(pieces: Sequence[ShotPiece], count: int, retired: Collection[
     """
     for piece in pieces:
         if not 1 <= piece.cavity <= count:
-            raise Refused("cavities", f"This mould has no cavity {piece.cavity}: it has {count}.")
+            raise Refused(
+                "cavities", Text("This mould has no cavity {cavity}: it has {count}.", cavity=piece.cavity, count=count)
+            )
         if piece.cavity in retired:
             raise Refused(
-                "cavities", f"Cavity {piece.cavity} is retired. Leave it out, or take it back into use first."
+                "cavities",
+                Text("Cavity {cavity} is retired. Leave it out, or take it back into use first.", cavity=piece.cavity),
             )
 
 

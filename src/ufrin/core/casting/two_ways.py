@@ -8,6 +8,7 @@ import numpy as np
 from scipy.stats import fisher_exact, mannwhitneyu
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 CONVINCED_BELOW = 0.05  # common practice
 Verdict = Literal["first", "second", "no difference", "too few"]
@@ -43,7 +44,7 @@ def laid_out(places: int, seed: int) -> tuple[Way, ...]:
         For fewer than two places.
     """
     if places < 2:
-        raise Refused("places", "Two ways need at least two cavities or two shots.")
+        raise Refused("places", Text("Two ways need at least two cavities or two shots."))
     chance = np.random.default_rng(seed)
     found: list[Way] = []
     while len(found) < places:
@@ -72,7 +73,7 @@ def compare_good(first: tuple[int, int], second: tuple[int, int]) -> TrialResult
     """
     tried = sum(first), sum(second)
     if min(tried) < 1 or min(*first, *second) < 0:
-        raise Refused("pieces", "At least one piece of each way is needed.")
+        raise Refused("pieces", Text("At least one piece of each way is needed."))
     chance = float(fisher_exact([list(first), list(second)]).pvalue)
     clearest = float(fisher_exact([[tried[0], 0], [0, tried[1]]]).pvalue)
     return _told(chance, clearest, first[0] / tried[0] - second[0] / tried[1])
@@ -97,7 +98,7 @@ def compare_grades(first: Sequence[float], second: Sequence[float]) -> TrialResu
         Without a grade of each.
     """
     if not first or not second:
-        raise Refused("grades", "At least one grade of each way is needed.")
+        raise Refused("grades", Text("At least one grade of each way is needed."))
     is_tied = len({*first, *second}) < len(first) + len(second)
     found = mannwhitneyu(first, second, method="asymptotic" if is_tied else "exact")
     low = [*range(len(first))]

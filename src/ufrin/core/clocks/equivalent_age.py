@@ -5,6 +5,7 @@ from math import inf
 
 from ufrin.core.rubber.cure_times import Q10, TIN_TEMP_C
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 # the band within which q10 lies for most rubbers (common practice)
 SLOWEST_Q10, FASTEST_Q10 = 1.8, 2.5
@@ -85,7 +86,7 @@ def done_min(minutes_at_ref: float, notes: TempNotes, *, ref_c: float = TIN_TEMP
     180.0
     """
     if any(later < earlier for (earlier, _), (later, _) in zip(notes, notes[1:], strict=False)):
-        raise Refused("temperatures", "The temperatures must be in the order of their times.")
+        raise Refused("temperatures", Text("The temperatures must be in the order of their times."))
     missing_min = minutes_at_ref
     for start, until, temp_c in _stretches(notes or [(0.0, ref_c)]):
         rate = _rate(temp_c, ref_c, q10)
@@ -95,4 +96,6 @@ def done_min(minutes_at_ref: float, notes: TempNotes, *, ref_c: float = TIN_TEMP
                 break
             return ends_min
         missing_min -= max(0.0, until - start) * rate
-    raise Refused("temperatures", "At this temperature it would take longer than anyone waits. Check the figures.")
+    raise Refused(
+        "temperatures", Text("At this temperature it would take longer than anyone waits. Check the figures.")
+    )

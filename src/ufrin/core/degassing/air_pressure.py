@@ -1,6 +1,7 @@
 """The pressure of the air where the workshop stands: what a vacuum takes away and what a pressure pot adds to."""
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SEA_LEVEL_HPA = 1013.25
 HPA_PER_KPA = 10.0
@@ -36,7 +37,9 @@ def standard_air_hpa(height_m: float) -> float:
     845.6
     """
     if not LOWEST_M <= height_m <= HIGHEST_M:
-        raise Refused("height_m", "Workshops stand between 500 m below and 5500 m above the sea. Check the height.")
+        raise Refused(
+            "height_m", Text("Workshops stand between 500 m below and 5500 m above the sea. Check the height.")
+        )
     return float(SEA_LEVEL_HPA * (1 - 0.0065 * height_m / 288.15) ** 5.25588)
 
 
@@ -63,5 +66,5 @@ def local_air_kpa(air_pressure_hpa: float | None, height_m: float | None) -> flo
     if air_pressure_hpa is None:
         return (SEA_LEVEL_HPA if height_m is None else standard_air_hpa(height_m)) / HPA_PER_KPA
     if not LEAST_HPA <= air_pressure_hpa <= MOST_HPA:
-        raise Refused("air_pressure_hpa", "A barometer on the ground shows 500 to 1100 hPa. Read it again.")
+        raise Refused("air_pressure_hpa", Text("A barometer on the ground shows 500 to 1100 hPa. Read it again."))
     return air_pressure_hpa / HPA_PER_KPA

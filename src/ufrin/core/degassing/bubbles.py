@@ -14,6 +14,7 @@ from typing import Literal
 from ufrin.core.degassing.air_pressure import HPA_PER_KPA, SEA_LEVEL_HPA
 from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 ATMOSPHERE_KPA = SEA_LEVEL_HPA / HPA_PER_KPA
 GAS_SG, GAS_MPA_S = 0.0012, 0.018  # air at room temperature, from memory
@@ -85,10 +86,12 @@ def smallest_mm(
 def _check(**values: float) -> None:
     for name, value in values.items():
         if not value > 0 or value == float("inf"):
-            raise Refused(name, "This must be more than 0. Enter what you measured, or the figure from the data sheet.")
+            raise Refused(
+                name, Text("This must be more than 0. Enter what you measured, or the figure from the data sheet.")
+            )
     if values.get("sg", 1.0) <= GAS_SG:
         raise Refused(
-            "sg", "No liquid is lighter than air. The specific gravity is on the data sheet, mostly near 1.1."
+            "sg", Text("No liquid is lighter than air. The specific gravity is on the data sheet, mostly near 1.1.")
         )
 
 
@@ -155,7 +158,8 @@ def pot_ratio(gauge_kpa: float, air_kpa: float = ATMOSPHERE_KPA) -> float:
     """
     if not 0 <= gauge_kpa < float("inf"):
         raise Refused(
-            "pressure_psi_gauge", "A pressure pot's gauge shows nothing or more. Type what it reads, such as 40 psi."
+            "pressure_psi_gauge",
+            Text("A pressure pot's gauge shows nothing or more. Type what it reads, such as 40 psi."),
         )
     return volume_ratio(air_kpa, air_kpa + gauge_kpa)
 
@@ -184,6 +188,9 @@ def absolute_kpa(gauge_kpa: float, air_kpa: float = ATMOSPHERE_KPA) -> float:
     if not 0 < left < air_kpa:
         raise Refused(
             "vacuum_gauge_kpa",
-            f"A vacuum gauge shows more than 0, and less than the [{air_kpa:.3f} pressure] that the air has here.",
+            Text(
+                "A vacuum gauge shows more than 0, and less than the [{air_kpa:.3f} pressure] that the air has here.",
+                air_kpa=air_kpa,
+            ),
         )
     return left

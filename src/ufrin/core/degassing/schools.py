@@ -13,14 +13,15 @@ from ufrin.core.inputs.usual import USUAL
 from ufrin.core.measures.constants import STANDARD_GRAVITY_M_PER_S2
 from ufrin.core.measures.display import show
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Text
 
 _USUAL = USUAL["checks"]
 SCHOOLS: Mapping[str, str] = {
-    "clear": "Let it clear by itself",
-    "stream": "Thin stream from high up",
-    "vibrate": "Vibrate",
-    "vacuum": "Vacuum before pouring",
-    "pressure": "Pressure pot until set",
+    "clear": Text("Let it clear by itself"),
+    "stream": Text("Thin stream from high up"),
+    "vibrate": Text("Vibrate"),
+    "vacuum": Text("Vacuum before pouring"),
+    "pressure": Text("Pressure pot until set"),
 }
 SEEN_MM = 0.2  # a pit of this size is visible on a cast; our choice
 AFTER_FALL_MIN = USUAL["bench"]["after_fall_min"]
@@ -137,17 +138,21 @@ def _clear(of: Liquid) -> School:
             fast_mm=None,
             slow_mm=None,
             is_estimate=False,
-            text="No time is left after mixing and pouring: what is in it stays in it.",
+            text=Text("No time is left after mixing and pouring: what is in it stays in it."),
         )
-    thin = " So thin a liquid often needs nothing else." if of.viscosity_mpa_s <= THIN_MPA_S else ""
+    thin = Text(" So thin a liquid often needs nothing else.") if of.viscosity_mpa_s <= THIN_MPA_S else ""
     return School(
         key="clear",
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        text=f"It stays liquid for {show(of.still_min, 'time')} once it is poured; then what has not come "
-        f"[{of.depth_mm:.1f} "
-        f"length ~] up stays.{thin}",
+        text=Text(
+            "It stays liquid for {still_min} once it is poured; then what has not come "
+            "[{depth_mm:.1f} length ~] up stays.{thin}",
+            still_min=show(of.still_min, "time"),
+            depth_mm=of.depth_mm,
+            thin=thin,
+        ),
     )
 
 
@@ -185,9 +190,14 @@ def _stream(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(thick, fast) if fast else thick,
         slow_mm=min(thick, slow) if slow else thick,
         is_estimate=True,
-        text=f"Into the lowest corner, from [{ways.drop_mm:.1f} length ~0] up, all of it in "
-        f"{show(of.pour_min, 'time')}: the stream is then about "
-        f"[{thick:.3f} fine ~] thick, and bubbles thicker than it burst. Let it find its own way round the master.",
+        text=Text(
+            "Into the lowest corner, from [{drop_mm:.1f} length ~0] up, all of it in {pour_min}: "
+            "the stream is then about [{thick:.3f} fine ~] thick, and bubbles thicker than it "
+            "burst. Let it find its own way round the master.",
+            drop_mm=ways.drop_mm,
+            pour_min=show(of.pour_min, "time"),
+            thick=thick,
+        ),
     )
 
 
@@ -200,16 +210,19 @@ def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
             fast_mm=None,
             slow_mm=None,
             is_estimate=True,
-            text="No time is left after mixing and pouring to vibrate it.",
+            text=Text("No time is left after mixing and pouring to vibrate it."),
         )
     return School(
         key="vibrate",
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=True,
-        text=f"For {show(time_min, 'time')}, then leave it still. It shakes bubbles off the master and lets small "
-        f"ones join, so the better of the two "
-        "figures is the likelier. Stop before it thickens, or it traps what it moves.",
+        text=Text(
+            "For {time_min}, then leave it still. It shakes bubbles off the master and lets small "
+            "ones join, so the better of the two figures is the likelier. Stop before it "
+            "thickens, or it traps what it moves.",
+            time_min=show(time_min, "time"),
+        ),
     )
 
 
@@ -222,16 +235,28 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
         for surface in ("clean", "dirty")
     )
     vessel = of.volume_ml * ways.rise_factor
-    small = f" Your cup holds [{ways.cup_ml:.1f} volume ~0]: too small." if ways.cup_ml and ways.cup_ml < vessel else ""
+    small = (
+        Text(" Your cup holds [{cup_ml:.1f} volume ~0]: too small.", cup_ml=ways.cup_ml)
+        if ways.cup_ml and ways.cup_ml < vessel
+        else ""
+    )
     return School(
         key="vacuum",
         fast_mm=fast,
         slow_mm=slow,
         is_estimate=False,
-        text=f"At [{ways.vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its size. The "
-        f"mix rises to about {ways.rise_factor:g} times "
-        f"its volume, climbs and falls: a tall vessel of [{vessel:.1f} volume ~0] or more. Stop "
-        f"{show(AFTER_FALL_MIN, 'time')} after the fall. Pour it in a thin stream, or new air is folded in.{small}",
+        text=Text(
+            "At [{vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its "
+            "size. The mix rises to about {rise_factor:g} times its volume, climbs and falls: a "
+            "tall vessel of [{vessel:.1f} volume ~0] or more. Stop {after_fall_min} after the "
+            "fall. Pour it in a thin stream, or new air is folded in.{small}",
+            vacuum_kpa=ways.vacuum_kpa,
+            grows=grows,
+            rise_factor=ways.rise_factor,
+            vessel=vessel,
+            after_fall_min=show(AFTER_FALL_MIN, "time"),
+            small=small,
+        ),
     )
 
 
@@ -244,9 +269,15 @@ def _pressure(of: Liquid, ways: SchoolSettings) -> School:
         fast_mm=min(unseen, fast) if fast else unseen,
         slow_mm=min(unseen, slow) if slow else unseen,
         is_estimate=False,
-        text=f"At [{ways.pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its size, so "
-        f"one of [{unseen:.3f} fine ~] is no longer "
-        f"seen, at [{SEEN_MM:.1f} fine ~]. Keep the pressure on until it has set, or they all come back.",
+        text=Text(
+            "At [{pot_kpa:.1f} pressure ~0] on the gauge a bubble shrinks to {shrinks:.2f} of its "
+            "size, so one of [{unseen:.3f} fine ~] is no longer seen, at [{seen_mm:.1f} fine ~]. "
+            "Keep the pressure on until it has set, or they all come back.",
+            pot_kpa=ways.pot_kpa,
+            shrinks=shrinks,
+            unseen=unseen,
+            seen_mm=SEEN_MM,
+        ),
     )
 
 

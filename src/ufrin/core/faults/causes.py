@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from ufrin.core.data_files import read_data
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 FOR, STRONG, AGAINST = 3.0, 8.0, 0.35
 OTHER, LONGEST_NOTE = "other", 400
@@ -110,7 +111,7 @@ def ranked_causes(symptom: str, evidence: Sequence[Evidence], known: Sequence[st
         For an unknown symptom.
     """
     if symptom not in SYMPTOMS:
-        raise Refused("symptom", "What does it look like? Choose from the list what comes nearest.")
+        raise Refused("symptom", Text("What does it look like? Choose from the list what comes nearest."))
     # of several lines about the same thing, such as five batches, only the worst counts: four good ones
     # do not excuse it
     worst = {one.key: one for one in sorted(evidence, key=lambda one: one.factor)}.values()
@@ -122,7 +123,7 @@ def ranked_causes(symptom: str, evidence: Sequence[Evidence], known: Sequence[st
         seen = [one for one in worst if one.key in cause.looks_at]
         if cause.key in known:
             seen.append(
-                Evidence(key="known", factor=FOR, text="It was this before, with the same pairing, in this shop.")
+                Evidence(key="known", factor=FOR, text=Text("It was this before, with the same pairing, in this shop."))
             )
         for one in seen:
             weight *= one.factor
@@ -148,10 +149,17 @@ def check_outcome(symptom: str, cause: str, note: str) -> None:
         Which names what is missing.
     """
     if symptom not in SYMPTOMS:
-        raise Refused("symptom", "What did it look like? Choose from the list what comes nearest.")
+        raise Refused("symptom", Text("What did it look like? Choose from the list what comes nearest."))
     if cause != OTHER and cause not in CAUSES:
-        raise Refused("cause", "What was it? Choose from the list, or “something else” and say what.")
+        raise Refused("cause", Text("What was it? Choose from the list, or “something else” and say what."))
     if cause == OTHER and not note.strip():
-        raise Refused("note", "What was it? Describe it in a few words.")
+        raise Refused("note", Text("What was it? Describe it in a few words."))
     if len(note) > LONGEST_NOTE:
-        raise Refused("note", f"That is {len(note)} characters; {LONGEST_NOTE} is the most. Shorten it.")
+        raise Refused(
+            "note",
+            Text(
+                "That is {note} characters; {longest_note} is the most. Shorten it.",
+                note=len(note),
+                longest_note=LONGEST_NOTE,
+            ),
+        )

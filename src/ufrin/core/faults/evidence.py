@@ -16,6 +16,7 @@ from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import StepAttempt
+from ufrin.language import Text
 
 COLD_C, WARM_C = 18.0, 20.0
 THIN_MM = 8.0
@@ -87,30 +88,44 @@ def _of_pour(of: JobEvidence) -> Iterator[Evidence]:
         worst, batch = max(errors, key=lambda row: abs(row[0]))
         off = abs(worst) > pour.plan.tolerance_pct
         far = abs(worst) > 3 * pour.plan.tolerance_pct
-        text = (
-            f"Batch {batch.batch + 1}: part B came out {abs(worst):.1f} % {'over' if worst > 0 else 'under'} the "
-            f"ratio, and the rubber stands {pour.plan.tolerance_pct:g} %."
+        text = Text(
+            "Batch {batch}: part B came out {worst:+.1f} % off the ratio, and the rubber stands {tolerance_pct:g} %.",
+            batch=batch.batch + 1,
+            worst=worst,
+            tolerance_pct=pour.plan.tolerance_pct,
         )
         yield Evidence(key="ratio-off", factor=(STRONG if far else FOR) if off else AGAINST, text=text)
     if any(entry.kind == "wrong" for entry in pour.entries):
         yield Evidence(
-            key="wrong-part", factor=FOR, text="A wrong part was taken in hand during the weighing, and set aside."
+            key="wrong-part",
+            factor=FOR,
+            text=Text("A wrong part was taken in hand during the weighing, and set aside."),
         )
     temps = [entry.temp_c for entry in pour.entries if entry.temp_c is not None]
     if temps and min(temps) < COLD_C:
-        yield Evidence(key="cold", factor=FOR, text=f"The room had [{min(temps):.1f} temperature ~] at the pour.")
+        yield Evidence(
+            key="cold", factor=FOR, text=Text("The room had [{temps:.1f} temperature ~] at the pour.", temps=min(temps))
+        )
     elif temps and min(temps) >= WARM_C:
         yield Evidence(
-            key="cold", factor=AGAINST, text=f"The room had [{min(temps):.1f} temperature ~] at the pour: not cold."
+            key="cold",
+            factor=AGAINST,
+            text=Text("The room had [{temps:.1f} temperature ~] at the pour: not cold.", temps=min(temps)),
         )
     for one in poured:
         yield from _of_cup(pour, one)
     if len(poured) > 1:
-        yield Evidence(key="many-batches", factor=FOR, text=f"It was poured in {len(poured)} batches.")
+        yield Evidence(
+            key="many-batches", factor=FOR, text=Text("It was poured in {poured} batches.", poured=len(poured))
+        )
     if of.lots_expired:
-        yield Evidence(key="lot-old", factor=FOR, text=f"Past their use-by: {', '.join(of.lots_expired)}.")
+        yield Evidence(
+            key="lot-old",
+            factor=FOR,
+            text=Text("Past their use-by: {lots_expired}.", lots_expired=", ".join(of.lots_expired)),
+        )
     elif of.lots_known:
-        yield Evidence(key="lot-old", factor=AGAINST, text="The lots on record are within their use-by.")
+        yield Evidence(key="lot-old", factor=AGAINST, text=Text("The lots on record are within their use-by."))
     yield from _of_mishaps(pour)
     # against the tin's own figure: that it was taken out does not show that it had set
     tin_min = pour.plan.demould_min if poured else None
@@ -118,7 +133,11 @@ def _of_pour(of: JobEvidence) -> Iterator[Evidence]:
     if taken_out_min is not None and tin_min:
         wanted = time_at(tin_min, pour.room_temp_c)
         early = taken_out_min < wanted
-        text = f"Taken out after {show(taken_out_min, 'time')}; in that room it wants {show(wanted, 'time')}."
+        text = Text(
+            "Taken out after {taken_out_min}; in that room it wants {wanted}.",
+            taken_out_min=show(taken_out_min, "time"),
+            wanted=show(wanted, "time"),
+        )
         yield Evidence(key="early-demould", factor=STRONG if early else AGAINST, text=text)
 
 
@@ -132,11 +151,11 @@ def _taken_out_min(pour: BenchState) -> float | None:
 def _of_mishaps(pour: BenchState) -> Iterator[Evidence]:
     noted = {entry.what for entry in pour.valid if entry.kind == "mishap"}
     if "leak" in noted:
-        yield Evidence(key="leaked", factor=STRONG, text="It was noted at the bench that the box leaked.")
+        yield Evidence(key="leaked", factor=STRONG, text=Text("It was noted at the bench that the box leaked."))
     if "float" in noted:
-        yield Evidence(key="floated", factor=STRONG, text="It was noted at the bench that the master floated.")
+        yield Evidence(key="floated", factor=STRONG, text=Text("It was noted at the bench that the master floated."))
     if pour.short_ml:
-        text = f"It ran short, and [{pour.short_ml:.0f} volume] were topped up later."
+        text = Text("It ran short, and [{short_ml:.0f} volume] were topped up later.", short_ml=pour.short_ml)
         yield Evidence(key="topped-up", factor=STRONG, text=text)
 
 
@@ -147,26 +166,35 @@ def _of_cup(pour: BenchState, one: StepAttempt) -> Iterator[Evidence]:
     done = next((entry for entry in after if entry.kind == "poured"), None)
     if done and pour.plan.pot_life_min:
         took, may = done.at.since_s(one.contact) / 60, time_at(pour.plan.pot_life_min, pour.room_temp_c)
-        text = (
-            f"Batch {one.batch + 1} was poured {show(took, 'time')} after A met B; in that room its pot life is "
-            f"{show(may, 'time')}."
+        text = Text(
+            "Batch {batch} was poured {took} after A met B; in that room its pot life is {may}.",
+            batch=one.batch + 1,
+            took=show(took, "time"),
+            may=show(may, "time"),
         )
         yield Evidence(key="late-pour", factor=STRONG if took > may else AGAINST, text=text)
     mixed = next((entry for entry in after if entry.kind == "mixed"), None)
     if mixed:
         took = mixed.at.since_s(one.contact) / 60
         short = took < SHORT_MIX * pour.plan.mix_min
-        text = (
-            f"Batch {one.batch + 1} was mixed for {show(took, 'time')}; {show(pour.plan.mix_min, 'time')} was planned."
+        text = Text(
+            "Batch {batch} was mixed for {took}; {mix_min} was planned.",
+            batch=one.batch + 1,
+            took=show(took, "time"),
+            mix_min=show(pour.plan.mix_min, "time"),
         )
         yield Evidence(key="short-mix", factor=FOR if short else AGAINST, text=text)
 
 
 def _named(pair: JudgedContact) -> str:
-    return (
-        f"{pair.contact.pour_name[:1].upper()}{pair.contact.pour_name[1:]} on {pair.contact.touches_name} "
-        f"({pair.touches_kind}), "
-        f"with {pair.between_words} between: {pair.ruling.text}."
+    return Text(
+        "{pour_name}{pour_name2} on {touches_name} ({touches_kind}), with {between_words} between: {text}.",
+        pour_name=pair.contact.pour_name[:1].upper(),
+        pour_name2=pair.contact.pour_name[1:],
+        touches_name=pair.contact.touches_name,
+        touches_kind=pair.touches_kind,
+        between_words=pair.between_words,
+        text=pair.ruling.text,
     )
 
 
@@ -198,7 +226,11 @@ def _of_cure(pair: JudgedContact) -> Iterator[Evidence]:
         yield Evidence(
             key=key,
             factor=FOR,
-            text=f"{_named(pair)} Bare, it would be: {pair.bare.text}. A place that was missed is enough.",
+            text=Text(
+                "{pair} Bare, it would be: {text}. A place that was missed is enough.",
+                pair=_named(pair),
+                text=pair.bare.text,
+            ),
         )
     elif at_master:
         yield Evidence(key=key, factor=AGAINST, text=_named(pair))
@@ -221,9 +253,15 @@ def _of_hold(pair: JudgedContact) -> Iterator[Evidence]:
 
 def _of_cast(pair: JudgedContact) -> Iterator[Evidence]:
     if pair.layers:
-        yield Evidence(key="release-in-mould", factor=FOR, text=f"In the mould: {PUT_ON[pair.layers[-1]].label}.")
+        yield Evidence(
+            key="release-in-mould", factor=FOR, text=Text("In the mould: {label}.", label=PUT_ON[pair.layers[-1]].label)
+        )
     if pair.contact.pour in DRUNK:
-        yield Evidence(key="eats-mould", factor=FOR, text=f"Cast of {pair.pour_kind}, which rubber drinks.")
+        yield Evidence(
+            key="eats-mould",
+            factor=FOR,
+            text=Text("Cast of {pour_kind}, which rubber drinks.", pour_kind=pair.pour_kind),
+        )
 
 
 def _of_air(checks: Checks) -> Iterator[Evidence]:
@@ -231,49 +269,49 @@ def _of_air(checks: Checks) -> Iterator[Evidence]:
         yield Evidence(
             key="wart-risk",
             factor=STRONG,
-            text="The cast is put under pressure, and the mould's rubber was not degassed.",
+            text=Text("The cast is put under pressure, and the mould's rubber was not degassed."),
         )
     if checks.air == "vacuum":
-        yield Evidence(key="not-degassed", factor=AGAINST, text="The rubber was degassed in a vacuum.")
+        yield Evidence(key="not-degassed", factor=AGAINST, text=Text("The rubber was degassed in a vacuum."))
     else:
-        yield Evidence(key="not-degassed", factor=2.0, text="The rubber was not degassed in a vacuum.")
+        yield Evidence(key="not-degassed", factor=2.0, text=Text("The rubber was not degassed in a vacuum."))
     school = checks.school
     if school and school.slow_mm is not None:
-        text = f"As it was aired, bubbles under [{school.slow_mm:.3f} fine ~] may stay."
+        text = Text("As it was aired, bubbles under [{slow_mm:.3f} fine ~] may stay.", slow_mm=school.slow_mm)
         yield Evidence(key="slow-bubbles", factor=2.0 if school.slow_mm > LARGE_BUBBLE_MM else 0.7, text=text)
 
 
 def _of_job(of: JobEvidence) -> Iterator[Evidence]:
     codes = {finding.code for found in of.plan.findings.values() for finding in found}
     for code, key, text in (
-        ("stretch-over", "stretch-over", "It has to stretch more than the rubber gives again and again."),
-        ("wall-bows", "walls-bow", "The walls bow out under the rubber."),
-        ("floats", "floats", "The master floats up if rubber creeps under it."),
-        ("lifted-out-of-bed", "floats", "The master leaves its bed if rubber creeps between it and the clay."),
+        ("stretch-over", "stretch-over", Text("It has to stretch more than the rubber gives again and again.")),
+        ("wall-bows", "walls-bow", Text("The walls bow out under the rubber.")),
+        ("floats", "floats", Text("The master floats up if rubber creeps under it.")),
+        ("lifted-out-of-bed", "floats", Text("The master leaves its bed if rubber creeps between it and the clay.")),
     ):
         if code in codes:
             yield Evidence(key=key, factor=FOR, text=text)
     if {"air-under", "air-under-tilt"} & codes:
-        yield Evidence(key="air-under", factor=STRONG, text="Air stays under overhangs as the rubber rises.")
+        yield Evidence(key="air-under", factor=STRONG, text=Text("Air stays under overhangs as the rubber rises."))
     elif of.plan.opening and of.plan.opening.under is not None:
-        yield Evidence(key="air-under", factor=AGAINST, text="No air stays under overhangs as the rubber rises.")
+        yield Evidence(key="air-under", factor=AGAINST, text=Text("No air stays under overhangs as the rubber rises."))
     box = of.plan.box_inputs.settled()
     thin = min(box.side_mm, box.over_mm)
     yield Evidence(
         key="thin-rubber",
         factor=FOR if thin < THIN_MM else 0.6,
-        text=f"The thinnest rubber planned is [{thin:.1f} length ~].",
+        text=Text("The thinnest rubber planned is [{thin:.1f} length ~].", thin=thin),
     )
     material = MATERIALS.get(of.master.material or "")
     if material and material.surface.endswith("print"):
-        yield Evidence(key="is-print", factor=FOR, text=f"The master is a {material.label}.")
+        yield Evidence(key="is-print", factor=FOR, text=Text("The master is a {label}.", label=material.label))
     if of.plan.opening and of.plan.opening.style != "skin":
-        yield Evidence(key="no-jacket", factor=1.5, text="The mould has no jacket.")
+        yield Evidence(key="no-jacket", factor=1.5, text=Text("The mould has no jacket."))
     if of.shots is not None:
         yield Evidence(
             key="many-shots",
             factor=STRONG if of.shots > MANY_SHOTS else AGAINST,
-            text=f"It has had {of.shots:g} shots.",
+            text=Text("It has had {shots:g} shots.", shots=of.shots),
         )
 
 
@@ -281,17 +319,23 @@ def _of_rubber(of: JobEvidence) -> Iterator[Evidence]:
     if of.plan.pour is None:
         return
     if of.plan.pour.rubber.family.startswith("polyurethane"):
-        yield Evidence(key="is-polyurethane", factor=FOR, text="The rubber is a polyurethane.")
+        yield Evidence(key="is-polyurethane", factor=FOR, text=Text("The rubber is a polyurethane."))
     dose = of.plan.pour.rubber.parts_of_both(of.rubber.thinner_parts or 0.0)
     if dose > MUCH_THINNER:
-        yield Evidence(key="thinner-high", factor=STRONG, text=f"{dose:g} parts of thinner per 100 were planned.")
+        yield Evidence(
+            key="thinner-high", factor=STRONG, text=Text("{dose:g} parts of thinner per 100 were planned.", dose=dose)
+        )
     else:
         yield Evidence(
-            key="thinner-high", factor=1.0 if dose else 0.1, text=f"{dose:g} parts of thinner per 100 were planned."
+            key="thinner-high",
+            factor=1.0 if dose else 0.1,
+            text=Text("{dose:g} parts of thinner per 100 were planned.", dose=dose),
         )
     pigment = of.rubber.pigment_pct or 0.0
     factor = STRONG if pigment > MUCH_PIGMENT_PCT else 1.0 if pigment else 0.1
-    yield Evidence(key="pigment-high", factor=factor, text=f"{pigment:g} % of pigment was planned.")
+    yield Evidence(
+        key="pigment-high", factor=factor, text=Text("{pigment:g} % of pigment was planned.", pigment=pigment)
+    )
 
 
 def last_poured(pours: Sequence[BenchState]) -> BenchState | None:

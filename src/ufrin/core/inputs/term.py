@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ufrin.core.inputs.usual import Settled, defaults_of
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,7 +42,7 @@ class Term:
     choices: Mapping[str, str] | None = None
     longest: int = 120
     positive: bool = False
-    default_is: str = "default"
+    default_is: str = Text("default")
 
 
 def quantity(label: str, kind: str, note: str = "", default: float | None = None) -> Term:

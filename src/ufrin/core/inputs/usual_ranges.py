@@ -26,5 +26,5 @@ def usual_range(rule: Mapping[str, float | str], size_mm: Size | None) -> tuple[
     low, high = float(rule["low"]), float(rule["high"])
     if size_mm is None or "of" not in rule:
         return low, high
-    size = {"longest": max(size_mm), "height": size_mm[2]}[str(rule["of"])]
+    size = max(size_mm) if rule["of"] == "longest" else size_mm[2]
     return low, max(high, float(rule["times"]) * size)

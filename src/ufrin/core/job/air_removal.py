@@ -23,6 +23,7 @@ from ufrin.core.rubber.thinner_side_effects import side_effects
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +92,7 @@ def air_removal(context: AirRemovalContext, air: str) -> tuple[tuple[School, ...
         return (), found
     viscosity = _viscosity_mpa_s(context)
     if viscosity is None or pour.pot_life_min is None:
-        what = "How thick the mix is" if viscosity is None else "How long the mix stays liquid"
+        what = Text("How thick the mix is") if viscosity is None else Text("How long the mix stays liquid")
         return (), [*found, Finding(code="air-not-known", facts={"what": what})]
     batch_ml = pour.mix.total_ml / len(pour.batches) if pour.mix.total_ml else pour.need_ml
     liquid = Liquid(

@@ -12,6 +12,7 @@ from ufrin.core.job.halves import Halves
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def box_findings(
@@ -66,7 +67,7 @@ def _tall_in_gang(in_box: Boxed) -> Iterator[Finding]:
     saved_ml = made.net_ml + plan.filler_ml - both_ml
     if saved_ml > USUAL["packing"]["two_boxes_share"] * made.net_ml:
         facts: dict[str, Amount | str] = {
-            "name": f"“{tall.name}”" if tall.name else "this job",
+            "name": f"“{tall.name}”" if tall.name else Text("this job"),
             "height": Amount(tall.height_mm, "length"),
             "others": Amount(max(one.height_mm for one in rest), "length"),
             "saved": Amount(saved_ml, "volume", 0),

@@ -13,6 +13,7 @@ from ufrin.core.materials.tables import BOARDS
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.shelf.containers import Container
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def inputs_for_style(inputs: BoxInputs, style: str) -> BoxInputs:
@@ -92,7 +93,7 @@ def plan_box(
     settled = inputs.settled()
     in_container = settled.shape == "container"
     if in_container and container is None:
-        raise Refused("container_id", "Choose which container. Those on the Shelf are listed here.")
+        raise Refused("container_id", Text("Choose which container. Those on the Shelf are listed here."))
     shape: Shape = "rectangle" if settled.shape == "container" else settled.shape
     return BoxPlan(
         masters=masters,

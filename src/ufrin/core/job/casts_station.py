@@ -27,6 +27,7 @@ from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.weighing.mould_weight import Rotation, rotation
 from ufrin.core.wording.findings import Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_HELD = 48
 
@@ -128,8 +129,10 @@ def answer_casts(
     if cavity is None:
         why = Refused(
             "cavity_ml",
-            "How much does a cavity hold? Measure the master, or fill the mould with water, pour that into a cup on a "
-            "scale and type it here.",
+            Text(
+                "How much does a cavity hold? Measure the master, or fill the mould with water, pour "
+                "that into a cup on a scale and type it here."
+            ),
         )
         return CastsAnswer(settled=settled, known=None, cavity=None, plan=None, picks=picks, refusals=(why,))
     try:

@@ -12,6 +12,7 @@ from ufrin.core.pairing.contacts import JudgedContact, PartsThatMeet, contacts_o
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.pairing.preparation_steps import steps_for
 from ufrin.core.wording.findings import Finding
+from ufrin.language import Text
 
 # what a mould may be of: rubbers first, then what rigid moulds are made of
 MOULD_OF: Mapping[str, str] = {
@@ -24,7 +25,7 @@ MOULD_OF: Mapping[str, str] = {
     },
     **{kind: SURFACES[kind] for kind in ("latex", "plastic-sheet", "metal") if kind in SURFACES},
 }
-MOULD_PARTS: Mapping[str, str] = {"one": "in one piece", "two": "in two parts or more"}
+MOULD_PARTS: Mapping[str, str] = {"one": Text("in one piece"), "two": Text("in two parts or more")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,6 +11,7 @@ from ufrin.core.job.preparation import StepState, begin_in_min
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.rubber.post_cure import PostCure, post_cure_of
 from ufrin.core.weighing.bench_state import BenchState
+from ufrin.language import Text
 
 _USUAL = USUAL["sequence"]
 TICKED: frozenset[str] = frozenset({"turn", "clean", "keys", "post-cure", "rest", "first-cast"})
@@ -73,17 +74,23 @@ def _prepared(job: WorkSoFar, phase: str, state: PourState) -> list[SequenceStep
     own = [one for one in job.preparation if one.step.phase == phase]
     if not own:
         return []
-    label = "Prepare the box and the master" if phase == "first" else "Release on the first half"
+    label = Text("Prepare the box and the master") if phase == "first" else Text("Release on the first half")
     begun_s = state.state.entries[0].at.wall_s if state.state else None
     whole = _step(f"prepare-{phase}", label, begin_in_min(own), done_at_s=begun_s)
     return [replace(whole, hands_s=60 * sum(one.step.work_min for one in own if one.done_at_s is None))]
 
 
+_POURED = {
+    "": (Text("Pour the rubber"), Text("It cures")),
+    "first": (Text("Pour the first half"), Text("The first half cures")),
+    "second": (Text("Pour the second half"), Text("The second half cures")),
+}
+
+
 def _poured(pour: Pour, state: PourState, now: Moment) -> list[SequenceStep]:
-    name = f"{pour.half} half" if pour.half else "rubber"
     work_min = len(pour.batches) * (pour.batch_min + _USUAL["weigh_min"])
-    poured = _step(f"pour-{pour.half or 'all'}", f"Pour the {name}", work_min)
-    cure_label = f"The {name} cures" if pour.half else "It cures"
+    label, cure_label = _POURED[pour.half]
+    poured = _step(f"pour-{pour.half or 'all'}", label, work_min)
     cure = replace(_step(f"cure-{pour.half or 'all'}", cure_label, pour.demould_min or 0.0), is_wait=True)
     record = state.state
     if record is None:
@@ -108,9 +115,9 @@ def _turned(job: WorkSoFar) -> list[SequenceStep]:
     return [
         replace(_step(key, label, _USUAL[f"{key}_min"], done_at_s=job.ticked_s.get(key, begun_s)), can_tick=True)
         for key, label in (
-            ("turn", "Turn the box over"),
-            ("clean", "Take the clay out, and clean up"),
-            ("keys", "Take the keys out"),
+            ("turn", Text("Turn the box over")),
+            ("clean", Text("Take the clay out, and clean up")),
+            ("keys", Text("Take the keys out")),
         )
     ]
 
@@ -120,14 +127,14 @@ def _after(job: WorkSoFar, now: Moment) -> list[SequenceStep]:
     out_s = None
     if last is not None and is_out(job.states):
         out_s = next(entry.at.wall_s for entry in last.valid if entry.kind == "demould" and entry.what == "well")
-    taken_out = _step("take-out", "Take it out of its box", _USUAL["take_out_min"], done_at_s=out_s)
+    taken_out = _step("take-out", Text("Take it out of its box"), _USUAL["take_out_min"], done_at_s=out_s)
     hot = post_cure_of(pour.rubber.family)
     steps = [taken_out]
     if hot is not None:
         steps += _post_cured(job, hot)
     else:
         steps += _rested(pour, last, now)
-    return [*steps, _ticked(job, "first-cast", "First cast", _USUAL["first_cast_min"])]
+    return [*steps, _ticked(job, "first-cast", Text("First cast"), _USUAL["first_cast_min"])]
 
 
 def _ticked(job: WorkSoFar, key: str, label: str, minutes: float) -> SequenceStep:
@@ -135,14 +142,14 @@ def _ticked(job: WorkSoFar, key: str, label: str, minutes: float) -> SequenceSte
 
 
 def _post_cured(job: WorkSoFar, hot: PostCure) -> list[SequenceStep]:
-    cured = _ticked(job, "post-cure", f"Post-cure at {hot.temp_c:.0f} °C", hot.hold_min)
-    rest = _ticked(job, "rest", "Let it cool down", _USUAL["rest_min"])
+    cured = _ticked(job, "post-cure", Text("Post-cure at {temp_c:.0f} °C", temp_c=hot.temp_c), hot.hold_min)
+    rest = _ticked(job, "rest", Text("Let it cool down"), _USUAL["rest_min"])
     return [replace(cured, is_wait=True, hands_s=60 * _USUAL["oven_min"]), replace(rest, is_wait=True)]
 
 
 def _rested(pour: Pour, last: BenchState | None, now: Moment) -> list[SequenceStep]:
     # without heat it rests until its tin lets it be cast in, counted from first contact
-    rest = replace(_step("rest", "Let it rest until it may be cast in", 0.0), is_wait=True)
+    rest = replace(_step("rest", Text("Let it rest until it may be cast in"), 0.0), is_wait=True)
     if last is None or not last.clocks.poured:
         whole_min = (pour.full_cure_min or 0.0) - (pour.demould_min or 0.0)
         return [replace(rest, takes_s=60 * whole_min)] if whole_min > 0 else []

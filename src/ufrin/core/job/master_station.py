@@ -14,6 +14,7 @@ from ufrin.core.materials.tables import MATERIALS
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Size = tuple[float, float, float]
 
@@ -191,7 +192,9 @@ def box_master(inputs: MasterInputs, answer: MasterAnswer, count: int, name: str
     if answer.size_mm is None:
         return None
     if any(finding.level == "stop" for finding in answer.findings):
-        raise Refused("", "The figures of the master contradict each other. Settle that on the Master station first.")
+        raise Refused(
+            "", Text("The figures of the master contradict each other. Settle that on the Master station first.")
+        )
     length, width, height = answer.size_mm
     is_round = answer.form is None and inputs.outline == "round"
     return Master(

@@ -8,11 +8,21 @@ from ufrin.core.opening.mould_styles import LITTLE_LOCKED, ONE_PIECE, STYLES
 from ufrin.core.opening.parting_surface import STEEP_DEG
 from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.wording.findings import Amount, Finding, worst_first
+from ufrin.language import Text
 
 LEAST_SEAM_MM = 3.0
 UNLIKELY = 2.0  # how far the chosen style's score is behind the best
 SLACK_FILM_SHARE = 0.002
-COMPASS = ("right", "back right", "back", "back left", "left", "front left", "front", "front right")
+COMPASS = (
+    "right",
+    Text("back right"),
+    "back",
+    Text("back left"),
+    "left",
+    Text("front left"),
+    "front",
+    Text("front right"),
+)
 
 
 def compass(degrees: float) -> str:
@@ -136,9 +146,9 @@ def _parted(made: Opening, slants: bool) -> list[Finding]:
                 facts={
                     "slope": f"{slope:.0f}°",
                     "x": Amount(abs(x), "length", 0),
-                    "across": "right" if x >= 0 else "left",
+                    "across": Text("right") if x >= 0 else Text("left"),
                     "y": Amount(abs(y), "length", 0),
-                    "deep": "to the back" if y >= 0 else "to the front",
+                    "deep": Text("to the back") if y >= 0 else Text("to the front"),
                 },
                 field="slack_mm",
             )
@@ -165,7 +175,7 @@ def _halves(halves: Halves | None, bed_mm: float) -> list[Finding]:
 
 
 def _pockets(number: int) -> str:
-    return "1 pocket" if number == 1 else f"{number} pockets"
+    return Text("1 pocket") if number == 1 else Text("{number} pockets", number=number)
 
 
 def _rubber_air(made: Opening) -> list[Finding]:
@@ -187,7 +197,7 @@ def _rubber_air(made: Opening) -> list[Finding]:
                 "pockets": _pockets(len(matter)),
                 "tilt": f"{made.tilt.degrees:.0f}°",
                 "side": compass(made.tilt.towards_deg),
-                "left": Amount(made.tilt.tilted_ml, "volume", 2) if made.tilt.tilted_ml >= 0.02 else "none",
+                "left": Amount(made.tilt.tilted_ml, "volume", 2) if made.tilt.tilted_ml >= 0.02 else Text("none"),
             }
             found.append(Finding(code="air-under-tilt", facts=facts, field="tilt_limit_deg"))
     return found
@@ -226,9 +236,10 @@ def _cast_air(made: Opening, inputs: OpeningInputs) -> list[Finding]:
             Finding(code="air-crumbs", facts={"pockets": _pockets(len(small)), "volume": most}, field="worth_ml")
         )
     names = [
-        (f"The gate{'' if len(cast.gates) == 1 else f' {number}'}", riser) for number, riser in enumerate(cast.gates, 1)
+        (Text("The gate") if len(cast.gates) == 1 else Text("Gate {number}", number=number), riser)
+        for number, riser in enumerate(cast.gates, 1)
     ]
-    names += [(f"Vent {number}", riser) for number, riser in enumerate(cast.vents, 1)]
+    names += [(Text("Vent {number}", number=number), riser) for number, riser in enumerate(cast.vents, 1)]
     found += [
         Finding(code="vent-on-show", facts={"name": name}, field="show") for name, riser in names if riser.on_show
     ]

@@ -11,6 +11,7 @@ from ufrin.core.materials.tables import BOARDS, MATERIALS
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.pairing.contacts import PartsThatMeet, Surface
 from ufrin.core.rubber.tins import Rubber
+from ufrin.language import Text
 
 NO_SURFACE = ""
 JACKET_POURS = {"plaster": "plaster", "resin": "polyester-resin"}  # laminating resin, the usual one for a jacket
@@ -84,7 +85,7 @@ def parts_that_meet(
         board="" if container or has_bed else BOARDS[settled.board].surface,
         has_board=not container and not has_bed,
         walls=container.material if container else BOARDS[settled.wall_material].surface,
-        walls_name="the container" if container else "the walls",
+        walls_name=Text("the container") if container else Text("the walls"),
         bed=(bed_material if is_parted else settled.bed_material) or "",
         bed_station="opening" if is_parted else "box",
         has_walls=style not in BOXLESS,

@@ -7,6 +7,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.batches import Recipe
 from ufrin.core.weighing.mix import MixPlan, Thinner
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def cup_ml(shelf: ShelfPicks, settled: SettledRubber) -> float | None:
@@ -75,7 +76,9 @@ def _thinner(shelf: ShelfPicks, rubber: Rubber, parts_per_100: float) -> Thinner
     if not parts_per_100:
         return None
     if shelf.thinner is None:
-        raise Refused("thinner_id", "Which thinner? Choose it, so that its volume counts and its lot is taken from.")
+        raise Refused(
+            "thinner_id", Text("Which thinner? Choose it, so that its volume counts and its lot is taken from.")
+        )
     return Thinner(
         parts_per_100=parts_per_100, of="A" if rubber.thinner_of == "A" else "A+B", sg=shelf.thinner.sg_or_usual
     )
@@ -86,11 +89,15 @@ def _a_left_g(shelf: ShelfPicks, settled: SettledRubber) -> float:
     share = settled.blend_pct / 100 if shelf.blend else 0.0
     left_g = settled.kit_left_a_g or left_on_shelf_g(shelf, "A")
     if not left_g > 0:
-        raise Refused("kit_left_a_g", "How much A is left? Put the tin on the scale, less what an empty tin weighs.")
+        raise Refused(
+            "kit_left_a_g", Text("How much A is left? Put the tin on the scale, less what an empty tin weighs.")
+        )
     if not share:
         return left_g
     if share >= 1:
-        raise Refused("blend_pct", "Nothing of the first rubber is used in this blend. Choose the second one instead.")
+        raise Refused(
+            "blend_pct", Text("Nothing of the first rubber is used in this blend. Choose the second one instead.")
+        )
     second_g = left_on_shelf_g(shelf, "A2")
     return min(left_g / (1 - share), second_g / share) if second_g else left_g / (1 - share)
 
@@ -116,7 +123,7 @@ def recipe_of(shelf: ShelfPicks, settled: SettledRubber) -> Recipe:
         While no rubber is chosen.
     """
     if shelf.rubber is None:
-        raise Refused("rubber_id", "Choose a rubber first.")
+        raise Refused("rubber_id", Text("Choose a rubber first."))
     return Recipe(
         rubber=shelf.rubber,
         blend=shelf.blend,

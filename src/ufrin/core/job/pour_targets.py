@@ -12,6 +12,7 @@ from ufrin.core.weighing.coats import Coat, coats
 from ufrin.core.weighing.method import How
 from ufrin.core.weighing.putty import Pad
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Half = Literal["", "first", "second"]
 HOW_BY_STYLE: dict[str, How] = {"skin": "brushed", "press": "putty"}
@@ -97,7 +98,7 @@ def targets_of(filled: WhatIsFilled, settled: SettledRubber) -> tuple[PourTarget
     if filled.box is None:
         return ()
     if not filled.box.net_ml > 0:
-        raise Refused("", "The box leaves no room for rubber. Look at its clearances first.")
+        raise Refused("", Text("The box leaves no room for rubber. Look at its clearances first."))
     if filled.halves is None:
         displaced_ml = filled.box.displaced_ml - filled.box.filler_ml
         return (PourTarget(need_ml=filled.box.net_ml, displaced_ml=displaced_ml),)
@@ -108,8 +109,10 @@ def _halves(halves: Halves) -> tuple[PourTarget, ...]:
     if not (halves.first_ml > 0 and halves.second_ml > 0):
         raise Refused(
             "",
-            "One half takes no rubber: the master lies on the board, or reaches the top. Give the box rubber under "
-            "and over it.",
+            Text(
+                "One half takes no rubber: the master lies on the board, or reaches the top. Give the "
+                "box rubber under and over it."
+            ),
         )
     whole_ml = halves.first_ml + halves.second_ml
     return (
@@ -134,7 +137,8 @@ def _skin(filled: WhatIsFilled, settled: SettledRubber) -> tuple[PourTarget, ...
         if filled.size_mm is None:
             return ()
         raise Refused(
-            "coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size."
+            "coat_area_cm2",
+            Text("How large is the surface that is brushed? Type it, or give the master a mesh or a size."),
         )
     planned: Sequence[Coat] = coats(area_cm2=area_cm2, number=settled.coats, coat_mm=settled.coat_mm)
     return (PourTarget(how="brushed", need_ml=sum(coat.volume_ml for coat in planned), coats=tuple(planned)),)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ufrin.core.pairing.contacts import PHASES, Phase
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.rubber.tins import Rubber
+from ufrin.language import Text
 
 TINS = ("tins",)
 LOOK_MIN = 2.0  # common practice
@@ -65,9 +66,11 @@ def with_tins(rubber: Rubber, steps: Sequence[PrepStep], phases: Sequence[Phase]
         own = [step for step in steps if step.phase == phase]
         if phase in phases:
             if rubber.form != "putty":
-                own.append(_at_the_tins(phase, f"Stir {a} down to its bottom, and shake {b}", STIR_MIN, 0.0))
+                own.append(
+                    _at_the_tins(phase, Text("Stir {a} down to its bottom, and shake {b}", a=a, b=b), STIR_MIN, 0.0)
+                )
             longest = max((step.before_min for step in own), default=0.0)
-            look = f"Check the lids, the lots and the use-by dates of {a} and {b}"
+            look = Text("Check the lids, the lots and the use-by dates of {a} and {b}", a=a, b=b)
             own.append(_at_the_tins(phase, look, LOOK_MIN, longest))
         found += sorted(own, key=lambda step: -step.before_min)
     return tuple(found)

@@ -11,6 +11,7 @@ from ufrin.core.shelf.lots import stock_findings
 from ufrin.core.weighing.method import LEAST_PRESS_MIN
 from ufrin.core.weighing.putty import KNEAD_MIN
 from ufrin.core.wording.findings import Amount, Finding, worst_first
+from ufrin.language import Text
 
 
 def rubber_findings(
@@ -78,7 +79,7 @@ def _mix(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
     if by_volume and rubber.by_volume and (worst is None or worst > rubber.tolerance_pct):
         facts = {
             "mark": Amount(pour.mark_ml, "volume"),
-            "worst": Amount(worst, "percent") if worst is not None else "any amount",
+            "worst": Amount(worst, "percent") if worst is not None else Text("any amount"),
             "tolerance": Amount(rubber.tolerance_pct, "percent"),
         }
         yield Finding(code="marks-too-coarse", facts=facts, field="cup_mark_ml")

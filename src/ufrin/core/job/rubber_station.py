@@ -24,6 +24,7 @@ from ufrin.core.weighing.putty import Lumps, lumps
 from ufrin.core.weighing.weigh_plan import Ingredient, total_of
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 READ_TO = 0.5  # of a mark, as a step: a cup is read to a quarter of a mark either way (common practice)
 
@@ -225,13 +226,20 @@ def check_form(rubber: Rubber, how: How) -> None:
     if how == "putty" and rubber.form != "putty":
         raise Refused(
             "rubber_id",
-            f"A pad is kneaded from a putty, and {rubber.name} is poured. Choose a putty, or another kind of mould.",
+            Text(
+                "A pad is kneaded from a putty, and {name} is poured. Choose a putty, or another kind of mould.",
+                name=rubber.name,
+            ),
         )
     if how != "putty" and rubber.form == "putty":
         raise Refused(
             "rubber_id",
-            f"{rubber.name} is a putty, which is pressed on and can't be {how}. Choose a rubber that is poured, or "
-            "putty pressed on as the kind of mould.",
+            Text(
+                "{name} is a putty, which is pressed on and can't be {how}. Choose a rubber that is "
+                "poured, or putty pressed on as the kind of mould.",
+                name=rubber.name,
+                how=how,
+            ),
         )
 
 

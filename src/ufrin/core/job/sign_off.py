@@ -8,6 +8,7 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.measures.display import show
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Counted, Text, english
 
 LONGEST_REASON = 400
 
@@ -49,31 +50,47 @@ def check_sign_off(reason: str, who: str) -> None:
         When one of them is missing or too long.
     """
     if not reason.strip():
-        raise Refused("reason", "Say why it may be poured all the same: the reason is kept with the job.")
+        raise Refused("reason", Text("Say why it may be poured all the same: the reason is kept with the job."))
     if len(reason) > LONGEST_REASON:
-        raise Refused("reason", f"That is {len(reason)} characters; {LONGEST_REASON} is the most. Shorten it.")
+        raise Refused(
+            "reason",
+            Text(
+                "That is {reason} characters; {longest_reason} is the most. Shorten it.",
+                reason=len(reason),
+                longest_reason=LONGEST_REASON,
+            ),
+        )
     if not who.strip():
-        raise Refused("who", "Who takes it upon themselves? A name is kept with the reason.")
+        raise Refused("who", Text("Who takes it upon themselves? A name is kept with the reason."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
-    """A stop of a job: its key, its station, its sentence in metric units, and who signed it off.
+    """A stop of a job: its key, its station, what makes it, and who signed it off.
 
     What can't be worked out has no finding: it can't be signed off, and is settled where it was filled in.
     """
 
     key: str
     station: Station
-    text: str
-    finding: Finding | None
+    why: Finding | Refused
     signed: SignOff | None = None
+
+    @property
+    def finding(self) -> Finding | None:
+        """The finding that makes it."""
+        return self.why if isinstance(self.why, Finding) else None
+
+    @property
+    def text(self) -> str:
+        """Its sentence in metric units, in the language in use: plans are kept, and read in another one later."""
+        return self.why.text() if isinstance(self.why, Finding) else self.why.why
 
 
 def _key(station: str, finding: Finding) -> str:
     # by its code and facts: a stop whose figures changed is another one, and must be looked at again, while a sentence
-    # may be reworded
-    facts = [f"{name}={_fact(fact)}" for name, fact in sorted(finding.facts.items())]
+    # may be reworded; in English, as whoever signs may read another language than whoever looks
+    facts = [f"{name}={english(_fact(fact))}" for name, fact in sorted(finding.facts.items())]
     return sha256("|".join([station, finding.code, *facts]).encode()).hexdigest()[:16]
 
 
@@ -104,8 +121,8 @@ def stops(
     found = []
     for station in dict.fromkeys([*refusals, *findings]):
         for refused in refusals.get(station, ()):
-            key = sha256(f"{station}|{refused.field}|{refused}".encode()).hexdigest()[:16]
-            found.append(Stop(key=key, station=station, text=str(refused), finding=None))
+            key = sha256("|".join([station, refused.field, refused.why]).encode()).hexdigest()[:16]
+            found.append(Stop(key=key, station=station, why=refused))
         for finding in findings.get(station, ()):
             if finding.level == "stop":
                 found.append(stop_of(station, finding, taken))
@@ -130,7 +147,7 @@ def stop_of(station: Station, finding: Finding, taken: Mapping[str, SignOff]) ->
         Signed off where its key is on record.
     """
     key = _key(station, finding)
-    return Stop(key=key, station=station, text=finding.text(), finding=finding, signed=taken.get(key))
+    return Stop(key=key, station=station, why=finding, signed=taken.get(key))
 
 
 def open_stops(all_stops: Sequence[Stop]) -> tuple[Stop, ...]:
@@ -147,3 +164,27 @@ def open_stops(all_stops: Sequence[Stop]) -> tuple[Stop, ...]:
         Nothing may be poured while there are any.
     """
     return tuple(stop for stop in all_stops if stop.signed is None)
+
+
+def refuse_open_stops(all_stops: Sequence[Stop]) -> None:
+    """Refuse to open the bench while a stop is neither settled nor signed off.
+
+    Parameters
+    ----------
+    all_stops : sequence of Stop
+        Of a job.
+
+    Raises
+    ------
+    Refused
+        With how many there are.
+    """
+    if waiting := len(open_stops(all_stops)):
+        raise Refused(
+            "stops",
+            Counted(
+                "One stop is neither settled nor signed off. The bench opens when it is.",
+                "{n} stops are neither settled nor signed off. The bench opens when they are.",
+                n=waiting,
+            ),
+        )

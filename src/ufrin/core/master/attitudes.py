@@ -7,9 +7,17 @@ from scipy.spatial import ConvexHull, QhullError
 
 from ufrin.core.mesh.triangles import Floats, Mesh, face_sums
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 AXES: tuple[tuple[float, float, float], ...] = ((0, 0, 1), (0, 0, -1), (1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0))
-AXIS_WORDS = ("as drawn", "upside down", "its x upwards", "its x downwards", "its y upwards", "its y downwards")
+AXIS_WORDS = (
+    Text("as drawn"),
+    Text("upside down"),
+    Text("its x upwards"),
+    Text("its x downwards"),
+    Text("its y upwards"),
+    Text("its y downwards"),
+)
 MOST_FACES_TO_STAND_ON = 6
 SAME_WAY = 0.995  # cosine: about 6 degrees
 
@@ -37,7 +45,7 @@ def turn_up(up: tuple[float, float, float], spin_deg: float = 0.0) -> Floats:
     direction = np.array(up, dtype=float)
     length = float(np.linalg.norm(direction))
     if not (np.isfinite(length) and length > 1e-9):
-        raise Refused("up", "A direction needs some length: type it as three numbers such as 0, 0, 1.")
+        raise Refused("up", Text("A direction needs some length: type it as three numbers such as 0, 0, 1."))
     direction /= length
     # a direction nearly straight down is turned over first: the formula divides by almost 0 there
     over = np.diag([1.0, -1.0, -1.0]) if direction[2] < -0.9 else np.eye(3)
@@ -97,6 +105,23 @@ class Attitude:
         return ", ".join(f"{round(number, 4) + 0.0:g}" for number in self.up)
 
 
+def words_as_kept(kept: str) -> str:
+    """Return the words of an attitude that were kept in English, so that they can be shown in any language.
+
+    Parameters
+    ----------
+    kept : str
+        As ``attitudes`` gave them.
+
+    Returns
+    -------
+    str
+        A text; words of no known attitude as they are.
+    """
+    flat_sides = (_on_flat_side(number) for number in range(1, MOST_FACES_TO_STAND_ON + 1))
+    return next((words for words in (*AXIS_WORDS, *flat_sides) if words == kept), kept)
+
+
 def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
     """Find the ways a master could stand: along its axes, and on every flat of its hull that it would rest on.
 
@@ -121,9 +146,13 @@ def attitudes(mesh: Mesh) -> tuple[Attitude, ...]:
         if number < MOST_FACES_TO_STAND_ON and all(np.dot(up, one.up) < SAME_WAY for one in found):
             number += 1
             found.append(
-                Attitude(up=(float(up[0]), float(up[1]), float(up[2])), words=f"on its flat side {number}", stable=True)
+                Attitude(up=(float(up[0]), float(up[1]), float(up[2])), words=_on_flat_side(number), stable=True)
             )
     return tuple(found)
+
+
+def _on_flat_side(number: int) -> Text:
+    return Text("on its flat side {number}", number=number)
 
 
 def _different(rests: list[tuple[Floats, float]], mesh: Mesh) -> list[tuple[Floats, float]]:

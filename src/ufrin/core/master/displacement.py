@@ -13,6 +13,7 @@ from ufrin.core.measures.plain_volumes import block_ml, drum_ml
 from ufrin.core.measures.water_density import water_density_g_per_ml
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 HEAVIEST_G_PER_ML = 22.6  # osmium, the densest element (handbook value, from memory)
 LEAD_G_PER_ML = 11.4
@@ -34,7 +35,7 @@ class MeasuredVolume:
 
     def __post_init__(self) -> None:
         if not self.volume_ml > 0:
-            raise Refused("", "These readings give no volume at all. Read them again.")
+            raise Refused("", Text("These readings give no volume at all. Read them again."))
 
 
 def _half_steps_g(scale_step_g: float, readings: int) -> float:
@@ -69,7 +70,7 @@ def hung_in_beaker(
     if sinker_g is not None and not reading_g > sinker_g:
         raise Refused(
             "hung_reading_g",
-            "With the master the reading must be more than with the sinker alone. Hang both wholly under water.",
+            Text("With the master the reading must be more than with the sinker alone. Hang both wholly under water."),
         )
     density = water_density_g_per_ml(water_temp_c)
     error_g = _half_steps_g(scale_step_g, 1 if sinker_g is None else 2)
@@ -106,8 +107,10 @@ def hung_from_scale(
     if not lost_g > 0:
         raise Refused(
             "under_reading_g",
-            "In water it must weigh less than in air. Check both readings, and that the sinker's own is "
-            "taken in water.",
+            Text(
+                "In water it must weigh less than in air. Check both readings, and that the sinker's "
+                "own is taken in water."
+            ),
         )
     density = water_density_g_per_ml(water_temp_c)
     return MeasuredVolume(
@@ -139,7 +142,9 @@ def level_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
     if not after_ml > before_ml:
         raise Refused(
             "level_after_ml",
-            "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.",
+            Text(
+                "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt."
+            ),
         )
     return MeasuredVolume(volume_ml=after_ml - before_ml, plus_minus_ml=mark_ml / 4 * sqrt(2))
 
@@ -173,7 +178,9 @@ def dip(
     if not after_mm > before_mm:
         raise Refused(
             "dip_after_mm",
-            "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt.",
+            Text(
+                "The level must rise when the master goes in. Perhaps the two readings are swapped, or water was spilt."
+            ),
         )
     volume_ml = drum_ml(diameter_mm, after_mm - before_mm)
     reading_ml = pi * diameter_mm**2 / 4000 * step_mm / 4 * sqrt(2)
@@ -224,8 +231,11 @@ def boxed(
     if not net_ml < gross_ml:
         raise Refused(
             "boxed_net_ml",
-            f"A box of that size holds [{gross_ml:.0f} volume] empty, so with a master in it, it takes less. "
-            "Check the sizes and the water.",
+            Text(
+                "A box of that size holds [{gross_ml:.0f} volume] empty, so with a master in it, it "
+                "takes less. Check the sizes and the water.",
+                gross_ml=gross_ml,
+            ),
         )
     relative = hypot(
         size_pm_mm / depth_mm,
@@ -261,8 +271,10 @@ def grain_rise(*, before_ml: float, after_ml: float, mark_ml: float) -> Measured
     if not after_ml > before_ml:
         raise Refused(
             "grain_after_ml",
-            "The grain must stand higher with the master in it. Perhaps the two readings are swapped, or "
-            "grain was spilt.",
+            Text(
+                "The grain must stand higher with the master in it. Perhaps the two readings are "
+                "swapped, or grain was spilt."
+            ),
         )
     return MeasuredVolume(
         volume_ml=after_ml - before_ml, plus_minus_ml=hypot(mark_ml / 4 * sqrt(2), GRAIN_SETTLES * after_ml)
@@ -304,20 +316,22 @@ def weight_over_density(
     if material and material.may_be_hollow and not solid:
         raise Refused(
             "solid",
-            "A print with a sparse inside displaces its outside, not its weight. Measure it in water, or "
-            "say that it is printed solid.",
+            Text(
+                "A print with a sparse inside displaces its outside, not its weight. Measure it in "
+                "water, or say that it is printed solid."
+            ),
         )
     if not mass_g > 0:
-        raise Refused("mass_g", "A weight must be more than nothing. Weigh the master again.")
+        raise Refused("mass_g", Text("A weight must be more than nothing. Weigh the master again."))
     if density_g_per_ml is not None:
         density, error = density_g_per_ml, density_pm_g_per_ml
     elif material:
         density = (material.low_g_per_ml + material.high_g_per_ml) / 2
         error = (material.high_g_per_ml - material.low_g_per_ml) / 2
     else:
-        raise Refused("material", "Choose what it is made of, or type its density.")
+        raise Refused("material", Text("Choose what it is made of, or type its density."))
     if not density > 0:
-        raise Refused("density_g_per_ml", "A density must be more than nothing.")
+        raise Refused("density_g_per_ml", Text("A density must be more than nothing."))
     volume_ml = mass_g / density
     return MeasuredVolume(volume_ml=volume_ml, plus_minus_ml=volume_ml * hypot(mass_pm_g / mass_g, error / density))
 

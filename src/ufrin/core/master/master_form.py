@@ -19,6 +19,7 @@ from ufrin.core.mesh.line_work import LineWork, ViewKey, outline, reduced, shado
 from ufrin.core.mesh.sections import reach, volume_below_ml
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Outline = Literal["rectangle", "round"]
 MOST_MASTERS = 400
@@ -281,7 +282,7 @@ class KnownForm(Form):
         Refused
             Always.
         """
-        raise Refused("sunk_mm", "Choose this attitude first; how it sits in a bed follows from it.")
+        raise Refused("sunk_mm", Text("Choose this attitude first; how it sits in a bed follows from it."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -319,18 +320,25 @@ class Master:
     def __post_init__(self) -> None:
         for name in ("length_mm", "width_mm", "height_mm"):
             if not 0 < getattr(self, name) <= 10_000:
-                raise Refused(name, "A master's size must be more than nothing and at most 10 m.")
+                raise Refused(name, Text("A master's size must be more than nothing and at most 10 m."))
         if not 1 <= self.count <= MOST_MASTERS:
-            raise Refused("count", f"A gang has 1 to {MOST_MASTERS} masters.")
+            raise Refused("count", Text("A gang has 1 to {most_masters} masters.", most_masters=MOST_MASTERS))
         if self.volume_ml is not None and not 0 < self.volume_ml <= self.outside_ml * CLOSE_ENOUGH:
             raise Refused(
                 "volume_ml",
-                f"A volume of [{self.volume_ml:g} volume] can't be inside [{self.length_mm:g} length] x "
-                f"[{self.width_mm:g} length] x [{self.height_mm:g} length], "
-                f"which holds [{self.outside_ml:.1f} volume]. Check both.",
+                Text(
+                    "A volume of [{volume_ml:g} volume] can't be inside [{length_mm:g} length] x "
+                    "[{width_mm:g} length] x [{height_mm:g} length], which holds [{outside_ml:.1f} "
+                    "volume]. Check both.",
+                    volume_ml=self.volume_ml,
+                    length_mm=self.length_mm,
+                    width_mm=self.width_mm,
+                    height_mm=self.height_mm,
+                    outside_ml=self.outside_ml,
+                ),
             )
         if self.mass_g is not None and not 0 < self.mass_g <= 1e7:
-            raise Refused("mass_g", "A master's weight must be more than nothing and at most 10 t.")
+            raise Refused("mass_g", Text("A master's weight must be more than nothing and at most 10 t."))
 
     @property
     def outside_ml(self) -> float:

@@ -19,6 +19,7 @@ from ufrin.core.master.displacement import (
 from ufrin.core.master.measurements_compared import are_apart
 from ufrin.core.materials.tables import MATERIALS
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +44,7 @@ class WayAnswer:
 def _given(reading: float | None) -> float:
     # a way is only evaluated once everything that it needs was filled in
     if reading is None:
-        raise Refused("", "A reading is missing. Fill in all readings of this way.")
+        raise Refused("", Text("A reading is missing. Fill in all readings of this way."))
     return reading
 
 

@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 
 from ufrin.core.mesh.triangles import Mesh, joined, merged
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SIDES = 96  # of what is round
 BLUNTEST, SHARPEST = 24.0, 0.7  # exponents of a superellipsoid: nearly a block, and nearly a cross
@@ -36,13 +37,15 @@ def turned(profile_mm: Sequence[tuple[float, float]]) -> Mesh:
         For fewer than two pairs, falling heights or a profile without body.
     """
     if len(profile_mm) < 2:
-        raise Refused("profile", "A turned profile needs at least two pairs of height and diameter.")
+        raise Refused("profile", Text("A turned profile needs at least two pairs of height and diameter."))
     heights, diameters = np.array(profile_mm, dtype=float).T
     if not (np.isfinite(heights).all() and (np.diff(heights) >= 0).all() and heights[-1] > heights[0]):
-        raise Refused("profile", "The heights of a turned profile go up from the foot. Sort the pairs from below.")
+        raise Refused(
+            "profile", Text("The heights of a turned profile go up from the foot. Sort the pairs from below.")
+        )
     if not ((diameters >= 0).all() and diameters.max() > 0 and (diameters[1:-1] > 0).all()):
         raise Refused(
-            "profile", "A turned profile has a diameter at every height; only the two ends may come to a point."
+            "profile", Text("A turned profile has a diameter at every height; only the two ends may come to a point.")
         )
     radii = diameters / 2 * sqrt(2 * pi / SIDES / sin(2 * pi / SIDES))
     angle = np.arange(SIDES) * 2 * pi / SIDES
@@ -152,7 +155,7 @@ def ring(outside_mm: float, thickness_mm: float) -> Mesh:
     if not middle > radius > 0:
         raise Refused(
             "ring_mm",
-            "A ring has a hole: its thickness is less than half of its outside. Take a ball or a drum instead.",
+            Text("A ring has a hole: its thickness is less than half of its outside. Take a ball or a drum instead."),
         )
     around, about = np.meshgrid(np.arange(SIDES), np.arange(SIDES // 2), indexing="ij")
     turn, roll = around * 2 * pi / SIDES, about * 4 * pi / SIDES
@@ -199,14 +202,18 @@ def slab(length_mm: float, width_mm: float, height_mm: float, base_mm: float, re
     if not (base_mm > 0 and rise > 0):
         raise Refused(
             "slab_base_mm",
-            "The slab's own thickness must be more than nothing and less than its height with the relief.",
+            Text("The slab's own thickness must be more than nothing and less than its height with the relief."),
         )
     room_ml = length_mm * width_mm * rise / 1000
     relief_ml = room_ml / 2 if relief_ml is None else relief_ml
     if not 0 < relief_ml < room_ml:
         raise Refused(
             "relief_ml",
-            f"A relief on that slab has room for [{room_ml:.1f} volume] at most. Check its volume and the slab's size.",
+            Text(
+                "A relief on that slab has room for [{room_ml:.1f} volume] at most. Check its volume "
+                "and the slab's size.",
+                room_ml=room_ml,
+            ),
         )
     # the relief's foot fills a share of the slab, and its top half of that each way: V = h A (1 + 1/2 + 1/4) / 3
     # with the share k^2
@@ -275,7 +282,9 @@ def fitted(
     """
     share = volume_ml * 1000 / (length_mm * width_mm * height_mm)
     if not 0 < share <= 1:
-        raise Refused("volume_ml", "A master can't displace more than the block of its size, or nothing. Check both.")
+        raise Refused(
+            "volume_ml", Text("A master can't displace more than the block of its size, or nothing. Check both.")
+        )
 
     def filled(p: float) -> float:
         return gamma(1 + 1 / p) ** 3 / gamma(1 + 3 / p)
@@ -285,8 +294,10 @@ def fitted(
     if share < filled(SHARPEST):
         raise Refused(
             "volume_ml",
-            "It displaces so little of its block that a rounded stand-in would mislead. Choose another "
-            "stand-in, or a turned profile.",
+            Text(
+                "It displaces so little of its block that a rounded stand-in would mislead. Choose "
+                "another stand-in, or a turned profile."
+            ),
         )
     p = brentq(lambda p: filled(p) - share, SHARPEST, BLUNTEST) if exponent is None else exponent
     around, up = np.meshgrid(

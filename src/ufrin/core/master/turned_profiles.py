@@ -6,6 +6,7 @@ from ufrin.core.measures.display import field_text
 from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_PAIRS = 40
 
@@ -59,8 +60,12 @@ def parse_profile(typed: str, units: Units) -> str:
     if len(words) > MOST_PAIRS:
         raise Refused(
             "profile",
-            f"That is {len(words)} pairs; {MOST_PAIRS} is the most. Leave out heights between which the "
-            "outline runs straight.",
+            Text(
+                "That is {words} pairs; {most_pairs} is the most. Leave out heights between which the "
+                "outline runs straight.",
+                words=len(words),
+                most_pairs=MOST_PAIRS,
+            ),
         )
     kept = []
     for number, pair in enumerate(words, 1):
@@ -68,8 +73,12 @@ def parse_profile(typed: str, units: Units) -> str:
         if not found:
             raise Refused(
                 "profile",
-                f"Pair {number}, “{pair.strip()[:30]}”, is not a height and a diameter. Type each pair like "
-                "12 46, with commas between.",
+                Text(
+                    "Pair {number}, “{pair}”, is not a height and a diameter. Type each pair like 12 46, "
+                    "with commas between.",
+                    number=number,
+                    pair=pair.strip()[:30],
+                ),
             )
         height, diameter = (parse(one, "length", units, field="profile") for one in found.groups())
         kept.append(f"{height:.6g} {diameter:.6g}")
@@ -135,8 +144,8 @@ def parse_direction(typed: str) -> str:
     """
     words = re.split(r"[\s,;]+", typed.strip())
     if len(words) != 3 or not all(re.fullmatch(r"[-+]?\d{0,6}\.?\d{1,9}", word) for word in words):
-        raise Refused("up", "A direction is three numbers such as 0, 0, 1: how far it goes along x, y and z.")
+        raise Refused("up", Text("A direction is three numbers such as 0, 0, 1: how far it goes along x, y and z."))
     numbers = [float(word) for word in words]
     if sum(number**2 for number in numbers) < 1e-12:
-        raise Refused("up", "A direction needs some length: at least one of its numbers is not 0.")
+        raise Refused("up", Text("A direction needs some length: at least one of its numbers is not 0."))
     return ", ".join(f"{number:.6g}" for number in numbers)

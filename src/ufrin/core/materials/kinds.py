@@ -7,17 +7,35 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ufrin.core.data_files import read_data
+from ufrin.language import Text
 
 ANY = "any"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepOf:
-    """One step of applying a layer: what is done, how long it takes, and how long it dries."""
+    """One step of applying a layer: what is done, how long it takes, how long it dries, and the shop's own product."""
 
     do: str
     work_min: float
     dry_min: float
+    product: str = ""
+
+    def done_to(self, what: str) -> str:
+        """Return what is done.
+
+        Parameters
+        ----------
+        what : str
+            To which it is done.
+
+        Returns
+        -------
+        str
+            With the product's name, where the shop has one.
+        """
+        done = Text(self.do, what=what)
+        return Text("{done} ({product})", done=done, product=self.product) if self.product else done
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,10 +153,11 @@ def surface_words(kind: str) -> str:
     >>> surface_words("bare-wood"), surface_words("grey print resin"), surface_words("")
     ('bare wood', 'grey print resin', 'not known yet')
     """
-    return SURFACES.get(kind) or {"": "not known yet", SOMETHING_ELSE: "something else"}.get(kind, kind)
+    others: Mapping[str, str] = {"": Text("not known yet"), SOMETHING_ELSE: Text("something else")}
+    return SURFACES.get(kind) or others.get(kind, kind)
 
 
 BED_MATERIALS: Mapping[str, str] = {
-    "": "not known yet",
+    "": Text("not known yet"),
     **{key: SURFACES[key] for key in ("sulphur-free-clay", "sulphur-clay", "plaster", "wax", "foam")},
 }

@@ -4,6 +4,7 @@ import re
 
 from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.quantity_kinds import KINDS, Units
+from ufrin.language import Written, english
 
 
 def figure(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> tuple[str, str]:
@@ -42,13 +43,13 @@ def figure(value: float, kind_key: str, units: Units = "metric", decimals: int |
 
 def _rounded(value: float, places: int) -> str:
     text = f"{value:.{places}f}"
-    return text.removeprefix("-") if float(text) == 0 else text
+    return Written(text.removeprefix("-") if float(text) == 0 else text)
 
 
 def _clock(minutes: float) -> tuple[str, str]:
     if minutes >= 120:
-        return f"{minutes / 60:.1f}".removesuffix(".0"), "h"
-    return f"{minutes:.1f}".removesuffix(".0"), "min"
+        return Written(f"{minutes / 60:.1f}".removesuffix(".0")), "h"
+    return Written(f"{minutes:.1f}".removesuffix(".0")), "min"
 
 
 def show(value: float, kind_key: str, units: Units = "metric", decimals: int | None = None) -> str:
@@ -75,7 +76,8 @@ def show(value: float, kind_key: str, units: Units = "metric", decimals: int | N
     >>> show(12, "length")
     '12.0 mm'
     """
-    return " ".join(figure(value, kind_key, units, decimals)).rstrip()
+    number, unit = figure(value, kind_key, units, decimals)
+    return Written(f"{english(number)} {unit}".rstrip())
 
 
 def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
@@ -104,12 +106,13 @@ def field_text(value: float, kind_key: str, units: Units = "metric") -> str:
     """
     written, unit, _ = KINDS[kind_key].shown[units]
     if kind_key == "time" and value >= 120 and value % 30 == 0:
-        return f"{value / 60:g} h"
+        return Written(f"{value / 60:g} h")
     there = convert(value, KINDS[kind_key].base, unit)
-    return f"{_rounded(there, 4).rstrip('0').rstrip('.')} {written}".strip()
+    return Written(f"{english(_rounded(there, 4)).rstrip('0').rstrip('.')} {written}".strip())
 
 
-_AMOUNT = re.compile(r"\[(-?[\d.e+-]+) (\w+)(?: ~(\d?))?\]")
+# a sentence may have been put into words of a language with another decimal sign already
+_AMOUNT = re.compile(r"\[(-?[\d.,e+-]+) (\w+)(?: ~(\d?))?\]")
 
 
 def say_amounts(sentence: str, units: Units = "metric") -> str:
@@ -137,8 +140,9 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     """
 
     def shown(found: re.Match[str]) -> str:
+        value = float(found[1].replace(",", "."))
         if found[3] is None:
-            return field_text(float(found[1]), found[2], units)
-        return show(float(found[1]), found[2], units, int(found[3]) if found[3] else None)
+            return str(field_text(value, found[2], units))
+        return str(show(value, found[2], units, int(found[3]) if found[3] else None))
 
-    return _AMOUNT.sub(shown, sentence)
+    return _AMOUNT.sub(shown, str(sentence))

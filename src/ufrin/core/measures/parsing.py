@@ -7,6 +7,7 @@ from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.display import field_text
 from ufrin.core.measures.quantity_kinds import KINDS, QuantityKind, Units
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 LONGEST_TEXT = 60
 # What a typed unit means for each kind. An "oz" is a weight in a weight field and a fluid ounce (US) in a volume field.
@@ -151,7 +152,7 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "pas": "Pa*s",
         "pa·s": "Pa*s",
     },
-    "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": "Pa", "inhg": "inHg"},
+    "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": Text("Pa"), "inhg": "inHg"},
     "barometer": {
         "hpa": "hPa",
         "mbar": "mbar",
@@ -224,15 +225,31 @@ def parse(text: str, kind_key: str, units: Units = "metric", *, field: str = "")
     kind = KINDS[kind_key]
     value = _read(text, kind_key, kind, units, field)
     if kind_key == "count" and value != int(value):
-        raise Refused(field, f"Only whole numbers make sense here, such as {kind.example}.")
+        raise Refused(field, Text("Only whole numbers make sense here, such as {example}.", example=kind.example))
     if value < kind.low:
-        least = "less than nothing" if kind.low == 0 else f"less than {field_text(kind.low, kind_key, units)}"
-        raise Refused(field, f"{_quoted(text)} is {least}. Type {kind.noun} such as {kind.example}.")
+        least = (
+            Text("less than nothing")
+            if kind.low == 0
+            else Text("less than {low}", low=field_text(kind.low, kind_key, units))
+        )
+        raise Refused(
+            field,
+            Text(
+                "{text} is {least}. Type {noun} such as {example}.",
+                text=_quoted(text),
+                least=least,
+                noun=kind.noun,
+                example=kind.example,
+            ),
+        )
     if value > kind.high:
         raise Refused(
             field,
-            f"{_quoted(text)} is more than {field_text(kind.high, kind_key, units)}, the most that Ufrin "
-            "takes here. Check the unit.",
+            Text(
+                "{text} is more than {high}, the most that Ufrin takes here. Check the unit.",
+                text=_quoted(text),
+                high=field_text(kind.high, kind_key, units),
+            ),
         )
     return value
 
@@ -240,20 +257,38 @@ def parse(text: str, kind_key: str, units: Units = "metric", *, field: str = "")
 def _read(text: str, kind_key: str, kind: QuantityKind, units: Units, field: str) -> float:
     plain = text.strip()
     if len(plain) > LONGEST_TEXT:
-        raise Refused(field, f"That is {len(plain)} characters long. Type {kind.noun} such as {kind.example}.")
+        raise Refused(
+            field,
+            Text(
+                "That is {plain} characters long. Type {noun} such as {example}.",
+                plain=len(plain),
+                noun=kind.noun,
+                example=kind.example,
+            ),
+        )
     for sign, fraction in _FRACTIONS.items():
         plain = plain.replace(sign, f" {fraction}")
     if re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\D.*)?", plain):
         raise Refused(
             field,
-            f"In {_quoted(text)} the comma could mean two things. Write thousands without a comma, decimals "
-            "with a point.",
+            Text(
+                "In {text} the comma could mean two things. Write thousands without a comma, decimals with a point.",
+                text=_quoted(text),
+            ),
         )
     total, at, terms = 0.0, 0, 0
     while at < len(plain):
         found = _TERM.match(plain, at)
         if not found or found.end() == at:
-            raise Refused(field, f"{_quoted(text)} can't be read as {kind.noun}. Type it like {kind.example}.")
+            raise Refused(
+                field,
+                Text(
+                    "{text} can't be read as {noun}. Type it like {example}.",
+                    text=_quoted(text),
+                    noun=kind.noun,
+                    example=kind.example,
+                ),
+            )
         number, unit = (
             _number(found, text, kind, field),
             _SPACES.sub(" ", (found["unit"] or "").replace(".", "").strip().lower()),
@@ -261,13 +296,26 @@ def _read(text: str, kind_key: str, kind: QuantityKind, units: Units, field: str
         at, terms = found.end(), terms + 1
         if terms > 1 and number < 0:
             raise Refused(
-                field, f"{_quoted(text)} takes one thing from another. Type {kind.noun} such as {kind.example}."
+                field,
+                Text(
+                    "{text} takes one thing from another. Type {noun} such as {example}.",
+                    text=_quoted(text),
+                    noun=kind.noun,
+                    example=kind.example,
+                ),
             )
         if not unit and (terms > 1 or at < len(plain)):
-            raise Refused(field, f"{_quoted(text)} is more than one number. Type one quantity, such as {kind.example}.")
+            raise Refused(
+                field,
+                Text(
+                    "{text} is more than one number. Type one quantity, such as {example}.",
+                    text=_quoted(text),
+                    example=kind.example,
+                ),
+            )
         total += convert(number, _meaning(unit, kind_key, kind, units, field), kind.base)
     if not terms:
-        raise Refused(field, f"Type {kind.noun} such as {kind.example}.")
+        raise Refused(field, Text("Type {noun} such as {example}.", noun=kind.noun, example=kind.example))
     return float(f"{total:.12g}")  # 3.5 x 25.4 is 88.9, not 88.89999999999999
 
 
@@ -276,7 +324,15 @@ def _number(found: re.Match[str], text: str, kind: QuantityKind, field: str) -> 
     if found["plain"]:
         return minus * float(found["plain"].replace(",", "."))
     if int(found["under"]) == 0:
-        raise Refused(field, f"{_quoted(text)} divides by nothing. Type {kind.noun} such as {kind.example}.")
+        raise Refused(
+            field,
+            Text(
+                "{text} divides by nothing. Type {noun} such as {example}.",
+                text=_quoted(text),
+                noun=kind.noun,
+                example=kind.example,
+            ),
+        )
     return minus * (int(found["whole"] or 0) + int(found["top"]) / int(found["under"]))
 
 
@@ -289,9 +345,24 @@ def _meaning(unit: str, kind_key: str, kind: QuantityKind, units: Units, field: 
     for other, meanings in _TYPED.items():
         if unit in meanings:
             raise Refused(
-                field, f"“{unit}” measures {KINDS[other].noun}; this field wants {kind.noun}, such as {kind.example}."
+                field,
+                Text(
+                    "“{unit}” measures {noun}; this field wants {noun2}, such as {example}.",
+                    unit=unit,
+                    noun=KINDS[other].noun,
+                    noun2=kind.noun,
+                    example=kind.example,
+                ),
             )
-    raise Refused(field, f"“{unit[:20]}” is not a unit for {kind.noun}. Type it like {kind.example}.")
+    raise Refused(
+        field,
+        Text(
+            "“{unit}” is not a unit for {noun}. Type it like {example}.",
+            unit=unit[:20],
+            noun=kind.noun,
+            example=kind.example,
+        ),
+    )
 
 
 def _quoted(text: str) -> str:

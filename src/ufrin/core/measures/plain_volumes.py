@@ -3,13 +3,14 @@
 from math import pi, sqrt
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def check_sizes(**sizes_mm: float) -> None:
     """Refuse sizes that are not positive."""
     for name, size in sizes_mm.items():
         if not size > 0:
-            raise Refused(name, "A size must be more than nothing.")
+            raise Refused(name, Text("A size must be more than nothing."))
 
 
 def block_ml(length_mm: float, width_mm: float, height_mm: float) -> float:
@@ -100,7 +101,7 @@ def frustum_ml(bottom_diameter_mm: float, top_diameter_mm: float, height_mm: flo
     """
     check_sizes(height_mm=height_mm)
     if not (bottom_diameter_mm >= 0 and top_diameter_mm >= 0):
-        raise Refused("bottom_diameter_mm", "A diameter can't be less than nothing.")
+        raise Refused("bottom_diameter_mm", Text("A diameter can't be less than nothing."))
     return pi * height_mm * (bottom_diameter_mm**2 + bottom_diameter_mm * top_diameter_mm + top_diameter_mm**2) / 12_000
 
 
@@ -131,7 +132,7 @@ def cup_level_mm(bottom_diameter_mm: float, top_diameter_mm: float, cup_height_m
         return volume_mm3 / (pi * radius**2)
     cube = radius**3 + 3 * slope * volume_mm3 / pi
     if cube < 0:
-        raise Refused("volume_ml", "The cup closes before it holds that much.")
+        raise Refused("volume_ml", Text("The cup closes before it holds that much."))
     return float((cube ** (1 / 3) - radius) / slope)
 
 

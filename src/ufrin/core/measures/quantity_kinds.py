@@ -8,6 +8,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ufrin.language import Text
+
 Units = Literal["metric", "us"]
 
 
@@ -44,115 +46,121 @@ def _same(written: str, unit: str, decimals: int) -> Mapping[Units, tuple[str, s
 # Limits are the interface's: nothing over 10 m, 10 m3, 10 t.
 KINDS: Mapping[str, QuantityKind] = {
     "length": QuantityKind(
-        noun="a length",
+        noun=Text("a length"),
         base="mm",
         shown={"metric": ("mm", "mm", 1), "us": ("in", "inch", 2)},
         low=0,
         high=10_000,
-        example="90, 9 cm or 3 1/2 in",
+        example=Text("90, 9 cm or 3 1/2 in"),
     ),
     "fine": QuantityKind(
-        noun="a length",
+        noun=Text("a length"),
         base="mm",
         shown={"metric": ("mm", "mm", 2), "us": ("in", "inch", 2)},
         low=0,
         high=10_000,
-        example="0.3 or 0.01 in",
+        example=Text("0.3 or 0.01 in"),
     ),
     "mass": QuantityKind(
-        noun="a weight",
+        noun=Text("a weight"),
         base="g",
         shown={"metric": ("g", "g", 1), "us": ("oz", "ounce", 2)},
         low=0,
         high=1e7,
-        example="120, 1.2 kg or 4 oz",
+        example=Text("120, 1.2 kg or 4 oz"),
     ),
     "volume": QuantityKind(
-        noun="a volume",
+        noun=Text("a volume"),
         base="ml",
         shown={"metric": ("ml", "ml", 0), "us": ("fl oz", "US_fluid_ounce", 1)},
         low=0,
         high=1e7,
-        example="120, 1.5 l or 4 fl oz",
+        example=Text("120, 1.5 l or 4 fl oz"),
     ),
     "area": QuantityKind(
-        noun="an area",
+        noun=Text("an area"),
         base="cm**2",
         shown={"metric": ("cm²", "cm**2", 1), "us": ("in²", "inch**2", 2)},
         low=0,
         high=1e6,
-        example="12 or 2 in2",
+        example=Text("12 or 2 in2"),
     ),
     "temperature": QuantityKind(
-        noun="a temperature",
+        noun=Text("a temperature"),
         base="degC",
         shown={"metric": ("°C", "degC", 0), "us": ("°F", "degF", 0)},
         low=-50,
         high=400,
-        example="21, 21 °C or 70 °F",
+        example=Text("21, 21 °C or 70 °F"),
     ),
     "time": QuantityKind(
-        noun="a time",
+        noun=Text("a time"),
         base="min",
         shown=_same("min", "min", 0),
         low=0,
         high=60 * 24 * 365,
-        example="30 min, 4 h or 1 h 30 min",
+        example=Text("30 min, 4 h or 1 h 30 min"),
     ),
     "percent": QuantityKind(
-        noun="a percentage", base="", shown=_same("%", "", 1), low=0, high=100, example="10 or 12.5"
+        noun=Text("a percentage"), base="", shown=_same("%", "", 1), low=0, high=100, example=Text("10 or 12.5")
     ),
-    "stretch": QuantityKind(noun="a percentage", base="", shown=_same("%", "", 0), low=0, high=2000, example="400"),
+    "stretch": QuantityKind(
+        noun=Text("a percentage"), base="", shown=_same("%", "", 0), low=0, high=2000, example="400"
+    ),
     "density": QuantityKind(
-        noun="a density",
+        noun=Text("a density"),
         base="g/ml",
         shown=_same("g/ml", "g/ml", 2),
         low=0.005,
         high=22.6,
-        example="1.13, 1130 kg/m3 or 70 lb/ft3",
+        example=Text("1.13, 1130 kg/m3 or 70 lb/ft3"),
     ),
     "viscosity": QuantityKind(
-        noun="a viscosity",
+        noun=Text("a viscosity"),
         base="mPa*s",
         shown=_same("mPa s", "mPa*s", 0),
         low=0,
         high=1e8,
-        example="3000, 3 Pa s or 3000 cP",
+        example=Text("3000, 3 Pa s or 3000 cP"),
     ),
     "pressure": QuantityKind(
-        noun="a pressure",
+        noun=Text("a pressure"),
         base="kPa",
         shown={"metric": ("kPa", "kPa", 2), "us": ("psi", "psi", 3)},
         low=0,
         high=1e5,
-        example="275 kPa or 40 psi",
+        example=Text("275 kPa or 40 psi"),
     ),
     "barometer": QuantityKind(
-        noun="a pressure of the air",
+        noun=Text("a pressure of the air"),
         base="hPa",
         shown={"metric": ("hPa", "hPa", 0), "us": ("inHg", "inHg", 2)},
         low=0,
         high=2000,
-        example="985 hPa or 29.1 inHg",
+        example=Text("985 hPa or 29.1 inHg"),
     ),
     "elevation": QuantityKind(
-        noun="a height above the sea",
+        noun=Text("a height above the sea"),
         base="m",
         shown={"metric": ("m", "m", 0), "us": ("ft", "ft", 0)},
         low=-1000,
         high=10_000,
-        example="640 m or 2100 ft",
+        example=Text("640 m or 2100 ft"),
     ),
     "tear": QuantityKind(
-        noun="a tear strength",
+        noun=Text("a tear strength"),
         base="kN/m",
         shown={"metric": ("kN/m", "kN/m", 1), "us": ("lbf/in", "lbf/inch", 0)},
         low=0,
         high=500,
-        example="18, 18 N/mm or 100 lbf/in",
+        example=Text("18, 18 N/mm or 100 lbf/in"),
     ),
-    "angle": QuantityKind(noun="an angle", base="", shown=_same("°", "", 0), low=-360, high=360, example="90"),
-    "number": QuantityKind(noun="a number", base="", shown=_same("", "", 2), low=0, high=1e6, example="10 or 2.5"),
-    "count": QuantityKind(noun="a whole number", base="", shown=_same("", "", 0), low=1, high=400, example="6"),
-    "money": QuantityKind(noun="an amount of money", base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"),
+    "angle": QuantityKind(noun=Text("an angle"), base="", shown=_same("°", "", 0), low=-360, high=360, example="90"),
+    "number": QuantityKind(
+        noun=Text("a number"), base="", shown=_same("", "", 2), low=0, high=1e6, example=Text("10 or 2.5")
+    ),
+    "count": QuantityKind(noun=Text("a whole number"), base="", shown=_same("", "", 0), low=1, high=400, example="6"),
+    "money": QuantityKind(
+        noun=Text("an amount of money"), base="", shown=_same("", "", 2), low=0, high=1e7, example="42.50"
+    ),
 }

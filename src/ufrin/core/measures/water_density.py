@@ -1,6 +1,7 @@
 """The density of water at a temperature."""
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def water_density_g_per_ml(water_temp_c: float) -> float:
@@ -35,8 +36,10 @@ def water_density_g_per_ml(water_temp_c: float) -> float:
     if not 0 <= t <= 60:
         raise Refused(
             "water_temp_c",
-            "Water for weighing is between [0 temperature] and [60 temperature]. Measure it, or leave [20 "
-            "temperature] for a room.",
+            Text(
+                "Water for weighing is between [0 temperature] and [60 temperature]. Measure it, or "
+                "leave [20 temperature] for a room."
+            ),
         )
     top = 999.83952 + t * (
         16.945176 + t * (-7.9870401e-3 + t * (-46.170461e-6 + t * (105.56302e-9 + t * -280.54253e-12)))

@@ -8,6 +8,7 @@ from ufrin.core.mesh.compiled_loops import fill
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 # share of the rays' stretches without the middle of a cell; edges and points have fewer, so a wall must be thinner
 # than a cell
@@ -196,7 +197,10 @@ def refined_cells(mesh: Mesh, cells: int, most: int = MOST_CELLS) -> tuple[Cells
     if not made.solid.any():
         raise Refused(
             "file",
-            f"It is so thin for its length that nothing of it is seen with {cells} cells along it. Simulate "
-            "a thicker part of it alone.",
+            Text(
+                "It is so thin for its length that nothing of it is seen with {cells} cells along it. "
+                "Simulate a thicker part of it alone.",
+                cells=cells,
+            ),
         )
     return made, cells

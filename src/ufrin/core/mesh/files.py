@@ -1,4 +1,4 @@
-"""Mesh files: STL, OBJ, PLY, 3MF, OFF and GLB read from bytes, and STL and 3MF written.
+"""Mesh files: STL, OBJ, PLY, 3MF, OFF and GLB read from bytes.
 
 References to other files are never followed.
 """
@@ -17,6 +17,7 @@ from ufrin.core.mesh.package_3mf import MOST_TRIANGLES, read_3mf
 from ufrin.core.mesh.scene_glb import check_scene
 from ufrin.core.mesh.triangles import Floats, Mesh, Whole, from_triangles, merged
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 FORMATS: Mapping[str, str] = {"stl": "STL", "obj": "OBJ", "ply": "PLY", "3mf": "3MF", "off": "OFF", "glb": "GLB"}
 UNITS_MM: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
@@ -81,17 +82,24 @@ def read(data: bytes, name: str = "") -> MeshFile:
     except Exception as error:  # whatever a reader fails on, the file is at fault
         raise Refused(
             "file",
-            f"The file looks like {FORMATS[kind]} and can't be read as such: it is cut short or damaged. "
-            "Export it again.",
+            Text(
+                "The file looks like {kind} and can't be read as such: it is cut short or damaged. Export it again.",
+                kind=FORMATS[kind],
+            ),
         ) from error
     if got.triangles > MOST_TRIANGLES:
         raise Refused(
             "file",
-            f"It holds {got.triangles} triangles; {MOST_TRIANGLES} is the most. Reduce the model and export it again.",
+            Text(
+                "It holds {triangles} triangles; {most_triangles} is the most. Reduce the model and export it again.",
+                triangles=got.triangles,
+                most_triangles=MOST_TRIANGLES,
+            ),
         )
     if not np.isfinite(got.mesh.vertices_mm).all():
         raise Refused(
-            "file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."
+            "file",
+            Text("Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."),
         )
     return got
 
@@ -117,7 +125,7 @@ def kind_of(data: bytes, name: str = "") -> str:
         When it is empty or none of them.
     """
     if not data[:65536].strip(b"\0 \r\n\t") and not _is_sized_like_stl(data):
-        raise Refused("file", "The file is empty. Export the model again and look at the file's size.")
+        raise Refused("file", Text("The file is empty. Export the model again and look at the file's size."))
     ending = name.rsplit(".", 1)[-1].lower()
     head = data[:512].lstrip()
     if data[:4] == b"glTF":
@@ -134,7 +142,10 @@ def kind_of(data: bytes, name: str = "") -> str:
         return "obj"
     raise Refused(
         "file",
-        "This is none of the mesh files Ufrin reads: STL, OBJ, PLY, 3MF, OFF or GLB. Export the model as one of them.",
+        Text(
+            "This is none of the mesh files Ufrin reads: STL, OBJ, PLY, 3MF, OFF or GLB. Export "
+            "the model as one of them."
+        ),
     )
 
 
@@ -155,12 +166,18 @@ def _stl(data: bytes) -> MeshFile:
         return _ascii_stl(data)
     count, room = _stl_count(data), (len(data) - _STL_HEAD) // _STL_ROW
     if count < 0:
-        raise Refused("file", "The file ends before its first triangle: it is cut short or is no STL. Export it again.")
+        raise Refused(
+            "file", Text("The file ends before its first triangle: it is cut short or is no STL. Export it again.")
+        )
     if count > room:
         raise Refused(
             "file",
-            f"The file says it has {count} triangles and there is room for {room} in it: it is cut short. "
-            "Export or copy it again.",
+            Text(
+                "The file says it has {count} triangles and there is room for {room} in it: it is cut "
+                "short. Export or copy it again.",
+                count=count,
+                room=room,
+            ),
         )
     rows = np.frombuffer(
         data, np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]), count, _STL_HEAD
@@ -171,13 +188,13 @@ def _stl(data: bytes) -> MeshFile:
 
 def _ascii_stl(data: bytes) -> MeshFile:
     if b"endsolid" not in data[-4096:].lower():
-        raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
+        raise Refused("file", Text("The file stops before its end: it is cut short. Export or copy it again."))
     if b"VERTEX" in data:
         data = data.lower()
     line = re.compile(rb"vertex(.*)")
     numbers = np.concatenate([_numbers(line.findall(chunk), 3) for chunk in _chunks(data)])
     if len(numbers) % 3:
-        raise Refused("file", "Its last triangle is not whole: the file is cut short. Export or copy it again.")
+        raise Refused("file", Text("Its last triangle is not whole: the file is cut short. Export or copy it again."))
     return _loose(numbers.astype(np.float32), len(numbers) // 3)
 
 
@@ -215,8 +232,11 @@ def _check_face_corners(text: bytes, begins: bytes = b"") -> None:
         if line[0].startswith(begins) and line[0].count(b" ") > MOST_FACE_CORNERS:
             raise Refused(
                 "file",
-                f"One of its faces has more than {MOST_FACE_CORNERS} corners, which is the most. Cut the faces into "
-                "triangles and export it again.",
+                Text(
+                    "One of its faces has more than {most_face_corners} corners, which is the most. Cut "
+                    "the faces into triangles and export it again.",
+                    most_face_corners=MOST_FACE_CORNERS,
+                ),
             )
 
 
@@ -240,11 +260,19 @@ def _check_counts(counts: Mapping[str, int], length: int) -> None:
     if any(count > length for count in counts.values()):  # each takes a byte at least
         raise Refused(
             "file",
-            "The file says that it has more corners or faces than there is room for in it: it is cut short or "
-            "damaged. Export or copy it again.",
+            Text(
+                "The file says that it has more corners or faces than there is room for in it: it is "
+                "cut short or damaged. Export or copy it again."
+            ),
         )
     if counts.get("face", 0) > MOST_TRIANGLES or counts.get("vertex", 0) > 3 * MOST_TRIANGLES:
-        raise Refused("file", f"It holds more than {MOST_TRIANGLES} triangles, which is the most. Reduce the model.")
+        raise Refused(
+            "file",
+            Text(
+                "It holds more than {most_triangles} triangles, which is the most. Reduce the model.",
+                most_triangles=MOST_TRIANGLES,
+            ),
+        )
 
 
 def _absolute(lines: Iterable[bytes]) -> Iterator[bytes]:
@@ -264,11 +292,13 @@ def _absolute(lines: Iterable[bytes]) -> Iterator[bytes]:
 def _loose(corners: np.ndarray, count: int) -> MeshFile:
     if not np.isfinite(corners).all():
         raise Refused(
-            "file", "Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."
+            "file",
+            Text("Some corners are no numbers at all (NaN or infinite). The export went wrong: save the model again."),
         )
     if count == 0:
         raise Refused(
-            "file", "There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene."
+            "file",
+            Text("There are no triangles in it. Export the model as a mesh, not as a drawing or an empty scene."),
         )
     return MeshFile(format="stl", mesh=from_triangles(corners), triangles=count)
 
@@ -280,7 +310,8 @@ def _by_library(kind: str, data: bytes, says_unit: str = "") -> MeshFile:
     faces = np.asarray(getattr(loaded, "faces", np.zeros((0, 3)))).reshape(-1, 3)
     if len(faces) == 0:
         raise Refused(
-            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
+            "file",
+            Text("There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."),
         )
     return _indexed(kind, np.asarray(loaded.vertices, dtype=np.float64), faces, len(faces), says_unit)
 
@@ -288,7 +319,8 @@ def _by_library(kind: str, data: bytes, says_unit: str = "") -> MeshFile:
 def _indexed(kind: str, vertices: Floats, faces: Whole, listed: int, says_unit: str = "") -> MeshFile:
     if faces.min() < 0 or faces.max() >= len(vertices):
         raise Refused(
-            "file", "Some triangles name corners that are not in the file: it is cut short or damaged. Export it again."
+            "file",
+            Text("Some triangles name corners that are not in the file: it is cut short or damaged. Export it again."),
         )
     return MeshFile(
         format=kind,
@@ -307,7 +339,8 @@ def _3mf(data: bytes) -> MeshFile:
     vertices, faces, unit = read_3mf(data)
     if len(faces) == 0:
         raise Refused(
-            "file", "There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."
+            "file",
+            Text("There are no triangles in it. Export the model as a mesh, not as points, lines or an empty scene."),
         )
     return _indexed("3mf", vertices, faces, len(faces), unit)
 
@@ -343,45 +376,11 @@ def in_mm(mesh: Mesh, unit: str) -> Mesh:
         For an unknown unit, or one in which it would be larger than 10 m or smaller than a grain of dust.
     """
     if unit not in UNITS_MM:
-        raise Refused("units", "The unit of a mesh is mm, cm, m or in.")
+        raise Refused("units", Text("The unit of a mesh is mm, cm, m or in."))
     longest = float(mesh.extents_mm.max()) * UNITS_MM[unit]
     if not 0.01 <= longest <= LONGEST_MM:
-        size = "over 10 m" if longest > 1 else "a hundredth of a millimetre"
-        raise Refused("units", f"In {unit} it would be {size} long. Choose the unit it was drawn in.")
+        size = Text("over 10 m") if longest > 1 else Text("a hundredth of a millimetre")
+        raise Refused(
+            "units", Text("In {unit} it would be {size} long. Choose the unit it was drawn in.", unit=unit, size=size)
+        )
     return mesh if unit == "mm" else Mesh(vertices_mm=mesh.vertices_mm * UNITS_MM[unit], faces=mesh.faces)
-
-
-def write_stl(mesh: Mesh) -> bytes:
-    """Write binary STL, in mm.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        In mm.
-
-    Returns
-    -------
-    bytes
-        The file.
-    """
-    rows = np.zeros(len(mesh.faces), np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")]))
-    rows["corners"] = mesh.vertices_mm[mesh.faces]
-    return b"Ufrin, millimetres".ljust(80, b" ") + struct.pack("<I", len(rows)) + rows.tobytes()
-
-
-def write_3mf(mesh: Mesh) -> bytes:
-    """Write 3MF, in mm.
-
-    Parameters
-    ----------
-    mesh : Mesh
-        In mm.
-
-    Returns
-    -------
-    bytes
-        The file.
-    """
-    made = trimesh.Trimesh(mesh.vertices_mm, mesh.faces, process=False)
-    made.units = "mm"
-    return bytes(made.export(file_type="3mf"))  # type: ignore[arg-type] # this format is always bytes

@@ -7,19 +7,20 @@ from typing import Any
 from ufrin.core.mesh.files import UNITS_MM, MeshFile
 from ufrin.core.mesh.mesh_volume import MeasuredMesh
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Text
 
 # longest side in mm up to which a thing is about as large as the object (common practice)
 _LIKE = (
-    (8, "a pea"),
-    (22, "a hazelnut"),
-    (40, "a walnut"),
-    (65, "an egg"),
-    (100, "a fist"),
-    (180, "a hand"),
-    (320, "a forearm"),
-    (700, "an arm"),
-    (1800, "a person"),
-    (10_000, "a boat"),
+    (8, Text("a pea")),
+    (22, Text("a hazelnut")),
+    (40, Text("a walnut")),
+    (65, Text("an egg")),
+    (100, Text("a fist")),
+    (180, Text("a hand")),
+    (320, Text("a forearm")),
+    (700, Text("an arm")),
+    (1800, Text("a person")),
+    (10_000, Text("a boat")),
 )
 SMALLEST_MM, LARGEST_MM = 8.0, 1500.0  # the usual sizes of masters
 
@@ -190,4 +191,4 @@ def size_in_words(longest_mm: float) -> str:
     >>> size_in_words(82)
     'a fist'
     """
-    return next((like for limit, like in _LIKE if longest_mm <= limit), "a house")
+    return next((like for limit, like in _LIKE if longest_mm <= limit), Text("a house"))

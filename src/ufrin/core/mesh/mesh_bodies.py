@@ -5,6 +5,7 @@ import numpy as np
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 CHECK_CELLS = 96  # rays that look for bodies inside each other
 
@@ -58,8 +59,11 @@ def homes_of(mesh: Mesh, body: Whole, by_body: Floats) -> dict[int, int]:
     if len(firsts) > 200:
         raise Refused(
             "file",
-            f"{len(firsts)} of its bodies are inside out. Check the normals in the program that made it and "
-            "export it again.",
+            Text(
+                "{firsts} of its bodies are inside out. Check the normals in the program that made it "
+                "and export it again.",
+                firsts=len(firsts),
+            ),
         )
     homes = {}
     for label in np.argsort(-by_body):

@@ -12,6 +12,7 @@ from ufrin.core.mesh.mesh_filling import Filled, blocks, fill_mesh
 from ufrin.core.mesh.triangles import Edges, Floats, Mesh, Whole, edges, face_sums, snapped, wound_one_way
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_BODIES, SNAPPED_FACES = 2000, 400_000
 CELLS = 128  # along the longest side, for filling with cells
@@ -91,8 +92,12 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> MeasuredMesh:
     if count > MOST_BODIES:
         raise Refused(
             "file",
-            f"It falls into {count} separate bodies; {MOST_BODIES} is the most. Join its pieces into one "
-            "solid before exporting.",
+            Text(
+                "It falls into {count} separate bodies; {most_bodies} is the most. Join its pieces "
+                "into one solid before exporting.",
+                count=count,
+                most_bodies=MOST_BODIES,
+            ),
         )
     if not met.is_closed and not met.open_count:
         turned = wound_one_way(mesh)
@@ -178,8 +183,10 @@ def _check_volume(mesh: Mesh, volume_mm3: float) -> None:
     if not volume_mm3 > LEAST_SHARE * float(mesh.extents_mm.max()) ** 3:
         raise Refused(
             "file",
-            "It holds no volume: it is a flat sheet, or its faces cancel each other. Give it thickness and "
-            "export it again.",
+            Text(
+                "It holds no volume: it is a flat sheet, or its faces cancel each other. Give it "
+                "thickness and export it again."
+            ),
         )
 
 

@@ -9,7 +9,7 @@ import posixpath
 import zipfile
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import TypeVar
+from typing import NoReturn, TypeVar
 from xml.parsers import expat
 
 import numpy as np
@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from ufrin.core.mesh.triangles import Floats, Whole
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_UNPACKED_BYTES = 400 * 1024 * 1024
 # models unpack to some ten times their size; what unpacks to far more was made to burst whoever unpacks it
@@ -93,21 +94,29 @@ def read_3mf(data: bytes) -> tuple[Floats, Whole, str]:
         entries = packed.infolist()
         unpacked = sum(entry.file_size for entry in entries)
         if unpacked > MOST_UNPACKED_BYTES or len(entries) > MOST_ENTRIES:
-            raise Refused(
-                "file",
-                _reduce(
-                    f"It would unpack to {unpacked // 1_000_000} MB in {len(entries)} parts; "
-                    f"{MOST_UNPACKED_BYTES // 1_000_000} MB in {MOST_ENTRIES} parts is the most"
-                ),
+            refuse_too_much(
+                Text(
+                    "It would unpack to {unpacked} MB in {entries} parts; {most_unpacked_bytes} MB in "
+                    "{most_entries} parts is the most",
+                    unpacked=unpacked // 1_000_000,
+                    entries=len(entries),
+                    most_unpacked_bytes=MOST_UNPACKED_BYTES // 1_000_000,
+                    most_entries=MOST_ENTRIES,
+                )
             )
         if unpacked > max(ALWAYS_UNPACKED_BYTES, MOST_TIMES * len(data)):
-            raise Refused(
-                "file",
-                _reduce(f"It would unpack to {unpacked // max(1, len(data))} times its size; {MOST_TIMES} is the most"),
+            refuse_too_much(
+                Text(
+                    "It would unpack to {unpacked} times its size; {most_times} is the most",
+                    unpacked=unpacked // max(1, len(data)),
+                    most_times=MOST_TIMES,
+                )
             )
         models = [entry for entry in entries if entry.filename.lower().endswith(".model")]
         if not models:
-            raise Refused("file", "It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
+            raise Refused(
+                "file", Text("It is a packed file without a model in it. Export the model as 3MF, STL or OBJ.")
+            )
         model = Model3mf()
         # the part that the package begins with names the unit; by custom it is this one
         models.sort(key=lambda entry: posixpath.basename(entry.filename).lower() != "3dmodel.model")
@@ -149,7 +158,7 @@ class _PartReader:
                 parser.Parse(chunk, False)
                 fed += len(chunk)
                 if fed - parser.CurrentByteIndex > LONGEST_WORD_BYTES:
-                    raise Refused("file", "One of its parts has no end: it is damaged. Export it again.")
+                    raise Refused("file", Text("One of its parts has no end: it is damaged. Export it again."))
                 self._take_words()
             parser.Parse(b"", True)
         self._end_object()
@@ -168,7 +177,8 @@ class _PartReader:
     @staticmethod
     def _refuse_definitions(*_: object) -> None:
         raise Refused(
-            "file", "Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again."
+            "file",
+            Text("Its model carries definitions that no 3MF needs and that Ufrin does not unfold. Export it again."),
         )
 
     def _take_words(self) -> None:
@@ -180,9 +190,15 @@ class _PartReader:
             one.add_faces(_numbers(words, ("v1", "v2", "v3"), np.int32))
             words.clear()
         if self._model.triangles + one.face_count > MOST_TRIANGLES:
-            raise Refused("file", _reduce(f"It holds more than {MOST_TRIANGLES} triangles, which is the most"))
+            refuse_too_much(
+                Text("It holds more than {most_triangles} triangles, which is the most", most_triangles=MOST_TRIANGLES)
+            )
         if one.corner_count > 3 * MOST_TRIANGLES:
-            raise Refused("file", _reduce(f"It holds more than {3 * MOST_TRIANGLES} corners, which is the most"))
+            refuse_too_much(
+                Text(
+                    "It holds more than {most_triangles} corners, which is the most", most_triangles=3 * MOST_TRIANGLES
+                )
+            )
 
     def _end_object(self) -> None:
         self._take_words()
@@ -194,7 +210,9 @@ class _PartReader:
 
     def _object_begins(self, attributes: list[str]) -> None:
         if len(self._model.objects) >= MOST_OBJECTS:
-            raise Refused("file", _reduce(f"It holds more than {MOST_OBJECTS} objects, which is the most"))
+            refuse_too_much(
+                Text("It holds more than {most_objects} objects, which is the most", most_objects=MOST_OBJECTS)
+            )
         self._end_object()
         self._object = Object3mf()
         self._model.objects[self._part, _named(attributes)["id"]] = self._object
@@ -208,7 +226,9 @@ class _PartReader:
     def _placed(self, attributes: Mapping[str, str]) -> Placed:
         self._model.placed += 1
         if self._model.placed > MOST_PLACED:
-            raise Refused("file", _reduce(f"It places objects more than {MOST_PLACED} times, which is the most"))
+            refuse_too_much(
+                Text("It places objects more than {most_placed} times, which is the most", most_placed=MOST_PLACED)
+            )
         path = next((value for key, value in attributes.items() if key.rpartition(" ")[2] == "path"), "")
         text = attributes.get("transform")
         return Placed(
@@ -230,7 +250,7 @@ def _numbers(words: list[str], names: tuple[str, str, str], kind: type[Number]) 
         values = [value for row in zip(*columns, strict=True) for value in row]
     numbers = np.fromstring(" ".join(values), dtype=kind, sep=" ")
     if len(numbers) != len(values) or len(numbers) % 3:
-        raise Refused("file", "Some of its corners are no numbers: it is damaged. Export it again.")
+        raise Refused("file", Text("Some of its corners are no numbers: it is damaged. Export it again."))
     return numbers
 
 
@@ -242,11 +262,15 @@ def _built(model: Model3mf) -> tuple[Floats, Whole, str]:
         more_triangles, more_instances = _count(model, item.name, counts, 0)
         instances, triangles = instances + more_instances, triangles + more_triangles
         if triangles > MOST_TRIANGLES:
-            raise Refused("file", _reduce(f"It holds more than {MOST_TRIANGLES} triangles, which is the most"))
+            refuse_too_much(
+                Text("It holds more than {most_triangles} triangles, which is the most", most_triangles=MOST_TRIANGLES)
+            )
         if instances > MOST_PLACED:
-            raise Refused(
-                "file",
-                _reduce(f"Its objects are placed in each other more than {MOST_PLACED} times, which is the most"),
+            refuse_too_much(
+                Text(
+                    "Its objects are placed in each other more than {most_placed} times, which is the most",
+                    most_placed=MOST_PLACED,
+                )
             )
     vertices: list[Floats] = []
     faces: list[Whole] = []
@@ -257,8 +281,10 @@ def _built(model: Model3mf) -> tuple[Floats, Whole, str]:
             if own_faces.min() < 0 or own_faces.max() >= len(own):
                 raise Refused(
                     "file",
-                    "Some triangles name corners that are not in the file: it is cut short or damaged. Export it "
-                    "again.",
+                    Text(
+                        "Some triangles name corners that are not in the file: it is cut short or damaged. "
+                        "Export it again."
+                    ),
                 )
             used = own if len(own) <= 3 * len(own_faces) else own[: int(own_faces.max()) + 1]
             vertices.append(used @ matrix[:3] + matrix[3])
@@ -267,7 +293,12 @@ def _built(model: Model3mf) -> tuple[Floats, Whole, str]:
             faces.append(wound + np.int32(corners))
             corners += len(used)
             if corners > 3 * MOST_TRIANGLES:
-                raise Refused("file", _reduce(f"It holds more than {MOST_TRIANGLES} triangles, which is the most"))
+                refuse_too_much(
+                    Text(
+                        "It holds more than {most_triangles} triangles, which is the most",
+                        most_triangles=MOST_TRIANGLES,
+                    )
+                )
     if not faces:
         return np.zeros((0, 3)), np.zeros((0, 3), dtype=np.int32), model.unit
     return np.concatenate(vertices), np.concatenate(faces), model.unit
@@ -284,11 +315,13 @@ def _count(model: Model3mf, name: Name, counts: dict[Name, tuple[int, int]], dep
     if name in counts:
         return counts[name]
     if depth > MOST_DEPTH:
-        raise Refused("file", _reduce(f"Its objects are nested more than {MOST_DEPTH} deep, or in a circle"))
+        refuse_too_much(
+            Text("Its objects are nested more than {most_depth} deep, or in a circle", most_depth=MOST_DEPTH)
+        )
     one = model.objects.get(name)
     if one is None:
         raise Refused(
-            "file", "It places an object that is not in the file: it is cut short or damaged. Export it again."
+            "file", Text("It places an object that is not in the file: it is cut short or damaged. Export it again.")
         )
     triangles, instances = one.face_count, 1
     for placed in one.components:
@@ -308,5 +341,17 @@ def _instances(model: Model3mf, placed: Placed) -> Iterator[tuple[Object3mf, Flo
         yield from _instances(model, Placed(name=component.name, matrix=np.vstack([linear, shift])))
 
 
-def _reduce(what: str) -> str:
-    return f"{what}. Reduce the model and export it again."
+def refuse_too_much(what: Text) -> NoReturn:
+    """Refuse a file that holds more than is taken.
+
+    Parameters
+    ----------
+    what : Text
+        Which limit it breaks, as a sentence without its full stop.
+
+    Raises
+    ------
+    Refused
+        With what to do.
+    """
+    raise Refused("file", Text("{what}. Reduce the model and export it again.", what=what))

@@ -5,6 +5,7 @@ from manifold3d import Error
 from ufrin.core.mesh.manifolds import from_manifold, manifold
 from ufrin.core.mesh.triangles import Mesh
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def cut_level(mesh: Mesh, height_mm: float) -> tuple[Mesh, Mesh]:
@@ -31,17 +32,24 @@ def cut_level(mesh: Mesh, height_mm: float) -> tuple[Mesh, Mesh]:
     if not low < height_mm < high:
         raise Refused(
             "cut_mm",
-            f"At [{height_mm:.1f} length] the plane does not pass through the master. Choose a height between "
-            f"[{max(0.0, low):.1f} length] and [{high:.1f} length].",
+            Text(
+                "At [{height_mm:.1f} length] the plane does not pass through the master. Choose a "
+                "height between [{word:.1f} length] and [{high:.1f} length].",
+                height_mm=height_mm,
+                word=max(0.0, low),
+                high=high,
+            ),
         )
     solid = manifold(mesh)
     if solid.status() != Error.NoError:
         raise Refused(
             "cut_mm",
-            "This model can't be cut, since its surface is not that of one solid. Mend it in the program that made "
-            "it, or cut it there.",
+            Text(
+                "This model can't be cut, since its surface is not that of one solid. Mend it in the "
+                "program that made it, or cut it there."
+            ),
         )
     above, below = solid.split_by_plane((0.0, 0.0, 1.0), float(height_mm))
     if above.is_empty() or below.is_empty():
-        raise Refused("cut_mm", "The plane only grazes the master. Choose a height further inside it.")
+        raise Refused("cut_mm", Text("The plane only grazes the master. Choose a height further inside it."))
     return from_manifold(below), from_manifold(above)

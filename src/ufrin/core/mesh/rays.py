@@ -10,6 +10,7 @@ import numpy as np
 from ufrin.core.mesh.compiled_loops import crossings
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_TRIES = 40_000_000  # pairs of ray and triangle that are tested; beyond that the grid is made coarser
 
@@ -196,8 +197,10 @@ def columns(mesh: Mesh, *, axis: int, low_mm: Floats, cell_mm: float, shape: tup
     if not whole:
         raise Refused(
             "file",
-            "Its triangles lie over each other in so many layers that it can't be one solid. Export it "
-            "again as a closed model.",
+            Text(
+                "Its triangles lie over each other in so many layers that it can't be one solid. "
+                "Export it again as a closed model."
+            ),
         )
     return Columns(
         axis=axis,

@@ -8,8 +8,9 @@ import struct
 from collections.abc import Mapping
 from typing import Any
 
-from ufrin.core.mesh.package_3mf import MOST_TRIANGLES
+from ufrin.core.mesh.package_3mf import MOST_TRIANGLES, refuse_too_much
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_SCENE_BYTES = 32 * 1024 * 1024
 MOST_NODES, MOST_DEPTH, MOST_PARTS = 10_000, 64, 10_000
@@ -31,28 +32,39 @@ def check_scene(data: bytes) -> None:
     """
     length, kind = struct.unpack_from("<I4s", data, 12)
     if kind != b"JSON" or _HEAD + length > len(data) or struct.unpack_from("<I", data, 8)[0] > len(data):
-        raise Refused("file", "The file stops before its end: it is cut short. Export or copy it again.")
+        raise Refused("file", Text("The file stops before its end: it is cut short. Export or copy it again."))
     if length > MOST_SCENE_BYTES:
-        raise Refused(
-            "file", _reduce(f"The description of its scene takes {length // 1_000_000} MB; 33 MB is the most")
+        refuse_too_much(
+            Text("The description of its scene takes {length} MB; 33 MB is the most", length=length // 1_000_000)
         )
     # the names of nodes are counted in the text, before the tree is made
     if data.count(b"{", _HEAD, _HEAD + length) > 10 * (MOST_NODES + MOST_PARTS):
-        raise Refused("file", _reduce(f"Its scene has more parts than are taken: {MOST_NODES} nodes are the most"))
+        refuse_too_much(
+            Text("Its scene has more parts than are taken: {most_nodes} nodes are the most", most_nodes=MOST_NODES)
+        )
     tree = json.loads(data[_HEAD : _HEAD + length])
     _check_pointers(tree)
     nodes, meshes, accessors = _list(tree, "nodes"), _list(tree, "meshes"), _list(tree, "accessors")
     if len(nodes) > MOST_NODES:
-        raise Refused("file", _reduce(f"Its scene has {len(nodes)} nodes; {MOST_NODES} is the most"))
+        refuse_too_much(
+            Text("Its scene has {nodes} nodes; {most_nodes} is the most", nodes=len(nodes), most_nodes=MOST_NODES)
+        )
     if len(meshes) > MOST_PARTS or len(accessors) > MOST_PARTS:
-        raise Refused("file", _reduce(f"It has more than {MOST_PARTS} parts, which is the most"))
+        refuse_too_much(Text("It has more than {most_parts} parts, which is the most", most_parts=MOST_PARTS))
     if sum(_count(one) for one in accessors) > 12 * MOST_TRIANGLES:
-        raise Refused("file", _reduce(f"It holds more than {MOST_TRIANGLES} triangles, which is the most"))
+        refuse_too_much(
+            Text("It holds more than {most_triangles} triangles, which is the most", most_triangles=MOST_TRIANGLES)
+        )
     _check_depth(nodes)
     of_mesh = [sum(_triangles(part, accessors) for part in _list(mesh, "primitives")) for mesh in meshes]
     placed = [node["mesh"] for node in nodes if isinstance(node.get("mesh"), int)]
     if sum(of_mesh[number] for number in placed if 0 <= number < len(of_mesh)) > MOST_TRIANGLES:
-        raise Refused("file", _reduce(f"Its scene places more than {MOST_TRIANGLES} triangles, which is the most"))
+        refuse_too_much(
+            Text(
+                "Its scene places more than {most_triangles} triangles, which is the most",
+                most_triangles=MOST_TRIANGLES,
+            )
+        )
 
 
 def _list(tree: Mapping[str, Any], key: str) -> list[dict[str, Any]]:
@@ -68,8 +80,10 @@ def _check_pointers(tree: Mapping[str, Any]) -> None:
     if any(uri and not uri.startswith("data:") for uri in named):
         raise Refused(
             "file",
-            "The file keeps its triangles in another file that it points to, and Ufrin follows no pointers. "
-            "Export it in one piece.",
+            Text(
+                "The file keeps its triangles in another file that it points to, and Ufrin follows no "
+                "pointers. Export it in one piece."
+            ),
         )
 
 
@@ -79,23 +93,19 @@ def _check_depth(nodes: list[dict[str, Any]]) -> None:
     named = [child for some in children for child in some]
     if len(set(named)) != len(named):
         raise Refused(
-            "file", "A part of its scene hangs on two others at once, which no GLB file may. Export it again."
+            "file", Text("A part of its scene hangs on two others at once, which no GLB file may. Export it again.")
         )
     level = [number for number in range(len(nodes)) if number not in set(named)]
     seen = depth = 0
     while level:
         depth, seen = depth + 1, seen + len(level)
         if depth > MOST_DEPTH:
-            raise Refused("file", _reduce(f"Its scene is nested more than {MOST_DEPTH} deep"))
+            refuse_too_much(Text("Its scene is nested more than {most_depth} deep", most_depth=MOST_DEPTH))
         level = [child for number in level for child in children[number] if child < len(nodes)]
     if seen != len(nodes):
-        raise Refused("file", "Its scene runs in a circle. Export the model again.")
+        raise Refused("file", Text("Its scene runs in a circle. Export the model again."))
 
 
 def _triangles(part: Mapping[str, Any], accessors: list[dict[str, Any]]) -> int:
     number = part.get("indices", part.get("attributes", {}).get("POSITION", -1))
     return _count(accessors[number]) // 3 if isinstance(number, int) and 0 <= number < len(accessors) else 0
-
-
-def _reduce(what: str) -> str:
-    return f"{what}. Reduce the model and export it again."

@@ -9,6 +9,7 @@ from scipy.sparse import coo_array, csr_array
 from scipy.sparse.csgraph import connected_components
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Floats = NDArray[np.floating[Any]]
 Whole = NDArray[np.signedinteger[Any]]
@@ -37,7 +38,8 @@ class Mesh:
     def __post_init__(self) -> None:
         if len(self.faces) == 0 or len(self.vertices_mm) == 0:
             raise Refused(
-                "file", "There are no triangles in it that span anything. Export the model again as a closed solid."
+                "file",
+                Text("There are no triangles in it that span anything. Export the model again as a closed solid."),
             )
 
     @property

@@ -5,6 +5,7 @@ from fractions import Fraction
 from math import ceil, floor
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_PIECES = 10_000_000
 MOST_MONEY = 1e12
@@ -48,9 +49,9 @@ class MakingCosts:
     def __post_init__(self) -> None:
         for name in ("master_cost", "mould_cost", "unit_cost"):
             if not 0 <= getattr(self, name) <= MOST_MONEY:
-                raise Refused(name, "A cost is 0 or more.")
+                raise Refused(name, Text("A cost is 0 or more."))
         if not 1 <= self.mould_life_casts <= MOST_PIECES:
-            raise Refused("mould_life_casts", "A mould makes at least 1 piece.")
+            raise Refused("mould_life_casts", Text("A mould makes at least 1 piece."))
 
     def of(self, pieces: int) -> Making:
         """Return what a number of pieces costs.
@@ -76,7 +77,7 @@ class MakingCosts:
         Making(moulds=2, total_cost=255.0, cost_per_piece=5.1)
         """
         if not 1 <= pieces <= MOST_PIECES:
-            raise Refused("pieces", f"How many pieces? Between 1 and {MOST_PIECES}.")
+            raise Refused("pieces", Text("How many pieces? Between 1 and {most_pieces}.", most_pieces=MOST_PIECES))
         moulds = ceil(pieces / _life(self))
         total = _exact(self.master_cost) + moulds * _exact(self.mould_cost) + pieces * _exact(self.unit_cost)
         return Making(moulds=moulds, total_cost=float(total), cost_per_piece=float(total / pieces))
@@ -123,7 +124,7 @@ class MakingCosts:
             For a price below 0.
         """
         if not 0 <= buy_price <= MOST_MONEY:
-            raise Refused("buy_price", "A price is 0 or more.")
+            raise Refused("buy_price", Text("A price is 0 or more."))
         return _break_even(
             _exact(self.master_cost), _exact(self.mould_cost), _life(self), _exact(buy_price) - _exact(self.unit_cost)
         )

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ufrin.core.casting.cast_size import size_after
+from ufrin.language import Text
 
 LinkKind = Literal["master", "mould", "cast"]
-FINISHES = {"": "as it was", "gloss": "gloss", "satin": "semi-gloss", "matt": "matt"}
+FINISHES = {"": Text("as it was"), "gloss": Text("gloss"), "satin": Text("semi-gloss"), "matt": Text("matt")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

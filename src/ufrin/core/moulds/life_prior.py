@@ -5,11 +5,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from ufrin.core.data_files import read_data
+from ufrin.language import Text
 
 _LIFE: Mapping[str, Mapping[str, Any]] = read_data("moulds", "life")
 USUAL_CASTS = float(_LIFE["usual"]["casts"])
 PRIOR_SHAPE, PRIOR_WORTH = float(_LIFE["prior"]["shape"]), int(_LIFE["prior"]["worth"])
-DETAILS: Mapping[str, str] = {key: str(one["label"]) for key, one in _LIFE["detail"].items()}
+DETAILS: Mapping[str, str] = {key: one["label"] for key, one in _LIFE["detail"].items()}
 RIGID = frozenset({"polyurethane-resin", "epoxy-resin", "polyester-resin", "plaster", "plastic-sheet", "metal"})
 SLOW_POT_LIFE_MIN = 20.0  # a resin that stays liquid so long cures cool; common practice
 SOFT_SHORE_A, STIFF_SHORE_A = 10.0, 35.0  # common practice
@@ -78,7 +79,7 @@ def life_prior(
         rows += [_LIFE["hardness"]["soft"]] * (shore_a < SOFT_SHORE_A)
         rows += [_LIFE["hardness"]["stiff"]] * (shore_a > STIFF_SHORE_A)
     factors = tuple(
-        LifeFactor(times=float(row["times"]), why=str(row["reason"])) for row in rows if row and row["times"] != 1
+        LifeFactor(times=float(row["times"]), why=Text(row["reason"])) for row in rows if row and row["times"] != 1
     )
     median = USUAL_CASTS
     for one in factors:

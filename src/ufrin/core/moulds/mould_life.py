@@ -10,6 +10,7 @@ from scipy.stats import CensoredData, ecdf
 
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_MOULDS = 100_000
 MOST_CASTS = 1e6
@@ -26,9 +27,9 @@ class UsedMould:
 
     def __post_init__(self) -> None:
         if not 0 <= self.casts <= MOST_CASTS:
-            raise Refused("casts", f"A mould makes between 0 and {MOST_CASTS:.0f} casts.")
+            raise Refused("casts", Text("A mould makes between 0 and {most_casts:.0f} casts.", most_casts=MOST_CASTS))
         if self.failed and self.casts == 0:
-            raise Refused("casts", "A mould that failed made at least 1 cast. Leave it out if it never worked.")
+            raise Refused("casts", Text("A mould that failed made at least 1 cast. Leave it out if it never worked."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -109,7 +110,7 @@ def life_curve(moulds: Sequence[UsedMould]) -> LifeCurve:
     (10.0, 1.0, 0.5)
     """
     if not 1 <= len(moulds) <= MOST_MOULDS:
-        raise Refused("moulds", f"Between 1 and {MOST_MOULDS} moulds are needed.")
+        raise Refused("moulds", Text("Between 1 and {most_moulds} moulds are needed.", most_moulds=MOST_MOULDS))
     failed = np.array([one.casts for one in moulds if one.failed], dtype=float)
     in_use = np.array([one.casts for one in moulds if not one.failed], dtype=float)
     if not len(failed):

@@ -4,29 +4,31 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ufrin.language import Text
+
 CAUSES: Mapping[str, str] = {
-    "torn": "torn",
-    "stuck": "the cast stuck",
-    "colour": "it has drunk resin: its colour shifted",
-    "matt": "matt where it was glossy",
-    "swollen": "swollen",
-    "unmixed": "unmixed resin was left in it",
-    "lost": "lost, lent or given away",
-    "other": "something else",
+    "torn": Text("torn"),
+    "stuck": Text("the cast stuck"),
+    "colour": Text("it has drunk resin: its colour shifted"),
+    "matt": Text("matt where it was glossy"),
+    "swollen": Text("swollen"),
+    "unmixed": Text("unmixed resin was left in it"),
+    "lost": Text("lost, lent or given away"),
+    "other": Text("something else"),
 }
 # a mould that was lost did not wear out: how long it would have lasted, nobody knows
 NOT_WORN = frozenset({"lost"})
 SIGNS: Mapping[str, str] = {
-    "colour": "its colour shifts: it drinks resin and is near its end",
-    "sticking": "casts begin to stick",
-    "edge": "an edge has torn",
-    "matt": "matt spots",
-    "swollen": "it swells",
+    "colour": Text("its colour shifts: it drinks resin and is near its end"),
+    "sticking": Text("casts begin to stick"),
+    "edge": Text("an edge has torn"),
+    "matt": Text("matt spots"),
+    "swollen": Text("it swells"),
 }
 NEAR_END_CASTS = 5.0  # of each cavity that is left; common practice
 MouldState = Literal["new", "in use", "near its end", "retired"]
 Care = Literal["release", "clean", "rest"]
-CARES: Mapping[Care, str] = {"release": "Release", "clean": "Cleaning", "rest": "Rest"}
+CARES: Mapping[Care, str] = {"release": Text("Release"), "clean": Text("Cleaning"), "rest": Text("Rest")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,6 +9,7 @@ from math import ceil
 
 from ufrin.core.moulds.life_outlook import LifeLeft, LifeModel
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 EXACT = 1e-9
 MOST_PIECES = 1_000_000
@@ -53,20 +54,22 @@ class RunWish:
 
     def __post_init__(self) -> None:
         if not 1 <= self.pieces <= MOST_PIECES:
-            raise Refused("pieces", f"How many pieces are wanted? Between 1 and {MOST_PIECES}.")
+            raise Refused(
+                "pieces", Text("How many pieces are wanted? Between 1 and {most_pieces}.", most_pieces=MOST_PIECES)
+            )
         for name in ("cavities", "moulds_at_once"):
             if not 1 <= getattr(self, name) <= 1000:
-                raise Refused(name, "This must be between 1 and 1000.")
+                raise Refused(name, Text("This must be between 1 and 1000."))
         if not 0 < self.cycle_min <= 60 * 24 * 60:
-            raise Refused("cycle_min", "How long is it from one shot to the next? It must be more than 0.")
+            raise Refused("cycle_min", Text("How long is it from one shot to the next? It must be more than 0."))
         if not 0 < self.hours_a_day <= 24:
-            raise Refused("hours_a_day", "A day has more than 0 and at most 24 hours to cast in.")
+            raise Refused("hours_a_day", Text("A day has more than 0 and at most 24 hours to cast in."))
         if not self.days or not self.days <= set(range(1, 8)):
-            raise Refused("days", "On which days is cast? Choose at least one.")
+            raise Refused("days", Text("On which days is cast? Choose at least one."))
         if not 0 <= self.flawed_pct < 90:
-            raise Refused("flawed_pct", "The share of flawed pieces is 0 % or more, and less than 90 %.")
+            raise Refused("flawed_pct", Text("The share of flawed pieces is 0 % or more, and less than 90 %."))
         if self.due_day is not None and self.due_day < self.start_day:
-            raise Refused("due_day", "That date is before the first day of casting. Choose a later one.")
+            raise Refused("due_day", Text("That date is before the first day of casting. Choose a later one."))
 
     @property
     def gross_pieces(self) -> int:
@@ -195,9 +198,11 @@ def plan_run(
         For a shot that takes longer than a day's hours, or a run that no number of moulds makes.
     """
     if not 50 <= chance_pct <= 99.9:
-        raise Refused("chance_pct", "Choose how sure it should be: between 50 and 99 times out of 100.")
+        raise Refused("chance_pct", Text("Choose how sure it should be: between 50 and 99 times out of 100."))
     if not wish.shots_a_day:
-        raise Refused("cycle_min", "One shot takes longer than a day has hours to cast in. Shorten it, or add hours.")
+        raise Refused(
+            "cycle_min", Text("One shot takes longer than a day has hours to cast in. Shorten it, or add hours.")
+        )
     rounds = ceil(wish.gross_pieces / wish.pieces_a_shot - EXACT)
     casting_days = ceil(rounds / wish.shots_a_day - EXACT)
     ends_day = working_day(wish.start_day, casting_days, wish.days)
@@ -227,7 +232,13 @@ def _moulds(
         reached = float((total >= needed).mean())
         if number >= least and reached >= chance:
             return number, reached
-    raise Refused("pieces", f"More than {MOST_MOULDS} moulds would be worn out. Divide the order, or add cavities.")
+    raise Refused(
+        "pieces",
+        Text(
+            "More than {most_moulds} moulds would be worn out. Divide the order, or add cavities.",
+            most_moulds=MOST_MOULDS,
+        ),
+    )
 
 
 def _first_new(wish: RunWish, there: LifeLeft, *, have: int, chance: float) -> int:

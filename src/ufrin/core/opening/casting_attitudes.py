@@ -7,6 +7,7 @@ from ufrin.core.mesh.cells import cells_of_mesh
 from ufrin.core.mesh.triangles import Floats, Mesh
 from ufrin.core.opening.gates_and_vents import casting_cost, plan_cast
 from ufrin.core.opening.trapped_air import Cavity, Point3
+from ufrin.language import Text
 
 ATTITUDE_CELLS = 48
 
@@ -28,7 +29,14 @@ class CastingAttitude:
         return casting_cost(self.left_ml, self.vents, self.on_show)
 
 
-CAST_WORDS = ("as the master stood", "upside down", "on its left side", "on its right side", "front down", "front up")
+CAST_WORDS = (
+    Text("as the master stood"),
+    Text("upside down"),
+    Text("on its left side"),
+    Text("on its right side"),
+    Text("front down"),
+    Text("front up"),
+)
 
 
 def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CELLS) -> tuple[CastingAttitude, ...]:
@@ -51,15 +59,15 @@ def casting_attitudes(mesh: Mesh, shown: Floats | None, cells: int = ATTITUDE_CE
     slanted = [
         ((x, y, 1.0), words)
         for x, y, words in (
-            (1, 0, "leaning left"),
-            (-1, 0, "leaning right"),
-            (0, 1, "leaning to the front"),
-            (0, -1, "leaning back"),
+            (1, 0, Text("leaning left")),
+            (-1, 0, Text("leaning right")),
+            (0, 1, Text("leaning to the front")),
+            (0, -1, Text("leaning back")),
         )
     ]
     ups: list[tuple[Point3, str]] = [*zip(AXES, CAST_WORDS, strict=True)]
     ups += [((x, y, z), words) for (x, y, z), words in slanted] + [
-        ((x, y, -z), f"upside down, {words}") for (x, y, z), words in slanted
+        ((x, y, -z), Text("upside down, {words}", words=words)) for (x, y, z), words in slanted
     ]
     found = []
     for up, words in ups:

@@ -5,15 +5,31 @@ from typing import Any
 
 from ufrin.core.data_files import read_data
 from ufrin.core.opening.ranking_costs import Deciding
+from ufrin.language import Text
 
 _DATA: dict[str, dict[str, Any]] = read_data("opening", "feature_checklist")
 _REASONS: dict[str, Any] = _DATA.pop("reasons")
 _FIGURES = _DATA
+_FEATURES = {
+    "none": Text("none ticked"),
+    "flat_back": Text("flat back"),
+    "chin": Text("chin"),
+    "hook": Text("hook"),
+    "hole_through": Text("hole through"),
+    "thin_part": Text("thin part"),
+    "tall_part": Text("tall part"),
+}
+_NAMES = {
+    "stretch": Text("stretch"),
+    "locked_share": Text("locked share"),
+    "best_locked_share": Text("locked share in the best direction"),
+    "height_to_width": Text("height to width"),
+}
 _UNITS = {
-    "stretch": "of its length",
-    "locked_share": "of the master's volume",
-    "best_locked_share": "of the master's volume",
-    "height_to_width": "times as high as wide",
+    "stretch": Text("of its length"),
+    "locked_share": Text("of the master's volume"),
+    "best_locked_share": Text("of the master's volume"),
+    "height_to_width": Text("times as high as wide"),
 }
 
 
@@ -68,7 +84,7 @@ def places_of_air(checklist: FeatureChecklist) -> tuple[str, ...]:
         Sentences.
     """
     ticked = [one.name for one in fields(checklist) if getattr(checklist, one.name)]
-    return tuple(str(_FIGURES[name]["air"]) for name in ticked if "air" in _FIGURES[name])
+    return tuple(Text(_FIGURES[name]["air"]) for name in ticked if "air" in _FIGURES[name])
 
 
 def checklist_figures() -> tuple[Deciding, ...]:
@@ -81,10 +97,10 @@ def checklist_figures() -> tuple[Deciding, ...]:
     """
     return tuple(
         Deciding(
-            name=f"{feature.replace('_', ' ')}: {figure.replace('_', ' ')}",
+            name=Text("{feature}: {figure}", feature=_FEATURES[feature], figure=_NAMES[figure]),
             value=float(value),
             unit=_UNITS[figure],
-            reason=str(_REASONS[feature]),
+            reason=_REASONS[feature],
         )
         for feature, figures in _FIGURES.items()
         for figure, value in figures.items()

@@ -14,6 +14,7 @@ from ufrin.core.opening.keys import Key
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.core.opening.trapped_air import Point3
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 PLATE_MM = 1.6  # common practice for filament prints
 PLAY_MM = 0.25  # common practice for filament prints: the play that a key needs all round
@@ -152,7 +153,8 @@ def both_halves(
     body = manifold(masters)
     if body.status().name != "NoError":
         raise Refused(
-            "mesh", "The master's surface crosses itself, so it can't be cut out of a block. Mend the model first."
+            "mesh",
+            Text("The master's surface crosses itself, so it can't be cut out of a block. Mend the model first."),
         )
     block = _prism(inside, parted.floor_mm, parted.top_mm)
     lower = block ^ _field(parted, inside, parted.floor_mm - 1.0)
@@ -207,10 +209,11 @@ def bore_through(at_mm: Floats, way: Floats, diameter_mm: float) -> Bore:
 
 def _closed(made: Manifold) -> Mesh:
     if made.is_empty():
-        raise Refused("style", "One half is empty. Give the box rubber under and over the master.")
+        raise Refused("style", Text("One half is empty. Give the box rubber under and over the master."))
     mesh = from_manifold(made)
     if not edges(mesh).is_closed:
         raise Refused(
-            "style", "The half came out with a gap in its surface. Change the side or the slack a little and try again."
+            "style",
+            Text("The half came out with a gap in its surface. Change the side or the slack a little and try again."),
         )
     return mesh

@@ -11,12 +11,13 @@ from ufrin.core.data_files import read_data
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.opening.mould_features import MasterFeatures
 from ufrin.core.opening.ranking_costs import Deciding
+from ufrin.language import Text
 
 _DATA: dict[str, Any] = read_data("opening", "mould_styles")
 _STYLES: dict[str, dict[str, Any]] = _DATA["styles"]
 DECIDING: tuple[Deciding, ...] = tuple(
-    Deciding(name=name.replace("_", " "), value=float(one["value"]), unit=str(one["unit"]), reason=str(one["reason"]))
-    for name, one in _DATA["figures"].items()
+    Deciding(name=one["label"], value=float(one["value"]), unit=one["unit"], reason=one["reason"])
+    for one in _DATA["figures"].values()
 )
 FIGURES: Mapping[str, float] = {name: float(one["value"]) for name, one in _DATA["figures"].items()}
 
@@ -27,7 +28,7 @@ ONE_PIECE = ("open", "slit", "skin", "press", "tray")
 PARTED = ("two-part", "squeeze")
 LITTLE_LOCKED = FIGURES["little_locked"]
 
-MANY_CASTS = "Many casts are wanted of it."
+MANY_CASTS = Text("Many casts are wanted of it.")
 
 Condition = Callable[[MasterFeatures], bool]
 
@@ -116,7 +117,11 @@ def advise(of: MasterFeatures) -> tuple[StyleAdvice, ...]:
     for style in STYLES:
         reasons, against, scored = _scored(style, of)
         if rubber_ml[style] < FIGURES["saving_share"] * block_ml:
-            saving = f"It takes [{rubber_ml[style]:.0f} volume] of rubber where a block takes [{block_ml:.0f} volume]."
+            saving = Text(
+                "It takes [{style:.0f} volume] of rubber where a block takes [{block_ml:.0f} volume].",
+                style=rubber_ml[style],
+                block_ml=block_ml,
+            )
             reasons.append(saving)
             scored.append((saving, FIGURES["saving_score"]))
         found.append(
@@ -135,16 +140,16 @@ def advise(of: MasterFeatures) -> tuple[StyleAdvice, ...]:
 def _scored(style: str, of: MasterFeatures) -> tuple[list[str], list[str], list[tuple[str, float]]]:
     words = {
         "stretch": f"{of.stretch * 100:.0f} %",
-        "gives": f"{of.allowed * 100:.0f} %" if of.allowed is not None else "about 100 %, as soft rubbers do",
+        "gives": f"{of.allowed * 100:.0f} %" if of.allowed is not None else Text("about 100 %, as soft rubbers do"),
         "height_to_width": f"{of.height_to_width:.1f}",
         "count": str(of.count),
     }
     rules = [rule for rule in _STYLES[style]["rules"] if CONDITIONS[rule["when"]](of)]
-    reasons = [rule["for"].format_map(words) for rule in rules if "for" in rule]
-    against = [rule["against"].format_map(words) for rule in rules if "against" in rule]
-    scored = [("This kind of mould by itself.", float(_STYLES[style]["base"]))]
+    reasons: list[str] = [Text(rule["for"], **words) for rule in rules if "for" in rule]
+    against: list[str] = [Text(rule["against"], **words) for rule in rules if "against" in rule]
+    scored: list[tuple[str, float]] = [(Text("This kind of mould by itself."), float(_STYLES[style]["base"]))]
     scored += [
-        (rule.get("for", rule.get("against", MANY_CASTS)).format_map(words), float(rule["score"]))
+        (Text(rule.get("for", rule.get("against", MANY_CASTS)), **words), float(rule["score"]))
         for rule in rules
         if rule["score"]
     ]

@@ -13,6 +13,7 @@ from ufrin.core.mesh.triangles import Flags, Floats
 from ufrin.core.opening.form_analysis import CELLS, analysed_mesh
 from ufrin.core.opening.trapped_air import Point3
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Joined, Text
 
 FIGURES = {key: float(figure["value"]) for key, figure in read_data("opening", "open_hollows").items()}
 MOST_NAMED = 4
@@ -105,14 +106,20 @@ def finding_of(hollow: OpenHollow) -> Finding:
     """
     number = len(hollow.holes_mm)
     places = [
-        f"{_towards(x, 'right', 'left')}, {_towards(y, 'back', 'front')}, [{max(z, 0.0):.0f} length] up"
+        Text(
+            "{x}, {y}, [{z:.0f} length] up",
+            x=_towards(x, "right", "left"),
+            y=_towards(y, "back", "front"),
+            z=max(z, 0.0),
+        )
         for x, y, z in hollow.holes_mm[:MOST_NAMED]
     ]
+    where = Joined(places, "; ")
     facts: dict[str, Amount | str] = {
         "volume": Amount(hollow.volume_ml, "volume", 0),
-        "holes": "1 hole" if number == 1 else f"{number} holes",
+        "holes": Text("1 hole") if number == 1 else Text("{number} holes", number=number),
         "across": Amount(hollow.widest_mm, "length", 0),
-        "where": "; ".join(places) + (" and others" if number > MOST_NAMED else ""),
+        "where": Text("{places} and others", places=where) if number > MOST_NAMED else where,
     }
     return Finding(code="open-hollow", facts=facts)
 

@@ -17,6 +17,7 @@ from ufrin.core.opening.parting_surface import PartingSurface, parting_surface
 from ufrin.core.opening.trapped_air import Air, air_round_master
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SPLIT_CELLS, MOST_SPLIT_CELLS = 112, 260
 BORE_STEP_MM, BORE_NEAR_MM = 1.5, 8.0  # a bore that runs within that of the parting surface is in the way of keys
@@ -85,8 +86,10 @@ def parted(form: Form, box: PartedBox) -> PartingSurface:
         if place.form is None:
             raise Refused(
                 "style",
-                "Another master in this box has no shape to part. Give it a mesh or a stand-in, or take it out of the "
-                "box.",
+                Text(
+                    "Another master in this box has no shape to part. Give it a mesh or a stand-in, or "
+                    "take it out of the box."
+                ),
             )
         whole = own if place.form == form else place.form.mesh
         copies.append(

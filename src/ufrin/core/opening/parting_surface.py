@@ -19,6 +19,7 @@ from ufrin.core.opening.flattest_surface import settled_surface
 from ufrin.core.opening.split_line import Seam, height_at, outline_rings, seam_on
 from ufrin.core.opening.undercuts import locked_ml, overhang_ml
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 STEEP_DEG = 60.0
 MOST_RAYS = 1_500_000
@@ -199,7 +200,7 @@ def parting_surface(
     )
     seen = shadow(mesh) if seen is None else seen
     if not inside.buffer(cell * 1e-3).covers(seen):
-        raise Refused("side_mm", "The master reaches through the walls of the box. Give it a larger one first.")
+        raise Refused("side_mm", Text("The master reaches through the walls of the box. Give it a larger one first."))
     area = _areas(inside, corner, cell, shape)
     cast = stretches(columns(mesh, axis=2, low_mm=np.array([*corner, low[2]]), cell_mm=cell, shape=(*shape, 2)))
     floor, top = float(low[2]) - under_mm, float(high[2]) + over_mm

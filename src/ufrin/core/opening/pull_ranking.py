@@ -22,6 +22,7 @@ from ufrin.core.opening.pull_directions import (
 )
 from ufrin.core.opening.ranking_costs import COSTS
 from ufrin.errors import Refused
+from ufrin.language import Joined, Text
 
 FIRST_COUNT, FIRST_CELLS, FIRST_FACES = 72, 40, 6_000
 SEAM_FACES = 120_000  # a seam is computed on all of a mesh up to that: a thinned-out wall is no longer upright
@@ -337,12 +338,16 @@ def direction_words(pull: Direction) -> str:
     'its y downwards'
     """
     axis = int(np.argmax(np.abs(pull)))
-    name = f"its {'xyz'[axis]} {'upwards' if pull[axis] > 0 else 'downwards'}"
+    name = Text("its {axis} upwards", axis="xyz"[axis])
+    if pull[axis] < 0:
+        name = Text("its {axis} downwards", axis="xyz"[axis])
     off = float(np.degrees(np.arccos(min(1.0, abs(pull[axis])))))
     if off < 0.5:
         return name
     # two directions as far off the same axis differ in where they lean
     leans = sorted((one for one in range(3) if one != axis), key=lambda one: -abs(pull[one]))
     told = [one for one in leans if abs(pull[one]) > LEANS_FROM] or leans[:1]
-    towards = [f"{'' if pull[one] > 0 else 'minus '}{'xyz'[one]}" for one in told]
-    return f"{off:.0f}° off {name}, towards its {' and '.join(towards)}"
+    towards = ["xyz"[one] if pull[one] > 0 else Text("minus {axis}", axis="xyz"[one]) for one in told]
+    return Text(
+        "{off:.0f}° off {name}, towards its {towards}", off=off, name=name, towards=Joined(towards, Text(" and "))
+    )

@@ -16,15 +16,14 @@ class Deciding:
     reason: str
 
 
+_FIGURES = read_data("opening", "ranking_costs")
 DECIDING: Mapping[str, tuple[Deciding, ...]] = {
     subject: tuple(
-        Deciding(
-            name=name.replace("_", " "), value=float(one["value"]), unit=str(one["unit"]), reason=str(one["reason"])
-        )
-        for name, one in figures.items()
+        Deciding(name=one["label"], value=float(one["value"]), unit=one["unit"], reason=one["reason"])
+        for one in figures.values()
     )
-    for subject, figures in read_data("opening", "ranking_costs").items()
+    for subject, figures in _FIGURES.items()
 }
 COSTS: Mapping[str, Mapping[str, float]] = {
-    subject: {one.name.replace(" ", "_"): one.value for one in figures} for subject, figures in DECIDING.items()
+    subject: {name: float(one["value"]) for name, one in figures.items()} for subject, figures in _FIGURES.items()
 }

@@ -18,6 +18,7 @@ from ufrin.core.mesh.cells import Cells, cell_numbers, cells_of
 from ufrin.core.mesh.compiled_loops import trapped_cells
 from ufrin.core.mesh.triangles import Flags, Floats, Whole
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 LEAST_ML, LEAST_CELLS = 0.02, 2  # pockets smaller than that do not matter
 HOLE_CELLS = 1.75  # a gate or vent opens the cells whose middles lie within that of it
@@ -233,8 +234,12 @@ class Cavity:
         wanted, nearest = _coordinates(point @ self.turn), _coordinates(self.nearest(point) @ self.turn)
         raise Refused(
             "gates",
-            f"{wanted} is not on the cavity. The nearest point on it is {nearest}: take that, or another on "
-            "its surface.",
+            Text(
+                "{wanted} is not on the cavity. The nearest point on it is {nearest}: take that, or "
+                "another on its surface.",
+                wanted=wanted,
+                nearest=nearest,
+            ),
         )
 
     def nearest(self, point_mm: Floats) -> Floats:

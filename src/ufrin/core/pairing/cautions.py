@@ -8,16 +8,17 @@ from dataclasses import dataclass
 
 from ufrin.core.data_files import read_data
 from ufrin.core.materials.kinds import BETWEENS, POURS, SURFACES
+from ufrin.language import Text
 
-DEFERS = (
-    "The usual cautions, from common practice. The maker's safety data sheet, local rules and a competent "
-    "person come before anything said here."
+DEFERS = Text(
+    "The usual cautions, from common practice. The maker's safety data sheet, local rules "
+    "and a competent person come before anything said here."
 )
 DEEDS: Mapping[str, str] = {
-    "vacuum": "the vacuum",
-    "pressure": "the pressure pot",
-    "slit": "cutting the slit",
-    "thinner": "the thinner",
+    "vacuum": Text("the vacuum"),
+    "pressure": Text("the pressure pot"),
+    "slit": Text("cutting the slit"),
+    "thinner": Text("the thinner"),
 }
 
 

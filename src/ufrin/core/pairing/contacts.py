@@ -8,12 +8,13 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.materials.kinds import NOTHING_BETWEEN, POURS, PUT_ON, surface_words
 from ufrin.core.pairing.rules import LEVELS, OwnRule, Ruling, judge_layers
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Joined, Text
 
 Phase = Literal["first", "second", "cast"]
 PHASES: dict[Phase, str] = {
-    "first": "before the rubber is poured",
-    "second": "before the second half is poured",
-    "cast": "before the first cast",
+    "first": Text("before the rubber is poured"),
+    "second": Text("before the second half is poured"),
+    "cast": Text("before the first cast"),
 }
 _CODES = {
     "will-not-set": "touch-will-not-set",
@@ -108,7 +109,7 @@ class JudgedContact:
     @property
     def between_words(self) -> str:
         """What lies between, in words."""
-        return ", then ".join(PUT_ON[layer].label for layer in self.layers) or "nothing"
+        return Joined((PUT_ON[layer].label for layer in self.layers), Text(", then ")) or Text("nothing")
 
     @property
     def touches_kind(self) -> str:
@@ -118,7 +119,7 @@ class JudgedContact:
     @property
     def pour_kind(self) -> str:
         """What is poured, in words."""
-        return POURS.get(self.contact.pour, "not known yet")
+        return POURS.get(self.contact.pour, Text("not known yet"))
 
     def finding(self) -> Finding | None:
         """Return the finding of this contact.
@@ -147,12 +148,12 @@ class JudgedContact:
             "touches": self.contact.touches_name,
             "kind": self.touches_kind,
             "why": self.ruling.why,
-            "remedy": self.ruling.remedy.text if self.ruling.remedy else "Test a spot first.",
+            "remedy": self.ruling.remedy.text if self.ruling.remedy else Text("Test a spot first."),
         }
         return Finding(code=code, facts=facts, field=field)
 
 
-NOT_SAID = "Its material is not known yet, so this can't be judged."
+NOT_SAID = Text("Its material is not known yet, so this can't be judged.")
 
 
 def judged(contact: Contact, own: Sequence[OwnRule] = (), *, always_release: bool = False) -> JudgedContact:
@@ -195,14 +196,18 @@ def _meant(ruling: Ruling, contact: Contact) -> Ruling:
     if contact.key == "filler" and ruling.verdict in {"fine", "release"}:
         return Ruling(
             verdict="harms-mould",
-            why="Old rubber of another family does not bond to the new: the mould would fall apart round the pieces.",
+            why=Text(
+                "Old rubber of another family does not bond to the new: the mould would fall apart round the pieces."
+            ),
         )
     if ruling.verdict in {"bonds", "release"}:
-        return Ruling(verdict="fine", why="It takes hold, as it is meant to. Clean it, and roughen what is smooth.")
+        return Ruling(
+            verdict="fine", why=Text("It takes hold, as it is meant to. Clean it, and roughen what is smooth.")
+        )
     if ruling.verdict == "fine" and contact.key == "insert":
         return Ruling(
             verdict="fine",
-            why="It does not take hold by itself: give the insert a groove or a hole that the cast locks into.",
+            why=Text("It does not take hold by itself: give the insert a groove or a hole that the cast locks into."),
         )
     return ruling
 
@@ -284,7 +289,7 @@ class PartsThatMeet:
     insert: str = ""
     jacket: str = "plaster"
     bed_station: Station = "box"
-    walls_name: str = "the walls"
+    walls_name: str = Text("the walls")
     has_board: bool = True
     has_walls: bool = True
     has_bed: bool = False
@@ -307,15 +312,17 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
         In the order of the work; the cast last.
     """
     on = Contact(
-        key="", pour=parts.rubber, pour_name="the rubber", touches="", touches_name="", rubber=parts.rubber_name
+        key="", pour=parts.rubber, pour_name=Text("the rubber"), touches="", touches_name="", rubber=parts.rubber_name
     )
     found = [_on_master(on, number, master) for number, master in enumerate(parts.masters, 1)]
     if parts.has_board:
-        found.append(_with(parts, replace(on, key="board", touches=parts.board, touches_name="the board")))
+        found.append(_with(parts, replace(on, key="board", touches=parts.board, touches_name=Text("the board"))))
     if parts.has_walls:
         found.append(_with(parts, replace(on, key="walls", touches=parts.walls, touches_name=parts.walls_name)))
     if parts.has_bed:
-        bed = _with(parts, replace(on, key="bed", touches=parts.bed, touches_name="the bed", bed_at=parts.bed_station))
+        bed = _with(
+            parts, replace(on, key="bed", touches=parts.bed, touches_name=Text("the bed"), bed_at=parts.bed_station)
+        )
         found.append(bed if parts.bed else replace(bed, field="bed_material", station=parts.bed_station))
     if parts.filler:
         found.append(
@@ -323,7 +330,7 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
                 on,
                 key="filler",
                 touches=parts.filler,
-                touches_name="the old rubber laid in",
+                touches_name=Text("the old rubber laid in"),
                 is_held=True,
                 is_known=True,
                 field="filler_family",
@@ -332,7 +339,10 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
         )
     if parts.is_parted:
         found.append(
-            _with(parts, replace(on, key="halves", touches=parts.rubber, touches_name="the first half", phase="second"))
+            _with(
+                parts,
+                replace(on, key="halves", touches=parts.rubber, touches_name=Text("the first half"), phase="second"),
+            )
         )
     if parts.has_jacket:
         found.append(
@@ -340,14 +350,14 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
                 on,
                 key="jacket",
                 pour=parts.jacket,
-                pour_name="the jacket",
+                pour_name=Text("the jacket"),
                 touches=parts.rubber,
-                touches_name="the skin",
+                touches_name=Text("the skin"),
                 phase="second",
             )
         )
-    cast = replace(on, pour=parts.cast, pour_name="the cast", phase="cast")
-    in_mould = _with(parts, replace(cast, key="cast", touches=parts.rubber, touches_name="the mould"))
+    cast = replace(on, pour=parts.cast, pour_name=Text("the cast"), phase="cast")
+    in_mould = _with(parts, replace(cast, key="cast", touches=parts.rubber, touches_name=Text("the mould")))
     found.append(in_mould if parts.cast else replace(in_mould, field="cast_material"))
     if parts.insert:
         found.append(
@@ -355,7 +365,7 @@ def contacts_of(parts: PartsThatMeet) -> tuple[Contact, ...]:
                 cast,
                 key="insert",
                 touches=parts.insert,
-                touches_name="the insert",
+                touches_name=Text("the insert"),
                 is_held=True,
                 is_known=True,
                 field="insert" if parts.cast else "cast_material",
@@ -371,7 +381,7 @@ def _on_master(on: Contact, number: int, master: Surface) -> Contact:
         touches=master.kind,
         layers=master.layers,
         is_known=master.is_known,
-        touches_name="the master" if number == 1 else f"the master of “{master.name}”",
+        touches_name=Text("the master") if number == 1 else Text("the master of “{name}”", name=master.name),
         field="sealer" if master.kind else "material",
         station="master",
         may_be_advised=False,

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from ufrin.core.pairing.contacts import Phase
+from ufrin.language import english
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,4 +35,5 @@ class PrepStep:
     @property
     def key(self) -> str:
         """What it is ticked off by: its pour, what is done, and what it is for."""
-        return sha256(f"{self.phase}|{self.do}|{'+'.join(self.pairs)}".encode()).hexdigest()[:16]
+        # in English: whoever ticks it off may read another language than whoever looks
+        return sha256(f"{self.phase}|{english(self.do)}|{'+'.join(self.pairs)}".encode()).hexdigest()[:16]

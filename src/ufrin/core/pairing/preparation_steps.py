@@ -6,6 +6,7 @@ from ufrin.core.pairing.contacts import PHASES, JudgedContact, Phase
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.pairing.releases import Product, steps_with
 from ufrin.core.pairing.spot_test import SPOT_TEST_WORK_MIN, needs_spot_test, spot_test
+from ufrin.language import Joined, Text
 
 
 def steps_for(
@@ -53,7 +54,7 @@ def _chain(
     products: Mapping[str, Product],
 ) -> list[PrepStep]:
     names = [pair.contact.touches_name for pair in alike]
-    what = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    what = names[0] if len(names) == 1 else Text("{most} and {last}", most=Joined(names[:-1]), last=names[-1])
     steps = [step for layer in layers for step in steps_with(layer, products.get(layer))]
     found, before = [], after_min
     for step in reversed(steps):
@@ -61,7 +62,7 @@ def _chain(
         found.append(
             PrepStep(
                 phase=phase,
-                do=step.do.replace("{what}", what),
+                do=step.done_to(what),
                 before_min=before,
                 work_min=step.work_min,
                 dry_min=step.dry_min,

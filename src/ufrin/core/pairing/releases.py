@@ -11,14 +11,20 @@ from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.pairing.rules import WORST, OwnRule, Ruling, judge_layers
 from ufrin.core.pairing.surface_finish import FINISHES, PAINT_SPOILERS
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 RELEASE_SCHOOLS: Mapping[str, str] = {
-    "spare": "Only where a pairing needs it: what is carried over spoils paint",
-    "always": "Always in a mould, thinly: the mould lives longer",
+    "spare": Text("Only where a pairing needs it: what is carried over spoils paint"),
+    "always": Text("Always in a mould, thinly: the mould lives longer"),
 }
 PRODUCT_KINDS: Mapping[str, str] = {key: label for key, label in BETWEENS.items() if key != NOTHING_BETWEEN}
-PUT_ON_BY: Mapping[str, str] = {"spray": "sprayed", "brush": "brushed on", "wipe": "wiped on", "dust": "dusted in"}
-PRODUCT_FINISHES: Mapping[str, str] = {"kind": "as its kind does", **FINISHES}
+PUT_ON_BY: Mapping[str, str] = {
+    "spray": Text("sprayed"),
+    "brush": Text("brushed on"),
+    "wipe": Text("wiped on"),
+    "dust": Text("dusted in"),
+}
+PRODUCT_FINISHES: Mapping[str, str] = {"kind": Text("as its kind does"), **FINISHES}
 PAINT_FRIENDLY = "talc"
 
 
@@ -52,11 +58,13 @@ class Product:
 
     def __post_init__(self) -> None:
         if self.kind not in PRODUCT_KINDS or self.by not in PUT_ON_BY or self.finish not in PRODUCT_FINISHES:
-            raise Refused("kind", "That is not one of the choices. Choose again.")
+            raise Refused("kind", Text("That is not one of the choices. Choose again."))
         for name in ("sets_min", "shots"):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "This must be more than 0. Leave the field empty if the tin does not state it.")
+                raise Refused(
+                    name, Text("This must be more than 0. Leave the field empty if the tin does not state it.")
+                )
 
 
 def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
@@ -77,9 +85,9 @@ def steps_with(layer: str, product: Product | None) -> tuple[StepOf, ...]:
     *before, last = PUT_ON[layer].steps
     if product is None:
         return (*before, last)
-    named = f"{last.do} ({product.name})" if not before else last.do
-    first = [replace(before[0], do=f"{before[0].do} ({product.name})"), *before[1:]] if before else []
-    return (*first, replace(last, do=named, dry_min=product.sets_min if product.sets_min is not None else last.dry_min))
+    dry_min = product.sets_min if product.sets_min is not None else last.dry_min
+    first, *others = (*before, replace(last, dry_min=dry_min))
+    return (replace(first, product=product.name), *others)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -126,7 +134,7 @@ class ReleaseOffer:
     def renew(self) -> str:
         """How often it is applied again: as the shop's own tin states, or as is usual."""
         shots = next((one.shots for one in self.products if one.shots), None)
-        return f"every {shots:g} casts, as its tin says" if shots else self.between.renew
+        return Text("every {shots:g} casts, as its tin says", shots=shots) if shots else self.between.renew
 
 
 def release_offers(
@@ -172,7 +180,7 @@ def release_offers(
         )
         if mine and key != NOTHING_BETWEEN:
             score += 0.2
-            reasons.append(f"It stands on the Shelf: {', '.join(one.name for one in mine)}.")
+            reasons.append(Text("It stands on the Shelf: {name}.", name=", ".join(one.name for one in mine)))
         found.append(
             ReleaseOffer(
                 between=between,
@@ -198,26 +206,28 @@ def _weighed(
         if ruling.verdict == "fine":
             score += -0.5 if always else 1.0
             reasons.append(
-                "Nothing to put on, nothing to dry, nothing on the cast."
+                Text("Nothing to put on, nothing to dry, nothing on the cast.")
                 if not always
-                else "This shop puts one in all the same."
+                else Text("This shop puts one in all the same.")
             )
         return score, reasons, against
     score -= sum(step.work_min + step.dry_min for step in between.steps) / 720
     if wanted == "painted":
         if key in PAINT_SPOILERS:
             score -= 4.0
-            against.append(f"Paint: it {between.paint}.")
+            against.append(Text("Paint: it {paint}.", paint=between.paint))
         elif key == PAINT_FRIENDLY:
             score += 0.5
-            reasons.append(f"Paint: it {between.paint}.")
+            reasons.append(Text("Paint: it {paint}.", paint=between.paint))
         else:
-            against.append(f"Paint: {between.paint}.")
+            against.append(Text("Paint: {paint}.", paint=between.paint))
     elif wanted:
         if between.finish == wanted:
             score += 0.3
-            reasons.append(f"Leaves the cast {between.finish}, as it is wanted.")
+            reasons.append(Text("Leaves the cast {finish}, as it is wanted.", finish=between.finish))
         elif between.finish:
             score -= 0.6
-            against.append(f"Leaves the cast {between.finish}, and {wanted} is wanted.")
+            against.append(
+                Text("Leaves the cast {finish}, and {wanted} is wanted.", finish=between.finish, wanted=wanted)
+            )
     return score, reasons, against

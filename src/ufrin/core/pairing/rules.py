@@ -25,17 +25,18 @@ from ufrin.core.materials.kinds import (
 )
 from ufrin.core.wording.findings import Level
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Verdict = Literal["fine", "release", "seal", "may-not-set", "will-not-set", "bonds", "harms-mould"]
 VERDICTS: tuple[Verdict, ...] = get_args(Verdict)
 VERDICT_WORDS: Mapping[Verdict, str] = {
-    "fine": "fine",
-    "release": "release needed",
-    "seal": "seal first",
-    "may-not-set": "may not set",
-    "will-not-set": "will not set",
-    "bonds": "bonds for good",
-    "harms-mould": "damages the mould",
+    "fine": Text("fine"),
+    "release": Text("release needed"),
+    "seal": Text("seal first"),
+    "may-not-set": Text("may not set"),
+    "will-not-set": Text("will not set"),
+    "bonds": Text("bonds for good"),
+    "harms-mould": Text("damages the mould"),
 }
 LEVELS: Mapping[Verdict, Level | None] = {
     "fine": None,
@@ -46,7 +47,7 @@ LEVELS: Mapping[Verdict, Level | None] = {
     "bonds": "stop",
     "harms-mould": "stop",
 }
-NOT_KNOWN = (
+NOT_KNOWN = Text(
     "What happens here is not known. Test a spot: mix a spoonful, put it on a hidden place, and wait the whole cure."
 )
 WORST: Mapping[Verdict, int] = {
@@ -160,17 +161,23 @@ class OwnRule:
     def __post_init__(self) -> None:
         for field, value, known in (("pour", self.pour, POURS), ("between", self.between, BETWEENS)):
             if value not in known:
-                raise Refused(field, f"“{value[:40]}” is not a kind that Ufrin knows. Choose one of the list.")
+                raise Refused(
+                    field, Text("“{value}” is not a kind that Ufrin knows. Choose one of the list.", value=value[:40])
+                )
         if not self.touches.strip() or self.touches == SOMETHING_ELSE or len(self.touches) > LONGEST_OWN:
             raise Refused(
-                "touches", f"What did it touch? Choose it, or give it a name of up to {LONGEST_OWN} characters."
+                "touches",
+                Text(
+                    "What did it touch? Choose it, or give it a name of up to {longest_own} characters.",
+                    longest_own=LONGEST_OWN,
+                ),
             )
         if self.verdict not in VERDICTS:
-            raise Refused("verdict", "That is not a verdict. Choose one of the list.")
+            raise Refused("verdict", Text("That is not a verdict. Choose one of the list."))
         if not self.why.strip() or len(self.why) > 400:
-            raise Refused("why", "Say in up to 400 characters what was seen: the rule is read long after.")
+            raise Refused("why", Text("Say in up to 400 characters what was seen: the rule is read long after."))
         if not is_day(self.tried_on):
-            raise Refused("tried_on", "When was it tried? Type a date such as 2026-11-03.")
+            raise Refused("tried_on", Text("When was it tried? Type a date such as 2026-11-03."))
 
     @property
     def found(self) -> Verdict:
@@ -213,7 +220,7 @@ class Ruling:
     @property
     def text(self) -> str:
         """The verdict in words; for an unknown case, the advice to test a spot."""
-        return VERDICT_WORDS[self.verdict] if self.known else "not known: test a spot"
+        return VERDICT_WORDS[self.verdict] if self.known else Text("not known: test a spot")
 
 
 def _read_remedies() -> Mapping[str, Remedy]:
@@ -379,4 +386,11 @@ def check_kinds(pour: str, touches: str, between: str) -> None:
     """
     for field, value, known in (("pour", pour, POURS), ("touches", touches, SURFACES), ("between", between, BETWEENS)):
         if value not in known or value == ANY:
-            raise Refused(field, f"“{value[:40]}” is not a kind that Ufrin knows. It knows: {', '.join(known)}.")
+            raise Refused(
+                field,
+                Text(
+                    "“{value}” is not a kind that Ufrin knows. It knows: {known}.",
+                    value=value[:40],
+                    known=", ".join(known),
+                ),
+            )

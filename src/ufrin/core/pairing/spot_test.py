@@ -2,6 +2,7 @@
 
 from ufrin.core.pairing.contacts import JudgedContact
 from ufrin.core.pairing.prep_step import PrepStep
+from ufrin.language import Text
 
 SPOT_TEST_WORK_MIN = 10.0  # our estimate of the work alone
 
@@ -40,10 +41,12 @@ def spot_test(pair: JudgedContact, test_min: float) -> PrepStep:
     PrepStep
         With every coat that lies between.
     """
-    over = f" over {pair.between_words}" if pair.layers else ""
-    do = (
-        f"Test a spot: a spoonful of {pair.pour_kind} on a hidden place of {pair.contact.touches_name}{over}; it "
-        "must set as in its cup"
+    over = Text(" over {between_words}", between_words=pair.between_words) if pair.layers else ""
+    do = Text(
+        "Test a spot: a spoonful of {pour_kind} on a hidden place of {touches_name}{over}; it must set as in its cup",
+        pour_kind=pair.pour_kind,
+        touches_name=pair.contact.touches_name,
+        over=over,
     )
     return PrepStep(
         phase=pair.contact.phase,

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 from ufrin.core.materials.kinds import NOTHING_BETWEEN, PUT_ON
 from ufrin.core.wording.findings import Finding
+from ufrin.language import Text
 
-FINISHES: Mapping[str, str] = {"shiny": "shiny", "satin": "satin", "matt": "matt"}
-WANTED: Mapping[str, str] = {**FINISHES, "painted": "to be painted"}
+FINISHES: Mapping[str, str] = {"shiny": Text("shiny"), "satin": Text("satin"), "matt": Text("matt")}
+WANTED: Mapping[str, str] = {**FINISHES, "painted": Text("to be painted")}
 PAINT_SPOILERS = ("silicone-release",)
 WASHES = ("wax", "petroleum-jelly", "silicone-free-release")
 
@@ -55,23 +56,31 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     if films:
         mould = films[-1].finish
         sentences.append(
-            f"The mould copies what lies on the master, not the master: {films[-1].label} makes it {mould}."
+            Text(
+                "The mould copies what lies on the master, not the master: {label} makes it {mould}.",
+                label=films[-1].label,
+                mould=mould,
+            )
         )
     elif master:
-        sentences.append(f"A {master} master makes a {master} mould.")
+        sentences.append(Text("A {master} master makes a {master} mould.", master=master))
     else:
         sentences.append(
-            "The finish of the master is not known: a shiny one makes a shiny mould and a shiny cast, a matt "
-            "one a matt cast."
+            Text(
+                "The finish of the master is not known: a shiny one makes a shiny mould and a shiny "
+                "cast, a matt one a matt cast."
+            )
         )
     cast = mould
     over = [PUT_ON[key] for key in on_mould if key != NOTHING_BETWEEN]
     left = release_finish or (over[-1].finish if over else "")
     if left and left != "shiny":
         cast = left
-        sentences.append(f"What is put in the mould leaves its own finish on the cast: {left}.")
+        sentences.append(Text("What is put in the mould leaves its own finish on the cast: {left}.", left=left))
     elif cast:
-        sentences.append(f"The cast comes out {cast}, every scratch and fingerprint of the master with it.")
+        sentences.append(
+            Text("The cast comes out {cast}, every scratch and fingerprint of the master with it.", cast=cast)
+        )
     return Finish(mould=mould, cast=cast, sentences=tuple(sentences))
 
 
@@ -105,9 +114,9 @@ def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple
     if not wanted or not made.cast or wanted == made.cast:
         return ()
     cure = {
-        "shiny": "Polish the master, or give it a clear coat, and leave matt releases away.",
-        "satin": "Rub the master down evenly, or take a release that leaves satin.",
-        "matt": "Give the master a matt coat, or dust the mould with talc before each cast.",
+        "shiny": Text("Polish the master, or give it a clear coat, and leave matt releases away."),
+        "satin": Text("Rub the master down evenly, or take a release that leaves satin."),
+        "matt": Text("Give the master a matt coat, or dust the mould with talc before each cast."),
     }[wanted]
     return (
         Finding(code="finish-differs", facts={"cast": made.cast, "wanted": wanted, "cure": cure}, field="cast_finish"),

@@ -12,19 +12,22 @@ from ufrin.core.shelf.containers import Pot
 from ufrin.core.weighing.mix import MixPlan, mix
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 _USUAL = USUAL["box"]
 SIZE = {
-    "length_mm": positive_quantity("Length of the master", "length"),
-    "width_mm": positive_quantity("Its width", "length"),
-    "height_mm": positive_quantity("Its height", "length"),
+    "length_mm": positive_quantity(Text("Length of the master"), "length"),
+    "width_mm": positive_quantity(Text("Its width"), "length"),
+    "height_mm": positive_quantity(Text("Its height"), "length"),
 }
 DISPLACEMENT = positive_quantity(
-    "Its displacement", "volume", "How far it raises the water in a marked jug. Empty: nothing is deducted for it."
+    Text("Its displacement"),
+    "volume",
+    Text("How far it raises the water in a marked jug. Empty: nothing is deducted for it."),
 )
 CLEARANCES = {
-    "side_mm": positive_quantity("Rubber beside it", "length", default=_USUAL["side_mm"]),
-    "over_mm": positive_quantity("Rubber over it", "length", default=_USUAL["over_mm"]),
+    "side_mm": positive_quantity(Text("Rubber beside it"), "length", default=_USUAL["side_mm"]),
+    "over_mm": positive_quantity(Text("Rubber over it"), "length", default=_USUAL["over_mm"]),
 }
 
 
@@ -45,9 +48,12 @@ def _findings(made: Box) -> tuple[Finding, ...]:
 
 
 def _size(made: Box) -> str:
-    return (
-        f"Build a box [{made.length_mm or 0:.6g} length ~1] by [{made.width_mm or 0:.6g} length ~1] inside and fill it "
-        f"to [{made.fill_mm:.6g} length ~1]"
+    return Text(
+        "Build a box [{length_mm:.6g} length ~1] by [{width_mm:.6g} length ~1] inside and "
+        "fill it to [{fill_mm:.6g} length ~1]",
+        length_mm=made.length_mm or 0,
+        width_mm=made.width_mm or 0,
+        fill_mm=made.fill_mm,
     )
 
 
@@ -70,22 +76,26 @@ def _grams(of: SumInputs) -> SumAnswer:
     better = []
     if not of.is_typed("displaced_ml"):
         better.append(
-            "Measure the displacement in a jug of water: until then you mix too much by all that it takes up."
+            Text("Measure the displacement in a jug of water: until then you mix too much by all that it takes up.")
         )
     if not of.is_typed("sg"):
-        better.append("Read the specific gravity on the tin: 1.10 is a guess, and the grams follow it.")
+        better.append(Text("Read the specific gravity on the tin: 1.10 is a guess, and the grams follow it."))
     if not of.is_typed("ratio"):
-        better.append("Check the ratio on the tin: 1:1 is assumed.")
-    better.append("Make it a job to choose your rubber: pot life, demould time, checks and the bench follow.")
+        better.append(Text("Check the ratio on the tin: 1:1 is assumed."))
+    better.append(Text("Make it a job to choose your rubber: pot life, demould time, checks and the bench follow."))
     return SumAnswer(
         figures=tuple((name, Amount(part.g, "mass", 1)) for name, part in mixed.parts.items()),
-        sentence=f"{_size(made)}: it takes [{made.net_ml:.6g} volume ~0] of rubber, [{mixed.total_g:.6g} mass ~0] "
-        "with the spare.",
+        sentence=Text(
+            "{made}: it takes [{net_ml:.6g} volume ~0] of rubber, [{total_g:.6g} mass ~0] with the spare.",
+            made=_size(made),
+            net_ml=made.net_ml,
+            total_g=mixed.total_g,
+        ),
         rows=(
-            ("Box, up to the fill line", Amount(made.gross_ml, "volume", 1)),
-            ("less displaced by the master", Amount(made.displaced_ml, "volume", 1)),
-            ("Net rubber", Amount(made.net_ml, "volume", 1)),
-            ("Weighed in all", Amount(mixed.total_g, "mass", 1)),
+            (Text("Box, up to the fill line"), Amount(made.gross_ml, "volume", 1)),
+            (Text("less displaced by the master"), Amount(made.displaced_ml, "volume", 1)),
+            (Text("Net rubber"), Amount(made.net_ml, "volume", 1)),
+            (Text("Weighed in all"), Amount(mixed.total_g, "mass", 1)),
         ),
         better=tuple(better),
         findings=(*_findings(made), *mixed.findings),
@@ -94,8 +104,8 @@ def _grams(of: SumInputs) -> SumAnswer:
 
 GRAMS = QuickSum(
     key="grams",
-    title="From a master to grams",
-    what="Six questions from the master on the table to the grams of A and B.",
+    title=Text("From a master to grams"),
+    what=Text("Six questions from the master on the table to the grams of A and B."),
     terms={**SIZE, "displaced_ml": DISPLACEMENT, "ratio": RATIO, "sg": SG, **CLEARANCES, "spare_pct": SPARE},
     work=_grams,
     for_job=lambda of: {
@@ -109,26 +119,26 @@ GRAMS = QuickSum(
 def _box(of: SumInputs) -> SumAnswer:
     made = _box_of(of)
     return SumAnswer(
-        figures=(("of rubber, net", Amount(made.net_ml, "volume", 0)),),
-        sentence=f"{_size(made)}, with walls [{made.rim_mm:.6g} length ~1] high.",
+        figures=((Text("of rubber, net"), Amount(made.net_ml, "volume", 0)),),
+        sentence=Text("{made}, with walls [{rim_mm:.6g} length ~1] high.", made=_size(made), rim_mm=made.rim_mm),
         rows=(
-            ("Box, up to the fill line", Amount(made.gross_ml, "volume", 1)),
-            ("less displaced", Amount(made.displaced_ml, "volume", 1)),
-            ("Net rubber", Amount(made.net_ml, "volume", 1)),
+            (Text("Box, up to the fill line"), Amount(made.gross_ml, "volume", 1)),
+            (Text("less displaced"), Amount(made.displaced_ml, "volume", 1)),
+            (Text("Net rubber"), Amount(made.net_ml, "volume", 1)),
         ),
-        better=() if of.is_typed("displaced_ml") else ("Measure the displacement: nothing is deducted yet.",),
+        better=() if of.is_typed("displaced_ml") else (Text("Measure the displacement: nothing is deducted yet."),),
         findings=_findings(made),
     )
 
 
 BOX = QuickSum(
     key="box",
-    title="Box",
-    what="How large a box is, and how much rubber it takes.",
+    title=Text("Box"),
+    what=Text("How large a box is, and how much rubber it takes."),
     terms={
         **SIZE,
         "displaced_ml": DISPLACEMENT,
-        "count": quantity("Masters in the box", "count", default=1),
+        "count": quantity(Text("Masters in the box"), "count", default=1),
         **CLEARANCES,
     },
     work=_box,
@@ -140,23 +150,23 @@ def _pot(of: SumInputs) -> SumAnswer:
     pot = Pot(bottom_mm=of.number("bottom_mm"), top_mm=of.number("top_mm"), height_mm=of.number("height_mm"))
     bed_mm, fill_mm = of.number("bed_mm"), of.maybe("fill_mm") or of.number("height_mm")
     if not bed_mm < fill_mm <= pot.height_mm:
-        raise Refused("fill_mm", "The fill line lies above the bed and not above the rim.")
+        raise Refused("fill_mm", Text("The fill line lies above the bed and not above the rim."))
     displaced_ml = of.number("displaced_ml")
     bed_ml = pot.holds_ml(bed_mm)
     net_ml = pot.holds_ml(fill_mm) - bed_ml - displaced_ml
     if net_ml <= 0:
-        raise Refused("displaced_ml", "The master takes up more than the pot holds above the bed.")
+        raise Refused("displaced_ml", Text("The master takes up more than the pot holds above the bed."))
     plaster_g, water_g = plaster_for(bed_ml) if bed_ml else (0.0, 0.0)
     return SumAnswer(
-        figures=(("of rubber, net", Amount(net_ml, "volume", 0)),),
-        sentence=f"Filled to [{fill_mm:.6g} length ~1]"
-        + (f", over a bed of [{bed_ml:.6g} volume ~0]." if bed_ml else ", without a bed."),
+        figures=((Text("of rubber, net"), Amount(net_ml, "volume", 0)),),
+        sentence=Text("Filled to [{fill_mm:.6g} length ~1]", fill_mm=fill_mm)
+        + (Text(", over a bed of [{bed_ml:.6g} volume ~0].", bed_ml=bed_ml) if bed_ml else Text(", without a bed.")),
         rows=(
-            ("Pot, up to the fill line", Amount(pot.holds_ml(fill_mm), "volume", 1)),
-            ("less the bed", Amount(bed_ml, "volume", 1)),
-            ("less displaced", Amount(displaced_ml, "volume", 1)),
+            (Text("Pot, up to the fill line"), Amount(pot.holds_ml(fill_mm), "volume", 1)),
+            (Text("less the bed"), Amount(bed_ml, "volume", 1)),
+            (Text("less displaced"), Amount(displaced_ml, "volume", 1)),
             *(
-                (("The bed in plaster", Amount(plaster_g, "mass", 0)), ("with water", Amount(water_g, "mass", 0)))
+                ((Text("The bed in plaster"), Amount(plaster_g, "mass", 0)), ("with water", Amount(water_g, "mass", 0)))
                 if bed_ml
                 else ()
             ),
@@ -166,15 +176,15 @@ def _pot(of: SumInputs) -> SumAnswer:
 
 POT = QuickSum(
     key="pot",
-    title="Pot and bed",
-    what="How much rubber a tapered pot takes over a bed of clay or plaster.",
+    title=Text("Pot and bed"),
+    what=Text("How much rubber a tapered pot takes over a bed of clay or plaster."),
     terms={
-        "bottom_mm": positive_quantity("Inside diameter at the bottom", "length"),
-        "top_mm": positive_quantity("Inside diameter at the rim", "length"),
-        "height_mm": positive_quantity("Height to the rim", "length"),
-        "fill_mm": positive_quantity("Filled to", "length", "Measured from the bottom. Empty: to the rim."),
-        "bed_mm": quantity("Bed, thickness", "length", default=0.0),
-        "displaced_ml": quantity("Displaced by the master, above the bed", "volume", default=0.0),
+        "bottom_mm": positive_quantity(Text("Inside diameter at the bottom"), "length"),
+        "top_mm": positive_quantity(Text("Inside diameter at the rim"), "length"),
+        "height_mm": positive_quantity(Text("Height to the rim"), "length"),
+        "fill_mm": positive_quantity(Text("Filled to"), "length", Text("Measured from the bottom. Empty: to the rim.")),
+        "bed_mm": quantity(Text("Bed, thickness"), "length", default=0.0),
+        "displaced_ml": quantity(Text("Displaced by the master, above the bed"), "volume", default=0.0),
     },
     work=_pot,
 )

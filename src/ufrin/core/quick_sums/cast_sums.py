@@ -9,10 +9,11 @@ from ufrin.core.money.making import MakingCosts
 from ufrin.core.quick_sums.mixing_sums import RATIO
 from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
 from ufrin.core.wording.findings import Amount
+from ufrin.language import Counted, Text
 
-SPARE = quantity("Spare", "percent", default=USUAL["casts"]["spare_pct"])
-SG = positive_quantity("Specific gravity of the mix", "density", "From the tin; resins lie near 1.1.", 1.1)
-CAVITY = positive_quantity("One cavity holds", "volume", "Fill it with water and measure that.")
+SPARE = quantity(Text("Spare"), "percent", default=USUAL["casts"]["spare_pct"])
+SG = positive_quantity(Text("Specific gravity of the mix"), "density", Text("From the tin; resins lie near 1.1."), 1.1)
+CAVITY = positive_quantity(Text("One cavity holds"), "volume", Text("Fill it with water and measure that."))
 
 
 def _mix_of(of: SumInputs) -> CastMix:
@@ -28,18 +29,23 @@ def _cast(of: SumInputs) -> SumAnswer:
     made = solid_cast(_mix_of(of), cavity_ml=of.number("cavity_ml"), count=count, spare_pct=of.number("spare_pct"))
     return SumAnswer(
         figures=_parts(of, made.mass_g),
-        sentence=f"For {count} {'cavity' if count == 1 else 'cavities'}: [{made.mass_g:.6g} mass ~0] in all.",
-        rows=(("Poured", Amount(made.volume_ml, "volume", 1)),),
+        sentence=Counted(
+            "For {n} cavity: [{mass_g:.6g} mass ~0] in all.",
+            "For {n} cavities: [{mass_g:.6g} mass ~0] in all.",
+            n=count,
+            mass_g=made.mass_g,
+        ),
+        rows=((Text("Poured"), Amount(made.volume_ml, "volume", 1)),),
     )
 
 
 CAST = QuickSum(
     key="cast",
-    title="Cast",
-    what="How much casting material a shot takes.",
+    title=Text("Cast"),
+    what=Text("How much casting material a shot takes."),
     terms={
         "cavity_ml": CAVITY,
-        "count": quantity("Cavities", "count", default=1),
+        "count": quantity(Text("Cavities"), "count", default=1),
         "ratio": RATIO,
         "sg": SG,
         "spare_pct": SPARE,
@@ -55,20 +61,24 @@ def _shell(of: SumInputs) -> SumAnswer:
     mass_g = shell_mass_g(of.number("area_cm2"), thickness_mm, of.number("sg"))
     return SumAnswer(
         figures=_parts(of, mass_g / coats.number),
-        sentence=f"For each of {coats.number} coats; the shell weighs [{mass_g:.6g} mass ~0] in all.",
-        rows=(("Reached", Amount(coats.reached_mm, "length", 1)),),
-        better=("Weigh the mould as you go: what it gained tells how thick the shell is.",),
+        sentence=Text(
+            "For each of {number} coats; the shell weighs [{mass_g:.6g} mass ~0] in all.",
+            number=coats.number,
+            mass_g=mass_g,
+        ),
+        rows=((Text("Reached"), Amount(coats.reached_mm, "length", 1)),),
+        better=(Text("Weigh the mould as you go: what it gained tells how thick the shell is."),),
     )
 
 
 SHELL = QuickSum(
     key="shell",
-    title="Hollow shell",
-    what="How much each coat of a hollow cast takes.",
+    title=Text("Hollow shell"),
+    what=Text("How much each coat of a hollow cast takes."),
     terms={
-        "area_cm2": positive_quantity("Surface of the cavity", "area"),
-        "thickness_mm": positive_quantity("Thickness that you want", "length", default=3.0),
-        "coat_mm": positive_quantity("One coat", "length", default=1.0),
+        "area_cm2": positive_quantity(Text("Surface of the cavity"), "area"),
+        "thickness_mm": positive_quantity(Text("Thickness that you want"), "length", default=3.0),
+        "coat_mm": positive_quantity(Text("One coat"), "length", default=1.0),
         "ratio": RATIO,
         "sg": SG,
     },
@@ -100,24 +110,31 @@ def _filler(of: SumInputs) -> SumAnswer:
             ("B", Amount(made.b_g, "mass", 1)),
             ("filler", Amount(made.filler_g, "mass", 1)),
         ),
-        sentence=f"The filler is [{made.scoop_ml:.6g} volume ~0] in level scoops. It goes into B first, a little at a "
-        "time.",
-        rows=(("It weighs in all", Amount(made.total_g, "mass", 1)), ("Its density", Amount(made.sg, "density", 2))),
-        better=("Dry the filler first, and weigh a full scoop for its density.",),
+        sentence=Text(
+            "The filler is [{scoop_ml:.6g} volume ~0] in level scoops. It goes into B first, a little at a time.",
+            scoop_ml=made.scoop_ml,
+        ),
+        rows=(
+            (Text("It weighs in all"), Amount(made.total_g, "mass", 1)),
+            (Text("Its density"), Amount(made.sg, "density", 2)),
+        ),
+        better=(Text("Dry the filler first, and weigh a full scoop for its density."),),
     )
 
 
 FILLER = QuickSum(
     key="filler",
-    title="Filler",
-    what="How much resin a filled cast still takes, and how much filler.",
+    title=Text("Filler"),
+    what=Text("How much resin a filled cast still takes, and how much filler."),
     terms={
-        "need_ml": positive_quantity("Volume that is filled", "volume"),
-        "scoops": quantity("Scoops of filler to the scoops of A and B", "number", default=1.0),
+        "need_ml": positive_quantity(Text("Volume that is filled"), "volume"),
+        "scoops": quantity(Text("Scoops of filler to the scoops of A and B"), "number", default=1.0),
         "ratio": RATIO,
         "sg": SG,
-        "bulk_sg": positive_quantity("Filler in the scoop", "density", "A full scoop, weighed.", 0.8),
-        "true_sg": positive_quantity("Its grains", "density", "From its data sheet; chalk is about 2.7.", 2.7),
+        "bulk_sg": positive_quantity(Text("Filler in the scoop"), "density", Text("A full scoop, weighed."), 0.8),
+        "true_sg": positive_quantity(
+            Text("Its grains"), "density", Text("From its data sheet; chalk is about 2.7."), 2.7
+        ),
     },
     work=_filler,
     for_job=lambda of: {"casts": {"cast_kind": "filled", "cavity_ml": of.maybe("need_ml")}},
@@ -133,39 +150,40 @@ def _cost(of: SumInputs) -> SumAnswer:
     )
     pieces, price = int(of.number("pieces")), of.maybe("buy_price")
     made = costs.of(pieces)
-    moulds = f"{pieces} pieces take {made.moulds} {'mould' if made.moulds == 1 else 'moulds'}."
+    taken = Counted("{n} mould", "{n} moulds", n=made.moulds)
+    moulds = Text("{pieces} pieces take {moulds}.", pieces=pieces, moulds=taken)
     if price is None:
         pays = ""
     else:
         even = costs.against(price)
         pays = (
-            " Making never pays at this price."
+            Text(" Making never pays at this price.")
             if even.first_count is None
-            else f" Making pays from {even.first_count} pieces on"
+            else Text(" Making pays from {first_count} pieces on", first_count=even.first_count)
             + (
-                f", and for good from {even.stays_from_count}."
+                Text(", and for good from {stays_from_count}.", stays_from_count=even.stays_from_count)
                 if even.stays_from_count is not None and even.stays_from_count != even.first_count
                 else "."
             )
         )
     return SumAnswer(
-        figures=(("a piece", Amount(made.cost_per_piece, "money")),),
-        sentence=moulds + pays,
-        rows=(("In all", Amount(made.total_cost, "money")),),
+        figures=((Text("a piece"), Amount(made.cost_per_piece, "money")),),
+        sentence=Text("{moulds}{pays}", moulds=moulds, pays=pays),
+        rows=((Text("In all"), Amount(made.total_cost, "money")),),
     )
 
 
 COST = QuickSum(
     key="cost",
-    title="Cost and break-even",
-    what="What a piece costs, and from how many on making pays.",
+    title=Text("Cost and break-even"),
+    what=Text("What a piece costs, and from how many on making pays."),
     terms={
-        "pieces": quantity("Pieces", "number", default=50.0),
-        "mould_cost": quantity("One mould costs", "money", default=0.0),
-        "mould_life_casts": positive_quantity("Casts that a mould makes", "number", default=25.0),
-        "unit_cost": quantity("Material of a piece", "money", default=0.0),
-        "master_cost": quantity("The master costs", "money", default=0.0),
-        "buy_price": quantity("A piece bought elsewhere", "money"),
+        "pieces": quantity(Text("Pieces"), "number", default=50.0),
+        "mould_cost": quantity(Text("One mould costs"), "money", default=0.0),
+        "mould_life_casts": positive_quantity(Text("Casts that a mould makes"), "number", default=25.0),
+        "unit_cost": quantity(Text("Material of a piece"), "money", default=0.0),
+        "master_cost": quantity(Text("The master costs"), "money", default=0.0),
+        "buy_price": quantity(Text("A piece bought elsewhere"), "money"),
     },
     work=_cost,
     for_job=lambda of: {"casts": {"pieces": of.maybe("pieces")}},

@@ -4,6 +4,7 @@ from math import pi, tan
 
 from ufrin.core.measures.plain_volumes import block_ml, check_sizes
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def cap_ml(sphere_diameter_mm: float, cap_height_mm: float) -> float:
@@ -26,7 +27,7 @@ def cap_ml(sphere_diameter_mm: float, cap_height_mm: float) -> float:
     """
     check_sizes(sphere_diameter_mm=sphere_diameter_mm, cap_height_mm=cap_height_mm)
     if cap_height_mm > sphere_diameter_mm:
-        raise Refused("cap_height_mm", "A cap can't be higher than the ball it is cut from.")
+        raise Refused("cap_height_mm", Text("A cap can't be higher than the ball it is cut from."))
     return pi * cap_height_mm**2 * (1.5 * sphere_diameter_mm - cap_height_mm) / 3000
 
 
@@ -116,7 +117,7 @@ def polygon_prism_ml(sides: int, side_length_mm: float, height_mm: float) -> flo
         For fewer than three sides or a size that is not positive.
     """
     if sides < 3:
-        raise Refused("sides", "A prism has three sides or more.")
+        raise Refused("sides", Text("A prism has three sides or more."))
     check_sizes(side_length_mm=side_length_mm, height_mm=height_mm)
     return sides * side_length_mm**2 * height_mm / (4 * tan(pi / sides)) / 1000
 
@@ -144,6 +145,6 @@ def flats_to_side_mm(sides: int, across_flats_mm: float) -> float:
         For an odd number of sides or a size that is not positive.
     """
     if sides < 4 or sides % 2:
-        raise Refused("sides", "Only an even number of sides has opposite flats.")
+        raise Refused("sides", Text("Only an even number of sides has opposite flats."))
     check_sizes(across_flats_mm=across_flats_mm)
     return across_flats_mm * tan(pi / sides)

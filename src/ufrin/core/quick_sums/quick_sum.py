@@ -9,6 +9,7 @@ from ufrin.core.rubber.shore import Hardness, ShoreScale
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 _RATIO = re.compile(r"\s*(\d{1,6}(?:\.\d{1,4})?)\s*[:/]\s*(\d{1,6}(?:\.\d{1,4})?)\s*")
 _HARDNESS = re.compile(r"\s*(?:(00|A|D)[\s-]*(\d{1,3}(?:\.\d)?)|(\d{1,3}(?:\.\d)?)\s*(00|A|D))\s*", re.IGNORECASE)
@@ -86,9 +87,9 @@ class SumInputs:
         """
         value = self.maybe(key)
         if value is None:
-            raise Refused(key, f"“{self.terms[key].label}” is still missing.")
+            raise Refused(key, Text("“{label}” is still missing.", label=self.terms[key].label))
         if self.terms[key].positive and not value > 0:
-            raise Refused(key, "This must be more than 0.")
+            raise Refused(key, Text("This must be more than 0."))
         return value
 
     def text(self, key: str) -> str:
@@ -116,7 +117,7 @@ class SumInputs:
         """
         found = _RATIO.fullmatch(self.text(key))
         if not found or not float(found[1]) > 0 or not float(found[2]) > 0:
-            raise Refused(key, "Type the parts of A and of B with a colon between them, such as 10:1 or 100:90.")
+            raise Refused(key, Text("Type the parts of A and of B with a colon between them, such as 10:1 or 100:90."))
         return {"A": float(found[1]), "B": float(found[2])}
 
     def hardness(self, key: str) -> Hardness:
@@ -139,7 +140,7 @@ class SumInputs:
         """
         found = _HARDNESS.fullmatch(self.text(key))
         if not found:
-            raise Refused(key, "Type a scale and a reading, such as A 15 or 00 30.")
+            raise Refused(key, Text("Type a scale and a reading, such as A 15 or 00 30."))
         scale = _SCALES[(found[1] or found[4]).upper()]
         try:
             return Hardness(scale=scale, shore=float(found[2] or found[3]))

@@ -4,6 +4,7 @@ from math import exp, log
 
 from ufrin.core.rubber.cure_times import TIN_TEMP_C
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 def qi_mpa(shore: float) -> float:
@@ -44,7 +45,7 @@ def parts_for_viscosity(base_mpa_s: float, thinner_mpa_s: float, target_mpa_s: f
         When the target does not lie between the two.
     """
     if not thinner_mpa_s < target_mpa_s <= base_mpa_s:
-        raise Refused("target_mpa_s", "The viscosity wanted must lie between the thinner's and the rubber's own.")
+        raise Refused("target_mpa_s", Text("The viscosity wanted must lie between the thinner's and the rubber's own."))
     share = log(base_mpa_s / target_mpa_s) / log(base_mpa_s / thinner_mpa_s)
     return 100 * share / (1 - share)
 

@@ -5,10 +5,11 @@ from ufrin.core.inputs.term import Term, positive_quantity, quantity
 from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.wording.findings import Amount
+from ufrin.language import Text
 
 LATEST_S = 4e9  # in the year 2096
 ROOM_C = 21.0  # common practice: a heated workshop
-SG = positive_quantity("Specific gravity", "density", default=1.1)
+SG = positive_quantity(Text("Specific gravity"), "density", default=1.1)
 
 
 def _bubbles(of: SumInputs) -> SumAnswer:
@@ -18,25 +19,37 @@ def _bubbles(of: SumInputs) -> SumAnswer:
     pot_kpa = of.maybe("pot_kpa")
     left = pot_ratio(pot_kpa) ** (1 / 3) if pot_kpa else None
     return SumAnswer(
-        figures=(("and larger bubbles rise out by themselves", Amount(dirty, "fine", 2)),),
-        sentence=f"Smaller ones stay in it. Where the bubbles are clean, those of [{clean:.4g} fine ~2] rise as well.",
-        rows=(
-            (("A bubble that stays is pressed to", f"{100 * left:.0f} % of its diameter in the pot"),) if left else ()
+        figures=((Text("and larger bubbles rise out by themselves"), Amount(dirty, "fine", 2)),),
+        sentence=Text(
+            "Smaller ones stay in it. Where the bubbles are clean, those of [{clean:.4g} fine ~2] rise as well.",
+            clean=clean,
         ),
-        better=("A mix that thickens as it sets does worse: count with half the pot life.",),
+        rows=(
+            (
+                (
+                    Text("A bubble that stays is pressed to"),
+                    Text("{left:.0f} % of its diameter in the pot", left=100 * left),
+                ),
+            )
+            if left
+            else ()
+        ),
+        better=(Text("A mix that thickens as it sets does worse: count with half the pot life."),),
     )
 
 
 BUBBLES = QuickSum(
     key="bubbles",
-    title="Bubbles",
-    what="Which bubbles rise out of a rubber or a resin before it sets.",
+    title=Text("Bubbles"),
+    what=Text("Which bubbles rise out of a rubber or a resin before it sets."),
     terms={
-        "viscosity_mpa_s": positive_quantity("Viscosity of the mix", "viscosity", "From the data sheet."),
-        "pot_life_min": positive_quantity("Pot life", "time"),
-        "depth_mm": positive_quantity("Depth that they rise through", "length", default=50.0),
+        "viscosity_mpa_s": positive_quantity(Text("Viscosity of the mix"), "viscosity", Text("From the data sheet.")),
+        "pot_life_min": positive_quantity(Text("Pot life"), "time"),
+        "depth_mm": positive_quantity(Text("Depth that they rise through"), "length", default=50.0),
         "sg": SG,
-        "pot_kpa": positive_quantity("Pressure pot, by its gauge", "pressure", "Empty: it sets without pressure."),
+        "pot_kpa": positive_quantity(
+            Text("Pressure pot, by its gauge"), "pressure", Text("Empty: it sets without pressure.")
+        ),
     },
     work=_bubbles,
 )
@@ -49,24 +62,28 @@ def _at_room(of: SumInputs) -> tuple[float, float]:
     return tin_min, time_at(tin_min, room_c, reference_temp_c=of.number("tin_temp_c"))
 
 
-ROOM = quantity("Temperature of the room", "temperature", default=ROOM_C)
-TIN = quantity("The tin's figure is for", "temperature", default=23.0)
+ROOM = quantity(Text("Temperature of the room"), "temperature", default=ROOM_C)
+TIN = quantity(Text("The tin's figure is for"), "temperature", default=23.0)
 
 
 def _cure(of: SumInputs) -> SumAnswer:
     tin_min, now_min = _at_room(of)
     return SumAnswer(
-        figures=(("in this room", Amount(now_min, "time")),),
-        sentence=f"The tin's [{tin_min:.6g} time] times {now_min / tin_min:.2f}: half the time for each 10 °C more.",
-        better=("Warmth also speeds up the pot life: the same factor counts for both.",),
+        figures=((Text("in this room"), Amount(now_min, "time")),),
+        sentence=Text(
+            "The tin's [{tin_min:.6g} time] times {now_min:.2f}: half the time for each 10 °C more.",
+            tin_min=tin_min,
+            now_min=now_min / tin_min,
+        ),
+        better=(Text("Warmth also speeds up the pot life: the same factor counts for both."),),
     )
 
 
 CURE = QuickSum(
     key="cure",
-    title="Cure and temperature",
-    what="How long a pot life or a cure takes in a warm or a cold room.",
-    terms={"tin_min": positive_quantity("Time on the tin", "time"), "room_temp_c": ROOM, "tin_temp_c": TIN},
+    title=Text("Cure and temperature"),
+    what=Text("How long a pot life or a cure takes in a warm or a cold room."),
+    terms={"tin_min": positive_quantity(Text("Time on the tin"), "time"), "room_temp_c": ROOM, "tin_temp_c": TIN},
     work=_cure,
 )
 
@@ -74,8 +91,8 @@ CURE = QuickSum(
 def _clock(of: SumInputs) -> SumAnswer:
     _, now_min = _at_room(of)
     return SumAnswer(
-        figures=(("from the moment A meets B", Amount(now_min, "time")),),
-        sentence="Start the clock when A meets B. It runs on at this address, on any device, until it is over.",
+        figures=((Text("from the moment A meets B"), Amount(now_min, "time")),),
+        sentence=Text("Start the clock when A meets B. It runs on at this address, on any device, until it is over."),
     )
 
 
@@ -100,13 +117,13 @@ def clock_ends_s(answer: SumAnswer, begun_s: float) -> float | None:
 
 CLOCK = QuickSum(
     key="clock",
-    title="Clock",
-    what="A clock without a job, shifted for the temperature of the room.",
+    title=Text("Clock"),
+    what=Text("A clock without a job, shifted for the temperature of the room."),
     terms={
-        "tin_min": positive_quantity("Time on the tin", "time"),
+        "tin_min": positive_quantity(Text("Time on the tin"), "time"),
         "room_temp_c": ROOM,
         "tin_temp_c": TIN,
-        "begun": Term(label="Begun", kind="hidden"),
+        "begun": Term(label=Text("Begun"), kind="hidden"),
     },
     work=_clock,
 )

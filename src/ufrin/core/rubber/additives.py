@@ -5,9 +5,10 @@ from dataclasses import dataclass
 
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.errors import Refused
+from ufrin.language import Text
 
-ADDITIVES: Mapping[str, str] = {"thinner": "Thinner", "thickener": "Thickener", "pigment": "Pigment"}
-GOES_WITH: Mapping[str, str] = {"any": "Any rubber", **FAMILIES}
+ADDITIVES: Mapping[str, str] = {"thinner": Text("Thinner"), "thickener": Text("Thickener"), "pigment": Text("Pigment")}
+GOES_WITH: Mapping[str, str] = {"any": Text("Any rubber"), **FAMILIES}
 USUAL_SG: Mapping[str, float] = {"thinner": 0.97, "thickener": 1.0, "pigment": 1.1}  # common practice
 
 
@@ -45,15 +46,17 @@ class Additive:
 
     def __post_init__(self) -> None:
         if self.kind not in ADDITIVES:
-            raise Refused("kind", "That is not one of the choices. Choose again.")
+            raise Refused("kind", Text("That is not one of the choices. Choose again."))
         if self.family not in GOES_WITH:
-            raise Refused("family", "That is not one of the choices. Choose again.")
+            raise Refused("family", Text("That is not one of the choices. Choose again."))
         if self.sg is not None and not 0.1 <= self.sg <= 22.6:
-            raise Refused("sg", "A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97.")
+            raise Refused("sg", Text("A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97."))
         for name in ("pack_g", "most_parts", "viscosity_mpa_s"):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, "This must be more than 0. Leave the field empty if the tin does not state it.")
+                raise Refused(
+                    name, Text("This must be more than 0. Leave the field empty if the tin does not state it.")
+                )
 
     @property
     def sg_or_usual(self) -> float:

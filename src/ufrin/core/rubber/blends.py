@@ -7,6 +7,7 @@ from math import exp, log
 from ufrin.core.rubber.shore import Hardness
 from ufrin.core.rubber.tins import Rubber
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SAME_RATIO_PCT = 1.0
 
@@ -78,7 +79,15 @@ def share_for(first: Hardness, second: Hardness, target: Hardness) -> float:
     """
     low, high, wanted = (log(hardness.modulus_mpa) for hardness in (first, second, target))
     if not min(low, high) - 1e-9 <= wanted <= max(low, high) + 1e-9:
-        raise Refused("target", f"A blend lies between its two: {first} and {second}. {target} does not.")
+        raise Refused(
+            "target",
+            Text(
+                "A blend lies between its two: {first} and {second}. {target} does not.",
+                first=first,
+                second=second,
+                target=target,
+            ),
+        )
     return 0.0 if low == high else min(1.0, max(0.0, (wanted - low) / (high - low)))
 
 
@@ -100,15 +109,22 @@ def check_blend(first: Rubber, second: Rubber) -> None:
     if first.family != second.family:
         raise Refused(
             "blend_id",
-            f"{first.name} and {second.name} are of different families and would not set together. Blend "
-            "rubbers of one family.",
+            Text(
+                "{name} and {name2} are of different families and would not set together. Blend rubbers of one family.",
+                name=first.name,
+                name2=second.name,
+            ),
         )
     ratios = [b / a for a, b in (first.weight_ratio, second.weight_ratio)]
     if abs(ratios[0] / ratios[1] - 1) * 100 > SAME_RATIO_PCT:
         raise Refused(
             "blend_id",
-            f"{first.name} and {second.name} have different ratios of A to B, so they can't be weighed as "
-            "one. Blend rubbers of one ratio.",
+            Text(
+                "{name} and {name2} have different ratios of A to B, so they can't be weighed as one. "
+                "Blend rubbers of one ratio.",
+                name=first.name,
+                name2=second.name,
+            ),
         )
 
 
@@ -141,7 +157,7 @@ def blended(first: Rubber, second: Rubber, second_share: float) -> Rubber:
         viscosity = viscosity_of_mix(shares, [first.viscosity_mpa_s, second.viscosity_mpa_s])
     return replace(
         first,
-        name=f"{first.name} with {second_share * 100:g} % {second.name}",
+        name=Text("{first} with {share:g} % {second}", first=first.name, share=second_share * 100, second=second.name),
         volume_a=None,
         volume_b=None,
         sg_a=None,

@@ -9,6 +9,7 @@ from ufrin.core.rubber.shore import Hardness, ShoreScale, better_scale
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 # durometer practice after ASTM D2240 and ISO 48-4, from memory
 LEAST_THICKNESS_MM, EDGE_MM, APART_MM, READINGS = 6.0, 12.0, 6.0, 5
@@ -39,11 +40,18 @@ class Coupon:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.readings) <= MOST_READINGS:
-            raise Refused("readings", f"Type what the gauge read: {READINGS} numbers, and at most {MOST_READINGS}.")
+            raise Refused(
+                "readings",
+                Text(
+                    "Type what the gauge read: {readings} numbers, and at most {most_readings}.",
+                    readings=READINGS,
+                    most_readings=MOST_READINGS,
+                ),
+            )
         if not all(0 <= reading <= 100 for reading in self.readings):
-            raise Refused("readings", "A gauge reads from 0 to 100. Check the numbers.")
+            raise Refused("readings", Text("A gauge reads from 0 to 100. Check the numbers."))
         if not 0 < self.thickness_mm <= 1000:
-            raise Refused("thickness_mm", "A puck is more than nothing thick. Measure it.")
+            raise Refused("thickness_mm", Text("A puck is more than nothing thick. Measure it."))
 
     @property
     def shore(self) -> float:
@@ -127,7 +135,10 @@ def read_readings(text: str) -> tuple[float, ...]:
     numbers = []
     for piece in pieces:
         if not (piece.isascii() and piece.replace(".", "", 1).isdigit() and len(piece) < 8):
-            raise Refused("readings", f"“{piece[:20]}” is not a reading. Type numbers such as 24 25 23.5 24.5 26.")
+            raise Refused(
+                "readings",
+                Text("“{piece}” is not a reading. Type numbers such as 24 25 23.5 24.5 26.", piece=piece[:20]),
+            )
         numbers.append(float(piece))
     return tuple(numbers)
 

@@ -1,6 +1,7 @@
 """Cure times: what the temperature of the room does to pot life, demould time and cure."""
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Q10 = 2.0  # common practice: roughly half the time for each 10 degC more
 TIN_TEMP_C = 23.0  # the reference temperature of data sheets
@@ -23,8 +24,10 @@ def check_room(temp_c: float) -> None:
     if not COLDEST_C <= temp_c <= HOTTEST_C:
         raise Refused(
             "room_temp_c",
-            "That is no room to pour in: [0 temperature] to [50 temperature] is what this is good for. "
-            "Check the thermometer.",
+            Text(
+                "That is no room to pour in: [0 temperature] to [50 temperature] is what this is good "
+                "for. Check the thermometer."
+            ),
         )
 
 

@@ -7,16 +7,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.core.rubber.shore import Hardness
+from ufrin.language import Text
 
 UNDERCUTS: Mapping[str, str] = {
-    "none": "none",
-    "slight": "slight: a rolled edge, letters",
-    "deep": "deep: necks, hooks, heads wider than shoulders",
+    "none": Text("none"),
+    "slight": Text("slight: a rolled edge, letters"),
+    "deep": Text("deep: necks, hooks, heads wider than shoulders"),
 }
 DETAILS: Mapping[str, str] = {
-    "plain": "plain",
-    "fine": "fine: grain, lettering, scales",
-    "frail": "frail: thin parts of the cast may break",
+    "plain": Text("plain"),
+    "fine": Text("fine: grain, lettering, scales"),
+    "frail": Text("frail: thin parts of the cast may break"),
 }
 PLAIN_A, SOFTEST_A, HARDEST_A = 25.0, 5.0, 45.0
 TALL, THIN_WALL_MM, LARGE_MM, MANY_SHOTS = 2.0, 6.0, 250.0, 40
@@ -64,41 +65,57 @@ def hardness_wanted(
     moves: list[tuple[float, str]] = []
     if undercut == "deep":
         moves.append(
-            (-12, "Deep undercuts: the rubber must stretch over them, and a soft one stretches with less force.")
+            (-12, Text("Deep undercuts: the rubber must stretch over them, and a soft one stretches with less force."))
         )
     elif undercut == "none":
-        moves.append((8, "No undercuts: nothing needs to stretch, so a harder rubber holds its shape better."))
+        moves.append((8, Text("No undercuts: nothing needs to stretch, so a harder rubber holds its shape better.")))
     else:
-        moves.append((-3, "Slight undercuts: a little softer lets go of them more easily."))
+        moves.append((-3, Text("Slight undercuts: a little softer lets go of them more easily.")))
     if detail == "frail":
-        moves.append((-7, "Frail parts: a soft mould is peeled off them, a hard one breaks them off."))
+        moves.append((-7, Text("Frail parts: a soft mould is peeled off them, a hard one breaks them off.")))
     elif detail == "fine":
-        moves.append((-2, "Fine detail tears out of a stiff rubber first."))
+        moves.append((-2, Text("Fine detail tears out of a stiff rubber first.")))
     if height_to_width is not None and height_to_width >= TALL:
         moves.append(
             (
                 -5,
-                f"It is {height_to_width:.1f} times as high as wide: a deep mould must be rolled or pulled "
-                "off, which takes a softer rubber.",
+                Text(
+                    "It is {height_to_width:.1f} times as high as wide: a deep mould must be rolled or "
+                    "pulled off, which takes a softer rubber.",
+                    height_to_width=height_to_width,
+                ),
             )
         )
     if wall_mm is not None and wall_mm < THIN_WALL_MM:
         moves.append(
-            (5, f"Walls of only [{wall_mm:.1f} length] sag when filled: harder rubber holds them up, or a jacket does.")
+            (
+                5,
+                Text(
+                    "Walls of only [{wall_mm:.1f} length] sag when filled: harder rubber holds them up, "
+                    "or a jacket does.",
+                    wall_mm=wall_mm,
+                ),
+            )
         )
     if longest_mm is not None and longest_mm > LARGE_MM:
         moves.append(
-            (5, f"A mould [{longest_mm:.0f} length] long bows under its own filling: harder, or with a jacket.")
+            (
+                5,
+                Text(
+                    "A mould [{longest_mm:.0f} length] long bows under its own filling: harder, or with a jacket.",
+                    longest_mm=longest_mm,
+                ),
+            )
         )
     if shots is not None and shots > MANY_SHOTS:
         moves.append(
             (
                 -3 if undercut == "deep" else 3,
-                f"{shots} casts: "
+                Text("{shots} casts: ", shots=shots)
                 + (
-                    "each one bends the undercuts, and what bends easily tears late."
+                    Text("each one bends the undercuts, and what bends easily tears late.")
                     if undercut == "deep"
-                    else "a firmer face wears longer."
+                    else Text("a firmer face wears longer.")
                 ),
             )
         )

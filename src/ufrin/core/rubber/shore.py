@@ -12,9 +12,10 @@ from scipy.interpolate import PchipInterpolator
 from ufrin.core.data_files import read_data
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 ShoreScale = Literal["00", "A", "D"]
-SCALES: Mapping[str, str] = {"00": "Shore 00", "A": "Shore A", "D": "Shore D"}
+SCALES: Mapping[str, str] = {"00": Text("Shore 00"), "A": Text("Shore A"), "D": Text("Shore D")}
 GOOD_FROM, GOOD_TO = 20.0, 90.0  # ASTM D2240 practice, from memory: a reading beyond calls for another scale
 HARDEST_A = 99.0  # Gent's relation diverges at 100
 
@@ -36,11 +37,11 @@ class Hardness:
 
     def __post_init__(self) -> None:
         if self.scale not in SCALES:
-            raise Refused("scale", "A hardness is read on the scale 00, A or D.")
+            raise Refused("scale", Text("A hardness is read on the scale 00, A or D."))
         if not 0 <= self.shore <= 100:
-            raise Refused("shore", "Shore hardness runs from 0 to 100.")
+            raise Refused("shore", Text("Shore hardness runs from 0 to 100."))
         if self.scale == "A" and self.shore > HARDEST_A:
-            raise Refused("shore", "Above A 99 the scale A says nothing any more. Read it on D.")
+            raise Refused("shore", Text("Above A 99 the scale A says nothing any more. Read it on D."))
 
     def __str__(self) -> str:
         return f"{self.scale} {self.shore:.0f}"
@@ -185,8 +186,11 @@ def _from_table(table: Table, shore: float) -> float:
     if not shores[0] <= shore <= shores[-1]:
         raise Refused(
             "shore",
-            f"This scale says nothing below {shores[0]:g} and above {shores[-1]:g}. Read it on a harder or "
-            "softer scale.",
+            Text(
+                "This scale says nothing below {shores:g} and above {shores2:g}. Read it on a harder or softer scale.",
+                shores=shores[0],
+                shores2=shores[-1],
+            ),
         )
     return float(np.exp(_INTERPOLATE["00" if table is _TABLES["00"] else "D"](shore)))
 

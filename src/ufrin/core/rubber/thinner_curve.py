@@ -12,6 +12,7 @@ from scipy.optimize import brentq, isotonic_regression
 from ufrin.core.rubber.shore import Hardness, ShoreScale, better_scale, reading
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Basis = Literal["model", "fitted", "data"]
 EXPONENT, EXPONENT_LOW, EXPONENT_HIGH = 2.25, 2.0, 3.0
@@ -39,7 +40,8 @@ class CouponPoint:
     def __post_init__(self) -> None:
         if not 0 <= self.parts_per_100 <= MOST_PARTS:
             raise Refused(
-                "points.parts_per_100", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100."
+                "points.parts_per_100",
+                Text("A test point has between 0 and {most_parts:g} parts of thinner per 100.", most_parts=MOST_PARTS),
             )
 
 
@@ -213,8 +215,11 @@ class Curve:
         if not 0 <= parts_per_100 <= MOST_PARTS:
             raise Refused(
                 "parts_per_100",
-                f"Thinner goes from 0 to {MOST_PARTS:g} parts per 100. Beyond that there are no figures: the "
-                "mould bleeds oil or never firms up. Choose a softer rubber.",
+                Text(
+                    "Thinner goes from 0 to {most_parts:g} parts per 100. Beyond that there are no "
+                    "figures: the mould bleeds oil or never firms up. Choose a softer rubber.",
+                    most_parts=MOST_PARTS,
+                ),
             )
         modulus = self.modulus_mpa(parts_per_100)
         beyond = parts_per_100 > self.last_dose * (1 + 1e-9)
@@ -271,14 +276,22 @@ class Curve:
         if wanted > own * (1 + 1e-6):
             raise Refused(
                 "target",
-                f"Thinner only makes softer, and {target} is harder than the rubber itself, {self.rubber}. "
-                "Choose a harder rubber to start from.",
+                Text(
+                    "Thinner only makes softer, and {target} is harder than the rubber itself, {rubber}. "
+                    "Choose a harder rubber to start from.",
+                    target=target,
+                    rubber=self.rubber,
+                ),
             )
         if wanted < softest * (1 - 1e-9):
             raise Refused(
                 "target",
-                f"{target} would take more than {MOST_PARTS:g} parts per 100, where there are no figures: it "
-                "would bleed oil or never firm up. Choose a softer rubber.",
+                Text(
+                    "{target} would take more than {most_parts:g} parts per 100, where there are no "
+                    "figures: it would bleed oil or never firm up. Choose a softer rubber.",
+                    target=target,
+                    most_parts=MOST_PARTS,
+                ),
             )
         if wanted >= own or wanted <= softest:  # either end, within rounding
             return self.at(0.0 if wanted >= own else MOST_PARTS)

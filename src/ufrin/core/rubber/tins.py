@@ -6,16 +6,17 @@ from typing import Literal, cast
 from ufrin.core.rubber.shore import HARDEST_A, Hardness, ShoreScale
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SG_AGREES = 0.02  # common practice: tins round to two figures, and fillers pack
 LIGHTEST_SG, HEAVIEST_SG = 0.7, 3.0  # of a part: what follows from figures that contradict each other is not filled in
-FORMS: dict[str, str] = {"liquid": "Poured", "putty": "Putty, kneaded"}
-THINNED: dict[str, str] = {"A+B": "of A and B together", "A": "of A alone"}
+FORMS: dict[str, str] = {"liquid": Text("Poured"), "putty": Text("Putty, kneaded")}
+THINNED: dict[str, str] = {"A+B": Text("of A and B together"), "A": Text("of A alone")}
 Family = Literal["addition-silicone", "condensation-silicone", "polyurethane-rubber"]
 FAMILIES: dict[str, str] = {
-    "addition-silicone": "Addition-cure silicone",
-    "condensation-silicone": "Condensation-cure silicone",
-    "polyurethane-rubber": "Polyurethane rubber",
+    "addition-silicone": Text("Addition-cure silicone"),
+    "condensation-silicone": Text("Condensation-cure silicone"),
+    "polyurethane-rubber": Text("Polyurethane rubber"),
 }
 
 
@@ -54,9 +55,9 @@ class Rubber:
     name: str
     family: str = "addition-silicone"
     form: str = "liquid"
-    a_name: str = "Part A"
+    a_name: str = Text("Part A")
     a_colour: str = ""
-    b_name: str = "Part B"
+    b_name: str = Text("Part B")
     b_colour: str = ""
     weight_a: float | None = None
     weight_b: float | None = None
@@ -85,47 +86,56 @@ class Rubber:
     def __post_init__(self) -> None:
         self._check_ratios()
         for name, word in (
-            ("pot_life_min", "pot life"),
-            ("demould_min", "demould time"),
-            ("full_cure_min", "full cure"),
-            ("mix_least_min", "mixing time"),
-            ("mix_most_min", "mixing time"),
-            ("press_min", "press window"),
-            ("cast_in_min", "time to the first cast"),
-            ("kit_g", "kit"),
+            ("pot_life_min", Text("pot life")),
+            ("demould_min", Text("demould time")),
+            ("full_cure_min", Text("full cure")),
+            ("mix_least_min", Text("mixing time")),
+            ("mix_most_min", Text("mixing time")),
+            ("press_min", Text("press window")),
+            ("cast_in_min", Text("time to the first cast")),
+            ("kit_g", Text("kit")),
         ):
             value = getattr(self, name)
             if value is not None and not value > 0:
-                raise Refused(name, f"A {word} of nothing can't be. Leave the field empty if the tin does not say.")
+                raise Refused(
+                    name,
+                    Text("The {what} must be more than 0. Leave the field empty if the tin does not say.", what=word),
+                )
         if self.mix_least_min and self.mix_most_min and self.mix_most_min < self.mix_least_min:
-            raise Refused("mix_most_min", "The longest mixing time can't be shorter than the shortest one.")
+            raise Refused("mix_most_min", Text("The longest mixing time can't be shorter than the shortest one."))
         if self.hardness is not None and not 0 <= self.hardness <= 100:
-            raise Refused("hardness", "Shore hardness runs from 0 to 100.")
+            raise Refused("hardness", Text("Shore hardness runs from 0 to 100."))
         if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
-            raise Refused("form", "That is not one of the choices. Choose again.")
+            raise Refused("form", Text("That is not one of the choices. Choose again."))
         if not self.tolerance_pct > 0:
             raise Refused(
-                "tolerance_pct", "No scale is perfect: the tolerance must be more than nothing. 2 % is usual."
+                "tolerance_pct", Text("No scale is perfect: the tolerance must be more than nothing. 2 % is usual.")
             )
         if self.sg_mixed is None and (self.sg_a is None or self.sg_b is None):
             raise Refused(
                 "sg_mixed",
-                "The specific gravity of the mix, or of both parts, is needed to turn millilitres into "
-                "grams. It is on the data sheet.",
+                Text(
+                    "The specific gravity of the mix, or of both parts, is needed to turn millilitres "
+                    "into grams. It is on the data sheet."
+                ),
             )
 
     def _check_ratios(self) -> None:
         for first, second in (("weight_a", "weight_b"), ("volume_a", "volume_b")):
             pair = getattr(self, first), getattr(self, second)
             if (pair[0] is None) != (pair[1] is None):
-                raise Refused(first if pair[0] is None else second, "A ratio has two numbers: one for A and one for B.")
+                raise Refused(
+                    first if pair[0] is None else second, Text("A ratio has two numbers: one for A and one for B.")
+                )
             for name, part in zip((first, second), pair, strict=True):
                 if part is not None and not part > 0:
-                    raise Refused(name, "A ratio of nothing to something never sets. Both numbers must be more than 0.")
+                    raise Refused(
+                        name, Text("A ratio of nothing to something never sets. Both numbers must be more than 0.")
+                    )
         if self.weight_a is None and not self.by_volume:
             raise Refused(
                 "weight_a",
-                "A ratio is needed: by weight, or by volume together with the specific gravity of both parts.",
+                Text("A ratio is needed: by weight, or by volume together with the specific gravity of both parts."),
             )
 
     @property

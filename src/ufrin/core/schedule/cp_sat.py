@@ -10,6 +10,7 @@ from ufrin.core.schedule.first_plan import first_plan
 from ufrin.core.schedule.step_model import Crew, StepModel
 from ufrin.core.schedule.steps import SchedulePlan, Work, plan_of
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 SEED = 1
 # shares of the time: for lateness, of what that leaves for the end of all, and of the whole for waiting
@@ -143,7 +144,9 @@ class _Search:
 
     def _why_not(self, status: cp_model.CpSolverStatus) -> Refused:
         if status not in {cp_model.INFEASIBLE, cp_model.MODEL_INVALID}:  # the latter for a time that no hours hold
-            return Refused("", "No plan was found in the time. Plan fewer jobs at once, or take a longest wait away.")
+            return Refused(
+                "", Text("No plan was found in the time. Plan fewer jobs at once, or take a longest wait away.")
+            )
         eased = first_plan(_eased(self.work))
         soft = StepModel(self.work, eased, is_soft=True)
         if eased is not None:
@@ -151,7 +154,9 @@ class _Search:
         soft.model.minimize(soft.horizon * sum(soft.excess.values()) + sum(soft.moved.values()))
         solver = _solver(TO_EXPLAIN_S, self.effort.threads)
         if solver.solve(soft.model) not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
-            return Refused("", "These steps can't all be done in the time that is planned ahead. Plan fewer at once.")
+            return Refused(
+                "", Text("These steps can't all be done in the time that is planned ahead. Plan fewer at once.")
+            )
         for (key, before), over in soft.excess.items():
             if solver.value(over):
                 step, earlier = soft.steps[key], soft.steps[before]
@@ -159,12 +164,20 @@ class _Search:
                 least_s = at_most_s + solver.value(over) * soft.unit_s
                 return Refused(
                     "steps",
-                    f"“{step.called}” must begin at most {at_most_s / 60:g} min after “{earlier.called}”, and no "
-                    f"working hours allow that: {least_s / 60:g} min is the shortest there is. Lengthen the wait, add "
-                    "hours or hands, or free what it uses.",
+                    Text(
+                        "“{called}” must begin at most {at_most_s:g} min after “{called2}”, and no working "
+                        "hours allow that: {least_s:g} min is the shortest there is. Lengthen the wait, add "
+                        "hours or hands, or free what it uses.",
+                        called=step.called,
+                        at_most_s=at_most_s / 60,
+                        called2=earlier.called,
+                        least_s=least_s / 60,
+                    ),
                 )
         names = ", ".join(f"“{soft.steps[key].called}”" for key, moved in soft.moved.items() if solver.value(moved))
-        return Refused("begins", f"{names} can't begin at the time that was set. Choose another time.")
+        return Refused(
+            "begins", Text("{names} can't begin at the time that was set. Choose another time.", names=names)
+        )
 
 
 def _eased(work: Work) -> Work:

@@ -5,6 +5,7 @@ from itertools import pairwise
 
 from ufrin.core.schedule.steps import PlacedStep, SchedulePlan, Step, Thing, Work
 from ufrin.core.wording.findings import Amount, Finding, worst_first
+from ufrin.language import Text
 
 MOST_TOLD = 20
 LONG_ALONE_S = 2 * 3600
@@ -139,14 +140,14 @@ def what_is_short(work: Work, plan: SchedulePlan, step: Step) -> str:
             longest_s, reason = waits_s, _taken_by(work, placed, here, ready_s)
         last = max(ready, key=lambda key: ready[key], default=None)
         here = steps[last] if last is not None else None
-    return reason or "its steps take that long by themselves"
+    return reason or Text("its steps take that long by themselves")
 
 
 def _taken_by(work: Work, placed: Mapping[str, PlacedStep], step: Step, ready_s: int) -> str:
     waits_s = placed[step.key].begins_s - ready_s
     for thing in work.things:
         if 2 * _short_s(work, placed, step, thing, ready_s) >= waits_s:
-            return f"“{step.called}” waits for {thing.called}"
+            return Text("“{called}” waits for the {thing}", called=step.called, thing=thing.called)
     begins_s = placed[step.key].begins_s
     busy_s = sum(
         max(0, min(other.hands_off_s, begins_s) - max(other.begins_s, ready_s))
@@ -154,7 +155,11 @@ def _taken_by(work: Work, placed: Mapping[str, PlacedStep], step: Step, ready_s:
         if other.person is not None
     )
     open_s = sum(max(0, min(end, begins_s) - max(begin, ready_s)) for one in work.people for begin, end in one.windows)
-    return f"“{step.called}” waits for {'a pair of hands' if open_s and 2 * busy_s >= open_s else 'working hours'}"
+    return Text(
+        "“{called}” waits for {pair_of_hands}",
+        called=step.called,
+        pair_of_hands=Text("a pair of hands") if open_s and 2 * busy_s >= open_s else Text("working hours"),
+    )
 
 
 def _short_s(work: Work, placed: Mapping[str, PlacedStep], step: Step, thing: Thing, ready_s: int) -> int:

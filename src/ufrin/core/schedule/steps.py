@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
 from ufrin.errors import Refused
+from ufrin.language import Counted, Text
 
 MOST_STEPS = 1000
 MOST_PEOPLE = 50
@@ -216,23 +217,34 @@ def plan_of(work: Work, begins_s: Mapping[str, int], people: Mapping[str, str | 
 
 def _check_steps(steps: Sequence[Step]) -> None:
     if len(steps) > MOST_STEPS:
-        raise Refused("steps", f"A plan holds at most {MOST_STEPS} steps. Plan fewer jobs at once.")
+        raise Refused(
+            "steps", Text("A plan holds at most {most_steps} steps. Plan fewer jobs at once.", most_steps=MOST_STEPS)
+        )
     keys: set[str] = set()
     for step in steps:
         if step.key in keys:
-            raise Refused("steps", f"Two steps have the name “{step.key}”. Give each a name of its own.")
+            raise Refused("steps", Text("Two steps have the name “{key}”. Give each a name of its own.", key=step.key))
         keys.add(step.key)
     for step in steps:
         if min(step.attended_s, step.alone_s) < 0 or step.takes_s > LONGEST_S:
-            raise Refused("steps", f"“{step.called}” takes a time that can't be planned.")
+            raise Refused("steps", Text("“{called}” takes a time that can't be planned.", called=step.called))
         for wait in step.after:
             if wait.key not in keys:
-                raise Refused("steps", f"“{step.called}” comes after “{wait.key}”, and there is no such step.")
+                raise Refused(
+                    "steps",
+                    Text(
+                        "“{called}” comes after “{key}”, and there is no such step.", called=step.called, key=wait.key
+                    ),
+                )
             if wait.at_most_s is not None and wait.at_most_s < wait.at_least_s:
                 raise Refused(
                     "steps",
-                    f"“{step.called}” must wait for “{wait.key}” longer than it may. Make the longest wait at least "
-                    "the shortest one.",
+                    Text(
+                        "“{called}” must wait for “{key}” longer than it may. Make the longest wait at least "
+                        "the shortest one.",
+                        called=step.called,
+                        key=wait.key,
+                    ),
                 )
 
 
@@ -242,18 +254,33 @@ def _check_circle(steps: Sequence[Step]) -> None:
         TopologicalSorter({one.key: [wait.key for wait in one.after] for one in steps}).prepare()
     except CycleError as error:
         names = ", ".join(f"“{called[key]}”" for key in error.args[1][:-1])
-        raise Refused("steps", f"These steps wait for each other in a circle: {names}. Take one wait away.") from error
+        raise Refused(
+            "steps", Text("These steps wait for each other in a circle: {names}. Take one wait away.", names=names)
+        ) from error
 
 
 def _check_things(step: Step, counts: Mapping[str, int]) -> None:
     for thing in set(step.uses):
         if thing not in counts:
-            raise Refused("equipment", f"“{step.called}” needs “{thing}”, and there is none. Add it to the equipment.")
+            raise Refused(
+                "equipment",
+                Text(
+                    "“{called}” needs “{thing}”, and there is none. Add it to the equipment.",
+                    called=step.called,
+                    thing=thing,
+                ),
+            )
         if step.uses.count(thing) > counts[thing]:
             raise Refused(
                 "equipment",
-                f"“{step.called}” needs {step.uses.count(thing)} of “{thing}” at once, and there "
-                f"{'is' if counts[thing] == 1 else 'are'} {counts[thing] or 'none'}.",
+                Counted(
+                    "“{called}” needs {number} of “{thing}” at once, and there is {n}.",
+                    "“{called}” needs {number} of “{thing}” at once, and there are {n}.",
+                    n=counts[thing],
+                    called=step.called,
+                    number=step.uses.count(thing),
+                    thing=thing,
+                ),
             )
 
 
@@ -262,11 +289,18 @@ def _check_people(step: Step, people: Sequence[Worker]) -> None:
         return
     able = [one for one in people if step.person in {None, one.key}]
     if not able:
-        raise Refused("people", f"“{step.called}” needs a pair of hands, and nobody can do it. Add a person.")
+        raise Refused(
+            "people", Text("“{called}” needs a pair of hands, and nobody can do it. Add a person.", called=step.called)
+        )
     longest_s = max((end - begin for one in able for begin, end in one.windows), default=0)
     if step.attended_s > longest_s:
         raise Refused(
             "hours",
-            f"“{step.called}” needs {step.attended_s / 60:g} min of somebody's time in one piece, and the longest "
-            f"stretch of working time is {longest_s / 60:g} min. Divide the step, or add hours.",
+            Text(
+                "“{called}” needs {attended_s:g} min of somebody's time in one piece, and the longest "
+                "stretch of working time is {longest_s:g} min. Divide the step, or add hours.",
+                called=step.called,
+                attended_s=step.attended_s / 60,
+                longest_s=longest_s / 60,
+            ),
         )

@@ -8,13 +8,14 @@ from numpy.typing import NDArray
 
 from ufrin.core.measures.plain_volumes import block_ml, drum_ml, frustum_ml
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Floats = NDArray[np.floating[Any]]
 ContainerShape = Literal["rectangle", "round", "tapered"]
 CONTAINER_SHAPES = {
-    "rectangle": "Rectangular, straight walls",
-    "round": "Round, straight walls",
-    "tapered": "Round, tapered",
+    "rectangle": Text("Rectangular, straight walls"),
+    "round": Text("Round, straight walls"),
+    "tapered": Text("Round, tapered"),
 }
 CONTAINER_MATERIALS = ("plastic-sheet", "metal", "glass", "ceramic", "card", "sealed-wood", "bare-wood")
 CLOSE_ENOUGH = 1 + 1e-9
@@ -39,7 +40,7 @@ class Pot:
     def __post_init__(self) -> None:
         for name in ("bottom_mm", "top_mm", "height_mm"):
             if not 0 < getattr(self, name) <= 10_000:
-                raise Refused(f"pot.{name}", "A pot's size must be more than nothing and at most 10 m.")
+                raise Refused(f"pot.{name}", Text("A pot's size must be more than nothing and at most 10 m."))
 
     def diameter_mm(self, above_bottom_mm: float) -> float:
         """Return the inside diameter at a height; the taper is carried on beyond the rim.
@@ -75,7 +76,7 @@ class Pot:
             When the pot closes below that height.
         """
         if self.diameter_mm(fill_mm) < 0:
-            raise Refused("pot.height_mm", "The pot closes below the fill line. Take a higher one.")
+            raise Refused("pot.height_mm", Text("The pot closes below the fill line. Take a higher one."))
         return frustum_ml(self.bottom_mm, self.diameter_mm(fill_mm), fill_mm) if fill_mm > 0 else 0.0
 
     def tightest(self, foot_mm: float, reach_mm: Floats) -> tuple[float, float]:
@@ -155,18 +156,18 @@ class Container:
 
     def __post_init__(self) -> None:
         if not self.name.strip():
-            raise Refused("name", "Give the container a name that the shop knows it by.")
+            raise Refused("name", Text("Give the container a name that the shop knows it by."))
         if self.shape not in CONTAINER_SHAPES:
-            raise Refused("shape", "That is not one of the choices. Choose again.")
+            raise Refused("shape", Text("That is not one of the choices. Choose again."))
         if self.material not in CONTAINER_MATERIALS:
-            raise Refused("material", "That is not one of the choices. Choose again.")
+            raise Refused("material", Text("That is not one of the choices. Choose again."))
         needed = {"rectangle": ("length_mm", "width_mm"), "round": ("bottom_mm",), "tapered": ("bottom_mm", "top_mm")}[
             self.shape
         ]
         for key in (*needed, "height_mm"):
             size = getattr(self, key)
             if size is None or not 0 < size <= 10_000:
-                raise Refused(key, "This size is needed: more than nothing and at most 10 m, measured inside.")
+                raise Refused(key, Text("This size is needed: more than nothing and at most 10 m, measured inside."))
 
     @property
     def pot(self) -> Pot | None:

@@ -6,6 +6,7 @@ from math import hypot
 
 from ufrin.core.measures.plain_volumes import cup_level_mm, frustum_ml
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,9 +35,9 @@ class Cup:
         for name in ("bottom_mm", "height_mm"):
             size = getattr(self, name)
             if size is None or not 0 < size <= 2000:
-                raise Refused(name, "This size is needed, measured inside: more than nothing, and at most 2 m.")
+                raise Refused(name, Text("This size is needed, measured inside: more than nothing, and at most 2 m."))
         if self.top_mm is not None and not 0 < self.top_mm <= 2000:
-            raise Refused("top_mm", "A rim of nothing can't be. Leave it empty for a straight cup.")
+            raise Refused("top_mm", Text("A rim of nothing can't be. Leave it empty for a straight cup."))
 
     @property
     def ends_mm(self) -> tuple[float, float, float]:
@@ -120,8 +121,13 @@ def marks(cup: Cup, parts_ml: Mapping[str, float]) -> tuple[Mark, ...]:
         if together > cup.holds_ml * (1 + 1e-9):
             raise Refused(
                 "cup_id",
-                f"{cup.name} holds [{cup.holds_ml:.1f} volume], and a batch is [{sum(parts_ml.values()):.1f} "
-                "volume]. Take a bigger cup, or more batches.",
+                Text(
+                    "{name} holds [{holds_ml:.1f} volume], and a batch is [{parts_ml:.1f} volume]. Take a "
+                    "bigger cup, or more batches.",
+                    name=cup.name,
+                    holds_ml=cup.holds_ml,
+                    parts_ml=sum(parts_ml.values()),
+                ),
             )
         level = cup.level_mm(min(together, cup.holds_ml))
         made.append(Mark(part=part, level_mm=level, wall_mm=cup.along_wall_mm(level), upto_ml=together))

@@ -1,14 +1,15 @@
 """Lots: the tins on the Shelf, what is left in each, and whether it is enough and still good."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Part = Literal["A", "B", "all"]
-PARTS: Mapping[str, str] = {"A": "Part A", "B": "Part B", "all": "All of it"}
+PARTS: Mapping[str, str] = {"A": Text("Part A"), "B": Text("Part B"), "all": Text("All of it")}
 SOON_DAYS = 30
 LONGEST_CODE = 60
 
@@ -42,13 +43,16 @@ class Lot:
         if not 0 < len(self.code) <= LONGEST_CODE:
             raise Refused(
                 "code",
-                f"A lot has a code of 1 to {LONGEST_CODE} characters; it is printed on the tin. A date will "
-                "do where there is none.",
+                Text(
+                    "A lot has a code of 1 to {longest_code} characters; it is printed on the tin. A date "
+                    "will do where there is none.",
+                    longest_code=LONGEST_CODE,
+                ),
             )
         if self.part not in PARTS:
-            raise Refused("part", "A lot is of part A, of part B, or of all.")
+            raise Refused("part", Text("A lot is of part A, of part B, or of all."))
         if not 0 <= self.left_g <= 1e7 or not 0 < self.got_g <= 1e7:
-            raise Refused("got_g", "A tin holds more than nothing when it comes, and never less than nothing.")
+            raise Refused("got_g", Text("A tin holds more than nothing when it comes, and never less than nothing."))
 
     @property
     def is_expired(self) -> bool:
@@ -80,7 +84,7 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
     for part, grams in needed_g.items():
         of_part = [lot for lot in lots if lot.part in {part, "all"} and lot.left_g > 0]
         good_g = sum(lot.left_g for lot in of_part if not lot.is_expired)
-        what: str = name if part == "all" else f"{name}, part {part}"
+        what: str = name if part == "all" else Text("{name}, part {part}", name=name, part=part)
         if good_g < grams * (1 - 1e-9):
             facts: dict[str, Amount | str] = {
                 "what": what,
@@ -108,3 +112,35 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
             )
         )
     return tuple(found)
+
+
+_REASONS: tuple[str, ...] = (
+    Text("counted as it came"),
+    Text("counted again"),
+    Text("counted again, by a file"),
+    Text("the shot was taken back"),
+)
+_REASONS_FOR: Mapping[str, Callable[[str], str]] = {
+    "poured: ": lambda job: Text("poured: {job_name}", job_name=job),
+    "corrected: ": lambda text: Text("corrected: {text}", text=text),
+    "cast: ": lambda job: Text("cast: {name}", name=job),
+}
+
+
+def reason_as_kept(kept: str) -> str:
+    """Return why something was taken out of a tin, as it was kept in English, so that any language can show it.
+
+    Parameters
+    ----------
+    kept : str
+        As it was written.
+
+    Returns
+    -------
+    str
+        A text; a reason of no known form as it is.
+    """
+    for begins, made in _REASONS_FOR.items():
+        if kept.startswith(begins):
+            return made(kept.removeprefix(begins))
+    return next((reason for reason in _REASONS if reason == kept), kept)

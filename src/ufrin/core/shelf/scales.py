@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 # a device on this machine, or a plain socket: the serial library knows other addresses too, some of which write files
 _ADDRESS = re.compile(r"(/dev/(tty|cu|serial)[\w./-]{1,80}|COM\d{1,3}|socket://[\w.\[\]:-]{1,80}:\d{1,5})", re.ASCII)
@@ -37,7 +38,10 @@ class Scale:
         if not 0 < self.step_g <= self.most_g <= 1e6:
             raise Refused(
                 "step_g",
-                "A scale's steps are more than nothing and less than the most it weighs, and that is at most a tonne.",
+                Text(
+                    "A scale's steps are more than nothing and less than the most it weighs, and that is "
+                    "at most a tonne."
+                ),
             )
 
 
@@ -61,11 +65,14 @@ def check_address(address: str, baud: float, what: str) -> None:
     if not _ADDRESS.fullmatch(address) or ".." in address:
         raise Refused(
             "address",
-            f"A {what} is reached at a serial port such as /dev/ttyUSB0 or COM3, or at socket://host:port. Check what "
-            "is typed.",
+            Text(
+                "A {what} is reached at a serial port such as /dev/ttyUSB0 or COM3, or at "
+                "socket://host:port. Check what is typed.",
+                what=what,
+            ),
         )
     if not 50 <= baud <= 4_000_000:
-        raise Refused("baud", "Speeds run from 50 to 4000000 baud; 9600 is usual.")
+        raise Refused("baud", Text("Speeds run from 50 to 4000000 baud; 9600 is usual."))
 
 
 _HOST = re.compile(r"[\w.\[\]:-]{1,80}", re.ASCII)
@@ -95,7 +102,10 @@ def listed_hosts(text: str) -> tuple[str, ...]:
     if wrong is not None or len(hosts) > MOST_HOSTS:
         raise Refused(
             "scale_hosts",
-            f"Name at most {MOST_HOSTS} hosts, with commas between them, such as 127.0.0.1, scale-server.",
+            Text(
+                "Name at most {most_hosts} hosts, with commas between them, such as 127.0.0.1, scale-server.",
+                most_hosts=MOST_HOSTS,
+            ),
         )
     return hosts
 
@@ -120,7 +130,11 @@ def check_host(address: str, hosts: tuple[str, ...]) -> None:
         if host not in hosts:
             raise Refused(
                 "address",
-                f"{host} is not among the hosts at which devices may be reached. Add it to them in the Settings first.",
+                Text(
+                    "{host} is not among the hosts at which devices may be reached. Add it to them in the "
+                    "Settings first.",
+                    host=host,
+                ),
             )
 
 

@@ -6,6 +6,7 @@ from math import floor
 
 from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 PRIOR_PCT = USUAL["rubber"]["spare_pct"]
 PRIOR_WEIGHT = 5.0  # so many pours weigh as much as the usual 10 %
@@ -28,7 +29,7 @@ class PastPour:
 
     def __post_init__(self) -> None:
         if not self.needed_g > 0 or not self.used_g > 0:
-            raise Refused("used_g", "A pour that needed or used nothing teaches nothing.")
+            raise Refused("used_g", Text("A pour that needed or used nothing teaches nothing."))
 
     @property
     def over_pct(self) -> float:
@@ -109,7 +110,9 @@ def learn(over_pct: Sequence[float], confidence_pct: float) -> Allowance:
         For a confidence out of that range.
     """
     if not 50 <= confidence_pct <= 99:
-        raise Refused("confidence_pct", "Choose how often it should be enough: between 50 and 99 pours out of 100.")
+        raise Refused(
+            "confidence_pct", Text("Choose how often it should be enough: between 50 and 99 pours out of 100.")
+        )
     counted = over_pct[:LEARNT_FROM]
     weight = len(counted) / (len(counted) + PRIOR_WEIGHT)
     learnt = quantile(counted, confidence_pct / 100) if counted else None

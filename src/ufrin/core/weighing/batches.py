@@ -8,6 +8,7 @@ from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.coats import Coat
 from ufrin.core.weighing.mix import Mix
 from ufrin.core.weighing.weigh_plan import Ingredient, Role, in_order
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,6 +94,6 @@ def _parts_of(rubber: Rubber, number: str, a_g: float, b_g: float, shelf: Mappin
 
 def _additive(role: Role, additive: Additive | None, grams: float, shelf: Mapping[str, str]) -> Ingredient:
     # a pigment need not be on the Shelf
-    name = additive.name if additive else "Pigment"
+    name = additive.name if additive else Text("Pigment")
     colour, sg = (additive.colour, additive.sg_or_usual) if additive else ("", None)
     return Ingredient(key=role, role=role, name=name, colour=colour, g=grams, sg=sg, shelf=shelf.get(role, ""))

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ufrin.core.inputs.usual import USUAL
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 FIRST_COAT_MM = USUAL["skin"]["first_coat_mm"]
 MOST_COATS = 20
@@ -57,13 +58,15 @@ def coats(*, area_cm2: float, number: int, coat_mm: float, first_mm: float = FIR
     """
     if not 0 < area_cm2 <= 1e6:
         raise Refused(
-            "coat_area_cm2", "How large is the surface that is brushed? Type it, or give the master a mesh or a size."
+            "coat_area_cm2",
+            Text("How large is the surface that is brushed? Type it, or give the master a mesh or a size."),
         )
     if not 1 <= number <= MOST_COATS:
-        raise Refused("coats", f"A skin has 1 to {MOST_COATS} coats; 3 or 4 are usual.")
+        raise Refused("coats", Text("A skin has 1 to {most_coats} coats; 3 or 4 are usual.", most_coats=MOST_COATS))
     if not 0 < coat_mm <= 50 or not 0 < first_mm <= 50:
         raise Refused(
-            "coat_mm", "A coat is more than nothing thick; [1 length] to [3 length] stays on a slope when thickened."
+            "coat_mm",
+            Text("A coat is more than nothing thick; [1 length] to [3 length] stays on a slope when thickened."),
         )
     return tuple(
         Coat(

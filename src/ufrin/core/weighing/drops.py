@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 # common practice for water; thicker liquids make fewer and larger drops, so a dropper is calibrated
 # with the liquid itself
@@ -44,7 +45,7 @@ def drops_per_ml(count: int, mass_g: float, sg: float) -> float:
     """
     if not 0 < count <= 100_000 or not mass_g > 0 or not sg > 0:
         raise Refused(
-            "drops_per_ml", "Count some drops onto the scale: their number and weight must be more than nothing."
+            "drops_per_ml", Text("Count some drops onto the scale: their number and weight must be more than nothing.")
         )
     return count * sg / mass_g
 
@@ -71,5 +72,5 @@ def drops(mass_g: float, sg: float, per_ml: float) -> Drops:
     """
     exact = mass_g / sg * per_ml
     if not 0.5 <= exact <= 2000:
-        raise Refused("drops_per_ml", "Drops are for amounts between one drop and some hundreds. Weigh this.")
+        raise Refused("drops_per_ml", Text("Drops are for amounts between one drop and some hundreds. Weigh this."))
     return Drops(number=round(exact), one_drop_pct=100 / exact)

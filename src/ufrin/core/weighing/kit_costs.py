@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import ceil
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +32,7 @@ class PackUse:
 
     def __post_init__(self) -> None:
         if self.pack_g is not None and not self.pack_g > 0:
-            raise Refused("kit_g", "A kit must weigh something.")
+            raise Refused("kit_g", Text("A kit must weigh something."))
 
     @property
     def packs(self) -> int | None:

@@ -10,6 +10,7 @@ from ufrin.core.shelf.scales import smallest_batch_g, worst_ratio_error_pct
 from ufrin.core.weighing.ratio import Basis, check_ratio, mixed_sg, weight_shares
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 MOST_BATCHES = 1000
 PIGMENT_USUAL_PCT = 2.0  # common practice
@@ -39,11 +40,11 @@ class Thinner:
     def __post_init__(self) -> None:
         if not 0 <= self.parts_per_100 <= 200:
             raise Refused(
-                "thinner.parts_per_100", "Thinner is given in parts per 100: 0 to 200, and 10 to 20 is usual."
+                "thinner.parts_per_100", Text("Thinner is given in parts per 100: 0 to 200, and 10 to 20 is usual.")
             )
         if self.sg is not None and not 0.1 <= self.sg <= 22.6:
             raise Refused(
-                "thinner.sg", "A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97."
+                "thinner.sg", Text("A specific gravity between 0.1 and 22.6 is believable; thinners lie near 0.97.")
             )
 
 
@@ -98,17 +99,28 @@ class MixPlan:
         if sum(need is not None for need in (self.need_ml, self.need_g, self.have_g)) != 1:
             raise Refused(
                 "need_ml",
-                "Give exactly one of need_ml, need_g and have_g: how much is to be poured, or how much of a "
-                "part there is.",
+                Text(
+                    "Give exactly one of need_ml, need_g and have_g: how much is to be poured, or how "
+                    "much of a part there is."
+                ),
             )
         for name, least, most, unit in _LIMITS:
             value = getattr(self, name)
             if value is not None and not least <= value <= most:
-                raise Refused(name, f"{name} must be from {least:g} to {most:g} {unit}.".replace(" .", "."))
+                raise Refused(
+                    name,
+                    Text(
+                        "{name} must be from {least:g} to {most:g} {unit}.",
+                        name=name,
+                        least=least,
+                        most=most,
+                        unit=unit,
+                    ).replace(" .", "."),
+                )
         if self.have_g is not None and (len(self.have_g) != 1 or not set(self.have_g) <= set(self.ratio)):
-            raise Refused("have_g", "have_g names one part of the ratio and how many grams of it there are.")
+            raise Refused("have_g", Text("have_g names one part of the ratio and how many grams of it there are."))
         if self.have_g is not None and not all(0 < grams <= 1e7 for grams in self.have_g.values()):
-            raise Refused("have_g", "What you have of a part must be more than nothing and at most 10 t.")
+            raise Refused("have_g", Text("What you have of a part must be more than nothing and at most 10 t."))
 
 
 _LIMITS: tuple[tuple[str, float, float, str], ...] = (
@@ -266,7 +278,9 @@ def _pour_sg(plan: MixPlan, shares: Mapping[str, float], thinner: float) -> floa
         return sg
     if plan.thinner.sg is None:
         if plan.need_ml is not None:
-            raise Refused("thinner.sg", "The thinner's specific gravity is needed: its volume counts in the pour.")
+            raise Refused(
+                "thinner.sg", Text("The thinner's specific gravity is needed: its volume counts in the pour.")
+            )
         return None
     return mixed_sg({"base": 1.0, "thinner": thinner}, {"base": sg, "thinner": plan.thinner.sg})
 
@@ -278,7 +292,9 @@ def _total_g(plan: MixPlan, shares: Mapping[str, float], thinner: float, pigment
     if plan.need_g is not None:
         return mass_needed_g(plan.need_g, plan.spare_pct, plan.cling_g)
     if sg is None:
-        raise Refused("sg_mixed", "A need in millilitres asks for the specific gravity of the mix or of every part.")
+        raise Refused(
+            "sg_mixed", Text("A need in millilitres asks for the specific gravity of the mix or of every part.")
+        )
     return mass_needed_g((plan.need_ml or 0) * sg, plan.spare_pct, plan.cling_g)
 
 
@@ -305,11 +321,11 @@ def _batch_count(plan: MixPlan, total_ml: float | None) -> int:
         return 1
     if total_ml is None:
         raise Refused(
-            "cup_ml", "To tell how many cups it takes, the specific gravity of everything in the mix is needed."
+            "cup_ml", Text("To tell how many cups it takes, the specific gravity of everything in the mix is needed.")
         )
     number = batches_for_cup(total_ml, plan.cup_ml, plan.rise_factor)
     if number > MOST_BATCHES:
-        raise Refused("cup_ml", f"That would be {number} batches. Take a bigger cup.")
+        raise Refused("cup_ml", Text("That would be {number} batches. Take a bigger cup.", number=number))
     return number
 
 
@@ -337,7 +353,7 @@ def _scale_findings(step_g: float, tolerance_pct: float, batch: Batch, shares: M
     finer_g = step_g * sum(batch.parts_g.values()) / least_g
     facts = {
         "step": Amount(step_g, "mass", 2),
-        "worst": Amount(worst, "percent") if worst is not None else "any amount",
+        "worst": Amount(worst, "percent") if worst is not None else Text("any amount"),
         "tolerance": Amount(tolerance_pct, "percent"),
         "least": Amount(least_g, "mass", 0),
         "finer": Amount(finer_g, "mass", 3 if finer_g < 0.1 else 2),

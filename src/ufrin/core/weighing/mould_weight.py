@@ -5,6 +5,7 @@ from math import ceil
 
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 EXACT = 1e-9
 ENOUGH = 0.03  # of the aim: so little is missing that no other coat is worth mixing (common practice)
@@ -68,10 +69,11 @@ def rotation(*, mould_g: float, now_g: float, target_g: float, area_cm2: float, 
     in_g = now_g - mould_g
     if in_g < 0:
         raise Refused(
-            "now_g", "The mould weighs less than when it was empty. Weigh it again with everything that was on it."
+            "now_g",
+            Text("The mould weighs less than when it was empty. Weigh it again with everything that was on it."),
         )
     if not area_cm2 > 0 or not sg > 0 or not coat_mm > 0:
-        raise Refused("area_cm2", "The surface of the cavity is needed to tell how thick the shell is by now.")
+        raise Refused("area_cm2", Text("The surface of the cavity is needed to tell how thick the shell is by now."))
     to_go_g = max(0.0, target_g - in_g)
     coat_g = area_cm2 * coat_mm / 10 * sg
     return Rotation(

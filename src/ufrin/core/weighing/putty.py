@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import ceil, pi
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 KNEADED_AT_ONCE_ML = 120.0  # the amount that two hands knead evenly in a minute (common practice)
 KNEAD_MIN, PRESS_MIN, SET_MIN, CAST_AFTER_MIN = 1.0, 5.0, 10.0, 60.0  # common practice
@@ -40,10 +41,12 @@ class Pad:
         """
         for size in (self.length_mm, self.width_mm, self.thickness_mm):
             if not 0 < size <= 10_000:
-                raise Refused("pad_mm", "A pad's size must be more than nothing and at most 10 m.")
+                raise Refused("pad_mm", Text("A pad's size must be more than nothing and at most 10 m."))
         need = self.length_mm * self.width_mm * self.thickness_mm / 1000 - self.displaced_ml
         if not need > 0:
-            raise Refused("pad_mm", "The pad leaves no room for putty beside the master. Make it thicker or wider.")
+            raise Refused(
+                "pad_mm", Text("The pad leaves no room for putty beside the master. Make it thicker or wider.")
+            )
         return need
 
 
@@ -87,7 +90,10 @@ def lumps(a_g: float, b_g: float, sg: float, *, sg_a: float | None = None, sg_b:
     if number > MOST_LUMPS:
         raise Refused(
             "rubber_id",
-            f"That would be {number} lumps to knead by hand. Pour a liquid rubber for a mould of this size.",
+            Text(
+                "That would be {number} lumps to knead by hand. Pour a liquid rubber for a mould of this size.",
+                number=number,
+            ),
         )
     a, b = a_g / number, b_g / number
     return Lumps(

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Literal
 
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Basis = Literal["weight", "volume"]
 
@@ -26,21 +27,23 @@ def check_ratio(ratio: Mapping[str, float], basis: Basis, sg_parts: Mapping[str,
         For names other than A, B, C, D, without A or B, numbers that are not positive, or SGs that don't fit.
     """
     if not {"A", "B"} <= set(ratio) <= {"A", "B", "C", "D"}:
-        raise Refused("ratio", 'A ratio names its parts "A" and "B", and "C" and "D" where there are more.')
+        raise Refused("ratio", Text('A ratio names its parts "A" and "B", and "C" and "D" where there are more.'))
     if not all(0 < number <= 1e6 for number in ratio.values()):
         raise Refused(
             "ratio",
-            "A ratio of nothing to something never sets. Every number must be more than 0 (and at most a million).",
+            Text(
+                "A ratio of nothing to something never sets. Every number must be more than 0 (and at most a million)."
+            ),
         )
     if sg_parts is not None and not set(sg_parts) <= set(ratio):
-        raise Refused("sg_parts", "sg_parts may only name parts that the ratio has.")
+        raise Refused("sg_parts", Text("sg_parts may only name parts that the ratio has."))
     if sg_parts is not None and not all(0.1 <= sg <= 22.6 for sg in sg_parts.values()):
         raise Refused(
-            "sg_parts", "A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6."
+            "sg_parts", Text("A specific gravity between 0.1 and 22.6 is believable; rubbers lie between 0.9 and 1.6.")
         )
     if basis == "volume" and set(sg_parts or ()) != set(ratio):
         raise Refused(
-            "sg_parts", "A ratio by volume needs the specific gravity of every part, to turn it into weights."
+            "sg_parts", Text("A ratio by volume needs the specific gravity of every part, to turn it into weights.")
         )
 
 

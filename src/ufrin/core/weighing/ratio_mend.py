@@ -7,6 +7,7 @@ from typing import Literal
 from ufrin.core.weighing.mix import DEFAULT_TOLERANCE_PCT, EXACT
 from ufrin.core.weighing.ratio import Basis, check_ratio, weight_shares
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,13 +62,13 @@ def check(
     check_ratio(ratio, basis, sg_parts)
     if set(ratio) != {"A", "B"} or set(poured_g) != {"A", "B"}:
         raise Refused(
-            "poured_g", "A check is of A against B: name both, and no other, in the ratio and in what was poured."
+            "poured_g", Text("A check is of A against B: name both, and no other, in the ratio and in what was poured.")
         )
     if not 0 < tolerance_pct <= 100:
-        raise Refused("tolerance_pct", "The tolerance must be more than 0 and at most 100 %.")
+        raise Refused("tolerance_pct", Text("The tolerance must be more than 0 and at most 100 %."))
     if not (0 < poured_g["A"] <= 1e7 and 0 <= poured_g["B"] <= 1e7):
         raise Refused(
-            "poured_g", "There must be some A in the cup, no part can be less than nothing, and 10 t is the most."
+            "poured_g", Text("There must be some A in the cup, no part can be less than nothing, and 10 t is the most.")
         )
     shares = weight_shares(ratio, basis, sg_parts)
     wanted_ratio = shares["B"] / shares["A"]

@@ -6,6 +6,7 @@ from typing import Literal
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 EntryKind = Literal[
     "start",
@@ -134,7 +135,11 @@ class StepAttempt:
         """
         if self.zero_g is None or self.scale != scale:
             raise Refused(
-                "scale", f"{scale} has not been tared in this cup. Tare it now with what is in the cup, then pour."
+                "scale",
+                Text(
+                    "{scale} has not been tared in this cup. Tare it now with what is in the cup, then pour.",
+                    scale=scale,
+                ),
             )
         return gross_g - self.zero_g
 

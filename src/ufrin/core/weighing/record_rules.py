@@ -9,19 +9,24 @@ from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry, Step, StepKind
 from ufrin.core.weighing.top_up import check_short
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 CORRECTABLE: frozenset[EntryKind] = frozenset({"weigh", "leftover", "wrong", "mould"})
 # what was tapped by mistake is taken back by a line of its own
 RETRACTABLE: frozenset[EntryKind] = frozenset({"witness", "short", "mishap", "demould", "found"})
-MISHAPS: Mapping[str, str] = {"leak": "it leaks", "float": "the master floats", "spill": "rubber was spilt"}
-WITNESS_ANSWERS: Mapping[str, str] = {"liquid": "still liquid", "sticky": "sticky", "set": "set"}
-DEMOULDED: Mapping[str, str] = {"well": "taken out of the box", "too-soft": "still too soft to take out"}
+MISHAPS: Mapping[str, str] = {
+    "leak": Text("it leaks"),
+    "float": Text("the master floats"),
+    "spill": Text("rubber was spilt"),
+}
+WITNESS_ANSWERS: Mapping[str, str] = {"liquid": Text("still liquid"), "sticky": Text("sticky"), "set": Text("set")}
+DEMOULDED: Mapping[str, str] = {"well": Text("taken out of the box"), "too-soft": Text("still too soft to take out")}
 FOUND: Mapping[str, str] = {
-    "bubbles": "bubbles at the surface",
-    "torn": "torn",
-    "stuck": "stuck to the master or the box",
-    "sticky": "sticky spots",
-    "clean": "nothing wrong",
+    "bubbles": Text("bubbles at the surface"),
+    "torn": Text("torn"),
+    "stuck": Text("stuck to the master or the box"),
+    "sticky": Text("sticky spots"),
+    "clean": Text("nothing wrong"),
 }
 _CHOICES: Mapping[EntryKind, Mapping[str, str]] = {
     "witness": WITNESS_ANSWERS,
@@ -95,9 +100,16 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
         Which says what is wrong, and what to do.
     """
     if len(state.entries) >= MOST_ENTRIES:
-        raise Refused("", "This record is full. Finish the pour, and start another for what is left.")
+        raise Refused("", Text("This record is full. Finish the pour, and start another for what is left."))
     if len(entry.text) > LONGEST_TEXT:
-        raise Refused("text", f"That is {len(entry.text)} characters; {LONGEST_TEXT} is the most. Shorten it.")
+        raise Refused(
+            "text",
+            Text(
+                "That is {text} characters; {longest_text} is the most. Shorten it.",
+                text=len(entry.text),
+                longest_text=LONGEST_TEXT,
+            ),
+        )
     if entry.temp_c is not None:
         check_room(entry.temp_c)
     if entry.kind == "correction":
@@ -107,59 +119,65 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
         _check_retraction(state, entry)
         return
     if state.is_finished and entry.kind not in AFTER_THE_END:
-        raise Refused("", "This pour is finished. What was wrong in it can still be corrected in its record.")
+        raise Refused("", Text("This pour is finished. What was wrong in it can still be corrected in its record."))
     if entry.kind in _AT and state.step.kind not in _AT[entry.kind]:
-        raise Refused("", "That is not what comes next. The page shows where the pour stands.")
+        raise Refused("", Text("That is not what comes next. The page shows where the pour stands."))
     if entry.kind in {"hold", "weigh"} and (
         state.step.ingredient is None or entry.ingredient != state.step.ingredient.key
     ):
-        raise Refused("", "That is not the part that comes next. Look at the name and the colour on the page.")
+        raise Refused("", Text("That is not the part that comes next. Look at the name and the colour on the page."))
     if entry.kind in _CHOICES:
         _check_found(state, entry)
     _check_step(state, entry, sure=sure)
     _check_weighed(state, entry, sure=sure)
     if entry.kind in {"discard", "note"} and not entry.text.strip():
-        raise Refused("text", "Say why in a few words: the record is read long after.")
+        raise Refused("text", Text("Say why in a few words: the record is read long after."))
 
 
 def _check_found(state: BenchState, entry: RecordEntry) -> None:
     if entry.what not in _CHOICES[entry.kind]:
-        raise Refused("", "That is not one of the answers. Reload the page: nothing is lost.")
+        raise Refused("", Text("That is not one of the answers. Reload the page: nothing is lost."))
     if not state.clocks.poured:
-        raise Refused("", "Nothing is poured yet, so there is nothing to look at.")
+        raise Refused("", Text("Nothing is poured yet, so there is nothing to look at."))
     contact_s = state.clocks.contact_s
     if contact_s is not None and entry.at.wall_s < contact_s - 1 and entry.at.machine == state.entries[0].at.machine:
-        raise Refused("ago_min", "That is before A met B. Type how long ago it was, or leave the field empty for now.")
+        raise Refused(
+            "ago_min", Text("That is before A met B. Type how long ago it was, or leave the field empty for now.")
+        )
     if entry.kind == "demould" and not state.is_finished:
-        raise Refused("", "Finish the pour first: then it is taken out of the box.")
+        raise Refused("", Text("Finish the pour first: then it is taken out of the box."))
     if entry.kind == "demould" and state.is_demoulded:
-        raise Refused("", "This mould is out of its box already.")
+        raise Refused("", Text("This mould is out of its box already."))
 
 
 def _check_step(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
     if entry.kind == "short":
         if not state.has_poured:
-            raise Refused("", "Nothing is poured yet, so nothing can have run short.")
+            raise Refused("", Text("Nothing is poured yet, so nothing can have run short."))
         check_short(entry.volume_ml)
     if entry.kind == "step" and entry.what != state.step.key:
-        raise Refused("", "That is not the step that comes next. The page shows where the pour stands.")
+        raise Refused("", Text("That is not the step that comes next. The page shows where the pour stands."))
     if entry.kind not in {"step", "mixed"} or entry.text or sure or state.step_began is None:
         return
     took_s = entry.at.since_s(state.step_began)
     if took_s < 60 * state.step.least_min * TOO_FAST:
         raise Refused(
             "sure",
-            f"That took [{took_s / 60:.2f} time], and it needs at least [{state.step.least_min:.2f} time]. Go on, or "
-            "say below that it is done.",
+            Text(
+                "That took [{took_s:.2f} time], and it needs at least [{least_min:.2f} time]. Go on, "
+                "or say below that it is done.",
+                took_s=took_s / 60,
+                least_min=state.step.least_min,
+            ),
         )
 
 
 def _check_retraction(state: BenchState, entry: RecordEntry) -> None:
     about = next((one for one in state.valid if one.number == entry.of_number), None)
     if about is None or about.kind not in RETRACTABLE:
-        raise Refused("of_number", "Only what was noted with a tap can be taken back. Choose one of those lines.")
+        raise Refused("of_number", Text("Only what was noted with a tap can be taken back. Choose one of those lines."))
     if about.kind == "short" and any(one.kind == "tare" and one.number > about.number for one in state.valid):
-        raise Refused("of_number", "The batch that was added is at work already. Discard that cup instead.")
+        raise Refused("of_number", Text("The batch that was added is at work already. Discard that cup instead."))
 
 
 def without_tare_g(state: BenchState, net_g: float) -> float | None:
@@ -196,7 +214,7 @@ def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None
         check_weight(state.step, entry.net_g or 0.0, sure=sure)
     if entry.kind == "wrong":
         if entry.ingredient not in {one.key for one in state.batch}:
-            raise Refused("ingredient", "Which part was poured? Choose it: its tin is that much emptier.")
+            raise Refused("ingredient", Text("Which part was poured? Choose it: its tin is that much emptier."))
         _check_mass(entry, least=0.0)
     if entry.kind == "mould":
         _check_mould(state, entry, sure=sure)
@@ -205,8 +223,11 @@ def _check_weighed(state: BenchState, entry: RecordEntry, *, sure: bool) -> None
         if (entry.net_g or 0.0) > state.attempt.total_g:
             raise Refused(
                 "net_g",
-                f"Only [{state.attempt.total_g:.1f} mass] went into this cup, so that much can't be left in "
-                "it. Take the empty cup's own weight off.",
+                Text(
+                    "Only [{total_g:.1f} mass] went into this cup, so that much can't be left in it. Take "
+                    "the empty cup's own weight off.",
+                    total_g=state.attempt.total_g,
+                ),
             )
 
 
@@ -218,31 +239,39 @@ def _check_mould(state: BenchState, entry: RecordEntry, *, sure: bool) -> None:
     if before_g is not None and (entry.net_g or 0.0) < before_g - state.plan.step_g:
         raise Refused(
             "net_g",
-            f"The mould weighed [{before_g:.1f} mass] before, and can't be lighter now. Weigh it with everything that "
-            "was on it.",
+            Text(
+                "The mould weighed [{before_g:.1f} mass] before, and can't be lighter now. Weigh it "
+                "with everything that was on it.",
+                before_g=before_g,
+            ),
         )
     mixed_g = sum(cup.total_g for cup in state.attempts if cup.outcome == "poured")
     gained_g = (entry.net_g or 0.0) - (state.mould_empty_g or 0.0)
     if not sure and state.mould_empty_g is not None and gained_g > mixed_g + state.plan.step_g:
         raise Refused(
             "sure",
-            f"The mould gained [{gained_g:.1f} mass] in all, and only [{mixed_g:.1f} mass] were mixed. Is something on "
-            "it that was not there before? Weigh it again; if it is right, say so below.",
+            Text(
+                "The mould gained [{gained_g:.1f} mass] in all, and only [{mixed_g:.1f} mass] were "
+                "mixed. Is something on it that was not there before? Weigh it again; if it is right, "
+                "say so below.",
+                gained_g=gained_g,
+                mixed_g=mixed_g,
+            ),
         )
 
 
 def _check_mass(entry: RecordEntry, *, least: float) -> None:
     if entry.net_g is None or not least <= entry.net_g <= MOST_G:
-        raise Refused("net_g", "Type what it weighs: never less than nothing.")
+        raise Refused("net_g", Text("Type what it weighs: never less than nothing."))
 
 
 def _check_correction(state: BenchState, entry: RecordEntry) -> None:
     about = next((one for one in state.entries if one.number == entry.of_number), None)
     if about is None or about.kind not in CORRECTABLE:
-        raise Refused("of_number", "Only what was weighed can be corrected. Choose a line with a weight.")
+        raise Refused("of_number", Text("Only what was weighed can be corrected. Choose a line with a weight."))
     _check_mass(entry, least=0.0)
     if not entry.text.strip():
-        raise Refused("text", "Say why it is corrected: the record is read long after.")
+        raise Refused("text", Text("Say why it is corrected: the record is read long after."))
 
 
 def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
@@ -263,7 +292,7 @@ def check_weight(step: Step, net_g: float, *, sure: bool) -> None:
         For 0 or less, more than a tonne, or a weight far off the target without ``sure``.
     """
     if not 0 < net_g <= MOST_G:
-        raise Refused("net_g", "The weight must be more than nothing. Tare the empty cup, pour, and read again.")
+        raise Refused("net_g", Text("The weight must be more than nothing. Tare the empty cup, pour, and read again."))
     if not sure and not step.target_g / UNLIKELY_TIMES <= net_g <= max(step.target_g * UNLIKELY_TIMES, step.high_g):
         raise Refused(
             "sure",

@@ -6,6 +6,7 @@ from ufrin.core.data_files import read_data
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.weighing.weigh_plan import Ingredient, WeighPlan
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 LEAST_LOSS, MOST_LOSS = 1.03, 1.25  # of what is missing: what stays on cup and stick of a small batch (common practice)
 MOST_SHORT_ML = 1e6
@@ -26,7 +27,9 @@ def check_short(volume_ml: float | None) -> None:
         For nothing, less than nothing, or more than a cubic metre.
     """
     if volume_ml is None or not 0 < volume_ml <= MOST_SHORT_ML:
-        raise Refused("volume_ml", "How much is missing? Type the millilitres, or how far below the fill line it is.")
+        raise Refused(
+            "volume_ml", Text("How much is missing? Type the millilitres, or how far below the fill line it is.")
+        )
 
 
 def top_up_batch(plan: WeighPlan, volume_ml: float) -> tuple[Ingredient, ...]:

@@ -12,6 +12,7 @@ from ufrin.core.clocks.cure_factor import TIN, CureFactor
 from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.weighing.method import Method
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 Role = Literal["A", "B", "thinner", "thickener", "pigment", "filler", "colour"]
 # A and what thins it first, so that the clock starts as late as possible; pigment last, so that a coloured cup is one
@@ -202,7 +203,7 @@ class WeighPlan:
     def __post_init__(self) -> None:
         needed = {"A"} if self.has_one_part else {"A", "B"}
         if not self.batches or not all(needed <= {ingredient.role for ingredient in batch} for batch in self.batches):
-            raise Refused("", "There is nothing to weigh: every batch needs an A and a B.")
+            raise Refused("", Text("There is nothing to weigh: every batch needs an A and a B."))
 
     @property
     def has_one_part(self) -> bool:

@@ -63,7 +63,7 @@ class Finding:
             name: show(fact.value, fact.kind, units, fact.decimals) if isinstance(fact, Amount) else fact
             for name, fact in self.facts.items()
         }
-        sentence = say_amounts(SENTENCES[self.code][1].format(**shown), units)
+        sentence = say_amounts(str(SENTENCES[self.code][1]).format(**shown), units)
         return sentence[:1].upper() + sentence[1:]
 
 

@@ -10,6 +10,7 @@ from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.weigh_plan import Ingredient, following_role
+from ufrin.language import Text
 from ufrin.web.contexts.cast_words import cast_sentence, is_solid
 from ufrin.web.contexts.coats import batch_name, coat_words, mould_words, rotation_words
 from ufrin.web.contexts.method_steps import hurry_words, mix_words, pour_words, step_words
@@ -80,21 +81,27 @@ def words(bench: Bench, say: UnitFormatter, now: Moment) -> BenchWording:
         return _made(mould_words(state, say))
     if step.kind == "leftover":
         return BenchWording(
-            head="What is left over?",
-            sentence="Weigh what stays in the cup and on the stick, less the empty cup. It teaches how much to mix "
-            "next time.",
-            button="That is left",
+            head=Text("What is left over?"),
+            sentence=Text(
+                "Weigh what stays in the cup and on the stick, less the empty cup. It teaches how "
+                "much to mix next time."
+            ),
+            button=Text("That is left"),
         )
     if step.kind == "cure":
-        return BenchWording(head="It cures", sentence="", button="")
+        return BenchWording(head=Text("It cures"), sentence="", button="")
     if step.kind == "finish":
         return BenchWording(
-            head="All batches are poured",
-            sentence=f"{rotation_words(state, say)}Finish closes the record; it can still be corrected.",
-            button="Finish",
+            head=Text("All batches are poured"),
+            sentence=Text(
+                "{state}Finish closes the record; it can still be corrected.", state=rotation_words(state, say)
+            ),
+            button=Text("Finish"),
         )
     return BenchWording(
-        head="Done", sentence="The record is closed. What was wrong in it can still be corrected there.", button=""
+        head=Text("Done"),
+        sentence=Text("The record is closed. What was wrong in it can still be corrected there."),
+        button="",
     )
 
 
@@ -105,43 +112,55 @@ def _made(words: tuple[str, str, str]) -> BenchWording:
 def _cup(state: BenchState, say: UnitFormatter, now: Moment) -> BenchWording:
     if state.plan.method and state.plan.method.basis == "volume":
         return BenchWording(
-            head="Empty cup, straight and dry",
-            sentence="Put it on a level board, its marks towards you. Levels are read at the bottom of the meniscus, "
-            "with the eye at their height.",
-            button="The empty cup stands ready",
+            head=Text("Empty cup, straight and dry"),
+            sentence=Text(
+                "Put it on a level board, its marks towards you. Levels are read at the bottom of the "
+                "meniscus, with the eye at their height."
+            ),
+            button=Text("The empty cup stands ready"),
         )
     again = state.attempt.outcome in {"wrong", "discarded"}
     after = state.attempt.batch + (1 if state.attempt.outcome == "poured" else 0) + 1
-    head = "A fresh cup" if again else "Empty cup on the scale"
-    which = f" for {batch_name(state, after - 1)}" if len(state.batches) > 1 else ""
-    why = "Label the cup that went wrong, keep it apart, and never pour it into a mould. " if again else ""
+    head = Text("A fresh cup") if again else Text("Empty cup on the scale")
+    which = Text(" for {state}", state=batch_name(state, after - 1)) if len(state.batches) > 1 else ""
+    why = Text("Label the cup that went wrong, keep it apart, and never pour it into a mould. ") if again else ""
     return BenchWording(
         head=head,
-        sentence=f"{why}{rotation_words(state, say)}{coat_words(state, now)}"
-        f"Put a clean, dry cup{which} on the scale and tare it.",
-        button="Tare: the cup counts as nothing",
+        sentence=Text(
+            "{why}{state}{state2}Put a clean, dry cup{which} on the scale and tare it.",
+            why=why,
+            state=rotation_words(state, say),
+            state2=coat_words(state, now),
+            which=which,
+        ),
+        button=Text("Tare: the cup counts as nothing"),
     )
 
 
 def _hold(state: BenchState, one: Ingredient, step: Step) -> BenchWording:
     if step.is_mend:
         return BenchWording(
-            head=f"Mend: more of {_short(one)}",
-            sentence=f"The ratio is off by {state.ratio_error_pct(state.attempt) or 0:+.1f} %. Take that part again.",
-            button=f"I hold {one.called}",
+            head=Text("Mend: more of {one}", one=_short(one)),
+            sentence=Text(
+                "The ratio is off by {attempt:+.1f} %. Take that part again.",
+                attempt=state.ratio_error_pct(state.attempt) or 0,
+            ),
+            button=Text("I hold {called}", called=one.called),
         )
     clock = (
-        " From the first drop the pot life runs: tap when you begin."
+        Text(" From the first drop the pot life runs: tap when you begin.")
         if one.role == following_role(state.batch) and state.attempt.contact is None
         else ""
     )
     return BenchWording(
-        head=f"Take {_short(one)}", sentence=f"Read its label: is it this one?{clock}", button=f"I hold {one.called}"
+        head=Text("Take {one}", one=_short(one)),
+        sentence=Text("Read its label: is it this one?{clock}", clock=clock),
+        button=Text("I hold {called}", called=one.called),
     )
 
 
 def _short(one: Ingredient) -> str:
-    return f"part {one.role}" if one.role in {"A", "B"} else f"the {one.role}"
+    return Text("part {role}", role=one.role) if one.role in {"A", "B"} else Text("the {role}", role=one.role)
 
 
 def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -> BenchWording:
@@ -149,49 +168,55 @@ def _weigh(state: BenchState, one: Ingredient, step: Step, say: UnitFormatter) -
         whole = state.after_ml()
         full = state.plan.cup_ml is not None and whole > state.plan.cup_ml
         return BenchWording(
-            head=f"Add {one.called}",
-            sentence=f"This brings the ratio right; the cup then holds {say.plain(whole, 'volume')}."
+            head=Text("Add {called}", called=one.called),
+            sentence=Text("This brings the ratio right; the cup then holds {whole}.", whole=say.plain(whole, "volume"))
             + (
                 (
-                    f" It is made for {say.plain(state.plan.cup_ml or 0, 'volume')}: pour over into a bigger cup "
-                    "first, all of it, or discard."
+                    Text(
+                        " It is made for {cup_ml}: pour over into a bigger cup first, all of it, or discard.",
+                        cup_ml=say.plain(state.plan.cup_ml or 0, "volume"),
+                    )
                 )
                 if full
                 else ""
             ),
-            button="Add it",
+            button=Text("Add it"),
         )
     method = state.plan.method
     if method and method.takes_kit and one.role == "A" and not state.attempt.poured_g:
         return BenchWording(
-            head=f"All of {one.called} that is left",
-            sentence="Scrape the tin out into the cup, and take the weight that comes: B follows what is really there.",
-            button="Take this weight",
+            head=Text("All of {called} that is left", called=one.called),
+            sentence=Text(
+                "Scrape the tin out into the cup, and take the weight that comes: B follows what is really there."
+            ),
+            button=Text("Take this weight"),
         )
     if state.plan.how == "cast":
         sentence = cast_sentence(state, one, say)
     elif one.role == "A":
-        sentence = "A little over or under does no harm: B follows what is really in the cup."
+        sentence = Text("A little over or under does no harm: B follows what is really in the cup.")
     elif one.role == "B":
-        sentence = (
-            f"For the {say.plain(state.a_g, 'mass')} of A that are in the cup. Slowly at the end: too much asks for "
-            "more A."
+        sentence = Text(
+            "For the {a_g} of A that are in the cup. Slowly at the end: too much asks for more A.",
+            a_g=say.plain(state.a_g, "mass"),
         )
         if state.target_drops is not None:
-            sentence += f" In drops: {state.target_drops}, counted with the dropper held upright."
+            sentence += Text(
+                " In drops: {target_drops}, counted with the dropper held upright.", target_drops=state.target_drops
+            )
     else:
-        sentence = "By what is really in the cup."
+        sentence = Text("By what is really in the cup.")
     if state.target_ml is not None:
-        sentence += " Read the bottom of the meniscus."
-    verb = "Add" if is_solid(state, one) else "Pour"
-    return BenchWording(head=f"{verb} {one.called}", sentence=sentence, button="Take this weight")
+        sentence += Text(" Read the bottom of the meniscus.")
+    verb = Text("Add") if is_solid(state, one) else Text("Pour")
+    return BenchWording(head=f"{verb} {one.called}", sentence=sentence, button=Text("Take this weight"))
 
 
 def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
     error = state.ratio_error_pct(state.attempt)
-    came = f"The ratio is within {abs(error):.1f} %. " if error is not None else ""
+    came = Text("The ratio is within {error:.1f} %. ", error=abs(error)) if error is not None else ""
     if state.thinner_parts is not None:
-        came += f"Thinner came to {state.thinner_parts:.1f} parts per 100. "
+        came += Text("Thinner came to {thinner_parts:.1f} parts per 100. ", thinner_parts=state.thinner_parts)
     head, sentence, button = mix_words(state, say)
     return BenchWording(head=head, sentence=came + sentence, button=button)
 
@@ -199,11 +224,11 @@ def _mix(state: BenchState, say: UnitFormatter) -> BenchWording:
 # what the clock shows at each phase, and what the script speaks when the phase begins
 PHASE_WORDS: Mapping[Phase, tuple[str, str]] = {
     "calm": ("", ""),
-    "soon": ("Pour soon.", "pour soon"),
-    "now": ("Pour now.", "pour now"),
+    "soon": (Text("Pour soon."), Text("pour soon")),
+    "now": (Text("Pour now."), Text("pour now")),
     "over": (
-        "The pot life is past. What still flows may be poured; what strings or lumps goes in the bin.",
-        "pot life is over",
+        Text("The pot life is past. What still flows may be poured; what strings or lumps goes in the bin."),
+        Text("pot life is over"),
     ),
 }
 # everything that the script of the bench shows or speaks between two answers of the server; {0} is a weight
@@ -213,23 +238,34 @@ SCRIPT_WORDS: Mapping[str, object] = {
         for phase, share in PHASES
     ],
     "links": {
-        "connecting": "connecting",
-        "reading": "reads",
-        "silent": "says nothing: type the weight",
-        "lost": "lost: type the weight",
+        "connecting": Text("connecting"),
+        "reading": Text("reads"),
+        "silent": Text("says nothing: type the weight"),
+        "lost": Text("lost: type the weight"),
     },
-    "states": {"overload": "too much on it", "unit": "shows no weight: set it to grams"},
-    "verdicts": {"under": "{0} to go", "within": "stop: within", "over": "over by {0}"},
-    "tare": "tare first",
-    "spoken": {"within": "stop", "over": "too much", "slowly": "slowly", "half": "half"},
-    "steps": {"least": "to go", "enough": "enough; at most so much more", "done": "is enough", "over": "too long"},
-    "kept": "Ufrin can't be reached. This step is kept on this device and sent as soon as Ufrin is back. Stay on this "
-    "page.",
-    "sent": "Ufrin is back. What was kept on this device has been sent.",
-    "away": "Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once.",
+    "states": {"overload": Text("too much on it"), "unit": Text("shows no weight: set it to grams")},
+    "verdicts": {"under": Text("{0} to go"), "within": Text("stop: within"), "over": Text("over by {0}")},
+    "tare": Text("tare first"),
+    "spoken": {
+        "within": Text("stop pouring"),
+        "over": Text("too much"),
+        "slowly": Text("slowly"),
+        "half": Text("half of it"),
+    },
+    "steps": {
+        "least": Text("to go"),
+        "enough": Text("enough; at most so much more"),
+        "done": Text("is enough"),
+        "over": Text("too long"),
+    },
+    "kept": Text(
+        "Ufrin can't be reached. This step is kept on this device and sent as soon as Ufrin is back. Stay on this page."
+    ),
+    "sent": Text("Ufrin is back. What was kept on this device has been sent."),
+    "away": Text("Ufrin can't be reached, so this is not kept yet. Wait a moment and tap again: it is taken once."),
 }
 
 
 def clock_words(clock: PotLife, say: UnitFormatter) -> str:
     """Return what the clock of the pot life shows."""
-    return PHASE_WORDS[clock.phase][0] or f"left of {say.plain(clock.whole_min, 'time')}"
+    return PHASE_WORDS[clock.phase][0] or Text("left of {whole_min}", whole_min=say.plain(clock.whole_min, "time"))

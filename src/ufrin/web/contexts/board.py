@@ -7,26 +7,27 @@ from typing import Any
 from ufrin.actions.bench.running import NextKind, Running, WhatRuns
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import PotLife
+from ufrin.language import Text
 from ufrin.web.contexts.cure_watch import ShownClock, shown_clocks
 from ufrin.web.frame.headlines import JobState
 
 MOST_SHOWN = 6  # of each list; the rest is a tap away
 NEXT_WORDS: dict[NextKind, str] = {
-    "take out": "Take it out",
-    "second half": "Turn it over for the second half",
-    "press the cup": "Press the witness cup",
+    "take out": Text("Take it out"),
+    "second half": Text("Turn it over for the second half"),
+    "press the cup": Text("Press the witness cup"),
 }
 # by the level and words of a state: what waits for somebody first
 _HEADINGS = (
-    ("Being weighed", frozenset({"Being weighed"})),
-    ("To take out", frozenset({"Demould"})),
-    ("Curing", frozenset({"Curing"})),
-    ("Ready to pour", frozenset({"Ready to pour", "Ready, with a warning"})),
-    ("Mould ready", frozenset({"Mould ready"})),
+    (Text("Being weighed"), frozenset({Text("Being weighed")})),
+    (Text("To take out"), frozenset({Text("Demould")})),
+    (Text("Curing"), frozenset({Text("Curing")})),
+    (Text("Ready to pour"), frozenset({Text("Ready to pour"), Text("Ready, with a warning")})),
+    (Text("Mould ready"), frozenset({Text("Mould ready")})),
 )
-_PLANNING, _STOPPED = "Planning", "Stopped"
+_PLANNING, _STOPPED = Text("Planning"), Text("Stopped")
 # what could be begun at the bench; what is under way is among the clocks
-AT_BENCH = frozenset({"Ready to pour", "Mould ready"})
+AT_BENCH = frozenset({Text("Ready to pour"), Text("Mould ready")})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,7 +57,7 @@ def clocks_context(runs: WhatRuns, now: Moment, *, is_all: bool = False) -> dict
 def _long(seconds: float) -> str:
     minutes = round(seconds / 60)
     if minutes >= 2 * 24 * 60:
-        return f"{round(minutes / 1440)} days"
+        return Text("{minutes} days", minutes=round(minutes / 1440))
     hours, rest = divmod(minutes, 60)
     return f"{hours} h {rest} min" if hours else f"{rest} min"
 

@@ -17,6 +17,7 @@ from ufrin.core.job.casts_station import CastsAnswer, held_form
 from ufrin.core.job.preparation import begin_in_min
 from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
 from ufrin.devices import clock
+from ufrin.language import Joined, Text
 from ufrin.web.contexts.checks import shown_stops
 from ufrin.web.drawings.cast_fill import cast_fill
 from ufrin.web.drawings.svg_marks import Drawing
@@ -40,16 +41,21 @@ def casts_headline(answer: CastsAnswer | None, say: UnitFormatter) -> str:
     if answer is None or answer.plan is None:
         return ""
     parts = [one for one in answer.plan.totals.values() if one.key in {"A", "B"}]
-    return " + ".join(
-        f"{one.drops} drops" if one.drops is not None else say.plain(one.g, "mass", 1 if one.g < 100 else 0)
-        for one in sorted(parts, key=lambda part: part.key)
+    return Joined(
+        (
+            Text("{drops} drops", drops=one.drops)
+            if one.drops is not None
+            else say.plain(one.g, "mass", 1 if one.g < 100 else 0)
+            for one in sorted(parts, key=lambda part: part.key)
+        ),
+        " + ",
     )
 
 
 def amount_words(one: CastIngredient, say: UnitFormatter, *, by_volume: bool) -> str:
     """Return how much of a thing goes in: by weight, by volume where that is chosen, in scoops, or in drops."""
     if one.drops is not None:
-        return f"{one.drops} drops"
+        return Text("{drops} drops", drops=one.drops)
     if by_volume and one.ml is not None:
         return say.figure(one.ml, "volume")
     return say.figure(one.g, "mass", 1 if one.g < 100 else 0)
@@ -104,13 +110,14 @@ def _order_words(answer: CastsAnswer) -> str:
     if resin is None or resin.kind in ONE_PART:
         return ""
     if resin.kind in SIFTED:
-        return "The powder is sprinkled into the water, never the other way round. With it the clock begins."
+        return Text("The powder is sprinkled into the water, never the other way round. With it the clock begins.")
     if answer.plan and any(one.drops is not None for one in answer.plan.totals.values()):
-        return "A is weighed first, and the drops are counted into it. With them the clock begins."
-    metal = "; half of the metal goes into each part" if answer.settled.cast_kind == "cold-cast" else ""
-    return (
-        f"Part B goes first, with the colour in it; powder goes into liquid, never the other way round{metal}. A comes "
-        "last, and with it the clock begins."
+        return Text("A is weighed first, and the drops are counted into it. With them the clock begins.")
+    metal = Text("; half of the metal goes into each part") if answer.settled.cast_kind == "cold-cast" else ""
+    return Text(
+        "Part B goes first, with the colour in it; powder goes into liquid, never the other "
+        "way round{metal}. A comes last, and with it the clock begins.",
+        metal=metal,
     )
 
 

@@ -19,6 +19,7 @@ from ufrin.core.pairing.rules import LEVELS
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
 from ufrin.devices import clock
+from ufrin.language import DateText, Text
 from ufrin.web.drawings.checks import bubbles, preparation
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import STATION_WORDS, UnitFormatter
@@ -165,7 +166,7 @@ def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
         pair=pair,
         click=remedy.text if done and remedy else "",
         field=f"{link}#f-{contact.field}" if contact.field else "",
-        field_label=f"To {STATION_WORDS[contact.station]}" if link else "To the field",
+        field_label=Text("To {station}", station=STATION_WORDS[contact.station]) if link else Text("To the field"),
         tried=Links.pairing(contact.pour, contact.touches, pair.layers[-1] if pair.layers else "none", contact.rubber)
         if contact.pour and contact.touches
         else "",
@@ -176,9 +177,9 @@ def _row(opened: OpenJob, pair: JudgedContact) -> ContactRow:
 
 def _happened(opened: OpenJob, pair: JudgedContact) -> tuple[str, ...]:
     return tuple(
-        f"{one.at.astimezone(opened.workshop.zone):%-d %b %Y}, {one.job_name}: "
+        f"{DateText(one.at.astimezone(opened.workshop.zone))}, {one.job_name}: "
         f"{SYMPTOMS.get(one.symptom, one.symptom)}. "
-        + (CAUSES[one.cause].text if one.cause in CAUSES else "" if one.cause != OTHER else "Something else.")
+        + (CAUSES[one.cause].text if one.cause in CAUSES else "" if one.cause != OTHER else Text("Something else."))
         + (f" “{one.note}”" if one.note else "")
         for one in opened.happened
         if pair.case in one.pairs

@@ -7,6 +7,7 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.coats import recoat_window
 from ufrin.core.weighing.top_up import bonding
+from ufrin.language import Text
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 
@@ -15,7 +16,7 @@ def batch_name(state: BenchState, batch: int) -> str:
     names = state.plan.cup_names
     if batch < len(names):
         same = [number for number, name in enumerate(names) if name == names[batch]]
-        again = f", mix {same.index(batch) + 1} of {len(same)}" if len(same) > 1 else ""
+        again = Text(", mix {batch} of {same}", batch=same.index(batch) + 1, same=len(same)) if len(same) > 1 else ""
         return f"{names[batch]}{again}"
     noun = "coat" if state.plan.how == "brushed" or state.plan.in_coats else "batch"
     return f"{noun} {batch + 1} of {len(state.batches)}"
@@ -39,13 +40,15 @@ def coat_clock(state: BenchState, now: Moment) -> CoatClock | None:
     name = _next_name(state)
     if runs is not None and not runs.is_over:
         return CoatClock(
-            left_s=runs.left_s, label=f"until {name} goes on", sentence="Wait until the one before no longer runs. "
+            left_s=runs.left_s,
+            label=Text("until {name} goes on", name=name),
+            sentence=Text("Wait until the one before no longer runs. "),
         )
     if tacky_s is not None and tacky_s > 0:
         return CoatClock(
             left_s=tacky_s,
-            label=f"left for {name}",
-            sentence=f"{name.capitalize()} goes on now, while the one before is still tacky. ",
+            label=Text("left for {name}", name=name),
+            sentence=Text("{name} goes on now, while the one before is still tacky. ", name=name.capitalize()),
         )
     return None
 
@@ -58,12 +61,16 @@ def coat_words(state: BenchState, now: Moment) -> str:
     clock = coat_clock(state, now)
     set_in = ""
     if state.plan.set_in_before == state.attempt.batch + 1:
-        set_in = "Lay in what is set into the cast before this layer covers it. "
+        set_in = Text("Lay in what is set into the cast before this layer covers it. ")
     if clock is not None:
         return clock.sentence + set_in
     if ends[1] is None:
-        return f"{_next_name(state).capitalize()} goes on while the one before is still tacky: touch it. {set_in}"
-    return f"The one before is no longer tacky: {bonding(state.plan.family).do} {set_in}"
+        return Text(
+            "{state} goes on while the one before is still tacky: touch it. {set_in}",
+            state=_next_name(state).capitalize(),
+            set_in=set_in,
+        )
+    return Text("The one before is no longer tacky: {do} {set_in}", do=bonding(state.plan.family).do, set_in=set_in)
 
 
 def _next_name(state: BenchState) -> str:
@@ -87,15 +94,21 @@ def mould_words(state: BenchState, say: UnitFormatter) -> tuple[str, str, str]:
     """Return the heading, the sentence and the button of the step at which a mould is weighed."""
     if not state.attempt.tared:
         return (
-            "Weigh the empty mould",
-            "Closed and banded, with all that stays on it while it is turned: what it gains tells how much went in.",
-            "Take the empty mould's weight",
+            Text("Weigh the empty mould"),
+            Text(
+                "Closed and banded, with all that stays on it while it is turned: what it gains tells how much went in."
+            ),
+            Text("Take the empty mould's weight"),
         )
-    sentence = "With all that was on it before."
+    sentence: str = Text("With all that was on it before.")
     rotated = state.rotation
     if rotated and state.mould_empty_g is not None:
-        sentence += f" It was {say.plain(state.mould_empty_g, 'mass')} empty."
-    return "Weigh the mould", sentence, "Take this weight"
+        sentence = Text(
+            "{before} It was {mould_empty_g} empty.",
+            before=sentence,
+            mould_empty_g=say.plain(state.mould_empty_g, "mass"),
+        )
+    return Text("Weigh the mould"), sentence, Text("Take this weight")
 
 
 def rotation_words(state: BenchState, say: UnitFormatter) -> str:
@@ -103,10 +116,19 @@ def rotation_words(state: BenchState, say: UnitFormatter) -> str:
     rotated = state.rotation
     if rotated is None or state.mould_now_g is None:
         return ""
-    so_far = (
-        f"{say.plain(rotated.in_mould_g, 'mass')} are in, so the shell is {say.plain(rotated.thickness_mm, 'length')}"
+    so_far = Text(
+        "{in_mould_g} are in, so the shell is {thickness_mm}",
+        in_mould_g=say.plain(rotated.in_mould_g, "mass"),
+        thickness_mm=say.plain(rotated.thickness_mm, "length"),
     )
     if not rotated.coats_to_go:
-        return f"{so_far}: thick enough. Turn it until it gels, and leave the cast in it until it is cool. "
-    coats = "1 coat" if rotated.coats_to_go == 1 else f"{rotated.coats_to_go} coats"
-    return f"{so_far} by now; {say.plain(rotated.to_go_g, 'mass')} to go in {coats}. "
+        return Text(
+            "{so_far}: thick enough. Turn it until it gels, and leave the cast in it until it is cool. ", so_far=so_far
+        )
+    coats = Text("1 coat") if rotated.coats_to_go == 1 else Text("{coats_to_go} coats", coats_to_go=rotated.coats_to_go)
+    return Text(
+        "{so_far} by now; {to_go_g} to go in {coats}. ",
+        so_far=so_far,
+        to_go_g=say.plain(rotated.to_go_g, "mass"),
+        coats=coats,
+    )

@@ -11,23 +11,28 @@ from ufrin.core.opening.demoulding import demould_steps
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_rules import DEMOULDED, FOUND, MISHAPS, WITNESS_ANSWERS
 from ufrin.core.weighing.witness import asks_witness, next_look_s
+from ufrin.language import Counted, Text
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 CLOCK_WORDS: dict[ClockKind, str] = {
-    "pot-life": "Pot life",
-    "press": "Press window",
-    "handling": "Handle it",
-    "demould": "Take it out",
-    "cast-in": "First cast",
-    "full-cure": "Full cure",
+    "pot-life": Text("Pot life"),
+    "press": Text("Press window"),
+    "handling": Text("Handle it"),
+    "demould": Text("Take it out"),
+    "cast-in": Text("First cast"),
+    "full-cure": Text("Full cure"),
 }
 SILENT_S = 40 * 60.0  # a thermometer that is read is noted every half hour at least
 MISHAP_HELP = {
-    "leak": "Press clay or putty on it from outside, tilt the box away from the leak, and top up once it holds. Keep a "
-    "cup under it: what ran out may go back while it is liquid.",
-    "float": "Push the master down with a stick and weight the stick; do not pull the box. If it has set crooked, stop "
-    "here: the mould is cut open and poured again.",
-    "spill": "Let it set where it fell: cured rubber peels off, wet rubber spreads. Lift the box off the puddle.",
+    "leak": Text(
+        "Press clay or putty on it from outside, tilt the box away from the leak, and top up "
+        "once it holds. Keep a cup under it: what ran out may go back while it is liquid."
+    ),
+    "float": Text(
+        "Push the master down with a stick and weight the stick; do not pull the box. If it "
+        "has set crooked, stop here: the mould is cut open and poured again."
+    ),
+    "spill": Text("Let it set where it fell: cured rubber peels off, wet rubber spreads. Lift the box off the puddle."),
 }
 
 
@@ -121,14 +126,19 @@ def watch(bench: Bench, say: UnitFormatter, now: Moment) -> CureWatch:
 
 def demould_sentences(style: str, half: str, slit_mm: float | None, say: UnitFormatter) -> tuple[str, ...]:
     """Return how a mould is taken out of its box, with the length of its slit."""
-    slit = f"for {say.plain(slit_mm, 'length')}" if slit_mm else "for about two thirds of its height"
-    return tuple(step.format(slit=slit) for step in demould_steps(style, half))
+    slit = (
+        Text("for {slit_mm}", slit_mm=say.plain(slit_mm, "length"))
+        if slit_mm
+        else Text("for about two thirds of its height")
+    )
+    return tuple(Text(step, slit=slit) for step in demould_steps(style, half))
 
 
 def _early(clock: ShownClock, say: UnitFormatter) -> str:
-    return (
-        f"The clock gives it {say.clock(clock.left_s)} more. Rubber that is taken out too early tears, keeps every "
-        "finger mark, and shrinks out of shape. Press the witness cup first."
+    return Text(
+        "The clock gives it {left_s} more. Rubber that is taken out too early tears, keeps "
+        "every finger mark, and shrinks out of shape. Press the witness cup first.",
+        left_s=say.clock(clock.left_s),
     )
 
 
@@ -138,23 +148,34 @@ def factor_words(state: BenchState) -> str:
     if not factor.pours:
         return ""
     low, high = factor.band
-    return (
-        f"{state.plan.rubber} takes {factor.factor:.2f} of its tin's time here ({low:.2f} to {high:.2f}), as "
-        f"{factor.pours} {'pour' if factor.pours == 1 else 'pours'} showed."
+    return Counted(
+        "{rubber} takes {factor:.2f} of its tin's time here ({low:.2f} to {high:.2f}), as {n} pour showed.",
+        "{rubber} takes {factor:.2f} of its tin's time here ({low:.2f} to {high:.2f}), as {n} pours showed.",
+        rubber=state.plan.rubber,
+        factor=factor.factor,
+        low=low,
+        high=high,
+        n=factor.pours,
     )
 
 
 def _room(state: BenchState, say: UnitFormatter, now: Moment) -> str:
     last = state.clocks.last_room
     if last is None:
-        return f"No temperature of the room is noted: {say.plain(state.room_temp_c, 'temperature')} is assumed."
+        return Text(
+            "No temperature of the room is noted: {room_temp_c} is assumed.",
+            room_temp_c=say.plain(state.room_temp_c, "temperature"),
+        )
     shown = say.plain(last.temp_c, "temperature")
     if not last.thermometer:
-        return f"Room {shown}, as typed."
+        return Text("Room {shown}, as typed.", shown=shown)
     silent_s = now.since_s(last.at)
     if silent_s > SILENT_S:
-        return (
-            f"{last.thermometer} has been silent for {say.plain(silent_s / 60, 'time')}: the {shown} that it read last "
-            "go on counting. Look at its plug, or type the temperature."
+        return Text(
+            "{thermometer} has been silent for {silent_s}: the {shown} that it read last go on "
+            "counting. Look at its plug, or type the temperature.",
+            thermometer=last.thermometer,
+            silent_s=say.plain(silent_s / 60, "time"),
+            shown=shown,
         )
-    return f"Room {shown}, by {last.thermometer}."
+    return Text("Room {shown}, by {thermometer}.", shown=shown, thermometer=last.thermometer)

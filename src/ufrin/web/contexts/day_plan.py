@@ -8,11 +8,12 @@ from ufrin.actions.schedule.day_plan import PlanPage, share_done
 from ufrin.actions.schedule.shop_work import ShopWork
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.schedule.day_plan import DayPlan
+from ufrin.language import DateText, Text
 from ufrin.web.drawings.day_plan import PlanView, Span, day_plan_svg
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
-SPANS: dict[int, str] = {1: "Today", 3: "3 days", 7: "A week"}
+SPANS: dict[int, str] = {1: Text("Today"), 3: Text("3 days"), 7: Text("A week")}
 HOURS_APART = 2
 LOOKS_BACK_S = 900.0
 
@@ -47,7 +48,7 @@ def plan_context(page: PlanPage, now: Moment, *, days: int, chosen: str = "") ->
         "svg": "",
         "today": (),
         "later": (),
-        "list_of": "Today",
+        "list_of": Text("Today"),
         "list_s": 0.0,
         "next_step": None,
         "chosen": shown.step(chosen) if shown else None,
@@ -69,7 +70,7 @@ def plan_context(page: PlanPage, now: Moment, *, days: int, chosen: str = "") ->
         "when": when,
         "svg": _drawing(shop, shown, now, when, days),
         "list_s": when.midnight_s(ahead),
-        "list_of": when.day(when.midnight_s(ahead)) if ahead else "Today",
+        "list_of": when.day(when.midnight_s(ahead)) if ahead else Text("Today"),
         "today": [one for one in to_do if one.begins_s < list_ends_s],
         "later": [one for one in to_do if one.begins_s >= list_ends_s],
         "next_step": next((one for one in to_do if not one.is_under_way), None),
@@ -128,7 +129,7 @@ class Clock:
             Such as "Fri 4 Dec 15:00".
         """
         at = datetime.fromtimestamp(at_s, self._zone)
-        return f"{at:%H:%M}" if at.date() == self._today else f"{at:%a %-d %b %H:%M}"
+        return f"{at:%H:%M}" if at.date() == self._today else DateText(at, "weekday", "%H:%M")
 
     def listed(self, at_s: float, list_s: float) -> str:
         """Write a time in the list of a day: without that day, and with any other.
@@ -146,7 +147,7 @@ class Clock:
         day, of_list = (datetime.fromtimestamp(one, self._zone).date() for one in (at_s, list_s))
         if day == of_list:
             return f"{datetime.fromtimestamp(at_s, self._zone):%H:%M}"
-        return f"today {self(at_s)}" if day == self._today else self(at_s)
+        return Text("today {at_s}", at_s=self(at_s)) if day == self._today else self(at_s)
 
     def typed(self, at_s: float) -> str:
         """Write a time as a field for a day and a time takes it.
@@ -176,7 +177,7 @@ class Clock:
         str
             Such as "Friday 4 December".
         """
-        return f"{datetime.fromtimestamp(at_s, self._zone):%A %-d %B}"
+        return DateText(datetime.fromtimestamp(at_s, self._zone), "whole_day")
 
     def midnight_s(self, ahead: int) -> float:
         """Return when a day begins.
@@ -222,9 +223,9 @@ class Clock:
             In their order.
         """
         day = datetime.fromtimestamp(span[0], self._zone).date()
-        found = [(span[0], f"{day:%a %-d %b}")]
+        found: list[tuple[float, str]] = [(span[0], DateText(day, "weekday"))]
         while (begins_s := self.begin_s(day := day + timedelta(days=1))) < span[1]:
-            found.append((begins_s, f"{day:%a %-d %b}"))
+            found.append((begins_s, DateText(day, "weekday")))
         return found
 
     def hours(self, span: Span, working: Sequence[Span]) -> list[tuple[float, str]]:

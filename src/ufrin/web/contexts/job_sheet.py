@@ -4,6 +4,7 @@ from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.terms.master import WAYS
 from ufrin.core.rubber.post_cure import post_cure_of
 from ufrin.devices import clock
+from ufrin.language import Text
 from ufrin.web.contexts.checks import befores
 from ufrin.web.contexts.cure_watch import demould_sentences
 from ufrin.web.contexts.opening import opening_context
@@ -34,16 +35,16 @@ def sheet_context(opened: OpenJob) -> dict[str, object]:
     opening = opening_context(opened, say)
     drawn = [
         (f"{view.title}, {what}", view.drawing)
-        for what, key in (("in the box", "mould_views"), ("held for casting", "cast_views"))
+        for what, key in ((Text("in the box"), "mould_views"), (Text("held for casting"), "cast_views"))
         for view in opening[key]
     ]
     return {
         **opening,
-        "opening_line": in_a_row(drawn, "How the mould opens, and how it is held for casting") if drawn else None,
+        "opening_line": in_a_row(drawn, Text("How the mould opens, and how it is held for casting")) if drawn else None,
         **job_context(opened, "box", FormReading(changes={})),
         "station": "sheet",
         "views": views,
-        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], "The box in front, side and plan")
+        "on_one_line": in_a_row([(view.title, view.drawing) for view in views], Text("The box in front, side and plan"))
         if views
         else None,
         "findings": [
@@ -65,9 +66,9 @@ def _after_pours(opened: OpenJob, say: UnitFormatter) -> list[tuple[str, tuple[s
     slit_mm = plan.opening.slit.length_mm if plan.opening and plan.opening.slit else None
     return [
         (
-            f"After the {pour.half} half" if pour.half else "After the pour",
+            Text("After the {half} half", half=pour.half) if pour.half else Text("After the pour"),
             (
-                "Press the left-over in its cup before you touch the mould.",
+                Text("Press the left-over in its cup before you touch the mould."),
                 *demould_sentences(plan.style, pour.half, slit_mm, say),
             ),
         )

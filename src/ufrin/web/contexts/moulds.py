@@ -17,6 +17,7 @@ from ufrin.core.moulds.retirement import CARES, CAUSES, SIGNS
 from ufrin.core.moulds.run_plan import RunWish
 from ufrin.core.moulds.terms import MOULD_TERMS, ORDER_TERMS
 from ufrin.errors import Refused
+from ufrin.language import DateText, Text
 from ufrin.web.drawings.cost_lines import cost_drawing
 from ufrin.web.drawings.life_curve import ShownLife, life_drawing
 from ufrin.web.frame.forms import FormReading, fields, read
@@ -27,12 +28,12 @@ WHOLE = frozenset({"shots_before", "release_every", "clean_every", "rest_every",
 
 def day_words(day: int | None) -> str:
     """Return a day number as a date: "Thu 3 Dec"."""
-    return "" if day is None else f"{date.fromordinal(day):%a %-d %b}"
+    return "" if day is None else DateText(date.fromordinal(day), "weekday")
 
 
 def left_words(left: LifeLeft) -> str:
     """Return how many more casts are to be expected, with the band: "34 more (19 to 52)"."""
-    return f"{left.median:.0f} more ({left.low:.0f} to {left.high:.0f})"
+    return Text("{median:.0f} more ({low:.0f} to {high:.0f})", median=left.median, low=left.low, high=left.high)
 
 
 def read_day(text: str, field: str) -> date | None:
@@ -45,9 +46,9 @@ def read_day(text: str, field: str) -> date | None:
     try:
         found = date.fromisoformat(text.strip())
     except ValueError:
-        raise Refused(field, "Type a date such as 2026-12-03: year, month, day.") from None
+        raise Refused(field, Text("Type a date such as 2026-12-03: year, month, day.")) from None
     if not 1990 <= found.year <= 2200:
-        raise Refused(field, "That year is far away. Type a date such as 2026-12-03.")
+        raise Refused(field, Text("That year is far away. Type a date such as 2026-12-03."))
     return found
 
 
@@ -74,17 +75,17 @@ def _as_kept(key: str, value: object) -> object:
     if key == "made_on":
         found = read_day(str(value or ""), key)
         if found is None:
-            raise Refused(key, "When was it made? Type a date such as 2026-12-03.")
+            raise Refused(key, Text("When was it made? Type a date such as 2026-12-03."))
         return found
     if key in {"shots_before", "master_cost", "work_cost"} and value is None:
         return 0
     if key in WHOLE and value is not None:
         number = float(str(value))
         if not number.is_integer() or number < 0:
-            raise Refused(key, "Type a whole number.")
+            raise Refused(key, Text("Type a whole number."))
         return int(number)
     if isinstance(value, float) and value < 0:
-        raise Refused(key, "A price is 0 or more.")
+        raise Refused(key, Text("A price is 0 or more."))
     return value
 
 
@@ -139,7 +140,7 @@ def read_wish(form: Mapping[str, str], usual: RunWish, say: UnitFormatter) -> tu
             if name in errors:
                 continue
             if number is None or not float(number).is_integer():
-                raise Refused(name, "Type a whole number.")
+                raise Refused(name, Text("Type a whole number."))
             whole[name] = int(number)
         if errors:
             return None, errors

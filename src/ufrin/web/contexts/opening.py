@@ -28,18 +28,19 @@ from ufrin.core.opening.split_line import seam_mm
 from ufrin.core.opening.trapped_air import Air, Pocket
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.scenes import cast_scene, mould_scene
 from ufrin.web.drawings.casting_attitude import cast_views
 from ufrin.web.drawings.opening import mould_views
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 SHOWS = (
-    ("the front", (0.0, -1.0, 0.0)),
-    ("the back", (0.0, 1.0, 0.0)),
-    ("the left", (-1.0, 0.0, 0.0)),
-    ("the right", (1.0, 0.0, 0.0)),
-    ("up", (0.0, 0.0, 1.0)),
-    ("down", (0.0, 0.0, -1.0)),
+    (Text("the front"), (0.0, -1.0, 0.0)),
+    (Text("the back"), (0.0, 1.0, 0.0)),
+    (Text("the left"), (-1.0, 0.0, 0.0)),
+    (Text("the right"), (1.0, 0.0, 0.0)),
+    (Text("up"), (0.0, 0.0, 1.0)),
+    (Text("down"), (0.0, 0.0, -1.0)),
 )
 MOST_POCKET_FACES = 12_000
 MOST_SHOWN = 24  # pockets of air
@@ -106,9 +107,9 @@ def _shows(form: Form | None, kept: str | None) -> list[tuple[str, str]]:
     offered = [(direction_text(tuple(np.array(way) @ form.turn)), label) for label, way in SHOWS]
     known = {value for value, _ in offered}
     return [
-        ("", "nothing is marked"),
+        ("", Text("nothing is marked")),
         *offered,
-        *([(kept, f"as marked: {kept}")] if kept and kept not in known else []),
+        *([(kept, Text("as marked: {kept}", kept=kept))] if kept and kept not in known else []),
     ]
 
 
@@ -123,12 +124,15 @@ def _holes(made: Opening | None) -> list[PlacedHole]:
         return []
     gates = [
         PlacedHole(
-            kind="gate", number=number, name="Gate" if len(made.cast.gates) == 1 else f"Gate {number}", riser=riser
+            kind="gate",
+            number=number,
+            name=Text("Gate") if len(made.cast.gates) == 1 else Text("Gate {number}", number=number),
+            riser=riser,
         )
         for number, riser in enumerate(made.cast.gates, 1)
     ]
     return gates + [
-        PlacedHole(kind="vent", number=number, name=f"Vent {number}", riser=riser)
+        PlacedHole(kind="vent", number=number, name=Text("Vent {number}", number=number), riser=riser)
         for number, riser in enumerate(made.cast.vents, 1)
     ]
 

@@ -6,6 +6,7 @@ from pathlib import Path
 from ufrin.actions import Database
 from ufrin.actions.safekeeping import backups
 from ufrin.actions.safekeeping.disk_room import disk_room
+from ufrin.language import Counted, Text
 
 A_WEEK = 7
 
@@ -46,12 +47,14 @@ def ago(passed: timedelta) -> str:
     minutes = max(0, int(passed.total_seconds() // 60))
     days, hours = minutes // 1440, minutes // 60 % 24
     if days >= A_WEEK:
-        return f"{days} days ago"
+        return Text("{days} days ago", days=days)
     if days:
-        return f"{_days(days, 'a day')}{f' and {hours} h' if hours else ''} ago"
+        if hours:
+            return Text("{days} and {hours} h ago", days=_days(days, Text("a day")), hours=hours)
+        return Text("{days} ago", days=_days(days, Text("a day")))
     if hours:
-        return f"{hours} hour{'s' if hours > 1 else ''} ago"
-    return f"{minutes} minutes ago" if minutes > 1 else "just now"
+        return Counted("{n} hour ago", "{n} hours ago", n=hours)
+    return Text("{minutes} minutes ago", minutes=minutes) if minutes > 1 else Text("just now")
 
 
 def backup_age(database: Database) -> str:
@@ -86,24 +89,32 @@ def warnings(database: Database, folder: Path) -> list[str]:
     list of str
         Sentences; none where all is well.
     """
-    kept, found = backups.standing(database), []
+    kept = backups.standing(database)
+    found: list[str] = []
     if kept.is_too_old:
         found.append(
-            f"The newest backup was made {ago(kept.now - kept.made_at)}; you asked for one every "
-            f"{_days(kept.backup_wish_days)}."
+            Text(
+                "The newest backup was made {now}; you asked for one every {backup_wish_days}.",
+                now=ago(kept.now - kept.made_at),
+                backup_wish_days=_days(kept.backup_wish_days),
+            )
             if kept.made_at
-            else "There is no backup of this record book yet."
+            else Text("There is no backup of this record book yet.")
         )
         if kept.refused:
-            found[-1] += f" The last try failed: {kept.refused}"
+            found.append(Text("The last try failed: {refused}", refused=kept.refused))
     room = disk_room(folder, backup_bytes=kept.newest_bytes)
     if room and room.is_nearly_full:
         found.append(
-            f"The disk is nearly full: {size(room.free_bytes)} of {size(room.whole_bytes)} are free. Make room before "
-            "nothing can be saved any more."
+            Text(
+                "The disk is nearly full: {free_bytes} of {whole_bytes} are free. Make room before "
+                "nothing can be saved any more.",
+                free_bytes=size(room.free_bytes),
+                whole_bytes=size(room.whole_bytes),
+            )
         )
     return found
 
 
 def _days(number: int, one: str = "day") -> str:
-    return one if number == 1 else f"{number} days"
+    return one if number == 1 else Text("{number} days", number=number)

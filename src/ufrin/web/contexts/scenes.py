@@ -11,6 +11,7 @@ from ufrin.core.opening.form_analysis import cells_of
 from ufrin.core.opening.mould_styles import LITTLE_LOCKED
 from ufrin.core.opening.undercuts import locked_cells
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.drawings.box import views
 from ufrin.web.drawings.box_scene import BoxScene, View
 from ufrin.web.drawings.casting_attitude import CastScene
@@ -37,7 +38,11 @@ def box_views(opened: OpenJob, say: UnitFormatter) -> tuple[View, ...]:
     box, plan = opened.plan.box, opened.plan.box_plan
     if box is None or plan is None:
         return ()
-    lift = f"lift {say.plain(box.lift_g, 'mass', 0 if say.units == 'metric' else None)}" if box.lift_g else ""
+    lift = (
+        Text("lift {lift_g}", lift_g=say.plain(box.lift_g, "mass", 0 if say.units == "metric" else None))
+        if box.lift_g
+        else ""
+    )
     return views(BoxScene(box=box, plan=plan, wall_mm=opened.job.box.settled().wall_thickness_mm, lift=lift), say.plain)
 
 

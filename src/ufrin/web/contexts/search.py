@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from ufrin.actions.shop.search import Hit
 from ufrin.core.quick_sums.all_sums import SUMS
-from ufrin.core.wording.glossary import WORDS
+from ufrin.core.wording.glossary import listed_words
+from ufrin.language import Text
 from ufrin.web.contexts.change_words import ON_SHELF
 from ufrin.web.frame.links import Links
 
@@ -23,27 +24,44 @@ class FoundPage:
 
 # pages that somebody looks for by what is done there
 PAGES: tuple[FoundPage, ...] = (
-    FoundPage(title="Units and currency", what="metric or US, ounces, inches; Settings", link=Links.settings),
     FoundPage(
-        title="The workshop's own ways", what="air, release, room temperature, scale; Settings", link=Links.settings
+        title=Text("Units and currency"), what=Text("metric or US, ounces, inches; Settings"), link=Links.settings
     ),
-    FoundPage(title="Backups", what="back up the record book, restore, nightly", link=Links.safekeeping),
-    FoundPage(title="Import and export", what="jobs and moulds of another workshop, zip", link=Links.bring_in),
-    FoundPage(title="People", what="accounts, owner, maker, reader, invite", link=Links.accounts),
-    FoundPage(title="My password", what="change it, sign out everywhere", link=Links.me),
-    FoundPage(title="Tablets and scripts", what="join a device by its code, QR", link=Links.devices),
-    FoundPage(title="Who did what", what="log of changes, history", link=Links.changes),
-    FoundPage(title="Plan", what="schedule, calendar, today's list", link=Links.plan),
-    FoundPage(title="People and equipment", what="working hours, days off, oven, chamber, pot", link=Links.shop_people),
-    FoundPage(title="Orders", what="pieces wanted by a date", link=Links.orders),
-    FoundPage(title="Moulds", what="cards, shots, life, retire", link=Links.moulds),
-    FoundPage(title="Clocks", what="timers, pot life, demould", link=Links.all_clocks),
-    FoundPage(title="Shelf", what="rubbers, thinners, casting materials, cups, scales, stock", link=Links.shelf),
-    FoundPage(title="Lots", what="tins, use-by dates, what is left", link=Links.lots),
-    FoundPage(title="Spare", what="allowance learnt from past pours", link=Links.allowance),
-    FoundPage(title="Pairings", what="does it set, does it stick, release, inhibition", link=Links.pairings),
-    FoundPage(title="Words", what="glossary, terms of the trade", link=Links.words),
-    FoundPage(title="JSON interface", what="API for scripts", link=Links.api_docs),
+    FoundPage(
+        title=Text("The workshop's own ways"),
+        what=Text("air, release, room temperature, scale; Settings"),
+        link=Links.settings,
+    ),
+    FoundPage(title=Text("Backups"), what=Text("back up the record book, restore, nightly"), link=Links.safekeeping),
+    FoundPage(
+        title=Text("Import and export"), what=Text("jobs and moulds of another workshop, zip"), link=Links.bring_in
+    ),
+    FoundPage(title=Text("People"), what=Text("accounts, owner, maker, reader, invite"), link=Links.accounts),
+    FoundPage(title=Text("My password"), what=Text("change it, sign out everywhere"), link=Links.me),
+    FoundPage(title=Text("Tablets and scripts"), what=Text("join a device by its code, QR"), link=Links.devices),
+    FoundPage(title=Text("Who did what"), what=Text("log of changes, history"), link=Links.changes),
+    FoundPage(title=Text("Plan"), what=Text("schedule, calendar, today's list"), link=Links.plan),
+    FoundPage(
+        title=Text("People and equipment"),
+        what=Text("working hours, days off, oven, chamber, pot"),
+        link=Links.shop_people,
+    ),
+    FoundPage(title=Text("Orders"), what=Text("pieces wanted by a date"), link=Links.orders),
+    FoundPage(title=Text("Moulds"), what=Text("cards, shots, life, retire"), link=Links.moulds),
+    FoundPage(title=Text("Clocks"), what=Text("timers, pot life, demould"), link=Links.all_clocks),
+    FoundPage(
+        title=Text("Practice"), what=Text("train a weigh-up, mishaps, simulated scale, levels"), link=Links.practices
+    ),
+    FoundPage(
+        title=Text("Shelf"), what=Text("rubbers, thinners, casting materials, cups, scales, stock"), link=Links.shelf
+    ),
+    FoundPage(title=Text("Lots"), what=Text("tins, use-by dates, what is left"), link=Links.lots),
+    FoundPage(title=Text("Spare"), what=Text("allowance learnt from past pours"), link=Links.allowance),
+    FoundPage(
+        title=Text("Pairings"), what=Text("does it set, does it stick, release, inhibition"), link=Links.pairings
+    ),
+    FoundPage(title=Text("Words"), what=Text("glossary, terms of the trade"), link=Links.words),
+    FoundPage(title=Text("JSON interface"), what=Text("API for scripts"), link=Links.api_docs),
 )
 
 
@@ -69,15 +87,17 @@ def other_pages(text: str) -> dict[str, list[FoundPage]]:
     if not wanted:
         return {}
     groups = {
-        "Words of the trade": [
+        Text("Words of the trade"): [
             FoundPage(title=word.term, what=word.text, link=Links.word(word.anchor))
-            for word in WORDS
-            if all(part in f"{word.term} {' '.join(word.spelt)}".casefold() for part in wanted)
+            for word in listed_words()
+            if all(part in f"{word.term} {word.spelt}".casefold() for part in wanted)
         ],
-        "Quick sums": [FoundPage(title=one.title, what=one.what, link=Links.sum(one.key)) for one in SUMS.values()],
-        "Pages": list(PAGES),
+        Text("Quick sums"): [
+            FoundPage(title=one.title, what=one.what, link=Links.sum(one.key)) for one in SUMS.values()
+        ],
+        Text("Pages"): list(PAGES),
     }
-    for heading in ("Quick sums", "Pages"):
+    for heading in (Text("Quick sums"), Text("Pages")):
         groups[heading] = [
             one for one in groups[heading] if all(part in f"{one.title} {one.what}".casefold() for part in wanted)
         ]

@@ -18,10 +18,11 @@ from ufrin.core.pairing.releases import PRODUCT_FINISHES, PRODUCT_KINDS, PUT_ON_
 from ufrin.core.pairing.terms import PRODUCT_TERMS
 from ufrin.core.rubber.additives import ADDITIVES, GOES_WITH
 from ufrin.core.rubber.terms import ADDITIVE_TERMS, RUBBER_TIN_TERMS
-from ufrin.core.rubber.tins import FAMILIES
+from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.containers import CONTAINER_SHAPES, Container
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.terms import CONTAINER_TERMS, CUP_TERMS, SCALE_TERMS, THERMOMETER_TERMS
+from ufrin.language import Text
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 KindName = Literal[
@@ -85,6 +86,11 @@ def _pair(first: str, second: str) -> Callable[[Any, UnitFormatter], str]:
     return text
 
 
+def _family(thing: Rubber, say: UnitFormatter) -> str:
+    family = FAMILIES[thing.family]
+    return Text("{family}, putty", family=family) if thing.form == "putty" else family
+
+
 def _part(name: str, colour: str) -> Callable[[Any, UnitFormatter], str]:
     return lambda thing, say: getattr(thing, name) + (f", {getattr(thing, colour)}" if getattr(thing, colour) else "")
 
@@ -105,20 +111,21 @@ def _across(thing: Cup, say: UnitFormatter) -> str:
 
 KINDS: Mapping[KindName, Kind] = {
     "rubbers": Kind(
-        title="Rubbers and putties",
-        one="rubber",
+        title=Text("Rubbers and putties"),
+        one=Text("rubber"),
         table=RUBBERS,
         terms=RUBBER_TIN_TERMS,
         has_lots=True,
         has_parts=True,
         has_sheet=True,
-        empty="Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to "
-        "begin.",
+        empty=Text(
+            "Put a rubber on it from what its tin and data sheet say. Ratio and specific gravity are enough to begin."
+        ),
         groups=(
-            ("What it is", ("name", "family", "form", "hardness_scale", "hardness")),
-            ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
+            (Text("What it is"), ("name", "family", "form", "hardness_scale", "hardness")),
+            (Text("The parts"), ("a_name", "a_colour", "b_name", "b_colour")),
             (
-                "Ratio and specific gravity (SG)",
+                Text("Ratio and specific gravity (SG)"),
                 (
                     "weight_a",
                     "weight_b",
@@ -132,7 +139,7 @@ KINDS: Mapping[KindName, Kind] = {
                 ),
             ),
             (
-                "In the cup and after",
+                Text("In the cup and after"),
                 (
                     "viscosity_mpa_s",
                     "mix_least_min",
@@ -146,64 +153,64 @@ KINDS: Mapping[KindName, Kind] = {
                     "tear_kn_per_m",
                 ),
             ),
-            ("The kit", ("kit_g", "kit_price")),
+            (Text("The kit"), ("kit_g", "kit_price")),
         ),
         columns=(
+            Column(head="", text=_family, is_figure=False),
+            Column(head=Text("Part A"), text=_part("a_name", "a_colour"), is_figure=False),
+            Column(head=Text("Part B"), text=_part("b_name", "b_colour"), is_figure=False),
+            Column(head=Text("A : B by weight"), text=_pair("weight_a", "weight_b")),
+            Column(head=Text("by volume"), text=_pair("volume_a", "volume_b")),
             Column(
-                head="",
-                text=lambda thing, say: FAMILIES[thing.family] + (", putty" if thing.form == "putty" else ""),
-                is_figure=False,
-            ),
-            Column(head="Part A", text=_part("a_name", "a_colour"), is_figure=False),
-            Column(head="Part B", text=_part("b_name", "b_colour"), is_figure=False),
-            Column(head="A : B by weight", text=_pair("weight_a", "weight_b")),
-            Column(head="by volume", text=_pair("volume_a", "volume_b")),
-            Column(
-                head="Hardness",
+                head=Text("Hardness"),
                 text=lambda thing, say: (
                     NOTHING if thing.hardness is None else f"{thing.hardness_scale} {thing.hardness:g}"
                 ),
             ),
-            Column(head="Pot life", text=_known("pot_life_min", "time")),
-            Column(head="Demould", text=_known("demould_min", "time")),
+            Column(head=Text("Pot life"), text=_known("pot_life_min", "time")),
+            Column(head=Text("Demould"), text=_known("demould_min", "time")),
         ),
     ),
     "additives": Kind(
-        title="Thinners, thickeners, pigments",
-        one="additive",
+        title=Text("Thinners, thickeners, pigments"),
+        one=Text("additive"),
         table=ADDITIVE_TABLE,
         terms=ADDITIVE_TERMS,
         has_lots=True,
         has_sheet=True,
-        empty="Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles.",
+        empty=Text(
+            "Put thinner, thickener and pigment on it: jobs then weigh them in, and take them from their bottles."
+        ),
         groups=(
-            ("What it is", ("name", "kind", "colour", "family")),
-            ("What its label says", ("sg", "viscosity_mpa_s", "most_parts")),
-            ("The pack", ("pack_g", "pack_price")),
+            (Text("What it is"), ("name", "kind", "colour", "family")),
+            (Text("What its label says"), ("sg", "viscosity_mpa_s", "most_parts")),
+            (Text("The pack"), ("pack_g", "pack_price")),
         ),
         columns=(
             Column(head="", text=lambda thing, say: ADDITIVES[thing.kind], is_figure=False),
-            Column(head="Colour", text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
-            Column(head="Goes with", text=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
+            Column(head=Text("Colour"), text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
+            Column(head=Text("Goes with"), text=lambda thing, say: GOES_WITH[thing.family], is_figure=False),
             Column(head="SG", text=_known("sg", "density")),
-            Column(head="Viscosity", text=_known("viscosity_mpa_s", "viscosity")),
-            Column(head="Pack", text=_known("pack_g", "mass", 0)),
+            Column(head=Text("Viscosity"), text=_known("viscosity_mpa_s", "viscosity")),
+            Column(head=Text("Pack"), text=_known("pack_g", "mass", 0)),
         ),
     ),
     "resins": Kind(
-        title="Casting materials",
-        one="casting material",
+        title=Text("Casting materials"),
+        one=Text("casting material"),
         table=RESINS,
         terms=RESIN_TERMS,
         has_lots=True,
         has_parts=True,
-        empty="Put what you cast on it, from what its tin says: resin, foam, plaster, wax. A ratio and a specific "
-        "gravity are enough to begin.",
+        empty=Text(
+            "Put what you cast on it, from what its tin says: resin, foam, plaster, wax. A ratio "
+            "and a specific gravity are enough to begin."
+        ),
         groups=(
-            ("What it is", ("name", "kind")),
-            ("The parts", ("a_name", "a_colour", "b_name", "b_colour")),
+            (Text("What it is"), ("name", "kind")),
+            (Text("The parts"), ("a_name", "a_colour", "b_name", "b_colour")),
             (
-                "Ratio and specific gravity (SG)",
+                Text("Ratio and specific gravity (SG)"),
                 (
                     "weight_a",
                     "weight_b",
@@ -218,7 +225,7 @@ KINDS: Mapping[KindName, Kind] = {
                 ),
             ),
             (
-                "In the cup and after",
+                Text("In the cup and after"),
                 (
                     "viscosity_mpa_s",
                     "pot_life_min",
@@ -231,113 +238,123 @@ KINDS: Mapping[KindName, Kind] = {
                     "colour_most_pct",
                 ),
             ),
-            ("The kit", ("kit_g", "kit_price")),
+            (Text("The kit"), ("kit_g", "kit_price")),
         ),
         columns=(
             Column(head="", text=lambda thing, say: RESIN_KINDS[thing.kind], is_figure=False),
-            Column(head="A : B by weight", text=_pair("weight_a", "weight_b")),
-            Column(head="by volume", text=_pair("volume_a", "volume_b")),
-            Column(head="Pot life", text=_known("pot_life_min", "time")),
-            Column(head="Demould", text=_known("demould_min", "time")),
-            Column(head="At most at once", text=_known("most_g", "mass", 0)),
+            Column(head=Text("A : B by weight"), text=_pair("weight_a", "weight_b")),
+            Column(head=Text("by volume"), text=_pair("volume_a", "volume_b")),
+            Column(head=Text("Pot life"), text=_known("pot_life_min", "time")),
+            Column(head=Text("Demould"), text=_known("demould_min", "time")),
+            Column(head=Text("At most at once"), text=_known("most_g", "mass", 0)),
         ),
     ),
     "additions": Kind(
-        title="Fillers and colours of casts",
-        one="filler or colour",
+        title=Text("Fillers and colours of casts"),
+        one=Text("filler or colour"),
         table=ADDITIONS,
         terms=ADDITION_TERMS,
         has_lots=True,
-        empty="Put powders and colours for casts on it: a scoop then counts for what it really takes up, and what "
-        "clumps in resin is noticed before it is stirred in.",
+        empty=Text(
+            "Put powders and colours for casts on it: a scoop then counts for what it really "
+            "takes up, and what clumps in resin is noticed before it is stirred in."
+        ),
         groups=(
-            ("What it is", ("name", "kind", "colour")),
-            ("A powder", ("bulk_sg", "true_sg", "most_volumes", "dry_min", "dry_c")),
-            ("The pack", ("pack_g", "pack_price")),
+            (Text("What it is"), ("name", "kind", "colour")),
+            (Text("A powder"), ("bulk_sg", "true_sg", "most_volumes", "dry_min", "dry_c")),
+            (Text("The pack"), ("pack_g", "pack_price")),
         ),
         columns=(
             Column(head="", text=lambda thing, say: ADDITION_KINDS[thing.kind], is_figure=False),
-            Column(head="Colour", text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
-            Column(head="Bulk", text=_known("bulk_sg", "density")),
-            Column(head="Grains", text=_known("true_sg", "density")),
-            Column(head="Dry for", text=_known("dry_min", "time")),
-            Column(head="Pack", text=_known("pack_g", "mass", 0)),
+            Column(head=Text("Colour"), text=lambda thing, say: thing.colour or NOTHING, is_figure=False),
+            Column(head=Text("Bulk"), text=_known("bulk_sg", "density")),
+            Column(head=Text("Grains"), text=_known("true_sg", "density")),
+            Column(head=Text("Dry for"), text=_known("dry_min", "time")),
+            Column(head=Text("Pack"), text=_known("pack_g", "mass", 0)),
         ),
     ),
     "products": Kind(
-        title="Releases and sealers",
-        one="release or sealer",
+        title=Text("Releases and sealers"),
+        one=Text("release or sealer"),
         table=PRODUCTS,
         terms=PRODUCT_TERMS,
         has_sheet=True,
-        empty="Put releases and sealers on it under their kind: the checks then name the ones that you have.",
+        empty=Text("Put releases and sealers on it under their kind: the checks then name the ones that you have."),
         groups=(
-            ("What it is", ("name", "kind", "by", "finish")),
-            ("What its tin says", ("sets_min", "shots", "pack_price")),
+            (Text("What it is"), ("name", "kind", "by", "finish")),
+            (Text("What its tin says"), ("sets_min", "shots", "pack_price")),
         ),
         columns=(
-            Column(head="Kind", text=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
-            Column(head="Put on", text=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
-            Column(head="Leaves the cast", text=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False),
-            Column(head="Ready in", text=_known("sets_min", "time")),
-            Column(head="Casts", text=_known("shots", "number", 0)),
+            Column(head=Text("Kind"), text=lambda thing, say: PRODUCT_KINDS[thing.kind], is_figure=False),
+            Column(head=Text("Put on"), text=lambda thing, say: PUT_ON_BY[thing.by], is_figure=False),
+            Column(
+                head=Text("Leaves the cast"), text=lambda thing, say: PRODUCT_FINISHES[thing.finish], is_figure=False
+            ),
+            Column(head=Text("Ready in"), text=_known("sets_min", "time")),
+            Column(head=Text("Casts"), text=_known("shots", "number", 0)),
         ),
     ),
     "cups": Kind(
-        title="Cups to mix in",
-        one="cup",
+        title=Text("Cups to mix in"),
+        one=Text("cup"),
         table=CUPS,
         terms=CUP_TERMS,
-        empty="Measure the inside of the cups you mix in: batches are then cut to fit, and a strip shows how high "
-        "each part stands.",
-        groups=(("What it is", ("name", "mark_ml")), ("Its inside", ("bottom_mm", "top_mm", "height_mm"))),
+        empty=Text(
+            "Measure the inside of the cups you mix in: batches are then cut to fit, and a strip "
+            "shows how high each part stands."
+        ),
+        groups=((Text("What it is"), ("name", "mark_ml")), (Text("Its inside"), ("bottom_mm", "top_mm", "height_mm"))),
         columns=(
-            Column(head="Inside", text=_across),
-            Column(head="Height", text=_known("height_mm", "length")),
-            Column(head="Holds", text=_known("holds_ml", "volume")),
-            Column(head="Marked every", text=_known("mark_ml", "volume")),
+            Column(head=Text("Inside"), text=_across),
+            Column(head=Text("Height"), text=_known("height_mm", "length")),
+            Column(head=Text("Holds"), text=_known("holds_ml", "volume")),
+            Column(head=Text("Marked every"), text=_known("mark_ml", "volume")),
         ),
     ),
     "containers": Kind(
-        title="Containers to mould in",
-        one="container",
+        title=Text("Containers to mould in"),
+        one=Text("container"),
         table=CONTAINERS,
         terms=CONTAINER_TERMS,
-        empty="Measure the inside of pots, tubs and boxes that lie about: they are then compared with built boxes "
-        "for every master.",
+        empty=Text(
+            "Measure the inside of pots, tubs and boxes that lie about: they are then compared "
+            "with built boxes for every master."
+        ),
         groups=(
-            ("What it is", ("name", "shape", "material")),
-            ("Its inside", ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm")),
+            (Text("What it is"), ("name", "shape", "material")),
+            (Text("Its inside"), ("length_mm", "width_mm", "height_mm", "bottom_mm", "top_mm")),
         ),
         columns=(
-            Column(head="Shape", text=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
-            Column(head="Of", text=lambda thing, say: SURFACES[thing.material], is_figure=False),
-            Column(head="Inside", text=_inside),
-            Column(head="Height", text=_known("height_mm", "length")),
-            Column(head="Holds", text=_known("holds_ml", "volume")),
+            Column(head=Text("Shape"), text=lambda thing, say: CONTAINER_SHAPES[thing.shape], is_figure=False),
+            Column(head=Text("Of"), text=lambda thing, say: SURFACES[thing.material], is_figure=False),
+            Column(head=Text("Inside"), text=_inside),
+            Column(head=Text("Height"), text=_known("height_mm", "length")),
+            Column(head=Text("Holds"), text=_known("holds_ml", "volume")),
         ),
     ),
     "scales": Kind(
-        title="Scales",
-        one="scale",
+        title=Text("Scales"),
+        one=Text("scale"),
         table=SCALES,
         terms=SCALE_TERMS,
-        empty="Connect a scale and the bench reads it by itself. Without one, weights are typed.",
-        groups=(("What it is", ("name", "step_g", "most_g")), ("Where it is", ("address", "baud"))),
+        empty=Text("Connect a scale and the bench reads it by itself. Without one, weights are typed."),
+        groups=((Text("What it is"), ("name", "step_g", "most_g")), (Text("Where it is"), ("address", "baud"))),
         columns=(
-            Column(head="Where", text=lambda thing, say: thing.address, is_figure=False),
-            Column(head="Steps", text=_known("step_g", "mass", 2)),
-            Column(head="At most", text=_known("most_g", "mass", 0)),
+            Column(head=Text("Where"), text=lambda thing, say: thing.address, is_figure=False),
+            Column(head=Text("Steps"), text=_known("step_g", "mass", 2)),
+            Column(head=Text("At most"), text=_known("most_g", "mass", 0)),
         ),
     ),
     "thermometers": Kind(
-        title="Thermometers",
-        one="thermometer",
+        title=Text("Thermometers"),
+        one=Text("thermometer"),
         table=THERMOMETERS,
         terms=THERMOMETER_TERMS,
-        empty="Connect a thermometer where the moulds cure, and their clocks follow the room by themselves. Without "
-        "one, its temperature is typed at the bench.",
-        groups=(("What it is", ("name",)), ("Where it is", ("address", "baud"))),
-        columns=(Column(head="Where", text=lambda thing, say: thing.address, is_figure=False),),
+        empty=Text(
+            "Connect a thermometer where the moulds cure, and their clocks follow the room by "
+            "themselves. Without one, its temperature is typed at the bench."
+        ),
+        groups=((Text("What it is"), ("name",)), (Text("Where it is"), ("address", "baud"))),
+        columns=(Column(head=Text("Where"), text=lambda thing, say: thing.address, is_figure=False),),
     ),
 }

@@ -14,6 +14,7 @@ from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.measures.parsing import parse
 from ufrin.core.moulds.retirement import CAUSES
 from ufrin.errors import Refused
+from ufrin.language import Joined, Text
 from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
@@ -27,25 +28,33 @@ def evidence_words(learnt: NextAmount, say: UnitFormatter) -> str:
     for one in learnt.tried:
         grams = say.plain(one.g, "mass", 1)
         if one.times == 1:
-            told.append(f"{grams} once, {'enough' if one.enough else 'not enough'}")
+            told.append(
+                Text("{grams} once, {enough}", grams=grams, enough=Text("enough") if one.enough else Text("not enough"))
+            )
         else:
-            told.append(f"{grams}: enough {one.enough} times of {one.times}")
-    return "; then ".join(told[-4:])
+            told.append(
+                Text("{grams}: enough {enough} times of {times}", grams=grams, enough=one.enough, times=one.times)
+            )
+    return Joined(told[-4:], Text("; then "))
 
 
 def trial_words(trial: Trial) -> str:
     """Return what a trial tells until now, in words."""
     result = trial.result
     if result is None:
-        return "Nothing to compare yet: both ways need a piece."
-    by_chance = f"Such a difference comes about by chance alone {100 * result.chance:.0f} times of 100."
+        return Text("Nothing to compare yet: both ways need a piece.")
+    by_chance = Text(
+        "Such a difference comes about by chance alone {chance:.0f} times of 100.", chance=100 * result.chance
+    )
     match result.verdict:
         case "too few":
-            return "Too few pieces to tell, whatever came out."
+            return Text("Too few pieces to tell, whatever came out.")
         case "no difference":
-            return f"No difference that could not be chance. {by_chance}"
+            return Text("No difference that could not be chance. {by_chance}", by_chance=by_chance)
         case "first" | "second":
-            return f"“{way_name(trial, result.verdict)}” came out better. {by_chance}"
+            return Text(
+                "“{trial}” came out better. {by_chance}", trial=way_name(trial, result.verdict), by_chance=by_chance
+            )
 
 
 def way_name(trial: Trial, way: Way | None) -> str:
@@ -53,7 +62,7 @@ def way_name(trial: Trial, way: Way | None) -> str:
     if way is None:
         return ""
     if trial.kept.is_blind and trial.is_running:
-        return "way 1" if way == "first" else "way 2"
+        return Text("way 1") if way == "first" else Text("way 2")
     return _real_name(trial, way)
 
 
@@ -66,8 +75,10 @@ def layout_words(trial: Trial) -> str:
     """Return by which way the next shot is cast, for whoever casts it: "cavity 1 powder, cavity 2 spray"."""
     ways = trial.next_ways
     if trial.kept.by_shot:
-        return _real_name(trial, next(iter(ways.values()))) if ways else "no cavity is left"
-    return ", ".join(f"cavity {cavity} {_real_name(trial, way)}" for cavity, way in ways.items())
+        return _real_name(trial, next(iter(ways.values()))) if ways else Text("no cavity is left")
+    return Joined(
+        Text("cavity {cavity} {trial}", cavity=cavity, trial=_real_name(trial, way)) for cavity, way in ways.items()
+    )
 
 
 def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
@@ -108,7 +119,7 @@ def cast_at(form: Mapping[str, str], now: Moment, say: UnitFormatter) -> Moment:
         return now
     ago_min = parse(text, "time", say.units, field="ago_min")
     if ago_min < 0:
-        raise Refused("ago_min", "How long ago was it cast? A time to come can't be logged yet.")
+        raise Refused("ago_min", Text("How long ago was it cast? A time to come can't be logged yet."))
     return replace(now, wall_s=now.wall_s - 60 * ago_min)
 
 
@@ -128,7 +139,7 @@ def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot
     casts = log.opened.casts
     mixed = number("mixed_g", "mass")
     if mixed is None:
-        raise Refused("mixed_g", "How much was mixed? Type its weight.")
+        raise Refused("mixed_g", Text("How much was mixed? Type its weight."))
     pieces = []
     for cavity in log.in_use:
         outcome = form.get(f"piece-{cavity}", "")

@@ -15,6 +15,7 @@ from ufrin.core.box.bed import plaster_for
 from ufrin.core.box.jacket import JACKETS
 from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
+from ufrin.core.job.better_answer import improvements
 from ufrin.core.job.box_station import cuts, usual_box
 from ufrin.core.job.rubber_choice import FamilyAdvice, advised_families
 from ufrin.core.job.terms import TERMS
@@ -30,6 +31,7 @@ from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.weighing.weigh_plan import total_of
 from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.casts import casts_context, casts_headline
 from ufrin.web.contexts.checks import checks_context
 from ufrin.web.contexts.next_section import next_section
@@ -59,16 +61,17 @@ def terms_of(opened: OpenJob | StationForm, station: Station) -> Mapping[str, Te
         defaults["mesh_unit"] = opened.mesh.unit if opened.job.master.mesh_unit is None else "mm"
     if station == "casts":
         terms = {
-            key: replace(term, default=opened.cast_defaults[key], default_is="calculated")
+            key: replace(term, default=opened.cast_defaults[key], default_is=Text("calculated"))
             if key in opened.cast_defaults
             else term
             for key, term in terms.items()
         }
     is_shops = {"scale_step_g", "room_temp_c"}
+    whose = {True: Text("the shop's"), False: Text("default")}
     return {
         **terms,
         **{
-            key: replace(terms[key], default=value, default_is="the shop's" if key in is_shops else "default")
+            key: replace(terms[key], default=value, default_is=whose[key in is_shops])
             for key, value in defaults.items()
         },
     }
@@ -170,6 +173,7 @@ def rubber_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "casts_of": POURS.get(opened.job.checks.cast_material or "", ""),
         "cup_has_marks": bool(opened.shelf.cup and opened.shelf.cup.mark_ml),
         "newer_spare_pct": _newer_spare_pct(opened),
+        "better": improvements(opened.plan, opened.job.master, inputs, room_c=opened.workshop.room_temp_c),
     }
 
 
@@ -220,7 +224,7 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
         ],
         "egg_ml": EGG_ML,
         "families": _families(opened),
-        "casts": {"": "not known yet", **POURS},
+        "casts": {"": Text("not known yet"), **POURS},
         "results": {way.key: way for way in answer.ways},
         "compared": [(way, next(bars) if way.measured else "") for way in answer.ways],
         "views": views_of_master(opened, say),
@@ -228,7 +232,7 @@ def _master_context(opened: OpenJob, shown: dict[str, Field], say: UnitFormatter
         "attitudes": opened.attitudes,
         "standin_needs": STAND_IN_NEEDS.get(opened.job.master.standin or "", ()),
         # a round master has one size across; it is kept as its length
-        "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label="Diameter")),
+        "diameter": replace(shown["length_mm"], term=replace(shown["length_mm"].term, label=Text("Diameter"))),
     }
 
 
@@ -246,8 +250,10 @@ def act_and_show(
     except Stale:
         refused = Refused(
             "",
-            "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it again if "
-            "it is still wanted.",
+            Text(
+                "Somebody changed this meanwhile. What they saved is shown now: look at it, and do it "
+                "again if it is still wanted."
+            ),
         )
         status = 409
     except Refused as why:

@@ -10,9 +10,10 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.inputs.term import Term
 from ufrin.core.job.terms import TERMS
 from ufrin.core.measures.quantity_kinds import Units
+from ufrin.language import Text
 from ufrin.web.frame.forms import shown_text
 
-EMPTY = "empty"
+EMPTY = Text("empty")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,7 +46,9 @@ def _text(term: Term, value: object, units: Units) -> str:
     if value is None or value == "":
         return EMPTY
     if term.kind in {"hidden", "direction"}:
-        return "placed"
+        return Text("placed")
+    if term.kind == "flag":
+        return Text("yes") if value else Text("no")
     if term.kind == "choice":
         return (term.choices or {}).get(str(value), str(value))
     return shown_text(term, value, units)

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from math import ceil, floor
 
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import Drawing, line, sheet, text, width_px
 
 WIDE_PX, LEFT_PX, DOT_PX, MOST_STACK = 640.0, 20.0, 9.0, 14
@@ -48,7 +49,7 @@ def evidence(over_pct: Sequence[float], spare_pct: float) -> Drawing:
         line(x(value), foot, x(value), foot + 5) + text(x(value), foot + 15, f"{value} %", "middle")
         for value in range(first, high + 1, every)
     ]
-    show_quantity = f"spare {spare_pct:.1f} %"
+    show_quantity = Text("spare {spare_pct:.1f} %", spare_pct=spare_pct)
     at = x(spare_pct)
     made.append(line(at, 22, at, foot, "d-lift"))
     made.append(
@@ -63,6 +64,6 @@ def evidence(over_pct: Sequence[float], spare_pct: float) -> Drawing:
     return sheet(
         LEFT_PX * 2 + WIDE_PX,
         foot + 40,
-        "What past pours used over what they needed",
-        "".join([*made, text(LEFT_PX + WIDE_PX / 2, foot + 32, "used over needed", "middle")]),
+        Text("What past pours used over what they needed"),
+        "".join([*made, text(LEFT_PX + WIDE_PX / 2, foot + 32, Text("used over needed"), "middle")]),
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from ufrin.core.box.layouts import Place
 from ufrin.core.mesh.line_work import ViewKey
+from ufrin.language import Text
 from ufrin.web.drawings.box_scene import BoxScene, QuantityText, View
 from ufrin.web.drawings.master_lines import draw, plain, shifted
 from ufrin.web.drawings.svg_marks import (
@@ -46,9 +47,9 @@ def views(scene: BoxScene, show_quantity: QuantityText) -> tuple[View, ...]:
         Front, side and plan.
     """
     return (
-        View(key="front", title="Front", drawing=_upright(scene, show_quantity, "front")),
-        View(key="side", title="Side", drawing=_upright(scene, show_quantity, "side")),
-        View(key="plan", title="Plan", drawing=_plan(scene, show_quantity)),
+        View(key="front", title=Text("Front"), drawing=_upright(scene, show_quantity, "front")),
+        View(key="side", title=Text("Side"), drawing=_upright(scene, show_quantity, "side")),
+        View(key="plan", title=Text("Top"), drawing=_plan(scene, show_quantity)),
     )
 
 
@@ -95,10 +96,9 @@ def _frame(scene: BoxScene, key: ViewKey) -> _Frame:
 def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Drawing:
     at, front, box = _frame(scene, key), key == "front", scene.box
     across_mm = box.inside_mm[0 if front else 1]
-    filled, walled, inside = (
-        f"{word} {show_quantity(size, 'length')}"
-        for word, size in (("fill", box.fill_mm), ("wall", box.rim_mm), ("inside", across_mm))
-    )
+    filled, walled, inside = (show_quantity(size, "length") for size in (box.fill_mm, box.rim_mm, across_mm))
+    filled, walled = Text("fill {size}", size=filled), Text("wall {size}", size=walled)
+    inside = Text("inside {size}", size=inside)
     half = scene.half_at(box.fill_mm, at.inside_mm) * at.px
     # a level above the rim of a wide pot may begin left of the sheet, or under the height of the wall in front
     filled_x = max(at.middle - half + 6, at.edge - 20 if front else 0.0)
@@ -142,8 +142,18 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
         ]
     y = max(y + len(shorts) * ROW_GAP_PX, wall_foot)  # its extension lines begin under the texts above
     made.append(horizontal_dimension(at.middle - half, at.middle + half, y, inside, y - 8))
-    label = f"{key.capitalize()} view of the box: {inside}, fill line at {show_quantity(box.fill_mm, 'length')}"
-    return sheet(max(widest), y + 26, label + (f", {scene.lift}" if front and scene.lift else ""), "".join(made))
+    label = Text(
+        "{key} view of the box: {inside}, fill line at {fill_mm}",
+        key=key.capitalize(),
+        inside=inside,
+        fill_mm=show_quantity(box.fill_mm, "length"),
+    )
+    return sheet(
+        max(widest),
+        y + 26,
+        Text("{view}, {lift}", view=label, lift=scene.lift) if front and scene.lift else label,
+        "".join(made),
+    )
 
 
 def _body(scene: BoxScene, at: _Frame) -> str:
@@ -222,17 +232,17 @@ def _steps(scene: BoxScene, at: _Frame, show_quantity: QuantityText) -> list[tup
     """Heights from the fill line down: top, foot and text of each that is more than 0."""
     plan, top_mm = scene.plan, scene.plan.foot_mm + scene.plan.height_mm
     lip_mm = plan.lip_mm if plan.kind == "tray" else 0.0
+    under_mm = lip_mm + plan.under_mm
+    over, master, under, bed = (
+        show_quantity(size, "length") for size in (plan.over_mm, plan.height_mm - plan.sunk_mm, under_mm, plan.bed_mm)
+    )
     steps = [
-        (top_mm, scene.box.fill_mm, "over", plan.over_mm),
-        (max(plan.foot_mm, plan.bed_mm), top_mm, "master", plan.height_mm - plan.sunk_mm),
-        (plan.bed_mm, plan.foot_mm, "lip" if lip_mm else "under", lip_mm + plan.under_mm),
-        (0.0, plan.bed_mm, "bed", plan.bed_mm),
+        (top_mm, scene.box.fill_mm, Text("over {size}", size=over)),
+        (max(plan.foot_mm, plan.bed_mm), top_mm, Text("master {size}", size=master)),
+        (plan.bed_mm, plan.foot_mm, Text("lip {size}", size=under) if lip_mm else Text("under {size}", size=under)),
+        (0.0, plan.bed_mm, Text("bed {size}", size=bed)),
     ]
-    return [
-        (at.y(high), at.y(low), f"{word} {show_quantity(size, 'length')}")
-        for low, high, word, size in steps
-        if (high - low) * at.px > LEAST_STEP_PX
-    ]
+    return [(at.y(high), at.y(low), words) for low, high, words in steps if (high - low) * at.px > LEAST_STEP_PX]
 
 
 def _shorts(scene: BoxScene, at: _Frame, show_quantity: QuantityText) -> list[tuple[float, float, str]]:
@@ -247,14 +257,14 @@ def _shorts(scene: BoxScene, at: _Frame, show_quantity: QuantityText) -> list[tu
         clear_mm, height_mm = scene.tightest
         wall = at.middle - scene.half_at(height_mm, at.inside_mm) * px
         edge = wall + clear_mm * px
-    shorts = []
+    shorts: list[tuple[float, float, str]] = []
     if edge - wall > LEAST_STEP_PX:
-        shorts.append((wall, edge, f"side {show_quantity((edge - wall) / px, 'length')}"))
+        shorts.append((wall, edge, Text("side {edge}", edge=show_quantity((edge - wall) / px, "length"))))
     gaps = [
         (left[1], right[0]) for left, right in zip(spans, spans[1:], strict=False) if right[0] - left[1] > LEAST_STEP_PX
     ]
     if gaps and box.columns > 1:
-        shorts.insert(0, (*gaps[0], f"gap {show_quantity((gaps[0][1] - gaps[0][0]) / px, 'length')}"))
+        shorts.insert(0, (*gaps[0], Text("gap {gaps}", gaps=show_quantity((gaps[0][1] - gaps[0][0]) / px, "length"))))
     return shorts
 
 
@@ -322,7 +332,7 @@ def _plan(scene: BoxScene, show_quantity: QuantityText) -> Drawing:
     if round_mm is None:
         made.append(vertical_dimension(edge - 16 - narrow, top, foot, show_quantity(width_mm, "length"), edge - 2))
         low = max(low, turned_foot(top, foot, show_quantity(width_mm, "length")) + 4)
-    label = f"Plan of the box: {len(box.layout.places)} in it"
+    label = Text("Plan of the box: {places} in it", places=len(box.layout.places))
     return sheet(max(right + wall + beyond_x + 8, middle_x + width_px(words) / 2 + 10), low, label, "".join(made))
 
 

@@ -12,6 +12,7 @@ from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.sections import section
 from ufrin.core.mesh.triangles import Mesh
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
@@ -63,7 +64,7 @@ def cast_fill(plan: CastPlan, held: Form, show_quantity: QuantityText) -> Drawin
             drawing.left, drawing.left + width_mm * px, foot + 12, show_quantity(width_mm, "length"), foot + 2
         )
     )
-    label = f"The mould cut open with its cast: {', '.join(name for _, name in levels) or 'filled'}"
+    label = Text("The mould cut open with its cast: {name}", name=", ".join(name for _, name in levels) or "filled")
     return sheet(max(widest, right + 12), foot + 40, label, "".join(marks))
 
 
@@ -91,11 +92,11 @@ def _filled(
     # each level in mm with its name, from the bottom
     if plan.layers:
         substances = ("cast", "second-cast")  # by turns, so that layers that touch can be told apart
-        levels = []
+        levels: list[tuple[float, str]] = []
         for layer in plan.layers:
             within = shape.intersection(box(-1e5, layer.from_mm, 1e5, layer.to_mm))
             marks.append(drawing.area(substances[(layer.number - 1) % 2], within))
-            levels.append((layer.to_mm, f"layer {layer.number}"))
+            levels.append((layer.to_mm, Text("layer {number}", number=layer.number)))
         return levels
     if plan.thickness_mm is not None:
         hollow = shape.buffer(-plan.thickness_mm)
@@ -104,7 +105,7 @@ def _filled(
             marks.append(drawing.area("foam", hollow))
         return []
     marks.append(drawing.area("cast", shape))
-    return [(height_mm, "full")]
+    return [(height_mm, Text("full"))]
 
 
 def _level_marks(

@@ -13,6 +13,7 @@ from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.line_work import LineWork, ViewKey, outline
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.gates_and_vents import Riser
+from ufrin.language import Text
 from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.svg_marks import Drawing, horizontal_dimension, line, path, patterns, sheet, spread, strokes
 from ufrin.web.drawings.view_layout import (
@@ -106,9 +107,12 @@ def _held(scene: CastScene, view: ViewKey, px: float, show_quantity: QuantityTex
     made.append(marks)
     across_mm = float(high[0] - low[0])
     made.append(horizontal_dimension(on.left, right, on.foot + 12, show_quantity(across_mm, "length"), on.foot + 2))
-    label = (
-        f"{TITLES[view]} view of the mould as it is held for casting: {len(cast.gates)} gates, {len(cast.vents)} "
-        f"vents, {len(tags)} pockets"
+    label = Text(
+        "{view} view of the mould as it is held for casting: {gates} gates, {vents} vents, {tags} pockets",
+        view=TITLES[view],
+        gates=len(cast.gates),
+        vents=len(cast.vents),
+        tags=len(tags),
     )
     return with_scale(sheet(max(right + 14, widest), on.foot + 40, label, "".join(made)), on, view)
 

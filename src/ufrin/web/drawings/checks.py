@@ -10,6 +10,7 @@ from markupsafe import escape
 
 from ufrin.core.degassing.schools import School
 from ufrin.core.pairing.prep_step import PrepStep
+from ufrin.language import Text
 
 WIDTH, NAMES, ROW, TOP = 640.0, 208.0, 30.0, 26.0
 SMALLEST_MM, LARGEST_MM = 0.08, 6.0
@@ -45,15 +46,15 @@ def preparation(steps: Sequence[PrepStep], say: Callable[[float, str], str]) -> 
     height = TOP + ROW * len(steps) + 10
     tick_min = 60 * next((hours for hours in _HOURS if whole / 60 / hours <= 6), 72.0)
     lines = [
-        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing prep" role="img" aria-label="When each step '
-        'is begun before the pour">',
+        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing prep" role="img" '
+        f'aria-label="{Text("When each step is begun before the pour")}">',
         f'<defs><pattern id="{dry}" width="6" height="6" patternUnits="userSpaceOnUse" '
         'patternTransform="rotate(45)"><path d="M0,0 V6" class="d-dry"/></pattern></defs>',
     ]
     ticks = 0
     while ticks * tick_min <= whole + 1e-9:
         x = at(ticks * tick_min)
-        label = "pour" if not ticks else f"−{say(ticks * tick_min, 'time')}"
+        label = Text("pour") if not ticks else f"−{say(ticks * tick_min, 'time')}"
         anchor = "end" if not ticks else "middle"
         lines += [
             f'<path d="M{x:.1f},{TOP - 6:g} V{height - 6:g}" class="d-tick"/>',
@@ -113,8 +114,8 @@ def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], 
         return NAMES + (right - NAMES) * share
 
     lines = [
-        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing air-bars" role="img" aria-label="Which '
-        'bubbles each school gets rid of">',
+        f'<svg viewBox="0 0 {WIDTH:g} {height:g}" class="drawing air-bars" role="img" '
+        f'aria-label="{Text("Which bubbles each school gets rid of")}">',
         '<defs><pattern id="air-maybe" width="5" height="5" patternUnits="userSpaceOnUse" '
         'patternTransform="rotate(45)"><path d="M0,0 V5" class="d-dry"/></pattern></defs>',
     ]
@@ -129,7 +130,7 @@ def bubbles(schools: Sequence[School], chosen: str, say: Callable[[float, str], 
         bold = " d-bold" if one.key == chosen else ""
         lines.append(f'<text x="0" y="{y + 19:.1f}" class="d-text{bold}">{escape(one.label)}</text>')
         if one.fast_mm is None or one.slow_mm is None:
-            lines.append(f'<text x="{NAMES + 8:.1f}" y="{y + 19:.1f}" class="d-text">no time for it</text>')
+            lines.append(f'<text x="{NAMES + 8:.1f}" y="{y + 19:.1f}" class="d-text">{Text("no time for it")}</text>')
             continue
         maybe, sure = at(one.fast_mm), at(one.slow_mm)
         ground = "d-chosen" if one.key == chosen else "d-bar"

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from ufrin.core.money.making import BreakEven, MakingCosts, cost_line
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, nice_step, sheet, spread, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 104.0, 96.0, 14.0, 210.0, 430.0, 42.0
@@ -54,17 +55,20 @@ def cost_drawing(
     for place in range(int(pieces // step) + 1):
         count = int(place * step)
         made.append(line(x(count), foot, x(count), foot + 5) + text(x(count), foot + 15, str(count), "middle"))
-    made.append(text(LEFT_PX + WIDE_PX / 2, foot + 34, "pieces", "middle"))
+    made.append(text(LEFT_PX + WIDE_PX / 2, foot + 34, Text("pieces"), "middle"))
     made.append(strokes([[(x(count), y(total)) for count, total in points]], "d-curve"))
-    ends = [(y(points[-1][1]), "made")]
+    ends: list[tuple[float, str]] = [(y(points[-1][1]), Text("made"))]
     if buy_price:
         made.append(strokes([[(x(0), y(0)), (x(pieces), y(bought))]], "d-curve d-guessed"))
-        ends.append((y(bought), "bought"))
+        ends.append((y(bought), Text("bought")))
     placed = spread([at for at, _ in ends], LINE_PX, TOP_PX + 6, foot - 6)
     made += [text(x(pieces) + 8, at, label) for at, (_, label) in zip(placed, ends, strict=True)]
     made.append(_break_even(pays, pieces, x, foot) if pays else "")
     return sheet(
-        LEFT_PX + WIDE_PX + RIGHT_PX, foot + FOOT_PX, "Cost of making against pieces, and of buying", "".join(made)
+        LEFT_PX + WIDE_PX + RIGHT_PX,
+        foot + FOOT_PX,
+        Text("Cost of making against pieces, and of buying"),
+        "".join(made),
     )
 
 
@@ -72,7 +76,7 @@ def _break_even(pays: BreakEven, pieces: int, x: Callable[[float], float], foot:
     counts = [count for count in dict.fromkeys((pays.first_count, pays.stays_from_count)) if count and count <= pieces]
     made = []
     for row, count in enumerate(counts):
-        label = f"from {count}" if row or len(counts) == 1 else f"first at {count}"
+        label = Text("from {count}", count=count) if row or len(counts) == 1 else Text("first at {count}", count=count)
         at = min(x(count) + 4, LEFT_PX + WIDE_PX - width_px(label))
         made.append(line(x(count), TOP_PX, x(count), foot, "d-hidden"))
         made.append(text(at, TOP_PX + LINE_PX * (row + 0.5), label, kind="d-text d-strong d-haloed"))

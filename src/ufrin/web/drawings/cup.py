@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from ufrin.core.shelf.cups import Cup, Mark
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import TEXT_PX, Drawing, line, path, patterns, sheet, spread, text, width_px
 
 HIGH_PX, MOST_WIDE_PX = 240.0, 240.0
@@ -56,8 +57,12 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: QuantityText) -> Drawing:
     made.append('<path d="M' + " L".join(f"{x:.1f},{y:.1f}" for x, y in outline) + '" class="d-cup"/>')
     names = [
         (
-            f"{' + '.join(m.part for m in marks[: index + 1])}: {say(mark.level_mm, 'length')} high, "
-            f"{say(mark.upto_ml, 'volume')}"
+            Text(
+                "{part}: {level_mm} high, {upto_ml}",
+                part=" + ".join(m.part for m in marks[: index + 1]),
+                level_mm=say(mark.level_mm, "length"),
+                upto_ml=say(mark.upto_ml, "volume"),
+            )
         )
         for index, mark in enumerate(marks)
     ]
@@ -72,7 +77,7 @@ def cup_section(cup: Cup, marks: Sequence[Mark], say: QuantityText) -> Drawing:
     return sheet(
         at_x + 16 + max(width_px(show_quantity) for show_quantity in names),
         foot + 8,
-        "The cup with the levels of its parts",
+        Text("The cup with the levels of its parts"),
         "".join(made),
     )
 
@@ -126,7 +131,8 @@ def true_size_strip(cup: Cup, marks: Sequence[Mark], say: QuantityText, title: s
         'stroke-width="0.3" fill="none"/>'
     )
     made.append(
-        f'<text x="0" y="{rule + 5:.2f}" font-size="3.2" class="d-text">must measure 50 mm: print at full size</text>'
+        f'<text x="0" y="{rule + 5:.2f}" font-size="3.2" class="d-text">'
+        f"{Text('must measure 50 mm: print at full size')}</text>"
     )
     high = rule + 8
     return (

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from ufrin.core.box.cut_list import CutList
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import Drawing, area, patterns, sheet, text, width_px
 
 WIDE_PX = 520.0
@@ -47,8 +48,12 @@ def sheet_drawings(cut: CutList, show_quantity: Callable[[float, str], str]) -> 
                     f'width="{width_px(words) + 4:.1f}" height="17" class="d-back"/>'
                 )
                 marks.append(f"<g{turned}>{back}{text(x + wide / 2, y + high / 2, words, 'middle')}</g>")
-        label = (
-            f"Sheet {number + 1} of {cut.sheets}, {show_quantity(length, 'length')} by {show_quantity(width, 'length')}"
+        label = Text(
+            "Sheet {number} of {sheets}, {length} by {width}",
+            number=number + 1,
+            sheets=cut.sheets,
+            length=show_quantity(length, "length"),
+            width=show_quantity(width, "length"),
         )
         made.append(sheet(length * px + 2, width * px + 2, label, "".join(marks)))
     return tuple(made)

@@ -4,10 +4,12 @@ import json
 from bisect import bisect_right
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from html import escape
 from itertools import pairwise
 
+from markupsafe import escape
+
 from ufrin.core.schedule.day_plan import DayPlan, DayStep
+from ufrin.language import Text
 
 WIDTH, LABEL, TOP, ROW, BAR, GAP, HEAD = 1180.0, 158.0, 46.0, 26.0, 20.0, 8.0, 24.0
 NIGHT_SHARE, NIGHT_MOST_S = 0.1, 3600.0  # how wide time outside working time is drawn, against time inside, and at most
@@ -121,15 +123,15 @@ def lanes(plan: DayPlan, people: Sequence[str]) -> dict[str, list[Lane]]:
     things = sorted({thing for one in plan.steps for thing in one.uses})
     groups = list(dict.fromkeys(one.job for one in plan.steps))
     return {
-        "People": [
+        Text("People"): [
             Lane(name=who, bars=tuple((one, one.begins_s, one.hands_off_s) for one in plan.steps if one.person == who))
             for who in people
         ],
-        "Equipment and moulds": [
+        Text("Equipment and moulds"): [
             Lane(name=thing, bars=tuple((one, one.begins_s, one.ends_s) for one in plan.steps if thing in one.uses))
             for thing in things
         ],
-        "Jobs and orders": [
+        Text("Jobs and orders"): [
             Lane(
                 name=job,
                 bars=tuple((one, one.begins_s, one.ends_s) for one in plan.steps if one.job == job),
@@ -177,7 +179,7 @@ def day_plan_svg(plan: DayPlan, people: Sequence[str], view: PlanView, step_link
     told = json.dumps([[round(place, 2), mark] for mark, place in zip(line.marks_s, line.places, strict=True)])
     begin = (
         f'<svg class="drawing day-plan" viewBox="0 0 {WIDTH:.0f} {high:.0f}" role="group" data-axis="{escape(told)}" '
-        'aria-label="The plan as lanes of people, equipment and jobs over time">'
+        f'aria-label="{escape(Text("The plan as lanes of people, equipment and jobs over time"))}">'
     )
     return "".join([begin, _HATCH, *_ground(line, view, high), *body, *_now(line, view, high), "</svg>"])
 
@@ -267,7 +269,7 @@ def _lane(lane: Lane, line: Axis, span: Span, y: float, step_link: Callable[[str
             if span[0] <= wish_s <= span[1]:
                 x = line.x(wish_s)
                 flag = f"M{x:.1f},{y + 1:.1f} v{high - 3:.1f} m0,{3 - high:.1f} l8,4 l-8,4 z"
-                parts.append(f'<path class="sch-wish" d="{flag}"><title>Promised</title></path>')
+                parts.append(f'<path class="sch-wish" d="{flag}"><title>{Text("Promised")}</title></path>')
     return parts, high
 
 
@@ -276,7 +278,7 @@ def _bar(step: DayStep, begin: float, end: float, line: Axis, y: float, *, is_jo
     wide = max(LEAST_PX, right - x)
     hands = max(0.0, min(line.x(step.hands_off_s), right) - x) if step.is_attended else 0.0
     state = "running" if step.is_under_way else "late" if step.late_s else "work"
-    told = step.label if is_job else f"{step.label}, {step.job}"
+    told = str(step.label) if is_job else f"{step.label}, {step.job}"
     parts = [_rect("sch-alone", x, y, wide, BAR)]
     if hands:
         parts.append(_rect(f"sch-{state}", x, y, max(LEAST_PX, hands), BAR))
@@ -300,7 +302,7 @@ def _rect(kind: str, x: float, y: float, wide: float, high: float) -> str:
 
 
 def _cut(text: str, room_px: float) -> str:
-    fits = int(room_px / CHAR_PX)
+    text, fits = str(text), int(room_px / CHAR_PX)
     if len(text) <= fits:
         return text
     return text[: fits - 1].rstrip() + "…" if fits > LEAST_CHARS else ""

@@ -6,6 +6,7 @@ from math import log
 
 from ufrin.core.rubber.shore import GOOD_TO, Hardness, ShoreScale, reading
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Curve
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, sheet, spread, strokes, text, width_px
 
 LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 62.0, 62.0, 34.0, 300.0, 520.0, 46.0
@@ -78,7 +79,7 @@ def hardness_curve(curve: Curve, chosen: ChosenDose) -> Drawing:
     return sheet(
         LEFT_PX + WIDE_PX + RIGHT_PX,
         foot + FOOT_PX,
-        "Hardness against parts of thinner per 100, on the scales A and 00",
+        Text("Hardness against parts of thinner per 100, on the scales A and 00"),
         "".join(made),
     )
 
@@ -111,11 +112,11 @@ def _doses(x: ToPx, foot: float) -> str:
         line(x(dose), foot, x(dose), foot + 5) + text(x(dose), foot + 14, f"{dose:g}", "middle")
         for dose in range(0, 51, 10)
     )
-    return marks + text(LEFT_PX + WIDE_PX / 2, foot + 34, "parts of thinner per 100 of A + B", "middle")
+    return marks + text(LEFT_PX + WIDE_PX / 2, foot + 34, Text("parts of thinner per 100 of A + B"), "middle")
 
 
 def _axis(scale: ShoreScale, at: float, side: int, low: float, high: float, y: ToPx) -> str:
-    title = text(at, TOP_PX - 18, f"Shore {scale}", "start" if side < 0 else "end", "d-text d-title")
+    title = text(at, TOP_PX - 18, Text("Shore {scale}", scale=scale), "start" if side < 0 else "end", "d-text d-title")
     shown: list[tuple[float, float]] = []
     for shore in TICKS[scale]:
         value = log(Hardness(scale=scale, shore=shore).modulus_mpa)
@@ -133,7 +134,7 @@ def _chosen(curve: Curve, chosen: ChosenDose, x: ToPx, y: ToPx, foot: float) -> 
     if chosen.target:
         at = y(log(chosen.target.modulus_mpa))
         made.append(line(LEFT_PX, at, LEFT_PX + WIDE_PX, at, "d-hidden"))
-        labels.append((LEFT_PX + 8, at - 10, f"wanted: {chosen.target}", "start"))
+        labels.append((LEFT_PX + 8, at - 10, Text("wanted: {target}", target=chosen.target), "start"))
     if chosen.parts_per_100 is not None:
         dose = chosen.parts_per_100
         modulus = curve.modulus_mpa(dose)
@@ -141,7 +142,7 @@ def _chosen(curve: Curve, chosen: ChosenDose, x: ToPx, y: ToPx, foot: float) -> 
         made.append(
             line(at_x, at_y, at_x, foot, "d-fill") + f'<circle cx="{at_x:.1f}" cy="{at_y:.1f}" r="4" class="d-level"/>'
         )
-        show_quantity = f"{dose:.3g} parts: {_both(modulus)}"
+        show_quantity = Text("{dose:.3g} parts: {modulus}", dose=dose, modulus=_both(modulus))
         leftwards = at_x + 12 + width_px(show_quantity) > LEFT_PX + WIDE_PX
         labels.append(
             (at_x - 12 if leftwards else at_x + 12, at_y - 14, show_quantity, "end" if leftwards else "start")

@@ -7,9 +7,10 @@ import numpy as np
 
 from ufrin.core.moulds.life_outlook import LifeModel
 from ufrin.core.moulds.mould_life import LifeCurve
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import LINE_PX, Drawing, line, nice_step, sheet, strokes, text, width_px
 
-LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 48.0, 20.0, 12.0, 210.0, 500.0, 42.0
+LEFT_PX, RIGHT_PX, TOP_PX, HIGH_PX, WIDE_PX, FOOT_PX = 48.0, 20.0, 12.0, 165.0, 500.0, 42.0
 STEPS = 80
 ToPx = Callable[[float], float]
 LEAST_SHOWN = 0.03  # of the cavities that are left where the drawing ends
@@ -59,12 +60,12 @@ def life_drawing(shown: ShownLife) -> Drawing:
     for number in range(int(most // step) + 1):
         at = number * step
         made.append(line(x(at), foot, x(at), foot + 5) + text(x(at), foot + 15, f"{at:g}", "middle"))
-    made.append(text(LEFT_PX + WIDE_PX / 2, foot + 34, "casts of a cavity", "middle"))
+    made.append(text(LEFT_PX + WIDE_PX / 2, foot + 34, Text("casts of a cavity"), "middle"))
     if shown.own and shown.own.casts:
         made.append(strokes([_staircase(shown.own, most, x, y)], "d-curve d-guessed"))
     made.append(strokes([[(x(at), y(share)) for at, share in zip(casts, now, strict=True)]], "d-curve"))
     made.append(_here(shown, x, foot))
-    label = "Share of cavities that last longer than so many casts"
+    label = Text("Share of cavities that last longer than so many casts")
     return sheet(LEFT_PX + WIDE_PX + RIGHT_PX, foot + FOOT_PX, label, "".join(made))
 
 
@@ -92,7 +93,7 @@ def _here(shown: ShownLife, x: ToPx, foot: float) -> str:
     at = max(shown.made, default=0.0)
     if not at:
         return ""
-    label = f"here: {at:g}"
+    label = Text("here: {at:g}", at=at)
     px = x(at)
     leftwards = px + 10 + width_px(label) > LEFT_PX + WIDE_PX
     return line(px, TOP_PX, px, foot, "d-hidden") + text(

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.line_work import ViewKey
+from ufrin.language import Text
 from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw
 from ufrin.web.drawings.svg_marks import (
@@ -17,7 +18,7 @@ from ufrin.web.drawings.svg_marks import (
 )
 
 ROW_PX, HIGHEST_PX, LEFT_PX, TOP_PX = 400.0, 200.0, 36.0, 6.0
-TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}
+TITLES: dict[ViewKey, str] = {"front": Text("Front"), "side": Text("Side"), "plan": Text("Top")}
 
 
 def master_views(
@@ -76,6 +77,6 @@ def _view(
     return sheet(
         max(left + wide, middle + width_px(words) / 2) + 8,
         below + 40,
-        f"{TITLES[key]} view of the master: {words} by {upright}",
+        Text("{key} view of the master: {words} by {upright}", key=TITLES[key], words=words, upright=upright),
         made,
     )

@@ -18,6 +18,7 @@ from ufrin.core.mesh.line_work import ViewKey
 from ufrin.core.mesh.triangles import Floats
 from ufrin.core.opening.slit import TOWARDS
 from ufrin.core.opening.split_line import Seam
+from ufrin.language import Text
 from ufrin.web.drawings.box_scene import View
 from ufrin.web.drawings.master_lines import draw, shifted
 from ufrin.web.drawings.svg_marks import (
@@ -112,9 +113,9 @@ def mould_views(scene: MouldScene, show_quantity: QuantityText) -> tuple[View, .
         HIGHEST_PX / max(scene.high_mm, north - south),
     )
     return (
-        View(key="mould-front", title="Front", drawing=_upright(scene, show_quantity, "front", px, (west, east))),
-        View(key="mould-side", title="Side", drawing=_upright(scene, show_quantity, "side", px, (south, north))),
-        View(key="mould-plan", title="Plan", drawing=_plan(scene, show_quantity, px)),
+        View(key="mould-front", title=Text("Front"), drawing=_upright(scene, show_quantity, "front", px, (west, east))),
+        View(key="mould-side", title=Text("Side"), drawing=_upright(scene, show_quantity, "side", px, (south, north))),
+        View(key="mould-plan", title=Text("Top"), drawing=_plan(scene, show_quantity, px)),
     )
 
 
@@ -150,15 +151,15 @@ def _upright(
         tags.append((on.to_px(*peak), str(number)))
     marks, widest = number_column(tags, right + 20, TOP_PX, on.foot)
     made.append(marks)
-    filled = f"fill {show_quantity(scene.fill_mm, 'length')}"
+    filled = Text("fill {fill_mm}", fill_mm=show_quantity(scene.fill_mm, "length"))
     x, y = on.to_px(span[0], scene.fill_mm)
     made.append(line(x, y, right, y, "d-fill") + text(x, y - LINE_PX * 0.7, filled, kind="d-text d-strong"))
     made.append(
         horizontal_dimension(
-            x, right, on.foot + 12, f"inside {show_quantity(span[1] - span[0], 'length')}", on.foot + 2
+            x, right, on.foot + 12, Text("inside {span}", span=show_quantity(span[1] - span[0], "length")), on.foot + 2
         )
     )
-    label = f"{TITLES[view]} view of the mould in its box"
+    label = Text("{view} view of the mould in its box", view=TITLES[view])
     return sheet(max(right + 12, widest, x + width_px(filled) + 4), on.foot + 40, label, "".join(made))
 
 
@@ -269,7 +270,9 @@ def _plan(scene: MouldScene, show_quantity: QuantityText, px: float) -> Drawing:
     drawing = sheet(
         widest,
         on.foot + 40,
-        "Plan of the mould" + (", with the height of the clay bed as contour lines" if opening.parting_surface else ""),
+        Text("Plan of the mould, with the height of the clay bed as contour lines")
+        if opening.parting_surface
+        else Text("Plan of the mould"),
         "".join(made),
     )
     return with_scale(drawing, on, "plan")
@@ -289,7 +292,7 @@ def _contours(
     xs, ys = (parted.low_mm[axis] + (np.arange(size) + 0.5) * parted.cell_mm for axis, size in ((0, nx), (1, ny)))
     if high - low < 0.4:
         x, y = on.to_px(scene.inside.bounds[2], scene.inside.bounds[3])
-        return "", ((x, y + 8, f"clay level at {show_quantity(low - parted.floor_mm, 'length')}"),)
+        return "", ((x, y + 8, Text("clay level at {low}", low=show_quantity(low - parted.floor_mm, "length"))),)
     lines = contour_generator(x=xs, y=ys, z=np.ma.masked_invalid(heights.T))
     made, words = [], []
     for level in np.arange(ceil(low / step), floor(high / step) + 1) * step:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import sheet, text
 
 
@@ -26,7 +27,7 @@ def sphere_of(
     """
     radius, made = 62.0, []
     middles = ((radius + 4, radius + 18), (3 * radius + 24, radius + 18))
-    for (x, y), show_quantity in zip(middles, ("pulled upwards", "pulled downwards"), strict=True):
+    for (x, y), show_quantity in zip(middles, (Text("pulled upwards"), Text("pulled downwards")), strict=True):
         made.append(f'<circle cx="{x}" cy="{y}" r="{radius}" class="d-disc"/>' + text(x, 7, show_quantity, "middle"))
 
     def at(way: tuple[float, float, float]) -> tuple[float, float]:
@@ -43,4 +44,6 @@ def sphere_of(
     if chosen is not None:
         x, y = at(chosen)
         made.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="7" class="d-chosen"/>')
-    return sheet(4 * radius + 28, 2 * radius + 22, "Directions compared; open dots lock nothing", "".join(made)).svg
+    return sheet(
+        4 * radius + 28, 2 * radius + 22, Text("Directions compared; open dots lock nothing"), "".join(made)
+    ).svg

@@ -1,9 +1,11 @@
 """The sequence of a job as a line of time: what is done, what runs and what is to come."""
 
 from collections.abc import Callable, Sequence
-from html import escape
+
+from markupsafe import escape
 
 from ufrin.core.clocks.sequence import DatedStep
+from ufrin.language import Text
 
 WIDTH, LEFT, TOP, ROW, BAR = 700.0, 0.0, 34.0, 34.0, 14.0
 LABEL, WHEN = 236.0, 162.0  # room for the names on the left, and for the times on the right
@@ -39,14 +41,16 @@ def sequence_svg(steps: Sequence[DatedStep], now_s: float, when: Callable[[float
         return left + (at_s - first) * across
 
     high = TOP + ROW * len(steps) + 8
+    label = Text("The steps of the job from {begins} to {ends}", begins=when(first), ends=when(last))
     parts = [
-        f'<svg class="drawing sequence" viewBox="0 0 {WIDTH:.0f} {high:.0f}" role="img" '
-        f'aria-label="The steps of the job from {escape(when(first))} to {escape(when(last))}">'
+        f'<svg class="drawing sequence" viewBox="0 0 {WIDTH:.0f} {high:.0f}" role="img" aria-label="{escape(label)}">'
     ]
     now_x = x(now_s)
     parts.append(f'<path class="seq-now" d="M{now_x:.1f},{TOP - 8:.0f} V{high - 4:.0f}"/>')
     anchor = "start" if now_x - left < NEAR_PX else "end" if right - now_x < NEAR_PX else "middle"
-    parts.append(f'<text class="seq-mark" x="{now_x:.1f}" y="{TOP - 14:.0f}" text-anchor="{anchor}">now</text>')
+    parts.append(
+        f'<text class="seq-mark" x="{now_x:.1f}" y="{TOP - 14:.0f}" text-anchor="{anchor}">{Text("now")}</text>'
+    )
     for row, one in enumerate(steps):
         y = TOP + ROW * row + (ROW - BAR) / 2
         begin, end = x(one.begins_s), x(one.ends_s)
@@ -58,8 +62,12 @@ def sequence_svg(steps: Sequence[DatedStep], now_s: float, when: Callable[[float
             f'width="{max(LEAST_PX, end - begin):.1f}" height="{BAR:.0f}"/>'
         )
         shown = when(one.begins_s if one.state == "to come" and not one.step.is_wait else one.ends_s)
-        sign = {"done": "✓", "running": "until", "to come": "until" if one.step.is_wait else "at"}[one.state]
-        parts.append(
-            f'<text class="seq-when" x="{WIDTH:.0f}" y="{middle:.1f}" text-anchor="end">{sign} {escape(shown)}</text>'
+        told = (
+            Text("until {time}", time=shown)
+            if one.state == "running" or one.step.is_wait
+            else Text("at {time}", time=shown)
         )
+        if one.state == "done":
+            told = Text("✓ {time}", time=shown)
+        parts.append(f'<text class="seq-when" x="{WIDTH:.0f}" y="{middle:.1f}" text-anchor="end">{escape(told)}</text>')
     return "".join([*parts, "</svg>"])

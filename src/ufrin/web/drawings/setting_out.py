@@ -1,14 +1,15 @@
 """The setting-out grid of a box: where its masters stand, at true size, to lay under a clear board."""
 
 from collections.abc import Sequence
-from html import escape
 from math import ceil
 
+from markupsafe import escape
 from shapely.geometry import Polygon
 
 from ufrin.core.box.layouts import placed_outline
 from ufrin.core.box.mould_box import Box
 from ufrin.core.master.master_form import Master
+from ufrin.language import Text
 
 GRID_MM, STRONG_MM = 10.0, 50.0
 PAPER_MM = {"metric": (186.0, 262.0), "us": (191.0, 245.0)}  # what A4 and Letter leave within margins of 12 mm
@@ -46,15 +47,18 @@ def setting_out(box: Box, masters: Sequence[Master], title: str, paper_mm: tuple
     for row in range(rows):
         for column in range(columns):
             left, top = west + column * wide, -north + row * high
-            name = f", sheet {row * columns + column + 1} of {rows * columns}" if rows * columns > 1 else ""
+            name = (
+                Text("{title}, sheet {row} of {rows}", title=title, row=row * columns + column + 1, rows=rows * columns)
+                if rows * columns > 1
+                else title
+            )
             made.append(
                 f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}mm" height="{paper_mm[1]}mm" '
                 f'viewBox="0 0 {wide} {paper_mm[1]}"><svg x="0" y="0" width="{wide}" height="{high}" '
                 f'viewBox="{left:.3f} {top:.3f} {wide} {high}">{drawn}</svg>'
                 f'<rect x="0.1" y="0.1" width="{wide - 0.2}" height="{high - 0.2}" {LINE} stroke-width="0.1" '
                 'stroke-dasharray="2 2"/>'
-                f'<text x="0" y="{high + 5}" font-size="3.6">{escape(title)}: squares of 10 mm, true size, seen from '
-                f"above, front below{name}. Check a square with a ruler.</text></svg>"
+                f'<text x="0" y="{high + 5}" font-size="3.6">{escape(_told(name))}</text></svg>'
             )
     return made
 
@@ -93,4 +97,10 @@ def _path(shape: Polygon) -> str:
         "M" + " L".join(f"{x:.2f},{-y:.2f}" for x, y in ring.coords) + " z"
         for part in parts
         for ring in (part.exterior, *part.interiors)
+    )
+
+
+def _told(name: str) -> Text:
+    return Text(
+        "{name}: squares of 10 mm, true size, seen from above, front below. Check a square with a ruler.", name=name
     )

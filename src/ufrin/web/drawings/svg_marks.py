@@ -6,7 +6,8 @@ it too, never colour alone.
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from html import escape
+
+from markupsafe import escape
 
 TEXT_PX = 12.5
 LINE_PX = 15.0  # least distance between two lines of text
@@ -89,7 +90,7 @@ def text(x: float, y: float, label: str, anchor: str = "start", kind: str = "d-t
 
 def width_px(label: str) -> float:
     """Estimate the width of a text, on the safe side."""
-    return len(label) * WIDE_PX
+    return len(str(label)) * WIDE_PX
 
 
 def horizontal_dimension(x1: float, x2: float, y: float, label: str, from_y: float) -> str:

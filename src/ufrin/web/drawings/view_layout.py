@@ -11,12 +11,13 @@ import numpy as np
 from ufrin.core.mesh.cell_rings import rings_of
 from ufrin.core.mesh.line_work import ViewKey
 from ufrin.core.opening.trapped_air import Air, Pocket
+from ufrin.language import Text
 from ufrin.web.drawings.svg_marks import Drawing, line, spread, text
 
 TAG_PX = 9.0
 LEFT_PX, TOP_PX = 26.0, 34.0
 ROW_PX, WIDEST_PX, HIGHEST_PX = 470.0, 290.0, 230.0
-TITLES: dict[ViewKey, str] = {"front": "Front", "side": "Side", "plan": "Plan"}
+TITLES: dict[ViewKey, str] = {"front": Text("Front"), "side": Text("Side"), "plan": Text("Top")}
 Ring = Sequence[tuple[float, float]]
 
 

@@ -11,15 +11,16 @@ from starlette.requests import Request
 
 from ufrin.actions.people.party import ALONE, NOBODY, Party, Right
 from ufrin.errors import NotAllowed, NotSignedIn
+from ufrin.language import Text
 
 Endpoint = TypeVar("Endpoint", bound=Callable[..., Any])
 _DECLARED = "least_right"
 _WHO_MAY: dict[Right, str] = {
-    "see": "A tablet at the bench opens the pages of the bench only. Open this one at a desk, signed in.",
-    "see bench": "This page is for people and for tablets at the bench.",
-    "weigh": "Your account can read, and change nothing. Ask the owner to make you a maker.",
-    "change": "This is for makers: an account that reads, a tablet at the bench or a script can't change it.",
-    "run shop": "This is for the owner of the workshop.",
+    "see": Text("A tablet at the bench opens the pages of the bench only. Open this one at a desk, signed in."),
+    "see bench": Text("This page is for people and for tablets at the bench."),
+    "weigh": Text("Your account can read, and change nothing. Ask the owner to make you a maker."),
+    "change": Text("This is for makers: an account that reads, a tablet at the bench or a script can't change it."),
+    "run shop": Text("This is for the owner of the workshop."),
 }
 
 

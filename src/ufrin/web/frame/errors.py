@@ -12,6 +12,7 @@ from starlette.routing import BaseRoute, Match, Route
 
 from ufrin.core.measures.display import say_amounts
 from ufrin.errors import Missing, NotAllowed, NotSignedIn, Refused, UfrinError
+from ufrin.language import Text
 from ufrin.web.frame.access import party_in
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
@@ -77,15 +78,17 @@ async def http_error(request: Request, error: Exception) -> Response:
     if status == 404:
         return answer(request, Missing())
     if status == 405:
-        refused = answer(request, _Spoken(405, "Not that way", "This address does not take that kind of request."))
+        refused = answer(
+            request, _Spoken(405, Text("Not that way"), Text("This address does not take that kind of request."))
+        )
         refused.headers["Allow"] = _allowed(request) or "GET, HEAD"
         return refused
     detail = (
         str(error.detail)
         if isinstance(error, HTTPException) and status == 413
-        else "What was sent can't be read. Reload the page and try again."
+        else Text("What was sent can't be read. Reload the page and try again.")
     )
-    return answer(request, _Spoken(status, "That did not work", detail))
+    return answer(request, _Spoken(status, Text("That did not work"), detail))
 
 
 def _allowed(request: Request) -> str:
@@ -115,16 +118,16 @@ async def invalid(request: Request, error: Exception) -> Response:
 
 
 _PLAIN = {
-    "missing": "is missing",
-    "extra_forbidden": "is not known here; see /api/docs for the names",
-    "finite_number": "must be an ordinary number, not NaN or infinite",
-    "float_type": "must be a plain JSON number",
-    "int_type": "must be a whole JSON number",
-    "json_invalid": "is not valid JSON",
+    "missing": Text("is missing"),
+    "extra_forbidden": Text("is not known here; see /api/docs for the names"),
+    "finite_number": Text("must be an ordinary number, not NaN or infinite"),
+    "float_type": Text("must be a plain JSON number"),
+    "int_type": Text("must be a whole JSON number"),
+    "json_invalid": Text("is not valid JSON"),
 }
 
 
-_BOUNDS = {"ge": "must be at least {}", "le": "must be at most {}"}
+_BOUNDS = {"ge": Text("must be at least {}"), "le": Text("must be at most {}")}
 
 
 def sentence(errors: Sequence[Any]) -> str:
@@ -142,9 +145,9 @@ def sentence(errors: Sequence[Any]) -> str:
     """
     sentences = []
     for error in errors[:5]:
-        place = ".".join(str(step) for step in error["loc"] if step != "body") or "the body"
+        place = ".".join(str(step) for step in error["loc"] if step != "body") or Text("the body")
         limits = error.get("ctx", {})
-        bound = next((words.format(f"{limits[key]:.10g}") for key, words in _BOUNDS.items() if key in limits), "")
+        bound = next((str(words).format(f"{limits[key]:.10g}") for key, words in _BOUNDS.items() if key in limits), "")
         message = bound or str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
         sentences.append(f"{place} {_PLAIN.get(error['type'], message)}".replace(" should ", " must "))
-    return "; ".join(sentences) + "." if sentences else "What was sent can't be read."
+    return "; ".join(sentences) + "." if sentences else Text("What was sent can't be read.")

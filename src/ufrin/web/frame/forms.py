@@ -10,6 +10,7 @@ from ufrin.core.master.turned_profiles import show_profile
 from ufrin.core.measures.display import field_text
 from ufrin.core.measures.quantity_kinds import KINDS, Units
 from ufrin.errors import Refused
+from ufrin.language import Text
 
 YES, NO = "yes", "no"
 
@@ -181,8 +182,12 @@ def _value(key: str, term: Term, text: str, units: Units) -> object:
     if term.positive and not (isinstance(value, float) and value > 0):
         raise Refused(
             key,
-            f"{term.label}: this must be more than 0. Type {KINDS[term.kind].noun} such as "
-            f"{KINDS[term.kind].example}, or leave it empty.",
+            Text(
+                "{label}: this must be more than 0. Type {noun} such as {example}, or leave it empty.",
+                label=term.label,
+                noun=KINDS[term.kind].noun,
+                example=KINDS[term.kind].example,
+            ),
         )
     return value
 

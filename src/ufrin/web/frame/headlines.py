@@ -9,6 +9,7 @@ from ufrin.core.job.job_state import Stage
 from ufrin.core.job.sign_off import open_stops
 from ufrin.core.opening.mould_styles import SHORT
 from ufrin.core.pairing.preparation_steps import begin_min
+from ufrin.language import Joined, Text
 from ufrin.web.frame.wording_in_units import STATION_WORDS, UnitFormatter
 
 
@@ -21,15 +22,16 @@ class JobState:
 
 
 _STAGE_WORDS: dict[Stage, JobState] = {
-    "pouring": JobState(level="warning", words="Being weighed"),
-    "curing": JobState(level="ready", words="Curing"),
-    "demould due": JobState(level="warning", words="Demould"),
-    "mould ready": JobState(level="ready", words="Mould ready"),
-    "put away": JobState(level="empty", words="Archived"),
+    "pouring": JobState(level="warning", words=Text("Being weighed")),
+    "curing": JobState(level="ready", words=Text("Curing")),
+    "demould due": JobState(level="warning", words=Text("Demould")),
+    "mould ready": JobState(level="ready", words=Text("Mould ready")),
+    "put away": JobState(level="empty", words=Text("Archived")),
 }
 
 
-NOT_YET = JobState(level="empty", words="Being calculated")  # before a worker has worked out what is shown of a job
+# before a worker has worked out what is shown of a job
+NOT_YET = JobState(level="empty", words=Text("Being calculated"))
 
 
 def job_state(figures: BoardFigures, stage: Stage) -> JobState:
@@ -51,14 +53,14 @@ def job_state(figures: BoardFigures, stage: Stage) -> JobState:
         return _STAGE_WORDS[stage]
     for station, state in figures.states.items():
         if state == "stop":
-            return JobState(level="stop", words=f"Stop: see {STATION_WORDS[station]}")
+            return JobState(level="stop", words=Text("Stop: see {station}", station=STATION_WORDS[station]))
     if figures.states["master"] == "empty":
-        return JobState(level="empty", words="Measure the master")
+        return JobState(level="empty", words=Text("Measure the master"))
     if figures.parts_g is None:
-        return JobState(level="empty", words="Choose a rubber")
+        return JobState(level="empty", words=Text("Choose a rubber"))
     if "warning" in figures.states.values():
-        return JobState(level="warning", words="Ready, with a warning")
-    return JobState(level="ready", words="Ready to pour")
+        return JobState(level="warning", words=Text("Ready, with a warning"))
+    return JobState(level="ready", words=Text("Ready to pour"))
 
 
 def box_headline(figures: BoardFigures, say: UnitFormatter) -> str:
@@ -77,8 +79,9 @@ def box_headline(figures: BoardFigures, say: UnitFormatter) -> str:
         Empty where there is none yet.
     """
     if figures.box_ml is not None:
-        return f"{say.plain(figures.box_ml, 'volume')} {'net' if figures.is_net else 'gross'}"
-    return "jacket, no box" if figures.has_jacket else "no box" if figures.is_boxless else ""
+        volume = say.plain(figures.box_ml, "volume")
+        return Text("{volume} net", volume=volume) if figures.is_net else Text("{volume} gross", volume=volume)
+    return Text("jacket, no box") if figures.has_jacket else Text("no box") if figures.is_boxless else ""
 
 
 def rubber_headline(figures: BoardFigures, say: UnitFormatter) -> str:
@@ -99,8 +102,8 @@ def rubber_headline(figures: BoardFigures, say: UnitFormatter) -> str:
     if figures.parts_g is None:
         return ""
     decimals = say.mass_decimals(figures.mass_decimals)
-    both = " + ".join(say.number(grams, "mass", decimals) for grams in figures.parts_g)
-    return f"{both} {say.plain(0, 'mass').split()[1]}"
+    both = Joined((say.number(grams, "mass", decimals) for grams in figures.parts_g), " + ")
+    return Text("{both} {unit}", both=both, unit=say.plain(0, "mass").split()[1])
 
 
 def headlines(plan: Plan, figures: BoardFigures, say: UnitFormatter) -> dict[Station, str]:
@@ -130,15 +133,17 @@ def headlines(plan: Plan, figures: BoardFigures, say: UnitFormatter) -> dict[Sta
     if plan.master.measured:
         shown["master"] = say.plain(plan.master.measured.volume_ml, "volume", 1)
     if plan.opening:
-        shown["opening"] = SHORT[plan.opening.style] + ("" if plan.opening.is_chosen else ", advised")
+        shown["opening"] = SHORT[plan.opening.style]
+        if not plan.opening.is_chosen:
+            shown["opening"] = Text("{kind}, advised", kind=SHORT[plan.opening.style])
     if plan.checks:
         begins = begin_min(plan.checks.steps).get("first")
         waiting = sum(stop.station == "checks" for stop in open_stops(plan.stops))
         shown["checks"] = (
             f"{waiting} {'stop' if waiting == 1 else 'stops'}"
             if waiting
-            else f"begin {say.plain(begins, 'time')} before"
+            else Text("begin {begins} before", begins=say.plain(begins, "time"))
             if begins
-            else "nothing to prepare"
+            else Text("nothing to prepare")
         )
     return shown

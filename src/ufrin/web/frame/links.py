@@ -27,8 +27,31 @@ class Links(PeopleLinks):
     sums = "/sums"
     search = "/search"
     settings = "/settings"
+    language = "/language"
+    example = "/example"
+    end_example = "/example/end"
     api_docs = "/api/docs"
     openapi = "/api/openapi.json"
+
+    practices = "/practice"
+
+    @staticmethod
+    def practice(number: int, what: str = "") -> str:
+        """Return the address of a practice, or of something of it.
+
+        Parameters
+        ----------
+        number : int
+            Of the practice.
+        what : str
+            "now", "enter", "act" or "stream".
+
+        Returns
+        -------
+        str
+            The address.
+        """
+        return f"/practice/{number}/{what}" if what else f"/practice/{number}"
 
     @staticmethod
     def board(search: str = "", page: int = 1, put_away: bool = False) -> str:

@@ -1,5 +1,6 @@
 """Pages: the template environment, and what every page receives."""
 
+import json
 from collections.abc import Mapping
 from datetime import UTC, date, datetime
 from importlib.resources import files
@@ -16,13 +17,16 @@ from starlette.templating import Jinja2Templates
 from ufrin.core.inputs.stations import MOULD_STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import cut_at_terms
+from ufrin.language import NAMES, DateText, Text, capitalized, in_use, inside_a_sentence
 from ufrin.web.frame.access import party_in
+from ufrin.web.frame.example_cookie import example_in
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.wording_in_units import STATE_WORDS, STATION_WORDS, UnitFormatter
+from ufrin.web.frame.template_text import RunningText
+from ufrin.web.frame.wording_in_units import SPOKEN, STATE_WORDS, STATION_WORDS, UnitFormatter
 from ufrin.web.frame.workshop_clock import WorkshopClock
 
 _HERE = files("ufrin.web")
-LEVEL_WORDS: dict[Level, str] = {"stop": "Stop", "warn": "Warning", "note": "Note"}
+LEVEL_WORDS: dict[Level, str] = {"stop": Text("Stop"), "warn": Text("Warning"), "note": Text("Note")}
 STATE_SIGNS: dict[State, str] = {"empty": "○", "ready": "✓", "warning": "!", "stop": "✕"}
 
 
@@ -32,16 +36,17 @@ def with_words(text: str) -> Markup:
     Parameters
     ----------
     text : str
-        As it will be shown.
+        As it will be shown, without tags.
 
     Returns
     -------
     Markup
         Escaped.
     """
+    plain = text.unescape() if isinstance(text, Markup) else str(text)
     return Markup("").join(
         Markup('<a class="word" href="{}">{}</a>').format(Links.word(word.anchor), piece) if word else escape(piece)
-        for piece, word in cut_at_terms(str(text))
+        for piece, word in cut_at_terms(plain)
     )
 
 
@@ -70,9 +75,30 @@ environment = Environment(
     trim_blocks=True,
     lstrip_blocks=True,
     auto_reload=False,
+    extensions=[RunningText],
 )
+
+
+def _dumped(value: object, *, sort_keys: bool = False) -> str:
+    """Write what a script of the page shows, in the language in use."""
+    return json.dumps(_in_words(value), sort_keys=sort_keys)
+
+
+def _in_words(value: object) -> object:
+    if isinstance(value, Mapping):
+        return {key: _in_words(within) for key, within in value.items()}
+    if isinstance(value, list | tuple):
+        return [_in_words(within) for within in value]
+    return str(value) if isinstance(value, Text) else value
+
+
+def _shown(text: str) -> str:
+    return text if isinstance(text, Markup) else str(text)
+
+
 environment.globals.update(
     links=Links(),
+    spoken=SPOKEN,
     stations=MOULD_STATIONS,
     station_words=STATION_WORDS,
     state_words=STATE_WORDS,
@@ -88,19 +114,44 @@ def _local(context: Context, at: datetime) -> datetime:
     return clock.local(at)
 
 
-@pass_context
-def _soon(context: Context, seconds: float) -> str:
-    return _local(context, datetime.fromtimestamp(seconds, UTC)).strftime("%a %H:%M")
+def _local_of(context: Context, at: datetime | float) -> datetime:
+    return _local(context, at if isinstance(at, datetime) else datetime.fromtimestamp(at, UTC))
 
 
 @pass_context
-def _moment(context: Context, seconds: float) -> str:
-    return _local(context, datetime.fromtimestamp(seconds, UTC)).strftime("%-d %b %Y %H:%M")
+def _soon(context: Context, at: datetime | float) -> str:
+    local = _local_of(context, at)
+    return f"{DateText(local, 'name_of_day')} {local:%H:%M}"
 
 
-environment.filters.update({"local": _local, "soon": _soon, "moment": _moment})
-environment.filters["day"] = lambda text: date.fromisoformat(text).strftime("%-d %b %Y")
+@pass_context
+def _moment(context: Context, at: datetime | float) -> str:
+    return str(DateText(_local_of(context, at), "day", "%H:%M"))
+
+
+@pass_context
+def _to_the_second(context: Context, at: datetime) -> str:
+    return str(DateText(_local(context, at), "day", "%H:%M:%S"))
+
+
+@pass_context
+def _day(context: Context, at: date | str) -> str:
+    if isinstance(at, str):
+        at = date.fromisoformat(at)
+    return str(DateText(_local(context, at) if isinstance(at, datetime) else at))
+
+
+@pass_context
+def _weekday(context: Context, at: date) -> str:
+    return str(DateText(_local(context, at) if isinstance(at, datetime) else at, "weekday"))
+
+
+environment.filters.update({"local": _local, "soon": _soon, "moment": _moment, "to_the_second": _to_the_second})
+environment.filters.update({"day": _day, "weekday": _weekday})
+environment.policies["json.dumps_function"] = _dumped
 environment.filters["words"] = with_words
+environment.filters["capitalize"] = lambda text: capitalized(_shown(text))
+environment.filters["lower"] = lambda text: inside_a_sentence(_shown(text))
 environment.filters["tell"] = tell
 _templates = Jinja2Templates(env=environment)
 
@@ -151,7 +202,14 @@ def render(request: Request, template: str, context: Mapping[str, Any], *, statu
     Response
         The page or fragment.
     """
-    shown = {"workshop_clock": request.app.state.workshop_clock, "party": party_in(request), **context}
+    shown = {
+        "language": in_use().code,
+        "languages": NAMES,
+        "workshop_clock": request.app.state.workshop_clock,
+        "party": party_in(request),
+        "example_id": example_in(request),
+        **context,
+    }
     return _templates.TemplateResponse(
         request, template, shown, status_code=status_code, headers={"Cache-Control": "no-store"}
     )

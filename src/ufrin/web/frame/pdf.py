@@ -13,6 +13,7 @@ from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
 from ufrin.core.measures.quantity_kinds import Units
+from ufrin.language import in_use
 from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
@@ -76,7 +77,7 @@ def _laid(body: str, title: str, page: str, *, styles: Sequence[str] = ("fonts.c
     # laid out by shipped styles, and by one for its page
     folder, fonts, fetcher = Path(static_folder()), FontConfiguration(), _OnlyShipped()
     html = HTML(
-        string=f'<html lang="en"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
+        string=f'<html lang="{in_use().code}"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
         base_url=folder.as_uri() + "/",
         url_fetcher=fetcher,
     )

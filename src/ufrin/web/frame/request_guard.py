@@ -16,6 +16,7 @@ from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ufrin.errors import NotOurs, TooLarge, UfrinError
+from ufrin.language import Text
 from ufrin.web.frame import metrics
 from ufrin.web.frame.errors import answer
 
@@ -39,12 +40,12 @@ class Failure(UfrinError):
     """An unexpected error."""
 
     status = 500
-    title = "Ufrin tripped"
+    title = Text("Ufrin tripped")
 
     def __str__(self) -> str:
-        return (
-            "This is our mistake, not yours. What was saved before is safe. Go back and try again; if it "
-            "happens again, the reference below finds it in the log."
+        return Text(
+            "This is our mistake, not yours. What was saved before is safe. Go back and try "
+            "again; if it happens again, the reference below finds it in the log."
         )
 
 

@@ -18,15 +18,49 @@ from ufrin.core.shelf.scales import Scale
 from ufrin.core.shelf.thermometers import Thermometer
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
+from ufrin.language import Joined, Text, Written
 
-STATE_WORDS: dict[State, str] = {"empty": "to do", "ready": "ready", "warning": "warning", "stop": "stop"}
+STATE_WORDS: dict[State, str] = {
+    "empty": Text("to do"),
+    "ready": Text("ready"),
+    "warning": Text("warning"),
+    "stop": Text("stop"),
+}
+# keys of the core that are words themselves, where a page shows them
+SPOKEN: dict[str, str] = {
+    "first": Text("first"),
+    "second": Text("second"),
+    "front": Text("front"),
+    "back": Text("back"),
+    "left": Text("left"),
+    "right": Text("right"),
+    "strip": Text("strip"),
+    "board": Text("board"),
+    "plaster": Text("plaster"),
+    "water": Text("water"),
+    "thinner": Text("thinner"),
+    "thickener": Text("thickener"),
+    "pigment": Text("pigment"),
+    "filler": Text("filler"),
+    "colour": Text("colour"),
+    "above": Text("above"),
+    "below": Text("below"),
+    "to pour": Text("to pour"),
+    "weighing": Text("weighing"),
+    "curing": Text("curing"),
+    "cured": Text("cured"),
+    "new": Text("new"),
+    "in use": Text("in use"),
+    "near its end": Text("near its end"),
+    "retired": Text("retired"),
+}
 STATION_WORDS: dict[Station, str] = {
-    "master": "Master",
-    "opening": "Opening",
-    "box": "Box",
-    "rubber": "Rubber",
-    "checks": "Checks",
-    "casts": "Casts",
+    "master": Text("Master"),
+    "opening": Text("Opening"),
+    "box": Text("Box"),
+    "rubber": Text("Rubber"),
+    "checks": Text("Checks"),
+    "casts": Text("Casts"),
 }
 
 
@@ -108,7 +142,7 @@ class UnitFormatter:
         str
             With its sign behind.
         """
-        return f"{value:.2f}\u00a0{self.currency}".strip()
+        return Written(f"{value:.2f}\u00a0{self.currency}".strip())
 
     def finding(self, found: Finding) -> Markup:
         """Return a finding.
@@ -206,8 +240,10 @@ class UnitFormatter:
         for scale in scales:
             shore = reading(modulus_mpa, scale)
             if shore is not None and 10 <= shore <= 90:
-                readings.append(f"{scale} {shore:.0f}" if not readings else f"{shore:.0f} on {scale}")
-        return ", ".join(readings[:2]) or "too soft for any gauge"
+                readings.append(
+                    f"{scale} {shore:.0f}" if not readings else Text("{shore:.0f} on {scale}", shore=shore, scale=scale)
+                )
+        return Joined(readings[:2]) or Text("too soft for any gauge")
 
     def thing(self, thing: Rubber | Additive | Cup | Container | Scale | Product | Thermometer) -> str:
         """Return the name of a thing of the Shelf in a list to choose from.
@@ -244,7 +280,7 @@ class UnitFormatter:
             Such as "0.56 to 0.69 mm".
         """
         ends = self.plain(low, kind), self.plain(high, kind)
-        return ends[0] if ends[0] == ends[1] else f"{self.number(low, kind)} to {ends[1]}"
+        return ends[0] if ends[0] == ends[1] else Text("{low} to {high}", low=self.number(low, kind), high=ends[1])
 
     def clock(self, seconds: float) -> str:
         """Return a time as a clock counts it.

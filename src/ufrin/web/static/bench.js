@@ -7,12 +7,17 @@
     ? null : Number(step().dataset[name]));
   const OUNCE = 28.349523125;
   const WORDS = JSON.parse(main.dataset.words);
+  // the clock of a practice runs faster than the one on the wall
+  const seconds = () => (performance.now() * Number(main.dataset.pace ?? 1)) / 1000;
 
   // figures in the workshop's units
   const inUnits = (grams) => {
     const us = step().dataset.units === "us";
-    const text = Math.abs(us ? grams / OUNCE : grams).toFixed(Number(step().dataset.decimals));
-    const sign = grams < 0 && Number(text) !== 0 ? "−" : "";
+    const digits = Number(step().dataset.decimals);
+    const figure = Math.abs(us ? grams / OUNCE : grams).toFixed(digits);
+    const sign = grams < 0 && Number(figure) !== 0 ? "−" : "";
+    const text = Number(figure).toLocaleString(document.documentElement.lang, { minimumFractionDigits: digits,
+      useGrouping: false });
     return [`${sign}${text}`, us ? "oz" : "g"];
   };
 
@@ -38,16 +43,21 @@
   const speak = (words) => {
     if (mode !== "voice" || !window.speechSynthesis) return;
     speechSynthesis.cancel();
-    speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+    const spoken = new SpeechSynthesisUtterance(words);
+    spoken.lang = document.documentElement.lang;
+    speechSynthesis.speak(spoken);
   };
   const label = () => {
     const button = step().querySelector(".sound");
     if (!button) return;
-    button.textContent = { beeps: "beeps", voice: "voice", muted: "muted" }[mode];
-    button.setAttribute("aria-label", `Sound: ${button.textContent}; change`);
+    const words = button.dataset;
+    button.textContent = { beeps: words.wordsBeeps, voice: words.wordsVoice, muted: words.wordsMuted }[mode];
+    button.setAttribute("aria-label", words.wordsLabel.replace("…", button.textContent));
   };
 
   let reading = { link: "connecting", g: null, settled: false, state: "ok" };
+  // a scale that was touched at the table of a practice counts as moving for a while, whatever readings were on their way
+  const isSettled = () => reading.settled && performance.now() >= Number(main.dataset.restsFrom ?? 0);
   let lastBeep = 0;
   let lastPlace = "";
   const approach = (net) => {
@@ -83,7 +93,7 @@
       link.classList.toggle("lost", reading.link === "lost" || reading.link === "silent" || reading.state !== "ok");
     }
     here.querySelectorAll("[data-needs]").forEach((button) => {
-      button.disabled = button.dataset.needs === "never" || !usable || !reading.settled;
+      button.disabled = button.dataset.needs === "never" || !usable || !isSettled();
     });
     const shown = here.querySelector("[data-shown]");
     if (!shown) return;
@@ -97,7 +107,7 @@
     const net = weighs ? reading.g - zero : reading.g;
     const [figure, unit] = inUnits(net);
     shown.textContent = `${figure} ${unit}`;
-    shown.classList.toggle("moving", !reading.settled);
+    shown.classList.toggle("moving", !isSettled());
     if (!weighs) return;
     const place = net < number("low") ? "under" : net > number("high") ? "over" : "within";
     const left = inUnits(Math.abs(number("target") - net)).join(" ");
@@ -128,6 +138,7 @@
     source.addEventListener("reading", (event) => {
       reading = JSON.parse(event.data);
       main.dataset.readings = String(reading.n);
+      main.dataset.shows = reading.g === null ? "" : String(reading.g);
       show();
     });
     source.addEventListener("changed", () => look());
@@ -160,7 +171,7 @@
   const setClock = (node) => {
     const shownClock = step().querySelector(".clock");
     clock = node && shownClock ? { left: Number(node.dataset.left), used: Number(node.dataset.used),
-      whole: Number(node.dataset.whole), at: performance.now() } : null;
+      whole: Number(node.dataset.whole), at: seconds() } : null;
   };
   const clockText = (seconds) => {
     const whole = Math.round(Math.abs(seconds));
@@ -174,7 +185,7 @@
     if (!clock) return;
     const node = step().querySelector(".clock");
     if (!node) return;
-    const elapsed = (performance.now() - clock.at) / 1000;
+    const elapsed = seconds() - clock.at;
     const used = clock.used + elapsed / clock.whole;
     node.querySelector(".left").textContent = clockText(clock.left - elapsed);
     const current = WORDS.phases.find((one) => used >= one.from) ?? WORDS.phases.at(-1);
@@ -195,12 +206,12 @@
   const setTimer = () => {
     const { elapsed, least, most } = step().dataset;
     timer = elapsed === undefined ? null : { elapsed: Number(elapsed), least: Number(least),
-      most: most ? Number(most) : null, at: performance.now(), place: "" };
+      most: most ? Number(most) : null, at: seconds(), place: "" };
   };
   const tickTimer = () => {
     const shown = step().querySelector("[data-step-timer]");
     if (!timer || !shown) return;
-    const passed = timer.elapsed + (performance.now() - timer.at) / 1000;
+    const passed = timer.elapsed + seconds() - timer.at;
     const place = passed < timer.least ? "least" : timer.most === null || passed < timer.most ? "enough" : "over";
     const left = place === "least" ? timer.least - passed : place === "enough" && timer.most !== null
       ? timer.most - passed : passed - (timer.most ?? timer.least);
@@ -240,7 +251,7 @@
   // its token makes it count once. A weight by the scale is kept as it was shown then: later it may show another.
   const PLACE = `bench-unsent ${location.pathname}`;
   let shownThen = null;
-  document.addEventListener("htmx:beforeRequest", () => { shownThen = reading.settled ? reading.g : null; });
+  document.addEventListener("htmx:beforeRequest", () => { shownThen = isSettled() ? reading.g : null; });
   const keep = ({ formData, path }) => {
     const said = Object.fromEntries(formData);
     if (said.by === "scale" && shownThen === null) return false;

@@ -3,18 +3,21 @@
   "use strict";
   const place = document.querySelector("[data-scale]");
   if (!place) return;
-  const LINKS = { connecting: "connecting", reading: "read as it comes", silent: "it says nothing",
-    lost: "it can't be reached; tried again by itself" };
-  const source = new EventSource(place.dataset.scale);
+  const told = place.dataset;
+  const LINKS = { connecting: told.wordsConnecting, reading: told.wordsReading, silent: told.wordsSilent,
+    lost: told.wordsLost };
+  const STATES = { overload: told.wordsOverload, unit: told.wordsUnit };
+  const source = new EventSource(told.scale);
   const say = (figure, words) => {
     place.querySelector("[data-shown]").textContent = figure;
     place.querySelector("[data-link]").textContent = words;
   };
   source.addEventListener("reading", (event) => {
     const heard = JSON.parse(event.data);
-    const words = heard.state === "overload" ? "more is on it than it weighs" : heard.state === "unit"
-      ? "it shows something other than a weight" : LINKS[heard.link];
-    say(heard.link === "reading" && heard.g !== null ? `${heard.g} g` : "–", heard.link === "reading" && heard.state === "ok" ? `${words}, ${heard.settled ? "at rest" : "moving"}` : words);
+    const words = STATES[heard.state] ?? LINKS[heard.link];
+    const reads = heard.link === "reading";
+    const rest = heard.settled ? told.wordsRest : told.wordsMoving;
+    say(reads && heard.g !== null ? `${heard.g} g` : "–", reads && heard.state === "ok" ? `${words}, ${rest}` : words);
   });
-  source.addEventListener("error", () => say("–", "the server is away"));
+  source.addEventListener("error", () => say("–", told.wordsAway));
 })();

@@ -72,7 +72,7 @@
     const said = document.createElement("p");
     said.className = "notice";
     said.setAttribute("role", "alert");
-    said.textContent = "Ufrin can't be reached, so this was not saved. What you typed is still here: change any field to try again.";
+    said.textContent = document.body.dataset.wordsAway;
     box.replaceChildren(said);
   });
 
@@ -98,6 +98,21 @@
 
   // the row of stations is swiped on a phone: the one that is open is in sight
   document.querySelector(".stations a[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
+
+  // a wide table is read as rows of its own on a phone: each cell carries the head of its column, each part its role
+  const ROLES = { TABLE: "table", THEAD: "rowgroup", TBODY: "rowgroup", TR: "row", TD: "cell" };
+  const layAsRows = () => document.querySelectorAll(".scroll > table.sums:not(.as-rows, .matrix, .offers)").forEach((table) => {
+    const heads = table.tHead ? [...table.tHead.rows[0].cells] : [];
+    if (!heads.length || table.querySelector("[colspan], [rowspan]")) return;
+    table.classList.add("as-rows");
+    [table, ...table.querySelectorAll("thead, tbody, tr, td")].forEach((part) => part.setAttribute("role", ROLES[part.tagName]));
+    table.querySelectorAll("th").forEach((one) => one.setAttribute("role", one.closest("thead") ? "columnheader" : "rowheader"));
+    [...table.tBodies].flatMap((body) => [...body.rows]).forEach((row) => [...row.cells].forEach((cell, at) => {
+      if (cell.tagName === "TD" && heads[at]) cell.dataset.head = heads[at].textContent.trim();
+    }));
+  });
+  layAsRows();
+  document.addEventListener("htmx:afterSettle", layAsRows);
 
   // a list that is narrowed down by what is typed; Enter opens the first of what is left
   document.addEventListener("input", (event) => {

@@ -7,44 +7,53 @@ from ufrin.core.inputs.term import Term, positive_quantity, quantity, with_defau
 from ufrin.core.materials.kinds import BED_MATERIALS
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.opening.slit import SIDES
+from ufrin.language import Text
 
 OPENING_TERMS: Mapping[str, Term] = with_defaults(
     {
-        "style": Term(label="Kind of mould", kind="choice", choices={"": "as advised", **STYLES}),
+        "style": Term(label=Text("Kind of mould"), kind="choice", choices={"": Text("as advised"), **STYLES}),
         "bed_material": Term(
-            label="Material of the bed",
+            label=Text("Material of the bed"),
             kind="choice",
             choices=BED_MATERIALS,
-            help="What the first half is poured over; the second half takes its place.",
+            help=Text("What the first half is poured over; the second half takes its place."),
         ),
         "show": Term(
-            label="Direction of the show face",
+            label=Text("Direction of the show face"),
             kind="direction",
-            help="The side that visitors see. Seam, slit, gate and vents keep away from it.",
+            help=Text("The side that visitors see. Seam, slit, gate and vents keep away from it."),
         ),
         "slit_side": Term(
-            label="Side of the slit",
+            label=Text("Side of the slit"),
             kind="choice",
-            choices={"": "side away from the show face", **{side: side for side in SIDES}},
+            choices={"": Text("side away from the show face"), **{side: side for side in SIDES}},
         ),
         "slack_mm": quantity(
-            "Seam may cut into the surface by", "length", "A mesh needs [0.5 length] to [1 length] for a smooth seam."
+            Text("Seam may cut into the surface by"),
+            "length",
+            Text("A mesh needs [0.5 length] to [1 length] for a smooth seam."),
         ),
-        "key_mm": positive_quantity("Diameter of the keys", "length", "Leave empty for half of the flange."),
-        "keys": Term(label="Keys", kind="hidden"),
-        "tilt_limit_deg": quantity("Box may be tilted by", "angle", "While the rubber is poured; 0 for not at all."),
-        "cast_up": Term(label="Held for casting", kind="direction"),
-        "gates": Term(label="Gate", kind="hidden"),
-        "vents": Term(label="Vents", kind="hidden"),
+        "key_mm": positive_quantity(
+            Text("Diameter of the keys"), "length", Text("Leave empty for half of the flange.")
+        ),
+        "keys": Term(label=Text("Keys"), kind="hidden"),
+        "tilt_limit_deg": quantity(
+            Text("Box may be tilted by"), "angle", Text("While the rubber is poured; 0 for not at all.")
+        ),
+        "cast_up": Term(label=Text("Held for casting"), kind="direction"),
+        "gates": Term(label=Text("Gate"), kind="hidden"),
+        "vents": Term(label=Text("Vents"), kind="hidden"),
         "worth_ml": positive_quantity(
-            "Smallest pocket that gets a vent", "volume", "Smaller ones clear by half filling, tilting and poking."
+            Text("Smallest pocket that gets a vent"),
+            "volume",
+            Text("Smaller ones clear by half filling, tilting and poking."),
         ),
-        "flat_back": Term(label="A flat back that need not be copied", kind="flag"),
-        "chin": Term(label="A chin, brow or rim that overhangs", kind="flag"),
-        "hook": Term(label="A hook, or a head wider than its neck", kind="flag"),
-        "hole_through": Term(label="A hole through it", kind="flag"),
-        "thin_part": Term(label="A thin part that may break", kind="flag"),
-        "tall_part": Term(label="A tall, narrow part", kind="flag"),
+        "flat_back": Term(label=Text("A flat back that need not be copied"), kind="flag"),
+        "chin": Term(label=Text("A chin, brow or rim that overhangs"), kind="flag"),
+        "hook": Term(label=Text("A hook, or a head wider than its neck"), kind="flag"),
+        "hole_through": Term(label=Text("A hole through it"), kind="flag"),
+        "thin_part": Term(label=Text("A thin part that may break"), kind="flag"),
+        "tall_part": Term(label=Text("A tall, narrow part"), kind="flag"),
     },
     SettledOpening,
 )

@@ -11,6 +11,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.weighing.record_entries import RecordEntry
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -61,7 +62,7 @@ def keep_photo(
 ) -> Response:
     """Keep a picture."""
     if photo is None or not photo.size:
-        raise Refused("photo", "Take or choose a picture first.")
+        raise Refused("photo", Text("Take or choose a picture first."))
     entry = RecordEntry(number=0, at=clock.now(), kind="photo")
     photos.keep(database, number, photo.file.read(photos.MOST_BYTES + 1), entry, token=token or pours.new_token())
     return go_to(request, Links.pour(number))

@@ -4,7 +4,6 @@ Each accepted line is kept at once.
 """
 
 import asyncio
-import json
 from collections.abc import AsyncIterator
 from typing import Annotated, cast, get_args
 
@@ -20,21 +19,19 @@ from ufrin.actions.shelf import things
 from ufrin.core.measures.parsing import parse
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.shelf.scales import Scale
-from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import EntryKind, RecordEntry
-from ufrin.core.weighing.record_rules import done_at, without_tare_g
+from ufrin.core.weighing.record_rules import done_at
 from ufrin.devices import clock
 from ufrin.devices.scale_reader import ScaleReading
 from ufrin.devices.scales import Scales
 from ufrin.errors import Overtaken, Refused
-from ufrin.web.contexts.bench import SCRIPT_WORDS, bar, clock_words, decimals, words
-from ufrin.web.contexts.coats import batch_name, coat_clock
-from ufrin.web.contexts.cure_watch import watch
+from ufrin.language import Text
+from ufrin.web.contexts.bench_page import Answered, BenchLinks, bench_page
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import YES, form_units, form_version, whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, is_htmx, render
-from ufrin.web.frame.wording_in_units import UnitFormatter
+from ufrin.web.frame.scale_events import changed_event, reading_event
 from ufrin.web.routes import Number, Posted, TheBenchEvents, TheDatabase, TheScales
 
 router = APIRouter(include_in_schema=False)
@@ -92,11 +89,11 @@ def enter(request: Request, database: TheDatabase, scales: TheScales, number: Nu
 def _entry(database: Database, scales: Scales, bench: Bench, form: dict[str, str]) -> RecordEntry:
     kind = form.get("kind", "")
     if kind not in KINDS:
-        raise Refused("", "That is not one of the steps. Reload the page: nothing is lost.")
+        raise Refused("", Text("That is not one of the steps. Reload the page: nothing is lost."))
     # the scale whose weight this very page showed; another tab may have chosen another
     by_scale = whole_number(form.get("scale_id", "")) if form.get("by") == "scale" else None
     if form.get("by") == "scale" and by_scale is None:
-        raise Refused("scale", "No scale is chosen here. Choose one below, or type the weight.")
+        raise Refused("scale", Text("No scale is chosen here. Choose one below, or type the weight."))
     scale = scales_on_shelf.to_read(database, by_scale) if by_scale else None
     late_s = whole_number(form.get("late_s", ""), most_digits=6) or 0
     gross = _gross_g(scales, scale, form, kept=late_s > 0) if kind in {"tare", "weigh", "mould"} else None
@@ -160,58 +157,24 @@ def _page(
     overtaken: Overtaken | None = None,
     typed: dict[str, str] | None = None,
 ) -> Response:
-    state, say, moment = bench.state, UnitFormatter(bench.workshop.units, bench.workshop.currency), clock.now()
     scales = things.shelf(database, SCALES).things
     scale = _chosen(request, scales)
-    cup = state.attempt
-    running = state.clock(moment) if cup.outcome == "open" else None
-    zero = cup.zero_g if scale and cup.scale == scale.thing.name else None
-    moved_s = moment.clock_moved_s(cup.contact) if cup.contact else 0.0
-    context = {
-        "bench": bench,
-        "state": state,
-        "step": state.step,
-        "say": say,
-        "words": words(bench, say, moment),
-        "script_words": SCRIPT_WORDS,
-        "bar": bar(state.step),
-        "coat_clock": coat_clock(state, moment) if state.step.kind == "cup" else None,
-        "decimals": decimals(bench, state.step.ingredient, scale.thing.step_g if scale else None),
-        "clock": running,
-        "clock_words": clock_words(running, say) if running else "",
-        "moved_min": moved_s / 60 if abs(moved_s) > 60 else 0.0,
-        "scales": [kept for kept in scales if not kept.retired_at],
-        "scale": scale,
-        "zero_g": zero,
-        "token": pours.new_token(),
-        "refused": say.refusal(refused) if refused else "",
-        "refused_field": refused.field if refused else "",
-        "overtaken": str(overtaken) if overtaken else "",
-        "typed": typed or {},
-        "lot": bench.lot,
-        "measured_ml": state.target_ml,
-        "by_volume": bool(state.plan.method and state.plan.method.basis == "volume"),
-        "elapsed_s": moment.since_s(state.step_began) if state.step_began else 0.0,
-        "untared_g": _untared_g(state, refused, typed or {}, say),
-        "watch": watch(bench, say, moment) if state.is_finished or state.has_poured else None,
-        "batch_name": batch_name(
-            state,
-            min(cup.batch + (1 if cup.outcome == "poured" and state.step.kind == "cup" else 0), len(state.batches) - 1),
-        ),
-    }
-    status = 409 if overtaken else 422 if refused else 200
-    response = render(request, template, context, status_code=status)
+    number, job = bench.pour.id, bench.pour.job_id
+    links = BenchLinks(
+        here=Links.pour(number),
+        enter=Links.pour(number, "enter"),
+        leave=Links.job(job, "casts" if bench.state.plan.how == "cast" else "pour"),
+        now=Links.pour(number, "now"),
+        stream=Links.pour(number, "stream"),
+    )
+    answered = Answered(refused=refused, overtaken=overtaken, typed=typed)
+    context = bench_page(bench, links, clock.now(), scale=scale, scales=scales, answered=answered)
+    response = render(request, template, context, status_code=answered.status)
     if "scale" in request.query_params:
         response.set_cookie(
             COOKIE, str(scale.id) if scale else TYPED, max_age=31_536_000, samesite="strict", httponly=True
         )
     return response
-
-
-def _untared_g(state: BenchState, refused: Refused | None, typed: dict[str, str], say: UnitFormatter) -> float | None:
-    if refused is None or refused.field != "untared":
-        return None
-    return without_tare_g(state, parse(typed.get("net_g", ""), "mass", say.units, field="net_g"))
 
 
 def _followed(database: TheDatabase, number: Number, scale: str = "") -> tuple[int, Stored[Scale] | None]:
@@ -230,11 +193,7 @@ async def stream(
         following = asyncio.create_task(_follow(scales, scale, queue)) if scale else None
         try:
             while (item := await queue.get()) is not None:
-                yield (
-                    ServerSentEvent(event="changed", raw_data="1")
-                    if item == "changed"
-                    else reading_event(cast(ScaleReading, item))
-                )
+                yield (changed_event() if item == "changed" else reading_event(cast(ScaleReading, item)))
         finally:
             if following:
                 following.cancel()
@@ -245,19 +204,6 @@ async def _follow(scales: Scales, scale: Stored[Scale], queue: asyncio.Queue[obj
         if queue.full():  # nobody takes them: the newest counts
             queue.get_nowait()
         queue.put_nowait(heard)
-
-
-def reading_event(heard: ScaleReading) -> ServerSentEvent:
-    """Return a reading as an event."""
-    line = heard.line
-    fields = {
-        "n": heard.count,
-        "g": round(line.g, 4) if line and line.state == "ok" else None,
-        "state": line.state if line else "ok",
-        "settled": heard.is_settled,
-        "link": heard.link,
-    }
-    return ServerSentEvent(event="reading", raw_data=json.dumps(fields))
 
 
 def _scale(database: TheDatabase, number: Number) -> Stored[Scale]:
@@ -279,5 +225,5 @@ async def scale_stream(
 def tare(scales: TheScales, scale: Annotated[Stored[Scale], Depends(_scale)]) -> Response:
     """Tare a scale."""
     if not scales.reader(scale.id, scale.thing).tare():
-        raise Refused("scale", f"{scale.thing.name} can't be reached. Look at its plug.")
+        raise Refused("scale", Text("{name} can't be reached. Look at its plug.", name=scale.thing.name))
     return Response(status_code=204)

@@ -24,6 +24,7 @@ from ufrin.core.weighing.record_rules import CORRECTABLE, RETRACTABLE, lines
 from ufrin.core.weighing.witness import asks_witness
 from ufrin.devices import clock
 from ufrin.errors import Overtaken, Refused
+from ufrin.language import Text
 from ufrin.web.contexts.checks import befores, shown_stops
 from ufrin.web.contexts.cure_watch import ShownClock, main_clock, shown_clocks
 from ufrin.web.contexts.record import entry_words
@@ -53,7 +54,7 @@ def start(request: Request, database: TheDatabase, job_id: Number, form: Posted)
     try:
         units = form_units(form, settings(database).units)
         temp_c = parse(typed["temp_c"], "temperature", units, field="temp_c") if typed["temp_c"].strip() else None
-        number = pours.start(database, job_id, who=typed["who"], temp_c=temp_c, what="the box", now=clock.now())
+        number = pours.start(database, job_id, who=typed["who"], temp_c=temp_c, what=Text("the box"), now=clock.now())
     except Refused as refused:
         field = "temp_c" if refused.field == "room_temp_c" else refused.field
         return _page(
@@ -206,7 +207,12 @@ def record_pdf(request: Request, database: TheDatabase, number: Number) -> Respo
     bench = pours.look(database, number)
     context = {"workshop_clock": request.app.state.workshop_clock, **_record_context(database, bench)}
     body = environment.get_template("paper/_pour_record.html").render(context)
-    made = pdf(body, f"{bench.pour.job_name}, pour {number}", bench.workshop.units, RECORD_SIZES)
+    made = pdf(
+        body,
+        Text("{job_name}, pour {number}", job_name=bench.pour.job_name, number=number),
+        bench.workshop.units,
+        RECORD_SIZES,
+    )
     headers = {"Content-Disposition": f'inline; filename="pour-{number}.pdf"'}
     return Response(made, media_type="application/pdf", headers=headers)
 

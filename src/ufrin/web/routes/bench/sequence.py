@@ -11,6 +11,7 @@ from ufrin.actions.bench import sequence
 from ufrin.actions.bench.sequence import DatedJob
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.language import DateText, Text
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.sequence import sequence_svg
 from ufrin.web.frame.access import asks
@@ -75,7 +76,7 @@ def _calendar(seen: DatedJob) -> bytes:
         )
         for one in seen.steps
     ]
-    return calendar_file(job.name, "Sequence of a job", events)
+    return calendar_file(job.name, Text("Sequence of a job"), events)
 
 
 def _page(request: Request, database: Database, job_id: int, errors: Mapping[str, str], typed: str) -> Response:
@@ -85,7 +86,7 @@ def _page(request: Request, database: Database, job_id: int, errors: Mapping[str
     say = UnitFormatter(workshop.units, workshop.currency)
 
     def when(seconds: float) -> str:
-        return f"{datetime.fromtimestamp(seconds, workshop.zone):%a %-d %b %H:%M}"
+        return DateText(datetime.fromtimestamp(seconds, workshop.zone), "weekday", "%H:%M")
 
     wished = f"{datetime.fromtimestamp(seen.wish_s, workshop.zone):%Y-%m-%dT%H:%M}" if seen.wish_s else ""
     context = {

@@ -19,11 +19,12 @@ from ufrin.core.box.printed_box import PrintableBox, printable_box
 from ufrin.core.job.box_station import cuts
 from ufrin.core.job.opening_station import Opening
 from ufrin.core.master.master_form import QUARTER
-from ufrin.core.mesh.files import write_3mf, write_stl
 from ufrin.core.mesh.triangles import Mesh, joined
+from ufrin.core.mesh.written_files import write_3mf, write_stl
 from ufrin.core.opening.half_solids import GATE_MM, VENT_MM, bore_through, both_halves, parting_plate
 from ufrin.core.opening.parting_surface import PartingSurface
 from ufrin.errors import Missing, Refused
+from ufrin.language import Text
 from ufrin.web.contexts.scenes import mould_scene
 from ufrin.web.drawings.cup import true_size_strip
 from ufrin.web.drawings.cut_list import sheet_drawings, true_size_svg
@@ -39,14 +40,14 @@ POUR_MM = 24.0  # the notch that the stream is poured over
 def _cut(opened: OpenJob) -> CutList:
     made = cuts(opened.plan.box, opened.plan.box_inputs) if opened.plan.box else None
     if made is None:
-        raise Refused("shape", "There is nothing to cut: this box is a container, or it is not known yet.")
+        raise Refused("shape", Text("There is nothing to cut: this box is a container, or it is not known yet."))
     return made
 
 
 def _printed(opened: OpenJob) -> PrintableBox:
     box = opened.plan.box
     if box is None or not box.panels:
-        raise Refused("shape", "There is no box to print: choose a built one first.")
+        raise Refused("shape", Text("There is no box to print: choose a built one first."))
     settled = opened.plan.box_inputs.settled()
     return printable_box(
         box.inside_polygon(),
@@ -59,14 +60,14 @@ def _printed(opened: OpenJob) -> PrintableBox:
 def _master(opened: OpenJob) -> bytes:
     form = opened.plan.master.form
     if form is None:
-        raise Refused("mesh", "This master has no mesh and no stand-in.")
+        raise Refused("mesh", Text("This master has no mesh and no stand-in."))
     return write_stl(form.mesh)
 
 
 def _parted(opened: OpenJob) -> tuple[PartingSurface, Polygon, Opening]:
     made = opened.plan.opening
     if made is None or made.parting_surface is None or made.inside is None:
-        raise Refused("style", "Only a mould in two parts has halves. Choose it on the Opening station first.")
+        raise Refused("style", Text("Only a mould in two parts has halves. Choose it on the Opening station first."))
     return made.parting_surface, made.inside, made
 
 
@@ -74,7 +75,7 @@ def _halves(opened: OpenJob) -> Mesh:
     parted, inside, made = _parted(opened)
     form, scene = opened.plan.master.form, mould_scene(opened)
     if form is None or scene is None or made.cast is None:
-        raise Refused("mesh", "This master has no mesh and no stand-in.")
+        raise Refused("mesh", Text("This master has no mesh and no stand-in."))
     masters = joined(
         [
             other.mesh.moved(QUARTER if turned else np.eye(3), np.array([x, y, scene.foot_mm]))
@@ -106,7 +107,7 @@ def _cut_paper(opened: OpenJob) -> bytes:
     shown = {"job": opened.job, "cut": cut, "sheets": sheet_drawings(cut, say.plain), "say": say}
     return pdf(
         environment.get_template("paper/_cut_list.html").render(shown),
-        f"Cut list, {opened.job.name}",
+        Text("Cut list, {name}", name=opened.job.name),
         units,
         LIST_SIZES,
     )
@@ -124,7 +125,7 @@ def _cup_strip(opened: OpenJob) -> str:
     if pour is None or cup is None or not pour.cup_marks:
         raise Refused(
             "cup_id",
-            "There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume.",
+            Text("There is nothing to mark: choose a cup from the Shelf, and a rubber that may be measured by volume."),
         )
     say = UnitFormatter(opened.workshop.units, opened.workshop.currency)
     return true_size_strip(cup, pour.cup_marks, say.plain, escape(f"{opened.job.name}: {pour.rubber.name}, {cup.name}"))
@@ -133,7 +134,7 @@ def _cup_strip(opened: OpenJob) -> str:
 def _cup_paper(opened: OpenJob) -> bytes:
     from ufrin.web.frame.pdf import true_size_pdf  # noqa: PLC0415
 
-    return true_size_pdf([_cup_strip(opened)], "Strip for the cup", opened.workshop.units)
+    return true_size_pdf([_cup_strip(opened)], Text("Strip for the cup"), opened.workshop.units)
 
 
 def _setting_out(opened: OpenJob) -> bytes:
@@ -141,11 +142,11 @@ def _setting_out(opened: OpenJob) -> bytes:
 
     box, units = opened.plan.box, opened.workshop.units
     if box is None:
-        raise Refused("shape", "There is no box whose masters could be set out.")
+        raise Refused("shape", Text("There is no box whose masters could be set out."))
     sheets = setting_out(box, opened.plan.masters, opened.job.name, PAPER_MM[units])
     if not sheets:
-        raise Refused("shape", "This box is too large for a grid on paper. Set it out on the board with a rule.")
-    return true_size_pdf(sheets, "Grid to set out by", units)
+        raise Refused("shape", Text("This box is too large for a grid on paper. Set it out on the board with a rule."))
+    return true_size_pdf(sheets, Text("Grid to set out by"), units)
 
 
 EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
@@ -169,7 +170,7 @@ EXPORTS: Mapping[str, tuple[str, Callable[[OpenJob], bytes]]] = {
 def export(database: TheDatabase, job_id: Number, name: str) -> Response:
     """Give a file."""
     if name not in EXPORTS:
-        raise Missing("this file")
+        raise Missing(Text("this file"))
     kind, make = EXPORTS[name]
     made = make(stations.open_job(database, job_id, "rubber" if name.startswith("cup.") else "box"))
     return Response(

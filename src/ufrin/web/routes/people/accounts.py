@@ -8,6 +8,7 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.people import accounts, change_log
 from ufrin.errors import Refused, TooManyTries
+from ufrin.language import Text
 from ufrin.web.contexts.change_words import shown
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import whole_number
@@ -18,9 +19,9 @@ from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 ROLE_WORDS = {
-    "owner": ("Owner", "runs the shop: settings, people, devices, backups, and all that a maker does"),
-    "maker": ("Maker", "plans, weighs, casts and changes jobs and the Shelf"),
-    "reader": ("Reader", "sees everything and changes nothing"),
+    "owner": (Text("Owner"), Text("runs the shop: settings, people, devices, backups, and all that a maker does")),
+    "maker": (Text("Maker"), Text("plans, weighs, casts and changes jobs and the Shelf")),
+    "reader": (Text("Reader"), Text("sees everything and changes nothing")),
 }
 
 

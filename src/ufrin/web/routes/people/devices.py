@@ -13,6 +13,7 @@ from ufrin.actions.people.bench_devices import JoinCode
 from ufrin.actions.shop.workshop_settings import settings
 from ufrin.devices import clock
 from ufrin.errors import Missing, NotSignedIn, Refused, TooManyTries
+from ufrin.language import Text
 from ufrin.web.contexts.board import AT_BENCH, by_state, clocks_context
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import whole_number
@@ -101,7 +102,7 @@ def certificate(request: Request) -> Response:
     """Give the certificate of the shop's own, for a tablet to trust."""
     own = request.app.state.own_certificate
     if own is None:
-        raise Missing("a certificate of the workshop's own")
+        raise Missing(Text("a certificate of the workshop's own"))
     headers = {"Content-Disposition": 'attachment; filename="ufrin-workshop.crt"'}
     return Response(own.read_bytes(), media_type="application/x-x509-ca-cert", headers=headers)
 

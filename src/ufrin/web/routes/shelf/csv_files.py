@@ -12,6 +12,7 @@ from ufrin.actions.shelf.csv_files import LOT_COLUMNS, CsvPreview
 from ufrin.core.inputs.term import Term
 from ufrin.core.measures.quantity_kinds import KINDS as QUANTITIES
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.shelf import KINDS, NOTHING
 from ufrin.web.frame.forms import YES
 from ufrin.web.frame.links import Links
@@ -21,7 +22,7 @@ from ufrin.web.routes import TheDatabase
 router = APIRouter(include_in_schema=False)
 CsvKind = Literal["rubbers", "additives", "products", "cups", "containers", "scales", "thermometers", "lots"]
 MOST_SHOWN = 200
-TITLES: Mapping[str, str] = {**{name: kind.title for name, kind in KINDS.items()}, "lots": "Lots"}
+TITLES: Mapping[str, str] = {**{name: kind.title for name, kind in KINDS.items()}, "lots": Text("Lots")}
 
 
 def _terms(kind: CsvKind) -> Mapping[str, Term]:
@@ -67,11 +68,13 @@ def take(
             try:
                 text = file.file.read().decode("utf-8-sig")
             except UnicodeDecodeError:
-                raise Refused("csv", "This is not a text in UTF-8. Save it as CSV in UTF-8, and try again.") from None
+                raise Refused(
+                    "csv", Text("This is not a text in UTF-8. Save it as CSV in UTF-8, and try again.")
+                ) from None
         if not text.strip():
-            raise Refused("csv", "There is nothing in it. Choose a file, or paste its lines.")
+            raise Refused("csv", Text("There is nothing in it. Choose a file, or paste its lines."))
         if "\0" in text:
-            raise Refused("csv", "This is no text. Save the table as CSV, and try again.")
+            raise Refused("csv", Text("This is no text. Save the table as CSV, and try again."))
         preview = _take(database, kind, text, keep=keep == YES)
     except Refused as refused:
         return _page(request, kind, text[:200_000], None, str(refused))

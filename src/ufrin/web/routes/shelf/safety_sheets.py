@@ -9,6 +9,7 @@ from starlette.responses import Response
 from ufrin.actions.shelf import things
 from ufrin.actions.shop import safety_sheets
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.shelf import KINDS
 from ufrin.web.frame.forms import YES
 from ufrin.web.frame.links import Links
@@ -41,7 +42,7 @@ def attach(
     """Attach a sheet."""
     things.look(database, KINDS[kind].table, number)
     if file is None or not file.size:
-        raise Refused("file", "Choose the safety data sheet first: a PDF, or a picture of a paper one.")
+        raise Refused("file", Text("Choose the safety data sheet first: a PDF, or a picture of a paper one."))
     safety_sheets.attach(database, kind, number, file.filename or "", file.file.read())
     return go_to(request, Links.thing(kind, number) + "#safety")
 

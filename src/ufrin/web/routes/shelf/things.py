@@ -16,6 +16,7 @@ from ufrin.core.inputs.term import Term
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.terms import LOT_TERMS
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.shelf import KINDS, Blank, KindName
 from ufrin.web.contexts.station import conflict_rows
 from ufrin.web.frame.forms import YES, FormReading, fields, form_units, form_version, read
@@ -92,7 +93,7 @@ def _terms(kind: KindName, thing: object) -> Mapping[str, Term]:
     return {
         **terms,
         **{
-            key: replace(terms[key], default=round(value, 4), default_is="calculated")
+            key: replace(terms[key], default=round(value, 4), default_is=Text("calculated"))
             for key, value in worked_out.items()
         },
     }

@@ -10,6 +10,7 @@ from ufrin.actions.schedule import day_plan, moving, promises, what_if
 from ufrin.actions.shelf import things
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.day_plan import SPANS, plan_context
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.forms import YES, whole_number
@@ -72,7 +73,7 @@ def day_list(request: Request, database: TheDatabase) -> Response:
     now = clock.now()
     context = plan_context(day_plan.look(database, now), now, days=USUAL_DAYS)
     if "when" not in context or not context["shown"].steps:
-        raise Refused("", "Nothing is at work, so there is no list to print.")
+        raise Refused("", Text("Nothing is at work, so there is no list to print."))
     body = environment.get_template("paper/_day_list.html").render(
         {"workshop_clock": request.app.state.workshop_clock, **context}
     )

@@ -8,6 +8,7 @@ from ufrin.actions.checks import faults
 from ufrin.core.faults.causes import CAUSES, OTHER, SYMPTOMS
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.links import Links
@@ -57,7 +58,7 @@ def _page(
             wrong[key] = str(refused)
     symptom = typed.get("symptom", "")
     if symptom and symptom not in SYMPTOMS:
-        wrong["symptom"], symptom = "What does it look like? Choose from the list what comes nearest.", ""
+        wrong["symptom"], symptom = Text("What does it look like? Choose from the list what comes nearest."), ""
     found = faults.find(database, job_id, symptom, demoulded_min=outcome["demoulded"], shots=outcome["shots"])
     opened = found.opened
     context = {

@@ -7,6 +7,7 @@ from starlette.responses import JSONResponse, Response
 
 from ufrin.actions.safekeeping import watched
 from ufrin.errors import DatabaseAway, DatabaseBusy, NotAllowed
+from ufrin.language import Text
 from ufrin.web.frame import metrics
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.routes import TheDatabase
@@ -31,7 +32,7 @@ def health(request: Request, database: TheDatabase) -> Response:
 def figures(request: Request, database: TheDatabase) -> Response:
     """Return metrics, to a monitor on this machine, to a script with a key, and to whoever is signed in."""
     if not (_is_here(request) or party_in(request).may("see")):
-        raise NotAllowed("Metrics are for a monitor on this machine, and for scripts with a key.")
+        raise NotAllowed(Text("Metrics are for a monitor on this machine, and for scripts with a key."))
     return Response(metrics.text(watched.gauges(database, request.app.state.settings.backups)), media_type=metrics.TEXT)
 
 

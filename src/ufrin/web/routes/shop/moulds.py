@@ -16,6 +16,7 @@ from ufrin.core.job.terms.casts import CASTS_TERMS
 from ufrin.core.moulds.terms import MOULD_TERMS
 from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.moulds import card_context, left_words, read_details
 from ufrin.web.frame.forms import FormReading, fields, form_units, form_version, read, whole_number
 from ufrin.web.frame.links import Links
@@ -100,7 +101,9 @@ def _card(
     if taken:
         context["fields"] = fields(MOULD_TERMS, card.mould.details, say.units, taken.errors, taken.typed)
     if is_stale:
-        context["refused"] = "Somebody changed this card meanwhile. What they saved is shown now: change it again."
+        context["refused"] = Text(
+            "Somebody changed this card meanwhile. What they saved is shown now: change it again."
+        )
     status = 409 if is_stale else 422 if refused or (taken and taken.errors) else 200
     return render(request, "shop/mould.html", context, status_code=status)
 

@@ -16,6 +16,7 @@ from ufrin.core.materials.kinds import BETWEENS, LONGEST_OWN, NOTHING_BETWEEN, P
 from ufrin.core.pairing.rules import VERDICT_WORDS, OwnRule, contradictions, judge
 from ufrin.core.wording.one_line import one_line
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.frame.forms import fields
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -30,13 +31,15 @@ LOOKED_UP = {
 }
 TEST = {
     "verdict": Term(
-        label="What came of it",
+        label=Text("What came of it"),
         kind="choice",
         choices={str(key): words for key, words in VERDICT_WORDS.items()},
         default="fine",
     ),
-    "why": Term(label="What was seen", kind="text", longest=400, help="Such as: set as in its cup, came off clean."),
-    "tried_on": Term(label="Tried on", kind="date"),
+    "why": Term(
+        label=Text("What was seen"), kind="text", longest=400, help=Text("Such as: set as in its cup, came off clean.")
+    ),
+    "tried_on": Term(label=Text("Tried on"), kind="date"),
 }
 BLANK = SimpleNamespace(verdict=None, why="", tried_on=None)
 
@@ -102,11 +105,20 @@ def take_in(request: Request, database: TheDatabase, file: Annotated[UploadFile 
     """Take tests in from a file."""
     try:
         if file is None or not file.size:
-            raise Refused("file", "Choose a rule file first: one that was written here, or made in its form.")
+            raise Refused("file", Text("Choose a rule file first: one that was written here, or made in its form."))
         fresh, known = pairing_tests.take_in(database, file.file.read(MOST_BYTES + 1))
     except Refused as refused:
         return _page(request, database, {}, errors={"file": str(refused)})
-    return _page(request, database, {}, taken=f"{fresh} taken in{f', {known} were here already' if known else ''}.")
+    return _page(
+        request,
+        database,
+        {},
+        taken=Text(
+            "{fresh} taken in{known}.",
+            fresh=fresh,
+            known=Text(", {known} were here already", known=known) if known else "",
+        ),
+    )
 
 
 def _page(

@@ -10,6 +10,7 @@ from ufrin.actions import Database
 from ufrin.actions.job import stations
 from ufrin.actions.safekeeping import bringing_in, taking_out
 from ufrin.errors import Refused, TooLarge
+from ufrin.language import Text
 from ufrin.web.contexts.job_sheet import sheet_pdf
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import YES, whole_number
@@ -20,23 +21,23 @@ from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 THINGS = {
-    "rubbers": "Rubber",
-    "additives": "Additive",
-    "resins": "Casting material",
-    "additions": "Filler or colour",
-    "products": "Release or sealer",
-    "cups": "Cup",
-    "containers": "Container",
+    "rubbers": Text("Rubber"),
+    "additives": Text("Additive"),
+    "resins": Text("Casting material"),
+    "additions": Text("Filler or colour"),
+    "products": Text("Release or sealer"),
+    "cups": Text("Cup"),
+    "containers": Text("Container"),
 }
 COUNTS = {
     "meshes": ("mesh", "meshes"),
-    "pours": ("pour with its record", "pours with their records"),
+    "pours": (Text("pour with its record"), Text("pours with their records")),
     "shots": ("shot", "shots"),
     "moulds": ("mould", "moulds"),
     "pictures": ("picture", "pictures"),
-    "coupons": ("test coupon", "test coupons"),
-    "sheets": ("safety data sheet", "safety data sheets"),
-    "tests": ("test of a pairing", "tests of pairings"),
+    "coupons": (Text("test coupon"), Text("test coupons")),
+    "sheets": (Text("safety data sheet"), Text("safety data sheets")),
+    "tests": (Text("test of a pairing"), Text("tests of pairings")),
 }
 
 
@@ -81,7 +82,7 @@ async def send(request: Request, database: TheDatabase, file: Annotated[UploadFi
 def _send(request: Request, database: Database, file: UploadFile | None) -> Response:
     try:
         if file is None or not file.size:
-            raise Refused("file", "Choose an export file first: a zip file that Ufrin made.")
+            raise Refused("file", Text("Choose an export file first: a zip file that Ufrin made."))
         if file.size > request.app.state.settings.mesh_limit_bytes:
             raise TooLarge(request.app.state.settings.mesh_limit_bytes, file=True)
         number = bringing_in.send(database, file.filename or "", file.file.read())

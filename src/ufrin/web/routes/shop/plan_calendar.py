@@ -5,6 +5,7 @@ from starlette.responses import Response
 
 from ufrin.actions.schedule import day_plan
 from ufrin.devices import clock
+from ufrin.language import Text
 from ufrin.web.frame.access import asks
 from ufrin.web.frame.calendar_file import CalendarEvent, calendar_file
 from ufrin.web.routes import TheDatabase
@@ -31,6 +32,7 @@ def calendar(database: TheDatabase, secret: str) -> Response:
         )
         for one in steps
     ]
-    body = calendar_file(f"Workshop plan{f', {name}' if name else ''}", "Workshop plan", events)
+    title = Text("Workshop plan, {name}", name=name) if name else Text("Workshop plan")
+    body = calendar_file(title, Text("Workshop plan"), events)
     headers = {"Content-Disposition": 'inline; filename="plan.ics"', "Cache-Control": "private, no-cache"}
     return Response(body, media_type="text/calendar; charset=utf-8", headers=headers)

@@ -9,6 +9,7 @@ from ufrin.actions.shop.workshop_settings import settings
 from ufrin.core.quick_sums.all_sums import SUMS
 from ufrin.core.quick_sums.quick_sum import QuickSum, SumInputs
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.quick_sums import filled_in, sum_context
 from ufrin.web.frame.forms import form_units, read_sum
 from ufrin.web.frame.links import Links
@@ -45,7 +46,7 @@ def make_job(request: Request, database: TheDatabase, key: str, form: Posted) ->
     reading = read_sum(made.terms, typed, say.units)
     try:
         if reading.errors:
-            raise Refused("", "Mend the fields that are marked, and try again.")
+            raise Refused("", Text("Mend the fields that are marked, and try again."))
         job_id = job_of_sum(database, made, SumInputs(terms=made.terms, typed=reading.changes), form.get("name", ""))
     except Refused as refused:
         context = sum_context(made, typed, say) | {"not_made": say.refusal(refused), "name": form.get("name", "")[:200]}

@@ -9,6 +9,7 @@ from ufrin.actions import Database
 from ufrin.actions.schedule import shop_people
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
+from ufrin.language import DateText, Text
 from ufrin.web.frame.forms import whole_number
 from ufrin.web.frame.links import Links
 from ufrin.web.frame.pages import go_to, render
@@ -16,13 +17,21 @@ from ufrin.web.frame.wording_in_units import UnitFormatter
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
-DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+DAY_NAMES = (
+    Text("Monday"),
+    Text("Tuesday"),
+    Text("Wednesday"),
+    Text("Thursday"),
+    Text("Friday"),
+    Text("Saturday"),
+    Text("Sunday"),
+)
 KIND_NAMES = {
-    "oven": "Oven, for post-cures",
-    "chamber": "Vacuum chamber, for mixed rubber",
-    "pot": "Pressure pot, until it has set",
-    "table": "Vibrating table, while it is poured",
-    "other": "Other equipment",
+    "oven": Text("Oven, for post-cures"),
+    "chamber": Text("Vacuum chamber, for mixed rubber"),
+    "pot": Text("Pressure pot, until it has set"),
+    "table": Text("Vibrating table, while it is poured"),
+    "other": Text("Other equipment"),
 }
 
 
@@ -35,7 +44,7 @@ def _page(request: Request, database: Database, errors: dict[str, str], typed: d
         "say": UnitFormatter(found.workshop.units, found.workshop.currency),
         "day_names": DAY_NAMES,
         "kind_names": KIND_NAMES,
-        "when": lambda at_s: f"{datetime.fromtimestamp(at_s, zone):%a %-d %b %H:%M}",
+        "when": lambda at_s: DateText(datetime.fromtimestamp(at_s, zone), "weekday", "%H:%M"),
         "calendar": str(request.base_url).rstrip("/"),
         "errors": errors,
         "typed": {key: text[:200] for key, text in typed.items()},
@@ -51,7 +60,7 @@ def _amount(text: str, field: str) -> float:
     try:
         return float(text.strip() or "0")
     except ValueError as error:
-        raise Refused(field, "This must be a number, such as 18.50.") from error
+        raise Refused(field, Text("This must be a number, such as 18.50.")) from error
 
 
 def _choice(text: str) -> int | None:
@@ -136,4 +145,4 @@ def _act(database: Database, what: str, form: dict[str, str]) -> None:
         case "secrets":
             shop_people.new_addresses(database)
         case _:
-            raise Refused("", "That is not one of the choices. Choose again.")
+            raise Refused("", Text("That is not one of the choices. Choose again."))

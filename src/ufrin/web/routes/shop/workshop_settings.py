@@ -18,6 +18,7 @@ from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import RELEASE_SCHOOLS
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.safekeeping_words import backup_age
 from ufrin.web.drawings.pictures import PICTURES, picture, picture_hatches
 from ufrin.web.frame.access import asks
@@ -102,17 +103,17 @@ def _page(
     kept, scales = workshop_settings.settings(database), things.shelf(database, SCALES).things
     say = UnitFormatter(kept.units)
     labels = {
-        "units": "Units",
-        "currency": "Currency",
-        "confidence_pct": "Enough in",
-        "air": "Air out of rubber",
-        "release": "Release",
-        "room_temp_c": "Room",
-        "scale_id": "Scale at the bench",
-        "time_zone": "Time zone",
-        "air_pressure_hpa": "Pressure of the air",
-        "height_m": "Height above the sea",
-        "scale_hosts": "Hosts of scales",
+        "units": Text("Units"),
+        "currency": Text("Currency"),
+        "confidence_pct": Text("Enough in"),
+        "air": Text("Air out of rubber"),
+        "release": Text("Release"),
+        "room_temp_c": Text("Room"),
+        "scale_id": Text("Scale at the bench"),
+        "time_zone": Text("Time zone"),
+        "air_pressure_hpa": Text("Pressure of the air"),
+        "height_m": Text("Height above the sea"),
+        "scale_hosts": Text("Hosts of scales"),
     }
     both = [(key, labels[key], str(stale.theirs[key]), str(mine)) for key, mine in stale.mine.items()] if stale else []
     shown = {
@@ -129,7 +130,7 @@ def _page(
         "shown": shown,
         "conflict": both,
         "scales": [
-            (one.id, f"{one.thing.name}, steps of {say.plain(one.thing.step_g, 'mass')}")
+            (one.id, Text("{name}, steps of {step_g}", name=one.thing.name, step_g=say.plain(one.thing.step_g, "mass")))
             for one in scales
             if not one.retired_at or one.id == kept.scale_id
         ],
@@ -151,7 +152,7 @@ def components(request: Request) -> Response:
         terms,
         blank,
         "metric",
-        {"over_mm": "“9 kg” can't be read as a length. Type it like 90, 9 cm or 3 1/2 in."},
+        {"over_mm": Text("“9 kg” can't be read as a length. Type it like 90, 9 cm or 3 1/2 in.")},
         {"over_mm": "9 kg"},
     )
     findings = [Finding(code=code, facts={"over": "4.0 mm"}) for code in ("thin-cover", "weight-unknown")]

@@ -11,6 +11,7 @@ from ufrin.core.job.terms.box import SHAPES
 from ufrin.core.master.turned_profiles import parse_direction
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading, form_version, whole_number
 from ufrin.web.frame.links import Links
@@ -20,7 +21,7 @@ from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
 MOST_ROWS = 60
-ORDERS = {"rubber": "least rubber", "height": "least height", "cost": "least cost"}
+ORDERS = {"rubber": Text("least rubber"), "height": Text("least height"), "cost": Text("least cost")}
 
 
 @router.get("/jobs/{job_id}/ways")
@@ -61,7 +62,7 @@ def use(request: Request, database: TheDatabase, job_id: Number, form: Posted) -
     """Take one way: how the master stands and what it stands in."""
     shape, container, bed = form.get("shape", ""), form.get("container_id", ""), form.get("bed_mm", "")
     if shape not in SHAPES or (container and whole_number(container) is None):
-        raise Refused("shape", "That is not one of the ways in the table. Open it again.")
+        raise Refused("shape", Text("That is not one of the ways in the table. Open it again."))
     box: dict[str, object] = {"shape": shape, "container_id": whole_number(container)}
     box |= {"bed_mm": round(parse(bed, "length", "metric", field="bed_mm"), 2), "sunk_mm": None} if bed else {}
     master = {"up": parse_direction(form["up"]), "spin_deg": None} if form.get("up") else {}

@@ -11,6 +11,7 @@ from ufrin.actions.shelf import scales as scales_on_shelf
 from ufrin.core.measures.parsing import parse
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.station import act_and_show, job_context
 from ufrin.web.frame.access import asks, party_in
 from ufrin.web.frame.forms import YES, FormReading, form_units, whole_number
@@ -91,7 +92,7 @@ def weigh_mould(request: Request, database: TheDatabase, scales: TheScales, job_
     def act() -> None:
         which, number = form.get("which", ""), whole_number(form.get("scale_id", ""))
         if which not in {"mould_g", "now_g"} or number is None:
-            raise Refused("", "Choose a scale, and whether the mould is empty.")
+            raise Refused("", Text("Choose a scale, and whether the mould is empty."))
         scale = scales_on_shelf.to_read(database, number)
         grams = scales.settled_g(scale.id, scale.thing)
         version = stations.station_form(database, job_id, "casts").job.versions["casts"]

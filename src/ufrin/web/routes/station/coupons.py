@@ -13,6 +13,7 @@ from ufrin.core.rubber.shore import ShoreScale
 from ufrin.core.rubber.terms import COUPON_TERMS
 from ufrin.core.rubber.thinner_curve import MOST_PARTS
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.shelf import Blank
 from ufrin.web.drawings.hardness import ChosenDose, hardness_curve
 from ufrin.web.frame.forms import fields, form_units, read, whole_number
@@ -54,9 +55,12 @@ def log(request: Request, database: TheDatabase, number: Number, form: Posted) -
 
 def _log(database: Database, number: int, values: dict[str, Any], thinner: int | None) -> None:
     if values["parts"] and thinner is None:
-        raise Refused("thinner", "Which thinner was in it? A curve belongs to one thinner.")
+        raise Refused("thinner", Text("Which thinner was in it? A curve belongs to one thinner."))
     if not 0 <= values["parts"] <= MOST_PARTS:
-        raise Refused("parts", f"A test point has between 0 and {MOST_PARTS:g} parts of thinner per 100.")
+        raise Refused(
+            "parts",
+            Text("A test point has between 0 and {most_parts:g} parts of thinner per 100.", most_parts=MOST_PARTS),
+        )
     sizes = {key: values[key] for key in ("thickness_mm", "edge_mm", "apart_mm")}
     coupon = Coupon(scale=cast(ShoreScale, values["scale"]), readings=read_readings(values["readings"] or ""), **sizes)
     coupons.log(database, number, coupon, thinner_id=thinner if values["parts"] else None, parts=values["parts"])

@@ -10,6 +10,7 @@ from ufrin.actions.job.stations import station_form
 from ufrin.core.inputs.term import positive_quantity
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.station import job_context
 from ufrin.web.drawings.master import master_views
 from ufrin.web.frame.forms import FormReading, fields, form_version, read
@@ -18,7 +19,9 @@ from ufrin.web.frame.pages import go_to, render
 from ufrin.web.routes import Number, Posted, TheDatabase
 
 router = APIRouter(include_in_schema=False)
-TERMS = {"cut_mm": positive_quantity("Cut at a height of", "length", "Above the board, as the master stands.")}
+TERMS = {
+    "cut_mm": positive_quantity(Text("Cut at a height of"), "length", Text("Above the board, as the master stands."))
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +42,7 @@ def take(request: Request, database: TheDatabase, job_id: Number, form: Posted) 
     """Go on with one part."""
     part = form.get("part")
     if part not in {"above", "below"}:
-        raise Refused("part", "That is not one of the parts. Open the page of the cut again.")
+        raise Refused("part", Text("That is not one of the parts. Open the page of the cut again."))
     cut_mm = parse(form.get("cut_mm", ""), "length", "metric", field="cut_mm")
     try:
         take_part(database, job_id, "above" if part == "above" else "below", cut_mm, version=form_version(form))
@@ -62,7 +65,7 @@ def _page(request: Request, cut: CutJob, taken: FormReading) -> Response:
         "rows": rows,
         "larger": max(rows, key=lambda row: row[0].volume_ml, default=None),
         "field": fields(TERMS, _Cut(cut_mm=cut.cut_mm), say.units, errors, taken.typed)["cut_mm"],
-        "views": [view for view in views if view.title != "Plan"],
+        "views": [view for view in views if view.key != "master-plan"],
         "refused": say.refusal(cut.refused) if cut.refused and not cut.refused.field else "",
     }
     return render(request, "station/cut_off.html", {**context, **shown}, status_code=422 if errors else 200)

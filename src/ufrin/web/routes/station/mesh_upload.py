@@ -8,6 +8,7 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.job import long_work, stations
 from ufrin.errors import Refused, TooLarge
+from ufrin.language import Text
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import FormReading
 from ufrin.web.frame.links import Links
@@ -29,7 +30,7 @@ async def upload(
 def _upload(request: Request, database: Database, job_id: int, file: UploadFile | None) -> Response:
     try:
         if file is None or not file.size:
-            raise Refused("file", "Choose a mesh file first: STL, OBJ, PLY, 3MF, OFF or GLB.")
+            raise Refused("file", Text("Choose a mesh file first: STL, OBJ, PLY, 3MF, OFF or GLB."))
         if file.size > request.app.state.settings.mesh_limit_bytes:
             raise TooLarge(request.app.state.settings.mesh_limit_bytes, file=True)
         stations.give_mesh(database, job_id, file.filename or "", file.file.read())

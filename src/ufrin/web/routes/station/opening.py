@@ -12,6 +12,7 @@ from ufrin.actions.job import opening as opening_actions
 from ufrin.core.job.pulls_compared import pull_rows
 from ufrin.core.measures.parsing import parse
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.opening import turning_scene
 from ufrin.web.contexts.station import act_and_show
 from ufrin.web.drawings.pull_directions import sphere_of
@@ -115,7 +116,7 @@ def place(request: Request, database: TheDatabase, job_id: Number, form: Posted)
 
     def act() -> None:
         if number is None:
-            raise Refused("", "That is not something that can be placed. Open the page again.")
+            raise Refused("", Text("That is not something that can be placed. Open the page again."))
         placing = opening_actions.Placement(
             kind=form.get("kind", ""),
             number=number,

@@ -14,6 +14,7 @@ from ufrin.actions.casts.bench import CastPour
 from ufrin.core.moulds.retirement import CAUSES
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.language import Text
 from ufrin.web.contexts.shot_log import cast_at, log_context, read_shot
 from ufrin.web.contexts.station import job_context
 from ufrin.web.frame.forms import YES, FormReading, whole_number
@@ -109,7 +110,7 @@ def keep_photo(
     """Keep a picture of a shot."""
     try:
         if photo is None or not photo.size:
-            raise Refused("photo", "Take or choose a picture first.")
+            raise Refused("photo", Text("Take or choose a picture first."))
         small, size_px = photos.made_small(photo.file.read(photos.MOST_BYTES + 1))
         shots.keep_photo(database, job_id, number, small, size_px)
     except Refused as refused:
@@ -129,7 +130,7 @@ def retire(request: Request, database: TheDatabase, job_id: Number, cavity: Numb
     try:
         cause = form.get("cause", "")
         if form.get("act") == "retire" and cause not in CAUSES:
-            raise Refused("why", "Why is this cavity retired? Choose a cause: it teaches how long moulds last.")
+            raise Refused("why", Text("Why is this cavity retired? Choose a cause: it teaches how long moulds last."))
         why = CAUSES[cause] if form.get("act") == "retire" else ""
         shots.retire_cavity(database, job_id, cavity, why, cause=cause or "other")
     except Refused as refused:

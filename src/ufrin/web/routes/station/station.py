@@ -13,6 +13,7 @@ from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.core.materials.kinds import POURS
 from ufrin.errors import Refused, Stale
+from ufrin.language import Text
 from ufrin.web.contexts.station import Conflict, act_and_show, conflict_rows, job_context, terms_of
 from ufrin.web.contexts.station_history import history_context
 from ufrin.web.frame.forms import FormReading, form_units, form_version, read, shown_text, whole_number
@@ -37,9 +38,9 @@ def casting(request: Request, database: TheDatabase, job_id: Number, form: Poste
         material, shots = form.get("cast_material", ""), form.get("shots_wanted", "").strip()
         number = whole_number(shots, most_digits=6) if shots else None
         if material and material not in POURS:
-            raise Refused("", "That is not one of the choices of what will be cast. Choose again.")
+            raise Refused("", Text("That is not one of the choices of what will be cast. Choose again."))
         if shots and not number:
-            raise Refused("", "How many casts are wanted? Type a whole number, or leave it empty.")
+            raise Refused("", Text("How many casts are wanted? Type a whole number, or leave it empty."))
         stations.say_casting(
             database, job_id, cast_material=material or None, shots_wanted=float(number) if number else None
         )

@@ -1,0 +1,2 @@
+drop table practice_lines;
+drop table practices;
