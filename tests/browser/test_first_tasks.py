@@ -139,3 +139,16 @@ def test_they_take_no_more_actions_than_is_written(page: Page) -> None:
 
     written = re.findall(r"^\| \d+\. .* \| (\d+) \|$", (ROOT / "docs" / "first-tasks.md").read_text(), re.MULTILINE)
     assert walker.counts == [int(number) for number in written]
+
+
+def test_an_answer_leaves_a_maker_in_the_field_they_type_in(page: Page) -> None:
+    page.goto("/sums/grams")
+    expect(page.locator("#f-length_mm")).to_be_focused()
+    for key, text in (("length_mm", "60"), ("width_mm", "40"), ("height_mm", "30")):
+        with page.expect_response("**/sums/grams?*"):
+            page.keyboard.type(text)
+        page.wait_for_timeout(300)  # longer than an answer takes to settle
+        expect(page.locator(f"#f-{key}")).to_be_focused()
+        expect(page.locator(f"#f-{key}")).to_have_value(text)
+        page.keyboard.press("Tab")
+    expect(page.locator(".answer").first).to_contain_text("Build a box")

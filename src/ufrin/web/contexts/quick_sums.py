@@ -66,4 +66,6 @@ def sum_context(made: QuickSum, typed: Mapping[str, str], say: UnitFormatter) ->
         "until_s": clock_ends_s(answer, begun_s) if answer and "begun" in made.terms and begun_s is not None else None,
         "not_made": "",
         "name": "",
+        # only where a page begins: an answer must leave a maker in the field they type in
+        "focuses_first": False,
     }

@@ -32,7 +32,9 @@ def show(request: Request, database: TheDatabase, key: str) -> Response:
     made, workshop = _sum(key), settings(database)
     say = UnitFormatter(form_units(request.query_params, workshop.units), workshop.currency)
     context = sum_context(made, filled_in(made, request.query_params), say)
-    answer = render(request, "shop/_sum.html" if is_htmx(request) else "shop/sum.html", context)
+    is_part = is_htmx(request)
+    page = context | {"focuses_first": not is_part}
+    answer = render(request, "shop/_sum.html" if is_part else "shop/sum.html", page)
     answer.headers["HX-Replace-Url"] = context["address"]
     return answer
 
