@@ -168,6 +168,7 @@ def test_axe_finds_nothing(
     for where in PAGES if (width, scheme) == (1280, "light") else COLOURED if scheme == "dark" else NARROW:
         page.goto(where)
         assert violations(page) == [], where
+        assert page.locator("h1").count() == 1, where
     page.context.close()
 
 
@@ -375,3 +376,13 @@ def test_any_other_page_is_two_screens_at_most(browser: Browser, address: str, d
         desk.wait_for_load_state("networkidle")
         assert desk.evaluate("document.documentElement.scrollHeight") <= 2.05 * SCREEN_PX, where
     desk.context.close()
+
+
+def test_what_follows_the_workshop_leaves_the_focus_where_it_is(page: Page) -> None:
+    page.goto("/clocks")
+    running = page.locator("#clocks a").first
+    running.focus()
+    with page.expect_response("**/clocks*"):
+        page.evaluate("document.body.dispatchEvent(new Event('clock-ended', {bubbles: true}))")
+    page.wait_for_timeout(300)  # longer than an answer takes to settle
+    expect(running).to_be_focused()

@@ -1,7 +1,7 @@
 """How much a page sends, and what people and their browsers may do to it: long names, large letters, no motion."""
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 from waiting import patient_context
 
 pytestmark = pytest.mark.browser
@@ -90,3 +90,16 @@ def test_nothing_moves_for_those_who_want_it_still(browser: Browser, address: st
         )
         assert moving == [], where
     context.close()
+
+
+def test_a_page_that_waits_for_a_backup_keeps_what_is_typed_beside_it(page: Page) -> None:
+    page.goto("/safekeeping?asked=1")
+    expect(page.get_by_text("A backup is being made")).to_be_visible()
+    page.locator("#kept").fill("14")
+    page.locator("#wish_days").fill("3")
+    with page.expect_response("**/safekeeping?asked=1"):
+        pass
+    page.wait_for_timeout(300)
+    expect(page.get_by_text("A backup is being made")).to_be_visible()
+    expect(page.locator("#kept")).to_have_value("14")
+    expect(page.locator("#wish_days")).to_be_focused()
