@@ -128,6 +128,52 @@ def test_fast_typing_over_a_slow_line_loses_nothing(page: Page) -> None:
     expect(page.locator(".answer")).to_contain_text("134 ml")
 
 
+def test_what_is_typed_in_another_section_outlasts_every_answer(page: Page) -> None:
+    waiting: list[Route] = []
+
+    def hold(route: Route) -> None:
+        if route.request.method == "POST":
+            waiting.append(route)
+        else:
+            route.continue_()
+
+    def answer(number: int) -> None:
+        for _ in range(200):
+            if len(waiting) >= number:
+                break
+            page.wait_for_timeout(50)
+        with page.expect_response(lambda response: response.request.method == "POST"):
+            waiting[number - 1].continue_()
+
+    page.goto("/jobs/6/box")
+    page.route("**/jobs/6/box", hold)
+    for key, text in (("count", "2"), ("columns", "2"), ("side_mm", "14"), ("over_mm", "15")):
+        field = reveal(page.locator(f"#f-{key}"))
+        field.fill(text)
+        field.press("Tab")
+    # the first two answers are to the other section; the maker has typed here since before the second was sent
+    for number in (1, 2, 3):
+        answer(number)
+    page.unroute("**/jobs/6/box")
+    for route in waiting[3:]:
+        route.continue_()
+    for key, shown in (("count", "2"), ("columns", "2"), ("side_mm", "14 mm"), ("over_mm", "15 mm")):
+        expect(page.locator(f"#f-{key}")).to_have_value(shown)
+
+
+def test_a_mistake_in_one_section_stays_while_another_is_saved(page: Page) -> None:
+    page.goto("/jobs/9/box")
+    fill(page, "count", "a few")
+    expect(page.locator("#w-count .help.wrong")).to_be_visible()
+    fill(page, "side_mm", "14")
+    expect(page.locator("#f-side_mm")).to_have_value("14 mm")
+    expect(page.locator("#f-count")).to_have_value("a few")
+    expect(page.locator("#w-count .help.wrong")).to_have_count(1)
+    fill(page, "count", "2")
+    expect(page.locator("#f-count")).to_have_value("2")
+    expect(page.locator("#w-count .help.wrong")).to_have_count(0)
+
+
 def test_a_choice_made_before_the_scripts_have_come_is_saved(page: Page) -> None:
     kept_back: list[Route] = []
     page.route("**/htmx.min.js", lambda route: kept_back.append(route))  # noqa: PLW0108 - a builtin has no signature to read

@@ -3,21 +3,33 @@
   "use strict";
   const notice = () => document.getElementById("notice");
 
-  // What a person has typed since a request went out, or is typing now, is newer than the answer to it: it stays and
-  // goes out next.
+  // What a person has typed and the server does not know yet is newer than an answer: it stays and goes out next.
+  const held = (node) => (node.type === "checkbox" || node.type === "radio" ? String(node.checked) : node.value);
+  const given = (node) => {
+    if (node.tagName === "SELECT") {
+      const options = [...node.options];
+      return (options.find((option) => option.defaultSelected) ?? options[0])?.value ?? "";
+    }
+    return node.type === "checkbox" || node.type === "radio" ? String(node.defaultChecked) : node.defaultValue;
+  };
   const sentBy = new WeakMap();
-  let sent = new Map();
-  const held = (node) => (node.type === "checkbox" ? String(node.checked) : node.value);
+  let sent = { form: null, known: new Map() };
   document.addEventListener("htmx:beforeSend", (event) => {
+    const form = event.detail.elt.closest("form.asked");
     const nodes = [...document.querySelectorAll(".asked :is(input, select, textarea)")];
-    sentBy.set(event.detail.xhr, new Map(nodes.map((node) => [node, held(node)])));
+    // a form sends its own fields alone; those of the others are known as the page came with them
+    const known = new Map(nodes.map((node) => [node, !form || form.contains(node) ? held(node) : given(node)]));
+    sentBy.set(event.detail.xhr, { form, known });
   });
   document.addEventListener("htmx:beforeSwap", (event) => {
-    sent = sentBy.get(event.detail.xhr) ?? new Map();
+    sent = sentBy.get(event.detail.xhr) ?? { form: null, known: new Map() };
   });
+  const isNewer = (node) => sent.known.has(node) && sent.known.get(node) !== held(node);
+  // an entry that was refused is kept with the reason until its own form is answered
+  const isOpenMistake = (node) => sent.form && node.matches?.(".asked .field.wrong") && !sent.form.contains(node);
   if (window.Idiomorph) {
     Idiomorph.defaults.ignoreActiveValue = true;
-    Idiomorph.defaults.callbacks.beforeNodeMorphed = (node) => !(sent.has(node) && sent.get(node) !== held(node));
+    Idiomorph.defaults.callbacks.beforeNodeMorphed = (node) => !isNewer(node) && !isOpenMistake(node);
     // a part of a form that was opened stays open, whatever the answer says
     Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open"
       && node.tagName === "DETAILS");
@@ -26,14 +38,8 @@
   // What was changed on a slow line before these scripts had come is saved as soon as they have; a text that is still
   // being typed is left until it is done.
   document.addEventListener("DOMContentLoaded", () => {
-    const isChanged = (node) => {
-      if (node.tagName === "SELECT") {
-        const options = [...node.options], first = options.find((option) => option.defaultSelected) ?? options[0];
-        return first !== undefined && node.value !== first.value;
-      }
-      if (node.type === "checkbox" || node.type === "radio") return node.checked !== node.defaultChecked;
-      return node.type !== "hidden" && node !== document.activeElement && node.value !== node.defaultValue;
-    };
+    const isChanged = (node) => node.type !== "hidden" && node !== document.activeElement
+      && held(node) !== given(node);
     document.querySelectorAll(".asked[hx-post]").forEach((form) => {
       [...form.querySelectorAll("input, select, textarea")].find(isChanged)
         ?.dispatchEvent(new Event("change", { bubbles: true }));
