@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+from threading import Lock
 
 from markupsafe import escape
 from weasyprint import CSS, HTML
@@ -73,16 +74,37 @@ def drawing_style() -> str:
     return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
 
 
+class _Styles:
+    """The shipped styles with their fonts, unpacked once for all sheets: that takes longer than a layout."""
+
+    def __init__(self) -> None:
+        self.fonts, self.fetcher = FontConfiguration(), _OnlyShipped()
+        self.lock = Lock()  # the fonts are one C object, which no two layouts may use at a time
+        self._read: dict[str, CSS] = {}
+
+    def read(self, name: str) -> CSS:
+        """Return a style of ``static/``."""
+        if name not in self._read:
+            path = Path(static_folder()) / name
+            self._read[name] = CSS(filename=path, font_config=self.fonts, url_fetcher=self.fetcher)
+        return self._read[name]
+
+
+@cache
+def _styles() -> _Styles:
+    return _Styles()
+
+
 def _laid(body: str, title: str, page: str, *, styles: Sequence[str] = ("fonts.css", "paper.css")) -> Document:
-    # laid out by shipped styles, and by one for its page
-    folder, fonts, fetcher = Path(static_folder()), FontConfiguration(), _OnlyShipped()
+    # laid out by shipped styles, and by one for its page; under the lock of these
+    shipped = _styles()
     html = HTML(
         string=f'<html lang="{in_use().code}"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
-        base_url=folder.as_uri() + "/",
-        url_fetcher=fetcher,
+        base_url=Path(static_folder()).as_uri() + "/",
+        url_fetcher=shipped.fetcher,
     )
-    sheets = [CSS(filename=folder / name, font_config=fonts, url_fetcher=fetcher) for name in styles]
-    return html.render(stylesheets=[*sheets, CSS(string=page, font_config=fonts)], font_config=fonts)
+    sheets = [*(shipped.read(name) for name in styles), CSS(string=page, font_config=shipped.fonts)]
+    return html.render(stylesheets=sheets, font_config=shipped.fonts)
 
 
 def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
@@ -106,7 +128,8 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
         f"@page {{ size: {'Letter' if units == 'us' else 'A4'}; margin: 12mm }} body {{ margin: 0 }} "
         "body > svg { display: block; break-after: page } body > svg:last-child { break-after: auto }"
     )
-    return bytes(_laid("".join(svgs), title, page, styles=("fonts.css",)).write_pdf() or b"")
+    with _styles().lock:
+        return bytes(_laid("".join(svgs), title, page, styles=("fonts.css",)).write_pdf() or b"")
 
 
 def small_pdf(body: str, title: str, size: str) -> bytes:
@@ -126,7 +149,9 @@ def small_pdf(body: str, title: str, size: str) -> bytes:
     bytes
         The file, on one page.
     """
-    return bytes(_laid(body, title, f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}").write_pdf() or b"")
+    page = f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}"
+    with _styles().lock:
+        return bytes(_laid(body, title, page).write_pdf() or b"")
 
 
 def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES) -> bytes:
@@ -150,14 +175,15 @@ def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES)
     """
     drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
     paper = "Letter" if units == "us" else "A4"
-    for size in sizes:
-        page = (
-            f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
-            f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
-            f".paper .blanks td {{ height: {size.row_mm}mm }} "
-            + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else "")  # noqa: PLR2004 - front and back
-        )
-        laid = _laid(drawn, title, page)
-        if len(laid.pages) == size.pages:
-            break
-    return bytes(laid.write_pdf() or b"")
+    with _styles().lock:
+        for size in sizes:
+            page = (
+                f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
+                f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
+                f".paper .blanks td {{ height: {size.row_mm}mm }} "
+                + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else "")  # noqa: PLR2004 - front and back
+            )
+            laid = _laid(drawn, title, page)
+            if len(laid.pages) == size.pages:
+                break
+        return bytes(laid.write_pdf() or b"")
