@@ -80,7 +80,7 @@ def test_orderly_stops_during_long_work_are_no_tries_and_blame_nobody(
         wait_until(lambda: work_of(database, eggs[1])["state"] == "done")
     finally:
         last.terminate()
-        assert last.wait(10) == 0
+        assert last.wait(PATIENCE_S) == 0
 
 
 def test_work_that_the_queue_has_lost_is_put_back_when_a_worker_starts(
@@ -95,7 +95,7 @@ def test_work_that_the_queue_has_lost_is_put_back_when_a_worker_starts(
         wait_until(lambda: work_of(database, eggs[1])["state"] == "done")
     finally:
         worker.terminate()
-        assert worker.wait(10) == 0
+        assert worker.wait(PATIENCE_S) == 0
     assert long_work.bring_together(database) == 0
 
 
@@ -113,7 +113,7 @@ def test_a_database_that_restarts_during_long_work_costs_no_try(
         assert work_of(database, eggs[1])["tries"] == 1
     finally:
         worker.terminate()
-        assert worker.wait(10) == 0
+        assert worker.wait(PATIENCE_S) == 0
 
 
 def answers(database: Database) -> bool:

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from itertools import groupby
 
 import numpy as np
-from scipy.stats import CensoredData, ecdf
 
 from ufrin.core.weighing.allowance import quantile
 from ufrin.errors import Refused
@@ -113,6 +112,8 @@ def _enough_g(shots: Sequence[PastShot], share: float) -> float:
         return most_g * (1 + SHORT_PCT / 100) if not known or most_g > max(known) else most_g
     if not bounds:
         return quantile(known, share)
+    from scipy.stats import CensoredData, ecdf  # noqa: PLC0415 - slow to load, and few jobs need it
+
     reached = ecdf(CensoredData(uncensored=np.array(known), right=np.array(bounds))).cdf
     enough = reached.quantiles[reached.probabilities >= share]
     return float(enough[0]) if len(enough) else most_g * (1 + SHORT_PCT / 100)

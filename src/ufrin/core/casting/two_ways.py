@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy.stats import fisher_exact, mannwhitneyu
 
 from ufrin.errors import Refused
 from ufrin.language import Text
@@ -74,6 +73,8 @@ def compare_good(first: tuple[int, int], second: tuple[int, int]) -> TrialResult
     tried = sum(first), sum(second)
     if min(tried) < 1 or min(*first, *second) < 0:
         raise Refused("pieces", Text("At least one piece of each way is needed."))
+    from scipy.stats import fisher_exact  # noqa: PLC0415 - slow to load, and few jobs need it
+
     chance = float(fisher_exact([list(first), list(second)]).pvalue)
     clearest = float(fisher_exact([[tried[0], 0], [0, tried[1]]]).pvalue)
     return _told(chance, clearest, first[0] / tried[0] - second[0] / tried[1])
@@ -100,6 +101,8 @@ def compare_grades(first: Sequence[float], second: Sequence[float]) -> TrialResu
     if not first or not second:
         raise Refused("grades", Text("At least one grade of each way is needed."))
     is_tied = len({*first, *second}) < len(first) + len(second)
+    from scipy.stats import mannwhitneyu  # noqa: PLC0415 - slow to load, and few jobs need it
+
     found = mannwhitneyu(first, second, method="asymptotic" if is_tied else "exact")
     low = [*range(len(first))]
     high = [len(first) + one for one in range(len(second))]

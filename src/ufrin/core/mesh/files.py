@@ -11,7 +11,6 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import trimesh
 
 from ufrin.core.mesh.package_3mf import MOST_TRIANGLES, read_3mf
 from ufrin.core.mesh.scene_glb import check_scene
@@ -304,6 +303,8 @@ def _loose(corners: np.ndarray, count: int) -> MeshFile:
 
 
 def _by_library(kind: str, data: bytes, says_unit: str = "") -> MeshFile:
+    import trimesh  # noqa: PLC0415 - slow to load, and needed by the process that reads files alone
+
     loaded: Any = trimesh.load(
         io.BytesIO(data), file_type=kind, process=False, resolver=None, force="mesh", skip_materials=True
     )

@@ -3,7 +3,6 @@
 import struct
 
 import numpy as np
-import trimesh
 
 from ufrin.core.mesh.triangles import Mesh
 
@@ -39,6 +38,8 @@ def write_3mf(mesh: Mesh) -> bytes:
     bytes
         The file.
     """
+    import trimesh  # noqa: PLC0415 - slow to load, and needed for a download alone
+
     made = trimesh.Trimesh(mesh.vertices_mm, mesh.faces, process=False)
     made.units = "mm"
     return bytes(made.export(file_type="3mf"))  # type: ignore[arg-type] # this format is always bytes

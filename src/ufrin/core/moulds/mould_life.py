@@ -6,7 +6,6 @@ from math import gamma, log
 
 import numpy as np
 from scipy.optimize import brentq
-from scipy.stats import CensoredData, ecdf
 
 from ufrin.core.wording.findings import Finding
 from ufrin.errors import Refused
@@ -115,6 +114,8 @@ def life_curve(moulds: Sequence[UsedMould]) -> LifeCurve:
     in_use = np.array([one.casts for one in moulds if not one.failed], dtype=float)
     if not len(failed):
         return LifeCurve(casts=(), survival=())
+    from scipy.stats import CensoredData, ecdf  # noqa: PLC0415 - slow to load, and few jobs need it
+
     found = ecdf(CensoredData(uncensored=failed, right=in_use)).sf
     steps = np.isin(found.quantiles, failed)
     return LifeCurve(casts=tuple(found.quantiles[steps].tolist()), survival=tuple(found.probabilities[steps].tolist()))

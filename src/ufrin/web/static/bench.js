@@ -158,7 +158,9 @@
       if (!answer.ok) return;
       const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById("weigh");
       if (!fresh || sending || Number(fresh.dataset.step) < Number(step().dataset.step)) return;
-      if (fresh.dataset.step === step().dataset.step && !again) { setClock(fresh.querySelector(".clock")); return; }
+      const typed = document.activeElement;
+      const isTyping = step().contains(typed) && "defaultValue" in typed && typed.value !== typed.defaultValue;
+      if (fresh.dataset.step === step().dataset.step && (isTyping || !again)) { setClock(fresh.querySelector(".clock")); return; }
       step().replaceWith(fresh);
       htmx.process(fresh);
       stepShown();
