@@ -126,9 +126,10 @@ def demo_kept(_open_database: Database, nothing_kept: Snapshot, tmp_path_factory
 
 
 @pytest.fixture
-def database(_open_database: Database, nothing_kept: Snapshot) -> Database:
-    with _open_database.transaction() as connection:
-        put_back(connection, nothing_kept)
+def database(_open_database: Database, nothing_kept: Snapshot, request: pytest.FixtureRequest) -> Database:
+    if "filled" not in request.fixturenames:  # that one puts everything where it belongs by itself
+        with _open_database.transaction() as connection:
+            put_back(connection, nothing_kept)
     return _open_database
 
 

@@ -52,7 +52,7 @@ def browser(driver: Playwright) -> Iterator[Browser]:
     launched.close()
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def killable(conninfo: str) -> Iterator[Killable]:
     """A server that may be killed and started again, on a port that it keeps."""
     loaded = Killable(conninfo)
