@@ -127,9 +127,11 @@ def demo_kept(_open_database: Database, nothing_kept: Snapshot, tmp_path_factory
 
 @pytest.fixture
 def database(_open_database: Database, nothing_kept: Snapshot, request: pytest.FixtureRequest) -> Database:
-    if "filled" not in request.fixturenames:  # that one puts everything where it belongs by itself
-        with _open_database.transaction() as connection:
-            put_back(connection, nothing_kept)
+    # what is to be filled is not emptied first: of the demo most is left as it is
+    is_filled = "filled" in request.fixturenames
+    kept: Snapshot = request.getfixturevalue("demo_kept") if is_filled else nothing_kept
+    with _open_database.transaction() as connection:
+        put_back(connection, kept)
     return _open_database
 
 

@@ -1,5 +1,6 @@
 """PDF: a sheet printed from shipped styles and fonts alone."""
 
+import atexit
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -93,6 +94,9 @@ class _Styles:
 @cache
 def _styles() -> _Styles:
     return _Styles()
+
+
+atexit.register(_styles.cache_clear)  # the fonts can't be released once their library is taken down
 
 
 def _laid(body: str, title: str, page: str, *, styles: Sequence[str] = ("fonts.css", "paper.css")) -> Document:
