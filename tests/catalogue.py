@@ -4,10 +4,11 @@
 is a new file there, made with ``./run texts LANGUAGE``, and its name in ``ufrin.language.NAMES``.
 """
 
+import ast
 import re
 import sys
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
@@ -17,7 +18,7 @@ from jinja2.ext import babel_extract
 
 SRC = Path(__file__).parents[1] / "src" / "ufrin"
 LOCALE = SRC / "locale"
-TEXTS: Mapping[str, tuple[int, ...] | None] = {"Text": None, "Counted": (1, 2)}
+TEXTS = {"Text": 1, "Counted": 2}  # how many messages each takes
 WORDS = {"_": None, "counted": (1, 2)}
 SCRIPT = {"text": None}
 TEMPLATE_OPTIONS = {
@@ -49,8 +50,11 @@ def messages() -> dict[Message, set[str]]:
 
 def _of(path: Path) -> Iterator[Message]:
     if path.suffix == ".py" and path.parent.name != "language":
-        with path.open("rb") as file:
-            yield from (row[1] for row in extract("python", file, keywords=TEXTS))
+        for node in ast.walk(ast.parse(path.read_bytes())):  # a text may stand in the gap of another
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in TEXTS:
+                words = [one.value for one in node.args[: TEXTS[node.func.id]] if isinstance(one, ast.Constant)]
+                if len(words) == TEXTS[node.func.id]:
+                    yield words[0] if len(words) == 1 else (words[0], words[1])
     elif path.suffix == ".html":
         with path.open("rb") as file:
             for _, _, message, _ in babel_extract(file, WORDS, [], TEMPLATE_OPTIONS):

@@ -72,6 +72,10 @@ def test_every_text_in_the_code_is_one_that_can_be_gathered() -> None:
                 assert not isinstance(first, ast.JoinedStr | ast.BinOp | ast.IfExp), f"{path}:{node.lineno}"
 
 
+def test_a_text_in_the_gap_of_another_or_in_a_drawing_is_gathered() -> None:
+    assert {"a day", "no time for it"} <= set(catalogue.messages())
+
+
 def test_a_text_is_english_until_it_is_shown() -> None:
     net = Text("The {what} takes {net:.1f} ml.", what=Text("Box"), net=12.5)
     assert net == "The Box takes 12.5 ml."

@@ -56,6 +56,7 @@ from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.findings import SENTENCES, Amount, Finding, worst_first
+from ufrin.language import Text, language
 
 TIN = Rubber(name="Saltmarsh 25", weight_a=100, weight_b=10, sg_mixed=1.13, pot_life_min=45, kit_g=100, kit_price=3)
 BOTH = Rubber(name="Bosun 40", weight_a=100, weight_b=50, volume_a=1, volume_b=1, sg_a=1.05, sg_b=0.945)
@@ -72,7 +73,11 @@ def scheduled() -> list[Finding]:
         steps=(Step(key="a", job="Cleat", alone_s=7 * 3600, uses=("oven",)),), people=(), things=(Thing(key="oven"),)
     )
     unattended = unattended_findings(night, plan_of(night, {"a": 0}, {}), {"oven": "the oven"})
-    return [*unattended, *plan_findings(work, known), *gathering_findings(["an oven"], {"Badges": 12}, [late])]
+    return [
+        *unattended,
+        *plan_findings(work, known),
+        *gathering_findings(["an oven that nobody has"], {"Badges": 12}, [late]),
+    ]
 
 
 @cache
@@ -332,7 +337,11 @@ def unsuited() -> list[Finding]:
         checked=CheckInputs(between_halves="none"),
     )
     strange = Contact(
-        key="walls", pour="addition-silicone", touches="moon dust", pour_name="the rubber", touches_name="the walls"
+        key="walls",
+        pour="addition-silicone",
+        touches="moon dust",
+        pour_name=Text("the rubber"),
+        touches_name=Text("the walls"),
     )
     unknown = judged(strange).finding()
     return [finding for one in (*made, halves) for finding in one.findings["checks"]] + ([unknown] if unknown else [])
@@ -433,3 +442,14 @@ def test_it_says_what_why_and_what_to_do(code: str) -> None:
 def test_the_worst_comes_first() -> None:
     levels = [finding.level for finding in worst_first(raised())]
     assert levels == sorted(levels, key=["stop", "warn", "note"].index)
+
+
+def test_no_fact_is_a_text_that_was_cut_out_of_its_translation() -> None:
+    texts = {key.lower() for key in language("de").messages._catalog if isinstance(key, str)}  # noqa: SLF001 - no other way lists them
+    lost = {
+        (finding.code, name): fact
+        for finding in raised()
+        for name, fact in finding.facts.items()
+        if type(fact) is str and fact.lower() in texts and fact != "mm"
+    }
+    assert lost == {}

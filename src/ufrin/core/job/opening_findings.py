@@ -95,11 +95,7 @@ def _style(made: Opening, inputs: OpeningInputs) -> list[Finding]:
     best, own = made.advice[0], next(one for one in made.advice if one.style == made.style)
     if best.score - own.score < UNLIKELY or not own.against:
         return []
-    facts = {
-        "style": STYLES[own.style],
-        "why": own.against[0][0].lower() + own.against[0][1:],
-        "better": STYLES[best.style],
-    }
+    facts = {"style": STYLES[own.style], "why": own.against[0], "better": STYLES[best.style]}
     return [Finding(code="style-unlikely", facts=facts, field="style")]
 
 
@@ -205,7 +201,7 @@ def _rubber_air(made: Opening) -> list[Finding]:
 
 def _air_of_halves(made: Opening) -> list[Finding]:
     found = []
-    for half, air in zip(("first", "second"), made.halves_air or (), strict=False):
+    for half, air in zip((Text("first"), Text("second")), made.halves_air or (), strict=False):
         matter = [pocket for pocket in air.pockets if pocket.matters]
         if matter:
             facts: dict[str, Amount | str] = {

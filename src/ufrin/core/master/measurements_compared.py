@@ -46,7 +46,7 @@ def compare(ways: Sequence[tuple[str, MeasuredVolume]], *, is_decided: bool = Fa
             continue
         facts: dict[str, Amount | str] = {
             "first": first,
-            "second": second[0].lower() + second[1:],
+            "second": second.lower(),
             "first_ml": Amount(a.volume_ml, "volume", 1),
             "second_ml": Amount(b.volume_ml, "volume", 1),
             "apart": Amount(abs(a.volume_ml - b.volume_ml), "volume", 1),

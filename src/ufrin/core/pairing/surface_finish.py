@@ -59,11 +59,11 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
             Text(
                 "The mould copies what lies on the master, not the master: {label} makes it {mould}.",
                 label=films[-1].label,
-                mould=mould,
+                mould=FINISHES[mould],
             )
         )
     elif master:
-        sentences.append(Text("A {master} master makes a {master} mould.", master=master))
+        sentences.append(Text("A {master} master makes a {master} mould.", master=FINISHES[master]))
     else:
         sentences.append(
             Text(
@@ -76,10 +76,12 @@ def finish_of(master: str, on_master: Sequence[str], on_mould: Sequence[str], re
     left = release_finish or (over[-1].finish if over else "")
     if left and left != "shiny":
         cast = left
-        sentences.append(Text("What is put in the mould leaves its own finish on the cast: {left}.", left=left))
+        sentences.append(
+            Text("What is put in the mould leaves its own finish on the cast: {left}.", left=FINISHES[left])
+        )
     elif cast:
         sentences.append(
-            Text("The cast comes out {cast}, every scratch and fingerprint of the master with it.", cast=cast)
+            Text("The cast comes out {cast}, every scratch and fingerprint of the master with it.", cast=FINISHES[cast])
         )
     return Finish(mould=mould, cast=cast, sentences=tuple(sentences))
 
@@ -118,6 +120,5 @@ def finish_findings(made: Finish, wanted: str, on_mould: Sequence[str]) -> tuple
         "satin": Text("Rub the master down evenly, or take a release that leaves satin."),
         "matt": Text("Give the master a matt coat, or dust the mould with talc before each cast."),
     }[wanted]
-    return (
-        Finding(code="finish-differs", facts={"cast": made.cast, "wanted": wanted, "cure": cure}, field="cast_finish"),
-    )
+    facts = {"cast": FINISHES[made.cast], "wanted": FINISHES[wanted], "cure": cure}
+    return (Finding(code="finish-differs", facts=facts, field="cast_finish"),)

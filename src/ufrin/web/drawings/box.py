@@ -25,6 +25,7 @@ from ufrin.web.drawings.svg_marks import (
     vertical_dimension,
     width_px,
 )
+from ufrin.web.drawings.view_layout import TITLES
 
 TOP_PX, BOARD_PX = 10.0, 9.0
 LEFT_PX: dict[ViewKey, float] = {"front": 40.0, "side": 12.0, "plan": 40.0}
@@ -144,7 +145,7 @@ def _upright(scene: BoxScene, show_quantity: QuantityText, key: ViewKey) -> Draw
     made.append(horizontal_dimension(at.middle - half, at.middle + half, y, inside, y - 8))
     label = Text(
         "{key} view of the box: {inside}, fill line at {fill_mm}",
-        key=key.capitalize(),
+        key=TITLES[key],
         inside=inside,
         fill_mm=show_quantity(box.fill_mm, "length"),
     )

@@ -12,7 +12,7 @@ from ufrin.core.master.master_form import Form
 from ufrin.core.mesh.cell_rings import polygon_rings
 from ufrin.core.mesh.sections import section
 from ufrin.core.mesh.triangles import Mesh
-from ufrin.language import Text
+from ufrin.language import Joined, Text
 from ufrin.web.drawings.svg_marks import (
     LINE_PX,
     Drawing,
@@ -64,7 +64,8 @@ def cast_fill(plan: CastPlan, held: Form, show_quantity: QuantityText) -> Drawin
             drawing.left, drawing.left + width_mm * px, foot + 12, show_quantity(width_mm, "length"), foot + 2
         )
     )
-    label = Text("The mould cut open with its cast: {name}", name=", ".join(name for _, name in levels) or "filled")
+    names = [name for _, name in levels] or [Text("filled")]
+    label = Text("The mould cut open with its cast: {name}", name=Joined(names))
     return sheet(max(widest, right + 12), foot + 40, label, "".join(marks))
 
 

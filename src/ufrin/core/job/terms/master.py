@@ -26,7 +26,7 @@ MESH_UNITS = {"mm": Text("millimetres"), "cm": Text("centimetres"), "m": Text("m
 WAYS = {
     "mesh": Text("The mesh itself"),
     "standin": Text("The stand-in shape"),
-    "known": Text("I know the volume"),
+    "known": Text("The known volume"),
     "hung": Text("Hung in water on the scale"),
     "under": Text("Hung from the scale into water"),
     "level": Text("Level rise in a marked jug"),
