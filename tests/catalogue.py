@@ -16,6 +16,8 @@ from babel.messages.extract import extract
 from babel.messages.pofile import read_po, write_po
 from jinja2.ext import babel_extract
 
+from ufrin.core.data_files import NOT_SHOWN
+
 SRC = Path(__file__).parents[1] / "src" / "ufrin"
 LOCALE = SRC / "locale"
 TEXTS = {"Text": 1, "Counted": 2}  # how many messages each takes
@@ -26,11 +28,6 @@ TEMPLATE_OPTIONS = {
     "trim_blocks": "true",
     "lstrip_blocks": "true",
     "silent": "false",
-}
-# what a data file keeps under these names is looked up or computed with, never shown
-NOT_SHOWN = {
-    *("of", "finish", "surface", "when", "pour", "touches", "between", "verdict", "remedy", "deed", "key", "scale"),
-    *("level", "source", "kind", "style", "role", "test_of", "renews"),
 }
 LISTS_SHOWN = {"steps", "match"}
 Message = str | tuple[str, str]

@@ -106,6 +106,16 @@ def test_what_is_ticked_off_signed_or_printed_is_found_again_in_any_language(fil
     assert found["de"] == found["en-US"] == found["en-GB"]
 
 
+def test_a_page_is_laid_out_the_same_in_every_language(client: TestClient, filled: Database) -> None:
+    for address in PAGES:
+        pages = [
+            BeautifulSoup(client.get(address, headers={"accept-language": code}).text, "lxml")
+            for code in ("en-GB", "de")
+        ]
+        english, german = ({name for one in page.select("[class]") for name in one["class"]} for page in pages)
+        assert english == german, address
+
+
 def _without(text: str) -> str:
     while (less := re.sub(r"⟦[^⟦⟧]*⟧", "", text)) != text:
         text = less

@@ -15,7 +15,7 @@ from ufrin.core.casting.shares import read_shares
 from ufrin.core.casting.shell_cast import START_SHARE, foam_back, shell_coats, shell_mass_g
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.errors import Refused
-from ufrin.language import Text
+from ufrin.language import Counted, Text
 
 EXACT = 1e-9
 
@@ -49,7 +49,11 @@ def plan_cast(settled: SettledCasts, cavity: CastCavity, picks: CastPicks) -> Ca
     if not 1 <= filled <= cavity.count:
         raise Refused(
             "cavities",
-            Text("This mould has {count} cavities, so a shot fills 1 to {count} of them.", count=cavity.count),
+            Counted(
+                "This mould has a single cavity, so a shot fills {n}.",
+                "This mould has {n} cavities, so a shot fills 1 to {n} of them.",
+                n=cavity.count,
+            ),
         )
     return _Shot(settled, cavity, picks, picks.resin, filled).worked_out()
 
