@@ -1,6 +1,6 @@
 """Kills: server, database, worker and all of them, again and again, lose nothing that was confirmed.
 
-``UFRIN_KILLS`` asks for more rounds than the six of every run.
+``UFRIN_KILLS`` asks for more rounds than the ten of every run.
 """
 
 import contextlib
@@ -22,9 +22,9 @@ from waiting import PATIENCE_S, wait_until
 
 from ufrin.store.cluster import Cluster
 
-ROUNDS = int(os.environ.get("UFRIN_KILLS", "6"))
+ROUNDS = int(os.environ.get("UFRIN_KILLS", "10"))
 # a server takes longest to come back, so it is killed less often than what it brings back itself
-TARGETS = ("worker", "database", "server", "worker", "database", "all")
+TARGETS = ("worker", "database", "worker", "database", "server", "database", "worker", "database", "worker", "all")
 
 
 class Writer:

@@ -144,7 +144,7 @@ def test_all_are_ended_at_once_and_none_is_begun_until_work_is_taken_again() -> 
     wait_until(lambda: len(child._running) == 2)  # noqa: SLF001 - that both have begun shows nowhere else
     stop_all()
     for thread in waiting:
-        thread.join(PATIENCE_S)
+        thread.join(10)
     assert len(ended) == 2
     with pytest.raises(Closing):
         do_apart(add, BOUNDS, None, 1, 1)

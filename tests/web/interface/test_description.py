@@ -49,7 +49,7 @@ def address(conninfo: str) -> Iterator[str]:
 
 def test_calls_made_from_the_description_find_nothing_amiss(filled: Database, address: str, tmp_path: Path) -> None:
     key = join(filled, "A script", "script")
-    more = ["--phases", "examples,coverage,fuzzing", "-n", os.environ.get("UFRIN_CASES", "4")]
+    more = ["--phases", "examples,coverage,fuzzing", "-n", os.environ.get("UFRIN_CASES", "6")]
     generated, passed, _ = asked(address, tmp_path, f"Authorization: Bearer {key}", *more)
     assert generated == passed
     assert generated > 500
