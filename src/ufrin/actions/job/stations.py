@@ -45,8 +45,8 @@ def checked_name(name: str) -> str:
         raise Refused(
             "name",
             Text(
-                "That name has {plain} characters; 120 is the most. Shorten it and keep the rest for the description.",
-                plain=len(plain),
+                "That name has {length} characters; 120 is the most. Shorten it and keep the rest for the description.",
+                length=len(plain),
             ),
         )
     return plain

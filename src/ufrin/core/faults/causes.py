@@ -158,8 +158,8 @@ def check_outcome(symptom: str, cause: str, note: str) -> None:
         raise Refused(
             "note",
             Text(
-                "That is {note} characters; {longest_note} is the most. Shorten it.",
-                note=len(note),
-                longest_note=LONGEST_NOTE,
+                "That is {length} characters; {longest} is the most. Shorten it.",
+                length=len(note),
+                longest=LONGEST_NOTE,
             ),
         )

@@ -55,9 +55,9 @@ def check_sign_off(reason: str, who: str) -> None:
         raise Refused(
             "reason",
             Text(
-                "That is {reason} characters; {longest_reason} is the most. Shorten it.",
-                reason=len(reason),
-                longest_reason=LONGEST_REASON,
+                "That is {length} characters; {longest} is the most. Shorten it.",
+                length=len(reason),
+                longest=LONGEST_REASON,
             ),
         )
     if not who.strip():

@@ -152,7 +152,7 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "pas": "Pa*s",
         "pa·s": "Pa*s",
     },
-    "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": Text("Pa"), "inhg": "inHg"},
+    "pressure": {"kpa": "kPa", "psi": "psi", "bar": "bar", "mbar": "mbar", "pa": "Pa", "inhg": "inHg"},
     "barometer": {
         "hpa": "hPa",
         "mbar": "mbar",
@@ -260,8 +260,8 @@ def _read(text: str, kind_key: str, kind: QuantityKind, units: Units, field: str
         raise Refused(
             field,
             Text(
-                "That is {plain} characters long. Type {noun} such as {example}.",
-                plain=len(plain),
+                "That is {length} characters long. Type {noun} such as {example}.",
+                length=len(plain),
                 noun=kind.noun,
                 example=kind.example,
             ),
@@ -347,10 +347,10 @@ def _meaning(unit: str, kind_key: str, kind: QuantityKind, units: Units, field: 
             raise Refused(
                 field,
                 Text(
-                    "“{unit}” measures {noun}; this field wants {noun2}, such as {example}.",
+                    "“{unit}” measures {other}; this field wants {noun}, such as {example}.",
                     unit=unit,
-                    noun=KINDS[other].noun,
-                    noun2=kind.noun,
+                    other=KINDS[other].noun,
+                    noun=kind.noun,
                     example=kind.example,
                 ),
             )

@@ -105,9 +105,9 @@ def check_entry(state: BenchState, entry: RecordEntry, *, sure: bool = False) ->
         raise Refused(
             "text",
             Text(
-                "That is {text} characters; {longest_text} is the most. Shorten it.",
-                text=len(entry.text),
-                longest_text=LONGEST_TEXT,
+                "That is {length} characters; {longest} is the most. Shorten it.",
+                length=len(entry.text),
+                longest=LONGEST_TEXT,
             ),
         )
     if entry.temp_c is not None:
