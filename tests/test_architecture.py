@@ -2,13 +2,13 @@
 
 import ast
 from collections.abc import Iterator
+from dataclasses import dataclass
 from graphlib import TopologicalSorter
 from pathlib import Path
 
 import pytest
 
 SRC = Path(__file__).parents[1] / "src" / "ufrin"
-FILES = sorted(path for path in SRC.rglob("*.py"))
 # room -> rooms it may import besides itself and errors
 ARROWS = {
     "errors": {"language"},
@@ -136,12 +136,36 @@ NOT_FOR_CORE = {
 }
 
 
+@dataclass(frozen=True, kw_only=True)
+class Source:
+    """A module of the product as it is written."""
+
+    module: str
+    lines: int
+    has_docstring: bool
+    imports: frozenset[str]
+    opens_files: bool
+
+    @property
+    def room(self) -> str:
+        return room_of(self.module)
+
+    @property
+    def of_ufrin(self) -> set[str]:
+        return {name for name in self.imports if name.split(".")[0] == "ufrin"}
+
+
 def module_of(path: Path) -> str:
     return ".".join(path.relative_to(SRC.parent).with_suffix("").parts).removesuffix(".__init__")
 
 
-def imports(path: Path) -> Iterator[str]:
-    for node in ast.walk(ast.parse(path.read_text())):
+def room_of(module: str) -> str:
+    steps = module.split(".")
+    return steps[1] if len(steps) > 1 else "__init__"
+
+
+def imports(tree: ast.AST) -> Iterator[str]:
+    for node in ast.walk(tree):
         if isinstance(node, ast.Import):
             yield from (name.name for name in node.names)
         elif isinstance(node, ast.ImportFrom) and node.module:
@@ -150,27 +174,42 @@ def imports(path: Path) -> Iterator[str]:
                 yield below if (SRC.parent / (below.replace(".", "/") + ".py")).exists() else node.module
 
 
-def room_of(module: str) -> str:
-    steps = module.split(".")
-    return steps[1] if len(steps) > 1 else "__init__"
+def read(path: Path) -> Source:
+    text = path.read_text()
+    tree = ast.parse(text)
+    return Source(
+        module=module_of(path),
+        lines=len(text.splitlines()),
+        has_docstring=ast.get_docstring(tree) is not None,
+        imports=frozenset(imports(tree)),
+        opens_files=any(isinstance(node, ast.Name) and node.id == "open" for node in ast.walk(tree)),
+    )
 
 
-@pytest.mark.parametrize("path", FILES, ids=module_of)
-def test_arrows(path: Path) -> None:
-    module = module_of(path)
-    room = room_of(module)
-    allowed = {room, "errors", "language", "__init__"} | ARROWS[room] | (TAKES if module in PUT_TOGETHER else set())
-    assert {room_of(name) for name in imports(path) if name.split(".")[0] == "ufrin"} <= allowed
-    if room == "core":
-        assert not {name.split(".")[0] for name in imports(path)} & NOT_FOR_CORE
-        opened = [
-            node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Name) and node.id == "open"
-        ]
-        assert not opened
+@pytest.fixture(scope="module")
+def sources() -> list[Source]:
+    return [read(path) for path in sorted(SRC.rglob("*.py"))]
+
+
+def test_arrows(sources: list[Source]) -> None:
+    against = {}
+    for one in sources:
+        allowed = {one.room, "errors", "language", "__init__"} | ARROWS[one.room]
+        allowed |= TAKES if one.module in PUT_TOGETHER else set()
+        against[one.module] = {room_of(name) for name in one.of_ufrin} - allowed
+    assert {module: rooms for module, rooms in against.items() if rooms} == {}
+
+
+def test_core_knows_neither_files_nor_the_clock_nor_any_interface(sources: list[Source]) -> None:
+    core = [one for one in sources if one.room == "core"]
+    assert len(core) > 200
+    against = {one.module: {name.split(".")[0] for name in one.imports} & NOT_FOR_CORE for one in core}
+    assert {module: found for module, found in against.items() if found} == {}
+    assert [one.module for one in core if one.opens_files] == []
 
 
 @pytest.mark.parametrize("room", ORDER)
-def test_order_of_packages(room: str) -> None:
+def test_order_of_packages(room: str, sources: list[Source]) -> None:
     packages = {
         path.name if path.is_dir() else path.stem
         for path in (SRC / room).iterdir()
@@ -178,8 +217,8 @@ def test_order_of_packages(room: str) -> None:
     }
     assert packages - {"__init__"} == set(ORDER[room])
     for package, may_import in ORDER[room].items():
-        files = [path for path in FILES if module_of(path).split(".")[1:3] == [room, package]]
-        found = {name.split(".")[2] for path in files for name in imports(path) if name.startswith(f"ufrin.{room}.")}
+        files = [one for one in sources if one.module.split(".")[1:3] == [room, package]]
+        found = {name.split(".")[2] for one in files for name in one.imports if name.startswith(f"ufrin.{room}.")}
         assert found <= may_import | {package}, f"{room}.{package} imports {sorted(found - may_import - {package})}"
 
 
@@ -187,22 +226,17 @@ def test_little_at_the_top_of_core() -> None:
     assert len([path for path in (SRC / "core").glob("*.py") if path.stem != "__init__"]) <= MOST_AT_THE_TOP_OF_CORE
 
 
-def test_no_route_imports_a_route() -> None:
-    for path in (path for path in FILES if path.is_relative_to(SRC / "web" / "routes")):
-        own = module_of(path)
-        assert {name for name in imports(path) if name.startswith("ufrin.web.routes.") and name != own} == set(), own
+def test_no_route_imports_a_route(sources: list[Source]) -> None:
+    routes = "ufrin.web.routes."
+    for one in (one for one in sources if one.module.startswith(routes)):
+        assert {name for name in one.imports if name.startswith(routes) and name != one.module} == set(), one.module
 
 
-def test_no_cycles() -> None:
-    graph = {
-        module_of(path): {name for name in imports(path) if name.startswith("ufrin")} - {module_of(path)}
-        for path in FILES
-    }
-    TopologicalSorter(graph).prepare()
+def test_no_cycles(sources: list[Source]) -> None:
+    TopologicalSorter({one.module: one.of_ufrin - {one.module} for one in sources}).prepare()
 
 
-@pytest.mark.parametrize("path", FILES, ids=module_of)
-def test_one_subject_a_module(path: Path) -> None:
-    assert path.stem not in {"utils", "helpers", "common", "manager"}
-    assert len(path.read_text().splitlines()) <= 400
-    assert ast.get_docstring(ast.parse(path.read_text()))
+def test_one_subject_a_module(sources: list[Source]) -> None:
+    assert {one.module.rsplit(".", 1)[-1] for one in sources} & {"utils", "helpers", "common", "manager"} == set()
+    assert {one.module: one.lines for one in sources if one.lines > 400} == {}
+    assert [one.module for one in sources if not one.has_docstring] == []

@@ -6,8 +6,6 @@ import tomllib
 from collections.abc import Iterator
 from pathlib import Path
 
-import pytest
-
 from ufrin import __version__
 
 ROOT = Path(__file__).parents[1]
@@ -60,12 +58,14 @@ def test_a_docstring_that_lists_parameters_lists_those_there_are() -> None:
     assert [(file, name, named ^ there) for file, name, named, there in found if named != there] == []
 
 
-@pytest.mark.parametrize(
-    "page", sorted(ROOT.glob("*.md")) + sorted((ROOT / "docs").glob("*.md")), ids=lambda page: page.name
-)
-def test_links_lead_somewhere(page: Path) -> None:
-    for link in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
-        assert link.startswith("https://") or (page.parent / link).exists(), link
+def test_links_lead_somewhere() -> None:
+    links = [
+        (page.name, link, page.parent)
+        for page in (*ROOT.glob("*.md"), *(ROOT / "docs").glob("*.md"))
+        for link in re.findall(r"\]\(([^)#]+)\)", page.read_text())
+    ]
+    assert len(links) > 50
+    assert [(page, link) for page, link, at in links if not (link.startswith("https://") or (at / link).exists())] == []
 
 
 def test_every_picture_is_shown_and_there_are_not_too_many() -> None:
@@ -92,12 +92,13 @@ def test_the_notice_names_every_package_that_is_shipped() -> None:
             assert row["licence"] in notice
 
 
-@pytest.mark.parametrize("file", SHIPPED, ids=lambda file: file.name)
-def test_pages_fetch_nothing_from_elsewhere_and_need_no_inline_style_or_script(file: Path) -> None:
-    text = re.sub(r'xmlns="[^"]+"', "", file.read_text())
-    assert not re.search(r"(https?:)?//[a-z]", re.sub(r"^\s*//.*$", "", text, flags=re.MULTILINE))
-    if file.suffix == ".html":
-        assert not re.search(r"\sstyle=|<style|\son\w+=|<script(?![^>]*\ssrc=)", text)
+def test_pages_fetch_nothing_from_elsewhere_and_need_no_inline_style_or_script() -> None:
+    assert len(SHIPPED) > 100
+    for file in SHIPPED:
+        text = re.sub(r'xmlns="[^"]+"', "", file.read_text())
+        assert not re.search(r"(https?:)?//[a-z]", re.sub(r"^\s*//.*$", "", text, flags=re.MULTILINE)), file
+        if file.suffix == ".html":
+            assert not re.search(r"\sstyle=|<style|\son\w+=|<script(?![^>]*\ssrc=)", text), file
 
 
 def test_pinned_with_hashes_and_without_addresses() -> None:
