@@ -3,13 +3,16 @@
 import fcntl
 import os
 import pickle
+import time
 from collections.abc import Iterator
+from datetime import date
+from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
-from hypothesis import Phase, settings
 from snapshot import Snapshot, put_back, take
 from starlette.middleware.gzip import GZipMiddleware
+from thoroughness import FOR_LONG, keep_for_long, last_for_long
 from xdist.remote import Producer
 from xdist.scheduler import LoadFileScheduling, Scheduling
 
@@ -21,46 +24,53 @@ from ufrin.store.connection import Connection, Database
 from ufrin.trial import trial_cluster, trial_database
 from ufrin.web.app import create_app
 
-settings.register_profile("ufrin", deadline=None, derandomize=True)
-# of a planted wrong rule it is enough to know that it is noticed, not by which smallest example
-settings.register_profile(
-    "mutants", settings.get_profile("ufrin"), max_examples=25, phases=[Phase.explicit, Phase.generate]
-)
-settings.load_profile("mutants" if "UFRIN_MUTANTS" in os.environ else "ufrin")
-
-
+# the slow stage: what drives a browser, and what starts, kills and stops whole programs
+SLOW = ("tests/browser/", "tests/programs/")
 # files that look at the demo's jobs in this process: one after the other, so that they are worked out once
 OF_THE_DEMO = (
-    "tests/browser/test_looks.py",
     "tests/web/station/test_pages.py",
-    "tests/browser/test_path.py",
-    "tests/browser/test_checks.py",
     "tests/web/station/test_job_laws.py",
-    "tests/browser/test_mesh_path.py",
     "tests/web/interface/test_description.py",
     "tests/web/station/test_hardness.py",
     "tests/web/frame/test_what_is_served.py",
     "tests/web/shelf/test_csv_files.py",
 )
-# files that take longest, begun first: begun last, they would keep one core waiting for the other
+# files that take longest, begun first within their stage: begun last, they would keep one core waiting for the other
 FIRST = (
-    "tests/test_kills.py",
-    "tests/browser/test_workshop_network.py",
     *OF_THE_DEMO,
-    "tests/test_worker.py",
-    "tests/test_command.py",
-    "tests/browser/test_bench.py",
     "tests/web/station/test_opening.py",
+    "tests/core/job/test_one_plan.py",
+    "tests/web/station/test_kinds_of_mould.py",
+    "tests/core/mesh/test_bursting_files.py",
+    "tests/safekeeping/test_parcels.py",
+    "tests/actions/schedule/test_day_plan.py",
+    "tests/programs/test_command.py",
+    "tests/programs/test_worker.py",
+    "tests/browser/test_workshop_network.py",
+    "tests/programs/test_kills.py",
+    "tests/browser/test_looks.py",
+    "tests/browser/test_pour_to_mould.py",
+    "tests/browser/test_mesh_path.py",
+    "tests/browser/test_bench.py",
 )
+SRC = Path(__file__).parents[1] / "src"
 
 
 def file_of(nodeid: str) -> str:
     return nodeid.split("::", 1)[0]
 
 
+def pytest_ignore_collect(collection_path: Path) -> bool | None:
+    """Look for examples only in modules that have some."""
+    if collection_path.suffix == ".py" and collection_path.is_relative_to(SRC):
+        return ">>>" not in collection_path.read_text() or None
+    return None
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Put the gate first, and in each stage what takes longest."""
     order = {file: place for place, file in enumerate(FIRST)}
-    items.sort(key=lambda item: order.get(file_of(item.nodeid), len(order)))
+    items.sort(key=lambda item: (item.nodeid.startswith(SLOW), order.get(file_of(item.nodeid), len(order))))
 
 
 class ByFile(LoadFileScheduling):
@@ -69,6 +79,21 @@ class ByFile(LoadFileScheduling):
     def _split_scope(self, nodeid: str) -> str:
         file = file_of(nodeid)
         return "the demo" if file in OF_THE_DEMO else file
+
+
+def pytest_report_header() -> str:
+    return (
+        f"Looking {'for long' if FOR_LONG else 'as on every change'}; for long it was done last on {last_for_long()}."
+    )
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter, config: pytest.Config) -> None:
+    """Write down when all of it was looked at for long."""
+    of_a_worker, of_a_part = hasattr(config, "workerinput"), bool(config.option.ignore or config.option.keyword)
+    if FOR_LONG and not of_a_worker and not of_a_part and config.args_source is not pytest.Config.ArgsSource.ARGS:
+        counted = {name: len(terminalreporter.stats.get(name, [])) for name in ("passed", "failed", "error")}
+        minutes = round((time.time() - terminalreporter._session_start.time) / 60)
+        keep_for_long(date.today().isoformat(), counted["passed"], counted["failed"] + counted["error"], minutes)
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> Scheduling:

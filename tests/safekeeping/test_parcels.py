@@ -100,7 +100,7 @@ def test_an_export_is_as_its_published_schema_says(filled: Database, conninfo: s
     from ufrin.actions.shop import safety_sheets
 
     published = json.loads(FILE.read_text())
-    assert published == schema_of(conninfo)  # made anew where a table has changed: see tests/export_schema.py
+    assert published == schema_of(conninfo)  # made anew where a table has changed: see tools/export_schema.py
     safety_sheets.attach(filled, "rubbers", 1, "sheet.pdf", b"%PDF-1.4 a sheet")
     for data in (taking_out.everything(filled, NOW)[1], taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]):
         parcel = parcel_file.read(data)

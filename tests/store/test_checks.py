@@ -5,8 +5,9 @@ from datetime import date
 
 import psycopg
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.job.sign_off import Stop
@@ -54,7 +55,7 @@ products = st.builds(
 )
 
 
-@settings(suppress_health_check=[HealthCheck.function_scoped_fixture], max_examples=40)
+@examples(15, on_one_database=True)
 @given(
     st.lists(tests, max_size=6, unique_by=lambda test: (test.case, test.verdict, test.why, test.tried_on)),
     st.lists(products, max_size=4, unique_by=lambda one: one.name.lower()),

@@ -33,7 +33,7 @@ OnReport = Callable[[object], bool]
 MEGABYTE = 1024 * 1024
 LOOK_S, WAIT_S, MOST_WAITING, LONGEST_WORDS = 0.5, 30.0, 4, 20_000
 # loaded once, in the process that all children are copied from
-PRELOADED = ("trimesh", "ufrin.core.job.mesh_work", "ufrin.core.opening.file_calls")
+PRELOADED = ("trimesh", "ufrin.bounded.child", "ufrin.core.job.mesh_work", "ufrin.core.opening.file_calls")
 
 log = structlog.get_logger()
 _context = multiprocessing.get_context("forkserver")

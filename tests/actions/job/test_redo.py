@@ -1,8 +1,9 @@
 """Redo and the history of a station."""
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin.actions.job import stations
 from ufrin.actions.job.history import station_history
@@ -26,7 +27,7 @@ def held(database: Database, job: int) -> tuple[object, bool, bool]:
 
 
 @given(st.lists(st.sampled_from(["change", "undo", "redo"]), max_size=14))
-@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(15, on_one_database=True)
 def test_it_is_a_line_of_states_with_a_place_on_it(database: Database, acts: list[str]) -> None:
     job = stations.start_job(database, "Cleat")
     line, at = [held(database, job)[0]], 0  # the same rule, kept as a list

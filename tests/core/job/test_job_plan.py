@@ -4,8 +4,9 @@ from dataclasses import fields, replace
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.master import MasterInputs
@@ -132,7 +133,7 @@ SPOTS = {
 }
 
 
-@settings(max_examples=50)
+@examples(15)
 @given(
     _any(MasterInputs, dict(MASTER_TERMS)),
     _any(OpeningInputs, dict(OPENING_TERMS), SPOTS),

@@ -1,4 +1,4 @@
-"""What is kept by the form: worked out once for each form and each other argument, and once for all who ask together."""
+"""What is kept by the form: worked out once for each form and other argument, and once for all who ask together."""
 
 import threading
 from concurrent.futures import ThreadPoolExecutor

@@ -5,9 +5,10 @@ from math import hypot, pi
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, moved
+from thoroughness import examples
 
 from ufrin.core.box.box_comparison import attitude_figures, box_options
 from ufrin.core.box.box_plan import BoxPlan
@@ -42,7 +43,7 @@ def master(form: Form, count: int = 1, mass_g: float = 40.0) -> Master:
     )
 
 
-@settings(max_examples=12)
+@examples(8)
 @given(
     st.sampled_from(["rectangle", "round", "contour", "tray"]),
     st.floats(4, 20),

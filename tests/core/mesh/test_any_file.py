@@ -6,9 +6,10 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 import trimesh
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapes import CUBE, cup
+from thoroughness import examples
 
 from ufrin.core.mesh.files import FORMATS, UNITS_MM, in_mm, kind_of, read
 from ufrin.core.mesh.triangles import Mesh
@@ -88,7 +89,7 @@ def mutations(kind: str) -> st.SearchStrategy[bytes]:
 
 @pytest.mark.parametrize("kind", SOUND)
 def test_a_file_that_was_damaged_gives_a_mesh_or_a_sentence(kind: str) -> None:
-    @settings(max_examples=60)
+    @examples(20)
     @given(mutations(kind))
     def damaged(data: bytes) -> None:
         told = read_or_told(data, f"x.{kind}")
@@ -97,7 +98,7 @@ def test_a_file_that_was_damaged_gives_a_mesh_or_a_sentence(kind: str) -> None:
     damaged()
 
 
-@settings(max_examples=60)
+@examples(20)
 @given(st.binary(max_size=300), st.sampled_from([*FORMATS, "txt", ""]))
 def test_any_bytes_under_any_name(data: bytes, ending: str) -> None:
     read_or_told(data, f"x.{ending}")

@@ -8,9 +8,10 @@ from math import pi
 import numpy as np
 import pytest
 import trimesh
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapes import CUBE, cup, egg, figure_of_eight, inside_out, moved, shuffled_winding, torn, without
+from thoroughness import examples
 
 from ufrin.core.master.attitudes import stand, turn_up
 from ufrin.core.master.stand_ins import ball, block, cone, ring, turned
@@ -69,7 +70,7 @@ def test_turning_a_master_changes_neither_its_volume_nor_its_surface(
     assert turn_up(up, spin) @ (np.array(up) / np.linalg.norm(up)) == pytest.approx([0, 0, 1], abs=1e-9)
 
 
-@settings(max_examples=40)
+@examples(15)
 @given(direction, st.floats(0.02, 0.98))
 def test_a_cut_agrees_with_another_library_and_with_its_own_sections(
     up: tuple[float, float, float], share: float

@@ -4,8 +4,9 @@ from fractions import Fraction
 from math import ceil, floor
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin.core.money.making import MOST_MONEY, MOST_PIECES, BreakEven, MakingCosts, cost_line
 from ufrin.errors import Refused
@@ -31,7 +32,7 @@ LIVES = st.integers(1, 50) | st.integers(10, 300).map(lambda tenths: tenths / 10
 
 
 @given(CENTS, CENTS, LIVES, CENTS, CENTS)
-@settings(max_examples=300)
+@examples(60)
 def test_break_even_by_brute_force(master: float, mould: float, life: float, unit: float, buy: float) -> None:
     costs = MakingCosts(master_cost=master, mould_cost=mould, mould_life_casts=life, unit_cost=unit)
     found, counted = costs.against(buy), by_hand(costs, buy)

@@ -6,12 +6,13 @@ from math import pi
 import numpy as np
 import pytest
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from manifold3d import Manifold
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 from shapes import ball, cup, drum_share, egg, mushroom, torus, turned_about
+from thoroughness import examples
 
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block, turned
@@ -86,7 +87,7 @@ def test_a_cup_upside_down_parts_at_its_ceiling() -> None:
     assert made.upper_ml == pytest.approx((60 * 60 * 14 - pi * 20**2 * 4 * drum_share()) / 1000, rel=0.01)
 
 
-@settings(max_examples=15)
+@examples(10)
 @given(
     st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)),
     st.sampled_from([egg(), cup(), torus(), mushroom()]),
@@ -163,7 +164,7 @@ BOXES = [
 ]
 
 
-@settings(max_examples=12)
+@examples(8)
 @given(st.sampled_from(BOXES), st.floats(8, 14), st.floats(4, 9), st.integers(3, 6))
 def test_placed_keys_go_together_one_way_only(inside: Polygon, master_mm: float, key_mm: float, number: int) -> None:
     free = flange(inside, Point(0, 0).buffer(master_mm))

@@ -8,10 +8,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 import trimesh
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from manifold3d import Manifold
 from shapes import ball, cup, dumbbell, egg, mushroom, torus
+from thoroughness import examples
 from trimesh.ray.ray_pyembree import RayMeshIntersector
 
 from ufrin.core.master.attitudes import turn_up
@@ -81,7 +82,7 @@ def test_a_cup_is_best_pulled_with_its_mouth_up() -> None:
     assert all(one.cells >= 256 for one in found[:4])
 
 
-@settings(max_examples=6, deadline=None)
+@examples(6)
 @given(st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(0.2, 1)))
 def test_a_turned_ring_is_pulled_along_its_turned_axis(up: tuple[float, float, float]) -> None:
     turn = turn_up(up)

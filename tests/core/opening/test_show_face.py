@@ -5,8 +5,8 @@ from math import cos, radians
 import numpy as np
 import pytest
 
-from ufrin.core.opening.pull_ranking import Pull
 from ufrin.core.opening.pull_directions import ScoredDirection
+from ufrin.core.opening.pull_ranking import Pull
 from ufrin.core.opening.show_face import ON_SHOW_COSINE
 
 

@@ -7,11 +7,12 @@ from math import pi
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from manifold3d import Manifold
 from shapes import ball, cup, drum_share, dumbbell, egg, inside_out, moved, mushroom, torus, tube, turned_about, u_tube
 from skimage.morphology import reconstruction
+from thoroughness import examples
 
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.stand_ins import block
@@ -130,7 +131,7 @@ def test_a_closed_void_is_trapped_and_told() -> None:
     assert air.closed_ml == pytest.approx(8, rel=1e-3)
 
 
-@settings(max_examples=20)
+@examples(10)
 @given(st.integers(0, 3), st.booleans(), st.floats(0, 50), st.floats(0, 50))
 def test_turned_and_mirrored_masters_keep_as_much(quarters: int, mirrored: bool, x: float, y: float) -> None:
     lopsided = joined([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)])

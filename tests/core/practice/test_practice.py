@@ -3,9 +3,10 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from practising import TIDELINE, Maker, set_up
+from thoroughness import examples
 
 from ufrin.core.practice.levels import LEVELS, MISHAPS, SPEED, Mishap, MishapKind
 from ufrin.core.practice.practice_lines import Act, moment, poured_by
@@ -25,7 +26,7 @@ def until(maker: Maker, kind: str) -> None:
         maker.step()
 
 
-@settings(max_examples=15, deadline=None)
+@examples(10)
 @given(a=st.floats(1, 10), b=st.floats(1, 10), level=st.sampled_from(list(LEVELS)))
 def test_where_nothing_is_planted_the_record_is_the_truth(a: float, b: float, level: str) -> None:
     maker = Maker(set_up((), level=level, rubber=replace(TIDELINE, weight_a=a, weight_b=b)))  # type: ignore[arg-type]

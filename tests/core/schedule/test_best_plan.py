@@ -3,9 +3,10 @@
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from plan_rules import broken_rules
+from thoroughness import examples
 
 from ufrin.core.schedule.best_plan import best_plan
 from ufrin.core.schedule.cp_sat import solve
@@ -109,7 +110,7 @@ def small_works() -> st.SearchStrategy[tuple[tuple[int, int, bool, int, int | No
     return st.tuples(step, step, step)
 
 
-@settings(max_examples=12, deadline=None)
+@examples(8)
 @given(small_works(), st.sampled_from([1, 2]), st.booleans())
 def test_nothing_better_is_found_by_trying_everything(
     rows: tuple[tuple[int, int, bool, int, int | None, int | None], ...], people: int, in_a_row: bool
@@ -181,7 +182,7 @@ def works(most_jobs: int = 4) -> st.SearchStrategy[Work]:
     return st.builds(put_together, jobs, st.integers(1, 3))
 
 
-@settings(max_examples=60, deadline=None)
+@examples(20)
 @given(works())
 def test_the_first_plan_keeps_every_rule(work: Work) -> None:
     for plan in (first_plan(work), longest_tail_first(work)):
@@ -189,7 +190,7 @@ def test_the_first_plan_keeps_every_rule(work: Work) -> None:
             assert broken_rules(work, plan) == []
 
 
-@settings(max_examples=15, deadline=None)
+@examples(10)
 @given(works(3))
 def test_the_best_plan_keeps_every_rule_and_is_never_worse_than_the_first(work: Work) -> None:
     plan, first = best(work, Effort(most_s=2.0)), first_plan(work)
@@ -199,7 +200,7 @@ def test_the_best_plan_keeps_every_rule_and_is_never_worse_than_the_first(work: 
         assert (plan.late_s, plan.makespan_s) <= (first.late_s, first.makespan_s)
 
 
-@settings(max_examples=25, deadline=None)
+@examples(15)
 @given(works(2))
 def test_where_a_plan_is_certain_the_search_finds_none_better(work: Work) -> None:
     certain = certain_plan(work, first_plan(work))
@@ -226,7 +227,7 @@ def test_two_steps_that_share_a_person_are_certain_only_where_neither_waits() ->
     assert certain_plan(waits, first_plan(waits)) is None
 
 
-@settings(max_examples=8, deadline=None)
+@examples(8)
 @given(works(3), st.integers(0, 40), st.data())
 def test_a_plan_made_again_keeps_what_is_done_and_what_was_put_at_a_time(
     work: Work, now_hours: int, data: st.DataObject

@@ -4,8 +4,9 @@ from fractions import Fraction
 from math import ceil
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.mould_box import box
@@ -17,7 +18,7 @@ small = st.integers(1, 9)
 spare = st.integers(0, 4)
 
 
-@settings(max_examples=60)
+@examples(20)
 @given(small, small, small, st.integers(1, 3), st.integers(1, 3), spare, spare, spare, spare, spare, st.data())
 def test_net_rubber_is_the_cells_that_are_neither_master_nor_bed(  # noqa: PLR0917
     length: int,

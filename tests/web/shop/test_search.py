@@ -2,9 +2,10 @@
 
 import pytest
 from bs4 import BeautifulSoup
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from starlette.testclient import TestClient
+from thoroughness import examples
 
 from ufrin.actions.job import stations
 from ufrin.actions.shop.search import find
@@ -49,7 +50,7 @@ def test_what_begins_with_it_comes_first_and_archived_jobs_are_found_too(
 
 
 @given(st.text(max_size=40))
-@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(15, on_one_database=True)
 def test_any_text_is_only_text(client: TestClient, database: Database, text: str) -> None:
     answer = client.get("/search", params={"q": text})
     assert answer.status_code == 200

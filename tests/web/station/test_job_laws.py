@@ -6,8 +6,9 @@ from itertools import permutations
 import pytest
 from bs4 import BeautifulSoup, Tag
 from fastapi.testclient import TestClient
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
+from thoroughness import examples
 
 from ufrin import demo
 from ufrin.actions import RUBBERS, Database
@@ -15,7 +16,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.inputs.stations import Station
 
-SHARED = settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
+SHARED = examples(8, on_one_database=True)
 MASTER = {
     "length_mm": 62.0,
     "width_mm": 41.0,

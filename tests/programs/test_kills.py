@@ -1,6 +1,6 @@
 """Kills: server, database, worker and all of them, again and again, lose nothing that was confirmed.
 
-``UFRIN_KILLS`` asks for more rounds than the ten of every run.
+On every change one kill of each kind; for long a hundred, at moments drawn among them.
 """
 
 import contextlib
@@ -18,13 +18,14 @@ from pathlib import Path
 import psycopg
 import pytest
 from running import begin, free_port, place_of_its_own
+from thoroughness import KILLS
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.store.cluster import Cluster
 
-ROUNDS = int(os.environ.get("UFRIN_KILLS", "10"))
+ROUNDS = KILLS
 # a server takes longest to come back, so it is killed less often than what it brings back itself
-TARGETS = ("worker", "database", "worker", "database", "server", "database", "worker", "database", "worker", "all")
+TARGETS = ("worker", "database", "server", "all", "worker", "database", "worker", "database", "worker", "database")
 
 
 class Writer:

@@ -40,10 +40,12 @@ class Mutant:
 
     @property
     def is_noticed(self) -> bool:
+        """Whether a test failed, or never ended."""
         return self.exit_code in KILLED | TOO_SLOW
 
     @property
     def place(self) -> tuple[str, str, str]:
+        """Where it is, as the list of those that change nothing names it."""
         return self.module, self.was, self.becomes
 
 
