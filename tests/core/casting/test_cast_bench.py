@@ -297,3 +297,15 @@ def test_a_cast_comes_out_by_its_own_steps() -> None:
     assert plan.pot_life_min == RESIN.pot_life_min
     assert plan.clock_times["demould"] == 60
     assert plan.need_g == pytest.approx(plan.total_g)
+
+
+def test_what_a_shot_needs_is_what_is_mixed_without_the_spare() -> None:
+    plain, spare = weighed(), weighed(spare_pct=25.0)
+    assert spare.total_g == pytest.approx(1.25 * plain.total_g)
+    assert plain.need_g == plain.total_g == pytest.approx(4 * 22 * 0.95)
+    assert spare.need_g == pytest.approx(plain.need_g)
+    # a rotated shell still needs what its mould has not gained, and its cups are mixed with the same share more
+    rotated = weighed(cast_kind="rotated", thickness_mm=2.0, coat_mm=1.0, spare_pct=25.0)
+    assert rotated.rotation is not None
+    assert rotated.need_g == pytest.approx(rotated.rotation.target_g)
+    assert rotated.total_g == pytest.approx(1.25 * rotated.rotation.target_g)

@@ -228,3 +228,16 @@ def test_without_a_material_or_of_an_unknown_kind_nothing_is_planned() -> None:
         plan(CastPicks())
     with pytest.raises(Refused, match="kinds of casts"):
         plan(cast_kind="poured")
+
+
+def test_the_makers_own_amount_scales_every_cup_and_what_it_costs() -> None:
+    own = plan(each_g=30.0)
+    assert own.shot_g == pytest.approx(4 * 30.0)
+    assert grams(own) == {"B": pytest.approx(120 * 90 / 190), "A": pytest.approx(120 * 100 / 190)}
+    assert own.shot_cost == pytest.approx(120 * 0.02)
+    assert own.piece_cost == pytest.approx(30 * 0.02)
+    assert own.piece_g == plan().piece_g  # what is mixed beyond the cavity stays in the cup
+    assert own.ways == plan().ways  # the ways are compared as they are worked out
+    cups = plan(each_g=30.0, cast_kind="shell", thickness_mm=2.0, coat_mm=1.0)
+    assert sum(cup.total_g for cup in cups.cups) == pytest.approx(120.0)
+    assert len(cups.cups) == 2

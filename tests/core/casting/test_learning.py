@@ -126,3 +126,14 @@ def test_a_layout_gives_each_way_its_half_all_along(places: int, seed: int) -> N
 
 def test_layouts_differ() -> None:
     assert len({laid_out(8, seed) for seed in range(40)}) > 8
+
+
+def test_the_newest_shots_teach_and_the_old_ones_are_forgotten() -> None:
+    old, new = [PastShot(mixed_g=100.0)] * 250, [PastShot(mixed_g=20.0, left_g=1.0)] * 200
+    learnt = next_amount([*old, *new], 80)
+    assert learnt is not None
+    assert (learnt.g, learnt.shots) == (pytest.approx(19.0), 200)
+    assert [(one.g, one.times) for one in learnt.tried] == [(20.0, 200)]
+    before = next_amount([*new, *old], 80)
+    assert before is not None
+    assert before.g == pytest.approx(100.0)

@@ -8,7 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.clocks.cure_clocks import CLOCK_KINDS, DEADLINES, cure_clocks
-from ufrin.core.clocks.cure_factor import HAS_SET, TIN, Bracket, CureFactor, Reading, bracket, learn_factor
+from ufrin.core.clocks.cure_factor import (
+    HAS_SET,
+    LEARNT_FROM,
+    TIN,
+    Bracket,
+    CureFactor,
+    Reading,
+    bracket,
+    learn_factor,
+)
 
 TIMES = {"pot-life": 30.0, "press": 5.0, "handling": 120.0, "demould": 240.0, "cast-in": 600.0, "full-cure": 1440.0}
 
@@ -124,3 +133,11 @@ def test_a_cup_that_is_set_ends_the_clock_and_one_that_is_sticky_puts_it_off() -
     (late,) = cure_clocks({"demould": 240}, 1.2 * 240 * 60, [(0, 23)], found=Bracket(low=1.2))
     assert not late.is_over
     assert 1.2 < late.end_s / 60 / 240 < 1.6
+
+
+def test_the_newest_pours_teach_and_the_old_ones_are_forgotten() -> None:
+    quick, slow = [Bracket(low=0.68, high=0.72)] * LEARNT_FROM, [Bracket(low=1.4, high=1.5)] * 200
+    newest_first = learn_factor([*quick, *slow])
+    assert newest_first.pours == LEARNT_FROM
+    assert newest_first.factor == pytest.approx(0.70, abs=0.02)
+    assert learn_factor([*slow, *quick]).factor > 1.3

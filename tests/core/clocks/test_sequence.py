@@ -57,3 +57,25 @@ def test_back_from_a_wish_is_as_late_as_it_can_be_and_never_earlier_than_now(
     if to_come and not missed_s and late[-1].state == "to come":
         assert to_come[-1].ends_s == pytest.approx(now_s + ahead_s)
     assert [one.step for one in late] == steps
+
+
+def test_what_follows_a_clock_that_is_over_begins_now_and_not_then() -> None:
+    steps = [
+        SequenceStep(key="cure", label="cure", takes_s=0, began_s=100, ends_s=700),
+        SequenceStep(key="out", label="take out", takes_s=60),
+    ]
+    cure, out = forward(steps, 1000)
+    assert (cure.ends_s, out.begins_s, out.ends_s) == (700, 1000, 1060)
+    late, missed_s = backward(steps, 1000, 5000)
+    assert (late[1].begins_s, missed_s) == (4940, 0)
+
+
+@given(steps_of_any_job, st.floats(0, 3e6))
+def test_nothing_to_come_begins_before_now_or_waits_for_nothing(steps: list[SequenceStep], now_s: float) -> None:
+    at_s = now_s
+    for one in forward(steps, now_s):
+        if one.state == "running":
+            at_s = max(at_s, one.ends_s)
+        if one.state == "to come":
+            assert one.begins_s == at_s
+            at_s = one.ends_s

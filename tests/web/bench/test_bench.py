@@ -252,13 +252,23 @@ def test_corrections_are_added_and_move_the_tin(client: TestClient, database: Da
         if one.lot.code == "SM-1" and one.lot.part == "A"
     )
     assert left == pytest.approx(1000 - before + 30, abs=0.06)
+    # a second correction of the same line counts from the first, in the cup and in the tin
+    again = told | {"number": str(PREPARED + 6), "token": "c1b", "net_g": f"{before - 10:.1f}", "text": "read again"}
+    assert client.post(f"/pours/{page.number}/record", data=again).status_code == 200
+    assert pours.look(database, page.number).state.attempt.poured_g["A"] == pytest.approx(before - 10, abs=0.06)
+    left = next(
+        one.lot.left_g
+        for one in lots.of_thing(database, RUBBERS, 1)[0]
+        if one.lot.code == "SM-1" and one.lot.part == "A"
+    )
+    assert left == pytest.approx(1000 - before + 10, abs=0.06)
     for wrong, says in (
         ({"text": " "}, "Say why"),
         ({"of_number": str(PREPARED + 2)}, "Only what was weighed"),
         ({"net_g": "3 ml"}, "measures a volume"),
     ):
         refused = client.post(
-            f"/pours/{page.number}/record", data=told | {"number": str(PREPARED + 6), "token": "c2"} | wrong
+            f"/pours/{page.number}/record", data=told | {"number": str(PREPARED + 7), "token": "c2"} | wrong
         )
         assert refused.status_code == 422
         assert says in refused.text

@@ -10,6 +10,7 @@ from fastapi.testclient import TestClient
 from ufrin.actions import RESINS
 from ufrin.actions.bench import pours
 from ufrin.actions.bench.running import what_runs
+from ufrin.actions.casts import bench as cast_bench
 from ufrin.actions.casts import shots as shot_actions
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import lots, things
@@ -106,6 +107,26 @@ def test_a_shot_from_the_station_over_the_bench_into_the_log(client: TestClient,
     assert (newest.pour_id, newest.shot.who, newest.shot.left_g) == (number, "Wren", 3.0)
     assert before_g - left_g(filled) == pytest.approx(resin_g, abs=0.05)  # its tins are counted once
     assert client.get("/jobs/9/casts/log?pour=" + str(number)).status_code == 404
+
+
+def test_a_cup_that_was_thrown_away_is_not_logged_as_mixed(client: TestClient, filled: Database) -> None:
+    number = begin(client)
+    while pours.look(filled, number).state.step.kind == "do":
+        write(client, number, "step", what=pours.look(filled, number).state.step.key, sure="yes")
+    write(client, number, "tare")
+    first = pours.look(filled, number).state.step
+    assert first.ingredient is not None
+    write(client, number, "hold", ingredient=first.ingredient.key)
+    write(client, number, "weigh", ingredient=first.ingredient.key, net_g=f"{first.target_g:.4f} g")
+    write(client, number, "discard", sure="yes", text="a fly in it")
+    walk(client, filled, number)
+    made = shot_actions.of_job(filled, PULLEY, clock.now()).opened.casts.plan  # type: ignore[union-attr]
+    assert made is not None
+    assert [cup.outcome for cup in pours.look(filled, number).state.attempts] == ["discarded", "poured"]
+    kept = cast_bench.look(filled, PULLEY, number)
+    assert (kept.mixed_g, kept.left_g) == (pytest.approx(made.shot_g, abs=0.05), pytest.approx(3.0))
+    log = BeautifulSoup(client.get(f"/jobs/{PULLEY}/casts/log?pour={number}").text, "lxml")
+    assert log.find(id="s-mixed_g")["value"] == f"{made.shot_g:.1f} g"
 
 
 def test_a_cast_comes_out_by_its_own_steps(client: TestClient, filled: Database) -> None:

@@ -87,6 +87,29 @@ def test_cavities_are_added_to_a_mould_that_was_cast_in(client: TestClient, data
     assert [one.shots for one in card(database, 1).cavities] == [1, 1, 1, 1]
 
 
+def test_casts_before_the_log_count_in_the_drawing_of_its_life(client: TestClient, filled: Database) -> None:
+    number = PULLEY_MOULD
+    logged = max(one.shots for one in card(filled, number).cavities)
+    assert f"here: {logged}<" in str(client.get(f"/moulds/{number}").context["life_drawing"])
+    keep(client, number, shots_before="12")
+    page = client.get(f"/moulds/{number}").context
+    assert page["details"].shots_before == 12
+    assert f"here: {logged + 12}<" in str(page["life_drawing"])
+
+
+def test_over_the_interface_a_retired_mould_has_no_cavity_left(client: TestClient, filled: Database) -> None:
+    before = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()
+    assert [one["retired"] for one in before["cavities"]] == [False] * 4
+    client.post(f"/moulds/{PULLEY_MOULD}/retire", data={"act": "retire", "cavity": "2", "cause": "torn"})
+    one_less = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()
+    assert [one["retired"] for one in one_less["cavities"]] == [False, True, False, False]
+    client.post(f"/moulds/{PULLEY_MOULD}/retire", data={"act": "retire", "cause": "swollen"})
+    after = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()
+    assert after["state"] == "retired"
+    assert [one["retired"] for one in after["cavities"]] == [True] * 4
+    assert [one["shots"] for one in after["cavities"]] == [one["shots"] for one in before["cavities"]]
+
+
 def test_retirements_teach_how_long_moulds_last(client: TestClient, filled: Database) -> None:
     before = card(filled, PULLEY_MOULD).life
     # three cavities worn out at 31, 24 and 19; the mould that was lost tells nothing of its end

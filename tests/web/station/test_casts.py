@@ -343,3 +343,16 @@ def test_a_rotated_shell_is_followed_by_the_weight_of_its_mould(client: TestClie
     assert lighter.context["casts"].findings == answer.context["casts"].findings
     assert answer.context["casts"].findings
     assert "thick enough" in save(client, CORMORANT, now_g="9 kg").text
+
+
+def test_the_size_of_a_cast_follows_the_rubber_and_the_resin(client: TestClient, filled: Database) -> None:
+    page = client.get("/jobs/6/casts").context
+    version, longest_mm = page["job"].versions["casts"], max(page["plan"].master.size_mm)
+    resin_pct = page["casts"].picks.resin.shrinkage_pct or 0.0
+    sent = {"version": str(version), "units": "metric", "rubber_shrink_pct": "1.5"}
+    client.post("/jobs/6/casts", data=sent)
+    sizes = client.get("/jobs/6/casts").context["sizes"]
+    left = (1 - 0.015) * (1 - resin_pct / 100)
+    assert sizes.master_mm == pytest.approx(longest_mm)
+    assert sizes.cast_mm == pytest.approx(longest_mm * left)
+    assert sizes.wanted_master_mm == pytest.approx(longest_mm / left)

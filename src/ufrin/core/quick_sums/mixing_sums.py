@@ -3,6 +3,7 @@
 from ufrin.core.inputs.term import Term, positive_quantity, quantity
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
+from ufrin.core.rubber.additives import USUAL_SG as ADDITIVE_SG
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.mix import MixPlan, Thinner, mix
 from ufrin.core.weighing.ratio_mend import check
@@ -49,7 +50,7 @@ def _mix(of: SumInputs) -> SumAnswer:
             need_g=need_g,
             sg_mixed=of.number("sg"),
             spare_pct=of.number("spare_pct"),
-            thinner=Thinner(parts_per_100=parts) if parts else None,
+            thinner=Thinner(parts_per_100=parts, sg=ADDITIVE_SG["thinner"]) if parts else None,
             cup_ml=of.maybe("cup_ml"),
         )
     )
