@@ -27,13 +27,15 @@ import psycopg
 import safekeeping
 import schedules
 import steady
+from extent import at_most
 
 from ufrin import demo
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_cluster, trial_database
 
-LOADS, CLIENTS, LOADS_EACH = 400, 8, 60
+LOADS, CLIENTS, LOADS_EACH = at_most(400, 4), 8, at_most(60, 2)
+WARMED_BY, MANY_JOBS, PAGES_MORE, MOVES = at_most(20, 1), at_most(9_994, 24), at_most(1000, 10), at_most(24, 4)
 JOB_PAGE, BOX = "/jobs/9/rubber", "/jobs/9/box"
 
 
@@ -81,10 +83,10 @@ def server(kind: str, argument: str) -> Iterator[tuple[int, int]]:
 def median_ms(browsers: dict[str, tuple[Browser, str]], loads: int = LOADS) -> dict[str, float]:
     """Load pages turn by turn, so that whatever else the machine does falls on all alike."""
     taken: dict[str, list[float]] = {name: [] for name in browsers}
-    for turn in range(loads + 20):
+    for turn in range(min(loads, LOADS) + WARMED_BY):
         for name, (browser, path) in browsers.items():
             seconds = browser.load(path)[0]
-            if turn >= 20:
+            if turn >= WARMED_BY:
                 taken[name].append(seconds * 1000)
     return {name: statistics.median(all_of) for name, all_of in taken.items()}
 
@@ -106,17 +108,23 @@ def per_second(port: int, path: str) -> float:
     return CLIENTS * LOADS_EACH / (time.perf_counter() - began)
 
 
+def version_on(page: bytes) -> int:
+    """Return which version of a station a page was made from, as its form sends it along."""
+    found = re.search(rb'name="version"[^>]* value="(\d+)"', page)
+    if found is None:
+        raise RuntimeError("The page has no field for the version of its station.")
+    return int(found[1])
+
+
 def box_recompute_ms(port: int) -> float:
     """Change the side clearance again and again, as htmx does; give the server's own time, median."""
     browser, taken = Browser(port), []
-    found = re.search(rb'name="version" id="version" value="(\d+)"', browser.load(BOX)[1])
-    assert found is not None
-    version = int(found[1])
+    version = version_on(browser.load(BOX)[1])
     for turn in range(LOADS):
         _, body, answer = browser.load(
             BOX, {"version": str(version), "units": "metric", "side_mm": f"{12 + turn % 5} mm"}
         )
-        version = int(re.search(rb'name="version" id="version" value="(\d+)"', body)[1])  # type: ignore[index]
+        version = version_on(body)
         taken.append(float((answer.headers["Server-Timing"] or "").split("dur=")[1]))
     return statistics.median(taken)
 
@@ -160,22 +168,15 @@ def moving_ms(port: int) -> list[float]:
     browser, page = Browser(port), "/jobs/6/opening"
     browser.load(page)
     taken = []
-    for turn in range(24):
-        version = re.search(rb'name="version" value="(\d+)"', browser.load(page)[1])
+    for turn in range(MOVES):
+        version = version_on(browser.load(page)[1])
         kind = "gate" if turn % 2 else "key"
         where = (
             {"across": f"{-20 + turn} mm", "up": "90 mm"}
             if kind == "gate"
             else {"across": f"{60 - turn / 2} mm", "deep": "48 mm"}
         )
-        form = {
-            "version": version.group(1).decode() if version else "0",
-            "units": "metric",
-            "kind": kind,
-            "number": "1",
-            "act": "move",
-            **where,
-        }
+        form = {"version": str(version), "units": "metric", "kind": kind, "number": "1", "act": "move", **where}
         taken.append(browser.load(page + "/place", form)[0] * 1000)
     return taken
 
@@ -184,7 +185,7 @@ def pages(cluster: Cluster) -> None:
     """Load pages, beside a bare page and beside ten thousand jobs."""
     few, many = trial_database(cluster, "few"), trial_database(cluster, "many")
     fill(few, 4)
-    fill(many, 9_994)
+    fill(many, MANY_JOBS)
     with server("ufrin", few) as (port, process), server("ufrin", many) as (big, _):
         size = len(Browser(port).load(JOB_PAGE)[1])
         with server("bare", str(size)) as (bare, _):
@@ -210,7 +211,7 @@ def pages(cluster: Cluster) -> None:
         )
         browser = Browser(port)
         before = peak_kb(process)
-        for turn in range(1000):
+        for turn in range(PAGES_MORE):
             browser.load(("/", JOB_PAGE, BOX, "/jobs/9/master", "/shelf/rubbers")[turn % 5])
         tell(
             "Peak memory after 1,000 more page loads / before",

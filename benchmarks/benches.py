@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 import psycopg
+from extent import at_most
 
 from ufrin import demo
 from ufrin.actions import SCALES
@@ -22,8 +23,8 @@ from ufrin.core.shelf.scales import Scale
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 
-BENCHES, READINGS_PER_S, FOR_S, LIMIT_MS = 20, 10.0, 12.0, 150.0
-POURS = 100_000
+BENCHES, READINGS_PER_S, FOR_S, LIMIT_MS = at_most(20, 2), 10.0, at_most(12.0, 1.5), 150.0
+POURS = at_most(100_000, 200)
 TICKS_PER_S = 100.0
 
 

@@ -8,8 +8,9 @@ from typing import Any
 from urllib.parse import urlencode
 
 import psycopg
+from extent import at_most
 
-SHOTS, LOADS = 10_000, 120
+SHOTS, LOADS = at_most(10_000, 40), at_most(120, 3)
 MANY = """
     with made as (
         insert into shots (
@@ -53,12 +54,12 @@ def _load(port: int, path: str, form: dict[str, str] | None = None) -> tuple[flo
 
 def recomputed(port: int, tell: Any) -> None:
     """Change a cast in layers of a mesh again and again, as htmx does."""
-    version = int(re.findall(r'name="version" id="version" value="(\d+)"', _load(port, STATION)[1])[0])
+    version = int(re.findall(r'name="version"[^>]* value="(\d+)"', _load(port, STATION)[1])[0])
     taken = []
     for turn in range(LOADS):
         form = {"version": str(version), "units": "metric", "layers": f"{20 + turn % 20}, 40, 30"}
         _, body, timing = _load(port, STATION, form)
-        version = int(re.findall(r'name="version" id="version" value="(\d+)"', body)[0])
+        version = int(re.findall(r'name="version"[^>]* value="(\d+)"', body)[0])
         taken.append(float(timing.split("dur=")[1]))
     median = statistics.median(taken)
     tell("Casts changed by htmx, server time / 30 ms", median / 30, "< 1", f"median {median:.1f} ms")

@@ -8,12 +8,13 @@ from urllib.parse import urlencode
 
 import psycopg
 from benches import busy_s
+from extent import at_most
 
 from ufrin import demo
 from ufrin.devices import clock
 from ufrin.store.connection import Database
 
-CLOCKS, BENCHES, BOARDS, FOR_S = 200, 20, 10, 12.0
+CLOCKS, BENCHES, BOARDS, FOR_S = at_most(200, 6), at_most(20, 2), at_most(10, 1), at_most(12.0, 1.5)
 ASKED_EVERY_S = 4.0  # five times as often as an open Board asks
 CURING = 15  # of the demo, a pour that was begun some hours ago
 

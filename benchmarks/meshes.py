@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 import trimesh
+from extent import at_most
 
 from ufrin.core.box.box_comparison import AttitudeFigures, box_options
 from ufrin.core.box.box_plan import BoxPlan
@@ -29,7 +30,8 @@ from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.opening.undercuts import under_a_master
 from ufrin.core.shelf.containers import Container
 
-ROWS, MEMORY_LIMIT = 200, 12
+ROWS, MEMORY_LIMIT = at_most(200, 20), 12
+LARGE = at_most(8, 4)  # of pebbles: over a million triangles
 
 
 def pebble(subdivisions: int) -> Mesh:
@@ -55,7 +57,7 @@ def best_s(what: Callable[[], object], times: int = 3) -> float:
 
 def run(tell: Callable[[str, float, str, str], None]) -> None:
     """Run them."""
-    large, middling = pebble(8), reduced(pebble(6), 50_000)
+    large, middling = pebble(LARGE), reduced(pebble(at_most(6, 3)), 50_000)
     data = write_stl(large)
 
     def theirs() -> None:
@@ -127,7 +129,7 @@ def _peak_bytes(data: bytes) -> int:
 
 def responsive(port: int, path: str, tell: Callable[[str, float, str, str], None]) -> None:
     """Load a page while a large mesh is being measured by the same server, and while nothing else is."""
-    data, mark = write_stl(pebble(8)), "mark"
+    data, mark = write_stl(pebble(LARGE)), "mark"
     body = (
         f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="x.stl"\r\n\r\n'.encode()
         + data
@@ -138,13 +140,16 @@ def responsive(port: int, path: str, tell: Callable[[str, float, str, str], None
     )
     volume: list[float] = []
     thread = threading.Thread(target=lambda: volume.append(json.load(urllib.request.urlopen(request))["volume_ml"]))
-    alone = [best_s(lambda: urllib.request.urlopen(f"http://127.0.0.1:{port}{path}").read(), 1) for _ in range(30)]
+    alone = [
+        best_s(lambda: urllib.request.urlopen(f"http://127.0.0.1:{port}{path}").read(), 1)
+        for _ in range(at_most(30, 4))
+    ]
     thread.start()
     meanwhile = []
     while thread.is_alive():
         meanwhile.append(best_s(lambda: urllib.request.urlopen(f"http://127.0.0.1:{port}{path}").read(), 1))
     thread.join()
-    slowest, usual = max(meanwhile), sorted(alone)[15]
+    slowest, usual = max(meanwhile), sorted(alone)[len(alone) // 2]
     assert volume
     tell(
         "Slowest page while a mesh is measured / 1 s",

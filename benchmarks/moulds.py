@@ -6,12 +6,13 @@ from typing import Any
 
 import psycopg
 from casts import LOADS, _load
+from extent import at_most
 
 from ufrin.actions.moulds.cards import SHARE
 from ufrin.core.moulds.life_outlook import life_model
 from ufrin.core.moulds.mould_life import UsedMould, life_curve, weibull_fit
 
-MOULDS, SHOTS_EACH = 1_000, 200
+MOULDS, SHOTS_EACH = at_most(1_000, 12), at_most(200, 5)
 FILL = """
     with made as (
         insert into jobs (name, is_mould_only) select 'Mould ' || n, true from generate_series(1, %(moulds)s) n

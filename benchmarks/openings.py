@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 import trimesh
+from extent import at_most
 from meshes import best_s, pebble
 from skimage.morphology import reconstruction
 from trimesh.ray.ray_pyembree import RayMeshIntersector
@@ -24,7 +25,7 @@ from ufrin.core.opening.pull_directions import coarse, refined
 from ufrin.core.opening.pull_ranking import rankings
 from ufrin.core.opening.undercuts import locked_ml
 
-CELLS = 128
+CELLS, EMBREE_CELLS = at_most(128, 32), at_most(96, 24)
 
 
 def ring(sections: int) -> Mesh:
@@ -69,7 +70,7 @@ def ours_locked(mesh: Mesh, cells: int) -> float:
 
 def run(tell: Callable[[str, float, str, str], None]) -> None:
     """Run them."""
-    middling, small = stand(reduced(pebble(6), 60_000)), stand(reduced(pebble(5), 4_000))
+    middling, small = stand(reduced(pebble(at_most(6, 3)), 60_000)), stand(reduced(pebble(5), 4_000))
     fluid = ~cells_of_mesh(middling, CELLS).solid
     outlets = np.zeros_like(fluid)
     outlets[-1] = fluid[-1]
@@ -97,12 +98,12 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
         f"{columns_s * 1000:.1f} ms; volume off by {off * 100:.3f} %",
     )
 
-    torus = ring(180)
+    torus = ring(at_most(180, 48))
     began = time.perf_counter()
-    theirs = locked_by_embree(torus, 96)
+    theirs = locked_by_embree(torus, EMBREE_CELLS)
     embree_s = time.perf_counter() - began
-    locked_s = best_s(lambda: ours_locked(torus, 96), 5)
-    apart = ours_locked(torus, 96) / theirs - 1
+    locked_s = best_s(lambda: ours_locked(torus, EMBREE_CELLS), 5)
+    apart = ours_locked(torus, EMBREE_CELLS) / theirs - 1
     tell(
         "Embree from every cell / locked rubber, 96 cells",
         embree_s / locked_s,
@@ -110,11 +111,11 @@ def run(tell: Callable[[str, float, str, str], None]) -> None:
         f"{locked_s * 1000:.1f} ms; {apart * 100:+.2f} % apart",
     )
 
-    search_s = best_s(lambda: coarse(small, 200, 64), 2)
+    search_s = best_s(lambda: coarse(small, at_most(200, 20), 64), 2)
     tell(
         "200 directions at 64 cells / 1.5 s", search_s / 1.5, "<= 1", f"{len(small.faces)} triangles, {search_s:.2f} s"
     )
-    found = coarse(small, 200, 64)
+    found = coarse(small, at_most(200, 20), 64)
     tell(
         "Finalists at 256 columns / 1 s",
         best_s(lambda: refined(small, found), 1),

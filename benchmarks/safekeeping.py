@@ -10,6 +10,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 import psycopg
+from extent import at_most
 
 from ufrin.actions.people import tokens
 from ufrin.actions.people.signing_in import SessionLimits, party_of
@@ -17,7 +18,7 @@ from ufrin.store import accounts, backup_file, sessions
 from ufrin.store.connection import Database
 
 Tell = Callable[[str, float, str, str], None]
-JOBS, POURS, LINES_EACH, LOOKS = 10_000, 100_000, 8, 2000
+JOBS, POURS, LINES_EACH, LOOKS = at_most(10_000, 20), at_most(100_000, 40), 8, at_most(2000, 20)
 LIMITS = SessionLimits(idle_h=12, longest_h=24)
 
 
@@ -47,7 +48,7 @@ def look_who_asks(conninfo: str, token: str, open_port: int, signed_port: int, t
         "open": (http.client.HTTPConnection("127.0.0.1", open_port), {}),
         "signed in": (http.client.HTTPConnection("127.0.0.1", signed_port), {"Cookie": f"ufrin_session={token}"}),
     }
-    for _ in range(400):
+    for _ in range(at_most(400, 4)):
         for name, (line, headers) in lines.items():
             began = time.perf_counter()
             line.request("GET", "/words", headers=headers)

@@ -12,6 +12,7 @@ from collections.abc import Callable
 import numpy as np
 import psycopg
 import trimesh
+from extent import at_most
 from meshes import pebble
 
 from ufrin.actions.job import board, stations
@@ -22,7 +23,8 @@ from ufrin.core.opening.file_calls import SentFile, measure_sent
 from ufrin.store.connection import Database
 
 Tell = Callable[[str, float, str, str], None]
-CLIENTS, LASTS_S = 50, 30.0
+CLIENTS, LASTS_S = at_most(50, 4), at_most(30.0, 1.0)
+JOBS, BOARDS, LARGE = at_most(200, 4), at_most(60, 4), at_most(8, 4)
 PLACES = ("/", "/jobs/1/master", "/jobs/1/box", "/jobs/2/rubber", "/jobs/3/opening", "/jobs/4/checks", "/shelf/rubbers")
 
 
@@ -34,8 +36,8 @@ def measured_with_peak(report: Callable[[object], None], data: bytes) -> tuple[i
 
 def large_3mf(tell: Tell) -> None:
     """Measure a 3MF of more than a million triangles in a child process."""
-    ball = pebble(8)
-    shell = pebble(7)
+    ball = pebble(LARGE)
+    shell = pebble(LARGE - 1)
     faces = [ball.faces, shell.faces + len(ball.vertices_mm)]
     both = Mesh(vertices_mm=np.concatenate([ball.vertices_mm, shell.vertices_mm + 200]), faces=np.concatenate(faces))
     data = write_3mf(both)
@@ -64,7 +66,7 @@ def board_with_large_meshes(plain: str, large: str, tell: Tell) -> None:
             with psycopg.connect(conninfo) as connection:  # as a worker would have measured it
                 stations.give_mesh(database, first, "x.stl", write_stl(pebble(6)))
                 connection.execute("update meshes set figures = jsonb_set(figures, '{triangles}', '1300000')")
-        for number in range(200):
+        for number in range(JOBS):
             job = stations.start_job(database, f"Job {number}")
             if with_mesh:
                 stations.give_mesh(database, job, "x.stl", write_stl(pebble(6)))
@@ -75,7 +77,7 @@ def board_with_large_meshes(plain: str, large: str, tell: Tell) -> None:
     opened = {conninfo: Database(conninfo) for conninfo in took}
     for database in opened.values():
         database.open()
-    for _ in range(60):
+    for _ in range(BOARDS):
         for conninfo, database in opened.items():
             began = time.perf_counter()
             board.board(database)

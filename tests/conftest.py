@@ -30,7 +30,6 @@ SLOW = ("tests/browser/", "tests/programs/")
 OF_THE_DEMO = (
     "tests/web/station/test_pages.py",
     "tests/web/station/test_job_laws.py",
-    "tests/web/interface/test_description.py",
     "tests/web/station/test_hardness.py",
     "tests/web/frame/test_what_is_served.py",
     "tests/web/shelf/test_csv_files.py",
@@ -38,10 +37,11 @@ OF_THE_DEMO = (
 # files that take longest, begun first within their stage: begun last, they would keep one core waiting for the other
 FIRST = (
     *OF_THE_DEMO,
-    "tests/web/station/test_opening.py",
-    "tests/core/job/test_one_plan.py",
     "tests/web/station/test_kinds_of_mould.py",
+    "tests/core/job/test_one_plan.py",
     "tests/core/mesh/test_bursting_files.py",
+    "tests/web/station/test_opening.py",
+    "tests/web/interface/test_description.py",
     "tests/safekeeping/test_parcels.py",
     "tests/actions/schedule/test_day_plan.py",
     "tests/programs/test_command.py",

@@ -41,10 +41,15 @@ def free_port() -> int:
 
 
 @contextmanager
-def place_of_its_own() -> Iterator[Path]:
-    """Give a folder that the database's own user can pass through, whatever other test runs do beside this one."""
+def place_of_its_own(like: Path | None = None) -> Iterator[Path]:
+    """Give a folder that the database's own user can pass through, whatever other test runs do beside this one.
+
+    It is empty, or holds a copy of a cluster that nobody runs, which takes less time than to make one.
+    """
     folder = Path(tempfile.mkdtemp(prefix="ufrin-var-"))
     folder.chmod(0o755)
+    if like is not None:
+        subprocess.run(["cp", "-a", str(like / "postgres"), str(folder)], check=True)
     try:
         yield folder
     finally:
@@ -53,9 +58,10 @@ def place_of_its_own() -> Iterator[Path]:
 
 
 def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:
+    """Begin a command; without a worker beside it, unless one is asked for."""
     port = port or free_port()
     told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"}
-    told |= {"UFRIN_SIGN_IN": "false"} | more
+    told |= {"UFRIN_SIGN_IN": "false", "UFRIN_WORKERS": "0"} | more
     process = subprocess.Popen(
         [sys.executable, "-m", "ufrin", what, "--port", str(port)],
         env=told,

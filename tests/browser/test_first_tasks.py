@@ -147,7 +147,8 @@ def test_an_answer_leaves_a_maker_in_the_field_they_type_in(page: Page) -> None:
     for key, text in (("length_mm", "60"), ("width_mm", "40"), ("height_mm", "30")):
         with page.expect_response("**/sums/grams?*"):
             page.keyboard.type(text)
-        page.wait_for_timeout(300)  # longer than an answer takes to settle
+        # an answer has settled when nothing of it is under way any more
+        page.wait_for_function("document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling') === null")
         expect(page.locator(f"#f-{key}")).to_be_focused()
         expect(page.locator(f"#f-{key}")).to_have_value(text)
         page.keyboard.press("Tab")

@@ -99,7 +99,7 @@ def test_a_page_that_waits_for_a_backup_keeps_what_is_typed_beside_it(page: Page
     page.locator("#wish_days").fill("3")
     with page.expect_response("**/safekeeping?asked=1"):
         pass
-    page.wait_for_timeout(300)
+    page.wait_for_function("document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling') === null")
     expect(page.get_by_text("A backup is being made")).to_be_visible()
     expect(page.locator("#kept")).to_have_value("14")
     expect(page.locator("#wish_days")).to_be_focused()

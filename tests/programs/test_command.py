@@ -10,13 +10,12 @@ import subprocess
 import sys
 import threading
 import urllib.request
-from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import psycopg
 import pytest
-from running import ROOT, begin, end, free_port, place_of_its_own, simulated_scales, wait_for
+from running import ROOT, begin, end, free_port, simulated_scales, wait_for
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.__main__ import CannotServe, check_address, what_is_wrong, with_free_scale_ports
@@ -27,12 +26,6 @@ from ufrin.store.backup_file import read_manifest
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.trial import trial_database
-
-
-@pytest.fixture
-def var() -> Iterator[Path]:
-    with place_of_its_own() as folder:
-        yield folder
 
 
 def runs(var: Path) -> bool:
@@ -61,7 +54,7 @@ def jobs_on(address: str) -> list[str]:
 
 
 def test_it_keeps_its_data_and_stops_cleanly_even_after_a_kill(var: Path) -> None:
-    process, address = begin(var, "start")
+    process, address = begin(var, "start", UFRIN_WORKERS="1")
     wait_for(process, address)
     urllib.request.urlopen(f"{address}/jobs", b"name=Lamp+finial")
     seen = jobs_on(address)
@@ -89,11 +82,11 @@ def test_the_last_of_two_servers_stops_the_database(var: Path) -> None:
     assert not runs(var)
 
 
-def test_one_that_was_interrupted_and_still_writes_is_in_nobodys_way(var: Path) -> None:
-    cluster, over = Cluster(var / "postgres", fast=True), threading.Event()
+def test_one_that_was_interrupted_and_still_writes_is_in_nobodys_way(empty_var: Path) -> None:
+    cluster, over = Cluster(empty_var / "postgres", fast=True), threading.Event()
 
     def goes_on_writing() -> None:
-        left = var / "postgres" / "data.new" / "base"
+        left = empty_var / "postgres" / "data.new" / "base"
         while not over.wait(0.002):
             with contextlib.suppress(OSError):
                 left.mkdir(parents=True, exist_ok=True)
@@ -102,31 +95,31 @@ def test_one_that_was_interrupted_and_still_writes_is_in_nobodys_way(var: Path) 
     with ThreadPoolExecutor(1) as beside:
         beside.submit(goes_on_writing)
         try:
-            wait_until((var / "postgres" / "data.new").exists, "nothing is written")
+            wait_until((empty_var / "postgres" / "data.new").exists, "nothing is written")
             cluster.start()
         finally:
             over.set()
     cluster.start()
-    assert [one.name for one in (var / "postgres").glob("data*")] == ["data"]
+    assert [one.name for one in (empty_var / "postgres").glob("data*")] == ["data"]
 
 
-def test_stopped_in_the_middle_of_its_first_start(var: Path) -> None:
-    process, _ = begin(var, "start")
-    wait_until((var / "postgres").exists, "it does not begin")
+def test_stopped_in_the_middle_of_its_first_start(empty_var: Path) -> None:
+    process, _ = begin(empty_var, "start")
+    wait_until((empty_var / "postgres").exists, "it does not begin")
     end(process, signal.SIGINT)
-    wait_until(lambda: not runs(var), "the database outlives it")
-    process, address = begin(var, "start")
+    wait_until(lambda: not runs(empty_var), "the database outlives it")
+    process, address = begin(empty_var, "start")
     wait_for(process, address)
     end(process, signal.SIGINT)
-    assert not runs(var)
+    assert not runs(empty_var)
 
 
-def test_a_taken_port_is_told(var: Path) -> None:
+def test_a_taken_port_is_told(empty_var: Path) -> None:
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
         taken.listen()
         port = str(taken.getsockname()[1])
-        told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
+        told = os.environ | {"UFRIN_VAR": str(empty_var), "PYTHONPATH": str(ROOT / "src")}
         done = subprocess.run(
             [sys.executable, "-m", "ufrin", "demo", "--port", port],
             env=told,
@@ -171,9 +164,9 @@ def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize(("name", "words"), [("log", ("start", "--port", "15999")), ("backups", ("backup",))])
-def test_a_file_in_the_place_of_a_folder_of_ours_is_told(var: Path, name: str, words: tuple[str, ...]) -> None:
-    (var / name).touch()
-    assert "file where Ufrin needs a folder" in told_by(var, *words)
+def test_a_file_in_the_place_of_a_folder_of_ours_is_told(empty_var: Path, name: str, words: tuple[str, ...]) -> None:
+    (empty_var / name).touch()
+    assert "file where Ufrin needs a folder" in told_by(empty_var, *words)
 
 
 @pytest.mark.parametrize(
@@ -208,21 +201,21 @@ def test_a_second_demo_finds_its_own_ports_for_scales() -> None:
             trial.bind(("127.0.0.1", other.scale_port))
 
 
-def test_an_existing_database_is_used(var: Path, cluster: Cluster) -> None:
+def test_an_existing_database_is_used(empty_var: Path, cluster: Cluster) -> None:
     conninfo = trial_database(cluster, "existing")
     database = Database(conninfo)
     database.open()
     stations.start_job(database, "Kept elsewhere")
     database.close()
-    process, address = begin(var, "start", UFRIN_DATABASE_URL=conninfo)
+    process, address = begin(empty_var, "start", UFRIN_DATABASE_URL=conninfo)
     wait_for(process, address)
     assert jobs_on(address) == ["Kept elsewhere"]
     end(process, signal.SIGINT)
-    assert not (var / "postgres").exists()
+    assert not (empty_var / "postgres").exists()
 
 
-def test_a_database_that_is_not_there_is_told(var: Path) -> None:
-    process, _ = begin(var, UFRIN_DATABASE_URL="postgresql://nobody@127.0.0.1:1/nothing")
+def test_a_database_that_is_not_there_is_told(empty_var: Path) -> None:
+    process, _ = begin(empty_var, UFRIN_DATABASE_URL="postgresql://nobody@127.0.0.1:1/nothing")
     said = process.communicate(timeout=PATIENCE_S)[0]
     assert process.returncode == 1
     assert "UFRIN_DATABASE_URL" in said
@@ -260,19 +253,19 @@ def test_others_are_served_only_once_there_is_an_owner(var: Path) -> None:
     assert "Without signing in" in alone
 
 
-def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(var: Path) -> None:
-    cluster = Cluster(var / "postgres")
+def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(empty_var: Path) -> None:
+    cluster = Cluster(empty_var / "postgres")
     cluster.start()
     conninfo = cluster.database("ufrin")
     schema.bring_up_to_date(conninfo, last="0013.schedule")
     with psycopg.connect(conninfo, autocommit=True) as connection:
         connection.execute("insert into jobs (name) values ('Kept from before')")
-    told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
+    told = os.environ | {"UFRIN_VAR": str(empty_var), "PYTHONPATH": str(ROOT / "src")}
     done = subprocess.run(
         [sys.executable, "-m", "ufrin", "schema"], env=told, check=True, capture_output=True, text=True
     )
     assert "of an earlier version, so it was backed up first" in done.stdout
-    (file,) = (var / "backups").iterdir()
+    (file,) = (empty_var / "backups").iterdir()
     assert read_manifest(file).schema_step == "0013.schedule"
     assert read_manifest(file).tables["jobs"].rows == 1
     again = subprocess.run(
@@ -282,7 +275,7 @@ def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(v
     # a folder that can't be written is told, and the record book is left as it is
     cluster.start()
     schema.take_down(conninfo, to="0013.schedule")
-    assert "file where Ufrin needs a folder" in told_by(var, "schema", UFRIN_BACKUP_FOLDER=str(file))
+    assert "file where Ufrin needs a folder" in told_by(empty_var, "schema", UFRIN_BACKUP_FOLDER=str(file))
     cluster.start()
     assert schema.step_of(conninfo) == "0013.schedule"
 
@@ -295,8 +288,8 @@ def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(v
         (("restore", str(ROOT / "README.md")), "no backup of Ufrin"),
     ],
 )
-def test_what_can_not_be_restored_is_told(var: Path, words: tuple[str, ...], says: str) -> None:
-    assert says in told_by(var, *words)
+def test_what_can_not_be_restored_is_told(empty_var: Path, words: tuple[str, ...], says: str) -> None:
+    assert says in told_by(empty_var, *words)
 
 
 def test_what_only_imports_it_leaves_signals_alone() -> None:

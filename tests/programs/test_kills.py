@@ -12,12 +12,10 @@ import threading
 import time
 import urllib.parse
 import urllib.request
-from collections.abc import Iterator
 from pathlib import Path
 
 import psycopg
-import pytest
-from running import begin, free_port, place_of_its_own
+from running import begin, free_port
 from thoroughness import KILLS
 from waiting import PATIENCE_S, wait_until
 
@@ -80,12 +78,6 @@ class Writer:
             return str(answer.headers.get("HX-Redirect") or "")
 
 
-@pytest.fixture
-def var() -> Iterator[Path]:
-    with place_of_its_own() as folder:
-        yield folder
-
-
 def health(address: str) -> str:
     try:
         with urllib.request.urlopen(f"{address}/healthz", timeout=5) as answer:
@@ -122,7 +114,7 @@ def is_filling(var: Path) -> bool:
 
 def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     port = free_port()
-    process, address = begin(var, "start", port=port)
+    process, address = begin(var, "start", port=port, UFRIN_WORKERS="1")
     wait_until(lambda: "at work" in health(address), "it did not start")
     moments = random.Random(ROUNDS)
     with Writer(address) as writer:
@@ -142,7 +134,7 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
             if target in {"server", "all"}:
                 process.send_signal(signal.SIGKILL)
                 process.communicate(timeout=PATIENCE_S)
-                process, _ = begin(var, "start", port=port)
+                process, _ = begin(var, "start", port=port, UFRIN_WORKERS="1")
             wait_until(lambda: '"database":"up"' in health(address), f"it did not come back after a kill of {target}")
         wait_until(lambda: '"at work"' in health(address), "no worker came back")
     conninfo = Cluster(var / "postgres").database("ufrin")
@@ -167,12 +159,12 @@ def test_nothing_that_was_confirmed_is_lost(var: Path) -> None:
     assert not (var / "postgres" / "data" / "postmaster.pid").exists()
 
 
-def test_a_first_start_that_is_killed_while_it_fills_is_completed_by_the_next(var: Path) -> None:
-    process, address = begin(var)
-    wait_until(lambda: is_filling(var), "it did not begin to fill")
+def test_a_first_start_that_is_killed_while_it_fills_is_completed_by_the_next(empty_var: Path) -> None:
+    process, address = begin(empty_var)
+    wait_until(lambda: is_filling(empty_var), "it did not begin to fill")
     process.send_signal(signal.SIGKILL)
     process.communicate(timeout=PATIENCE_S)
-    process, address = begin(var)
+    process, address = begin(empty_var)
     said = process.stdout.readline() if process.stdout else ""
     assert address in said, said
     wait_until(lambda: '"database":"up"' in health(address), "it does not answer")

@@ -19,7 +19,7 @@ from ufrin.errors import UfrinError
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
-ROOT = Path(__file__).parents[1]
+ROOT = Path(__file__).parents[2]
 
 
 # a worker whose limits for leaving run out at once, as they do on a machine that is busy enough

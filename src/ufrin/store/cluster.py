@@ -150,11 +150,19 @@ class Cluster:
             pass  # still starting, or gone already
         self.stop()
 
-    def database(self, name: str) -> str:
-        """Give the address of one of its databases, made when it is missing."""
+    def databases(self) -> set[str]:
+        """Name all its databases."""
         with psycopg.connect(self.conninfo("postgres"), autocommit=True) as connection:
-            if connection.execute("select from pg_database where datname = %s", [name]).fetchone() is None:
-                connection.execute(sql.SQL("create database {}").format(sql.Identifier(name)))
+            return {name for (name,) in connection.execute("select datname from pg_database").fetchall()}
+
+    def database(self, name: str, *, like: str = "") -> str:
+        """Give the address of one of its databases, made when it is missing: empty, or as a copy of another."""
+        if name not in self.databases():
+            made = sql.SQL("create database {}").format(sql.Identifier(name))
+            if like:  # one that nobody is connected to
+                made += sql.SQL(" template {}").format(sql.Identifier(like))
+            with psycopg.connect(self.conninfo("postgres"), autocommit=True) as connection:
+                connection.execute(made)
         return self.conninfo(name)
 
     def drop(self) -> None:

@@ -91,8 +91,9 @@ def test_the_price_is_that_of_what_goes_in() -> None:
 def test_what_powder_needs_is_asked_for() -> None:
     with pytest.raises(Refused, match="Which filler"):
         maker(replace(PICKS, filler=None), cast_kind="filled").powder_cup("the cast", 100.0)
+    untold = replace(RESIN, sg_a=None, volume_a=None, volume_b=None, sg_mixed=0.95)
     with pytest.raises(Refused, match="specific gravities of both parts"):
-        maker(replace(PICKS, resin=replace(RESIN, sg_a=None, volume_a=None, volume_b=None, sg_mixed=0.95)), cast_kind="filled").powder_cup("the cast", 100.0)
+        maker(replace(PICKS, resin=untold), cast_kind="filled").powder_cup("the cast", 100.0)
 
 
 def test_a_next_coat_has_its_window_where_one_follows() -> None:

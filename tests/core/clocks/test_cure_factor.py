@@ -8,16 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ufrin.core.clocks.cure_clocks import CLOCK_KINDS, DEADLINES, cure_clocks
-from ufrin.core.clocks.cure_factor import (
-    HAS_SET,
-    LEARNT_FROM,
-    TIN,
-    Bracket,
-    CureFactor,
-    Reading,
-    bracket,
-    learn_factor,
-)
+from ufrin.core.clocks.cure_factor import HAS_SET, LEARNT_FROM, TIN, Bracket, CureFactor, Reading, bracket, learn_factor
 
 TIMES = {"pot-life": 30.0, "press": 5.0, "handling": 120.0, "demould": 240.0, "cast-in": 600.0, "full-cure": 1440.0}
 

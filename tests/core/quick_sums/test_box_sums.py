@@ -63,7 +63,11 @@ def test_a_pot_whose_fill_line_nobody_typed_is_filled_to_the_rim() -> None:
 
 @pytest.mark.parametrize(
     ("typed", "field"),
-    [({"fill_mm": 111}, "fill_mm"), ({"fill_mm": 20, "bed_mm": 20}, "fill_mm"), ({"displaced_ml": 700}, "displaced_ml")],
+    [
+        ({"fill_mm": 111}, "fill_mm"),
+        ({"fill_mm": 20, "bed_mm": 20}, "fill_mm"),
+        ({"displaced_ml": 700}, "displaced_ml"),
+    ],
 )
 def test_a_pot_that_cannot_be(typed: dict[str, float], field: str) -> None:
     with pytest.raises(Refused) as refused:

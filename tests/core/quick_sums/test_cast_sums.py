@@ -44,5 +44,8 @@ def test_what_a_piece_costs_and_from_which_on_making_pays() -> None:
     assert rows(made) == {"In all": pytest.approx(60 + 2 * 45 + 50 * 2)}
     assert said(made) == "50 pieces take 2 moulds."
     # 60 + 45 + 2 n = 9 n for n = 15 (by hand); the second mould, from piece 26 on, costs less than is gained by then
-    assert said(worked("cost", pieces=50, buy_price=9, **known)) == "50 pieces take 2 moulds. Making pays from 15 pieces on."
+    assert (
+        said(worked("cost", pieces=50, buy_price=9, **known))
+        == "50 pieces take 2 moulds. Making pays from 15 pieces on."
+    )
     assert "never pays" in said(worked("cost", pieces=50, buy_price=2, **known))

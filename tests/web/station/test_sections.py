@@ -8,6 +8,8 @@ from ufrin.actions.job import stations
 from ufrin.core.master.measuring_ways import WAY_OF
 from ufrin.store.connection import Database
 
+FIGURES = {"length", "mass", "volume", "percent", "time"}
+
 
 def open_sections(client: TestClient, job: int, station: str, **typed: str) -> list[str]:
     """Return the sections that stand open, after something was typed."""
@@ -52,17 +54,18 @@ def test_what_is_wrong_is_in_sight(
 @pytest.mark.parametrize("station", ["master", "opening", "box", "rubber", "checks", "casts"])
 def test_every_input_of_a_section_is_known_to_it(client: TestClient, filled: Database, station: str) -> None:
     for job in (6, 8, 9):
-        page = BeautifulSoup(client.get(f"/jobs/{job}/{station}").text, "lxml")
-        for name in {str(field["name"]) for field in page.select(".fold .asked [name]:not([type=hidden])")} - {"up"}:
-            kept = client.get(f"/jobs/{job}/{station}")
-            terms = kept.context["fields"]
-            if name not in terms or terms[name].term.kind not in {"length", "mass", "volume", "percent", "time"}:
-                continue
-            wrong = client.post(
-                f"/jobs/{job}/{station}",
-                data={"version": kept.context["job"].versions[station], "units": "metric", name: "nonsense"},
-            )
-            at = BeautifulSoup(wrong.text, "lxml").select_one(f"#f-{name}")
+        kept = client.get(f"/jobs/{job}/{station}")
+        page, terms = BeautifulSoup(kept.text, "lxml"), kept.context["fields"]
+        names = {str(field["name"]) for field in page.select(".fold .asked [name]:not([type=hidden])")} - {"up"}
+        figures = [one for one in names if one in terms and terms[one].term.kind in FIGURES]
+        wrong = client.post(
+            f"/jobs/{job}/{station}",
+            data={"version": kept.context["job"].versions[station], "units": "metric"}
+            | dict.fromkeys(figures, "nonsense"),
+        )
+        shown = BeautifulSoup(wrong.text, "lxml")
+        for name in figures:
+            at = shown.select_one(f"#f-{name}")
             assert isinstance(at, Tag)
             assert at.find_parent("details", class_="fold").has_attr("open"), name
 
