@@ -36,6 +36,7 @@ from ufrin.trial import trial_cluster, trial_database
 
 LOADS, CLIENTS, LOADS_EACH = at_most(400, 4), 8, at_most(60, 2)
 WARMED_BY, MANY_JOBS, PAGES_MORE, MOVES = at_most(20, 1), at_most(9_994, 24), at_most(1000, 10), at_most(24, 4)
+DEMO = "demo_filled"
 JOB_PAGE, BOX = "/jobs/9/rubber", "/jobs/9/box"
 
 
@@ -140,12 +141,17 @@ def tell(what: str, got: float, aim: str, more: str = "") -> None:
     print(f"{what:<58} {got:7.2f}   aim {aim:<12} {more}", flush=True)
 
 
-def fill(conninfo: str, jobs: int = 0) -> None:
-    """Put the demo data in, and as many plain jobs on top."""
-    database = Database(conninfo)
-    database.open()
-    demo.fill(database)
-    database.close()
+def with_demo(cluster: Cluster, name: str, jobs: int = 0) -> str:
+    """Make a database with the demo data, and as many plain jobs on top; give its address.
+
+    The demo is filled once, and copied.
+    """
+    if DEMO not in cluster.databases():
+        database = Database(trial_database(cluster, DEMO))
+        database.open()
+        demo.fill(database)
+        database.close()
+    conninfo = cluster.database(name, like=DEMO)
     with psycopg.connect(conninfo) as connection:
         master = json.dumps({"length_mm": 92.0, "width_mm": 78.0, "height_mm": 31.0, "hung_reading_g": 121.3})
         connection.execute(
@@ -158,6 +164,7 @@ def fill(conninfo: str, jobs: int = 0) -> None:
     # a vacuum can't run inside a transaction
     with psycopg.connect(conninfo, autocommit=True) as connection:
         connection.execute("vacuum analyze")
+    return conninfo
 
 
 def moving_ms(port: int) -> list[float]:
@@ -183,9 +190,7 @@ def moving_ms(port: int) -> list[float]:
 
 def pages(cluster: Cluster) -> None:
     """Load pages, beside a bare page and beside ten thousand jobs."""
-    few, many = trial_database(cluster, "few"), trial_database(cluster, "many")
-    fill(few, 4)
-    fill(many, MANY_JOBS)
+    few, many = with_demo(cluster, "few", 4), with_demo(cluster, "many", MANY_JOBS)
     with server("ufrin", few) as (port, process), server("ufrin", many) as (big, _):
         size = len(Browser(port).load(JOB_PAGE)[1])
         with server("bare", str(size)) as (bare, _):
@@ -233,7 +238,7 @@ def pages(cluster: Cluster) -> None:
 
 def many_clocks(cluster: Cluster) -> None:
     """Let two hundred clocks run."""
-    running = trial_database(cluster, "running")
+    running = with_demo(cluster, "running")
     clocks.fill_with_clocks(running)
     with server("ufrin", running) as (port, process):
         for what, path in (("The page of all 200 clocks", "/clocks?all=1"), ("Board with the first of them", "/")):
@@ -247,11 +252,10 @@ def many_clocks(cluster: Cluster) -> None:
 
 def many_pours(cluster: Cluster) -> None:
     """Keep a hundred thousand pours."""
-    full = trial_database(cluster, "full")
+    full = with_demo(cluster, "full")
     benches.fill_with_pours(full)
     casts.fill_with_shots(full)
-    none = trial_database(cluster, "none")
-    fill(none)
+    none = with_demo(cluster, "none")
     casts.take_shots_away(none)
     with server("ufrin", none) as (port, _), server("ufrin", full) as (big, _):
         for path in ("/shelf/rubbers", "/shelf/rubbers/1", "/shelf/lots", "/allowance", JOB_PAGE):
@@ -276,9 +280,7 @@ def large_meshes(cluster: Cluster) -> None:
 def many_moulds(cluster: Cluster) -> None:
     """Keep a thousand moulds."""
     moulds.fitted(tell)
-    worn, few = trial_database(cluster, "worn"), trial_database(cluster, "some")
-    fill(worn)
-    fill(few)
+    worn, few = with_demo(cluster, "worn"), with_demo(cluster, "some")
     shots = moulds.fill_with_moulds(worn)
     with server("ufrin", few) as (port, _), server("ufrin", worn) as (many, _):
         moulds.lists_and_cards(port, many, shots, tell)
@@ -292,8 +294,7 @@ def schedule_of_a_shop(_: Cluster) -> None:
 
 def people_and_safekeeping(cluster: Cluster) -> None:
     """Sign in, read pages as fifty, back up and restore."""
-    shop, large = trial_database(cluster, "shop"), trial_database(cluster, "large_book")
-    fill(shop)
+    shop, large = with_demo(cluster, "shop"), trial_database(cluster, "large_book")
     token = safekeeping.signed_in(shop)
     with server("ufrin", shop) as (port, _), server("signed", shop) as (signed, _):
         safekeeping.look_who_asks(shop, token, port, signed, tell)
@@ -322,6 +323,7 @@ def main() -> None:
         parser.error(f"There is no part {', '.join(sorted(unknown))}: name some of {', '.join(PARTS)}.")
     with trial_cluster() as cluster:
         for name in named or PARTS:
+            print(f"{name}:", flush=True)
             PARTS[name](cluster)
 
 

@@ -14,7 +14,6 @@ from typing import Any
 import psycopg
 from extent import at_most
 
-from ufrin import demo
 from ufrin.actions import SCALES
 from ufrin.actions.bench import pours
 from ufrin.actions.job import stations
@@ -138,10 +137,6 @@ def benches(conninfo: str, port: int, process: int, tell: Any) -> None:
 
 def fill_with_pours(conninfo: str) -> None:
     """Put a hundred thousand finished pours with their records on top of the demo data."""
-    database = Database(conninfo)
-    database.open()
-    demo.fill(database)
-    database.close()
     with psycopg.connect(conninfo) as connection:
         connection.execute(
             "insert into pours (job_id, rubber_id, who, plan, started_at, finished_at, demoulded_at, needed_g, used_g)"

@@ -23,7 +23,6 @@ def fill_with_clocks(conninfo: str) -> None:
     """Let two hundred pours cure beside those of the demo, in a room whose thermometer was noted all along."""
     database = Database(conninfo)
     database.open()
-    demo.fill(database)
     demo.pour_today(database, clock.now())
     database.close()
     with psycopg.connect(conninfo) as connection:

@@ -1,6 +1,7 @@
 """Starts a server afresh at each line on standard input, in a process of its own that can be killed.
 
-The libraries are loaded once, before; those for meshes not again beside each server, where no test uploads one.
+The libraries are loaded once, before, and the templates compiled; those for meshes are not loaded again beside each
+server, where no test uploads one.
 """
 
 import multiprocessing
@@ -12,10 +13,13 @@ import uvicorn
 from ufrin.settings import Settings
 from ufrin.store.connection import Database
 from ufrin.web.app import create_app
+from ufrin.web.frame.pages import environment
 
 
 def main(conninfo: str, port: int) -> None:
     multiprocessing.get_context("forkserver").set_forkserver_preload([])
+    for name in environment.list_templates(extensions=["html"]):
+        environment.get_template(name)
     print("ready", flush=True)
     for _ in sys.stdin:
         child = os.fork()

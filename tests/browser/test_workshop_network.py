@@ -69,7 +69,12 @@ def var() -> Iterator[Path]:
 def told(var: Path) -> dict[str, str]:
     import os
 
-    return os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1", "UFRIN_WORKERS": "0"}
+    return os.environ | {
+        "UFRIN_VAR": str(var),
+        "PYTHONPATH": str(ROOT / "src"),
+        "PYTHONUNBUFFERED": "1",
+        "UFRIN_WORKERS": "0",
+    }
 
 
 def started(var: Path, at: Machine, *words: str) -> subprocess.Popen[str]:
