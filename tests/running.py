@@ -1,5 +1,6 @@
 """Ufrin as real processes: a server that can be killed, and the simulated scales with their lever."""
 
+import atexit
 import contextlib
 import json
 import os
@@ -13,7 +14,7 @@ import tempfile
 import urllib.error
 import urllib.parse
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -57,23 +58,90 @@ def place_of_its_own(like: Path | None = None) -> Iterator[Path]:
         shutil.rmtree(folder, ignore_errors=True)
 
 
-def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[subprocess.Popen[str], str]:
+_starter: list[tuple[subprocess.Popen[bytes], str]] = []
+
+
+def starter() -> str:
+    """Return where the program listens that starts others; it is started with the first one."""
+    if not _starter:
+        folder = tempfile.mkdtemp(prefix="ufrin-starter-")
+        told = os.environ | {"PYTHONPATH": f"{ROOT / 'src'}:{ROOT / 'tests'}"}
+        process = subprocess.Popen([sys.executable, str(ROOT / "tests" / "starting.py"), f"{folder}/line"], env=told)
+        _starter.append((process, f"{folder}/line"))
+        atexit.register(_end_starter)
+        wait_until(Path(_starter[0][1]).exists, "the program that starts others did not start")
+    return _starter[0][1]
+
+
+def _end_starter() -> None:
+    process, place = _starter.pop()
+    process.kill()
+    process.wait()
+    shutil.rmtree(Path(place).parent, ignore_errors=True)
+
+
+class Program:
+    """Ufrin's own command in a process of its own, begun by a fork; it is used like one of ``subprocess``.
+
+    What it says on both of its outputs is read from ``stdout``.
+    """
+
+    def __init__(self, words: Sequence[str], told: dict[str, str]) -> None:
+        said, says = os.pipe()
+        self._line = socket.socket(socket.AF_UNIX)
+        self._line.connect(starter())
+        asked = json.dumps({"words": list(words), "environment": told}).encode()
+        socket.send_fds(self._line, [asked], [says, says])
+        os.close(says)
+        self.stdout = os.fdopen(said, "r")
+        self.pid = self._told()
+        self.returncode: int | None = None
+
+    def _told(self) -> int:
+        said = b""
+        while not said.endswith(b"\n"):
+            more = self._line.recv(1)
+            assert more, "the program that starts others is gone"
+            said += more
+        return int(said)
+
+    def send_signal(self, number: int) -> None:
+        if self.returncode is None:
+            os.kill(self.pid, number)
+
+    def terminate(self) -> None:
+        self.send_signal(signal.SIGTERM)
+
+    def kill(self) -> None:
+        self.send_signal(signal.SIGKILL)
+
+    def wait(self, timeout: float | None = None) -> int:
+        """Wait for its end; what it said and nobody has read is lost."""
+        self.communicate(timeout)
+        assert self.returncode is not None
+        return self.returncode
+
+    def communicate(self, timeout: float | None = None) -> tuple[str, None]:
+        """Wait for its end and return what it said, as far as it was not read yet."""
+        if self.returncode is not None:
+            return "", None
+        self._line.settimeout(timeout)
+        self.returncode = self._told()
+        self._line.close()
+        with self.stdout:
+            return self.stdout.read(), None
+
+
+def begin(var: Path, what: str = "demo", *, port: int = 0, **more: str) -> tuple[Program, str]:
     """Begin a command; without a worker beside it, unless one is asked for."""
     port = port or free_port()
     told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src"), "PYTHONUNBUFFERED": "1"}
     told |= {"UFRIN_SIGN_IN": "false", "UFRIN_WORKERS": "0"} | more
-    process = subprocess.Popen(
-        [sys.executable, "-m", "ufrin", what, "--port", str(port)],
-        env=told,
-        stdout=subprocess.PIPE,
-        stderr=subprocess.STDOUT,
-        text=True,
-    )
-    return process, f"http://127.0.0.1:{port}"
+    return Program([what, "--port", str(port)], told), f"http://127.0.0.1:{port}"
 
 
-def wait_for(process: subprocess.Popen[str], address: str) -> None:
-    said = process.stdout.readline() if process.stdout else ""
+def wait_for(process: Program, address: str) -> None:
+    said = process.stdout.readline()
     assert address in said, said
     wait_until(lambda: answers(f"{address}/healthz"), "it printed its address and does not answer")
     told = json.load(urllib.request.urlopen(f"{address}/healthz"))
@@ -88,7 +156,7 @@ def answers(address: str) -> bool:
     return True
 
 
-def end(process: subprocess.Popen[str], number: int) -> None:
+def end(process: Program, number: int) -> None:
     process.send_signal(number)
     process.communicate(timeout=PATIENCE_S)
 

@@ -15,7 +15,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from running import ROOT, begin, end, free_port, simulated_scales, wait_for
+from running import ROOT, Program, begin, end, free_port, simulated_scales, wait_for
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.__main__ import CannotServe, check_address, what_is_wrong, with_free_scale_ports
@@ -137,11 +137,11 @@ def test_a_taken_port_is_told(empty_var: Path) -> None:
 def told_by(var: Path, *words: str, **environment: str) -> str:
     """Return what a start that can't be says."""
     told = os.environ | {"UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")} | environment
-    command = [sys.executable, "-m", "ufrin", *words]
-    done = subprocess.run(command, env=told, check=False, capture_output=True, text=True, timeout=PATIENCE_S)
-    assert done.returncode == 1
-    assert "Traceback" not in done.stderr
-    return done.stderr
+    program = Program(words, told)
+    said = program.communicate(PATIENCE_S)[0]
+    assert program.returncode == 1
+    assert "Traceback" not in said
+    return said
 
 
 @pytest.mark.parametrize(
@@ -261,17 +261,12 @@ def test_a_record_book_of_an_earlier_version_is_backed_up_before_it_is_changed(e
     with psycopg.connect(conninfo, autocommit=True) as connection:
         connection.execute("insert into jobs (name) values ('Kept from before')")
     told = os.environ | {"UFRIN_VAR": str(empty_var), "PYTHONPATH": str(ROOT / "src")}
-    done = subprocess.run(
-        [sys.executable, "-m", "ufrin", "schema"], env=told, check=True, capture_output=True, text=True
-    )
-    assert "of an earlier version, so it was backed up first" in done.stdout
+    said = Program(["schema"], told).communicate(PATIENCE_S)[0]
+    assert "of an earlier version, so it was backed up first" in said
     (file,) = (empty_var / "backups").iterdir()
     assert read_manifest(file).schema_step == "0013.schedule"
     assert read_manifest(file).tables["jobs"].rows == 1
-    again = subprocess.run(
-        [sys.executable, "-m", "ufrin", "schema"], env=told, check=True, capture_output=True, text=True
-    )
-    assert "backed up" not in again.stdout
+    assert "backed up" not in Program(["schema"], told).communicate(PATIENCE_S)[0]
     # a folder that can't be written is told, and the record book is left as it is
     cluster.start()
     schema.take_down(conninfo, to="0013.schedule")

@@ -8,6 +8,7 @@ import time
 from pathlib import Path
 
 import pytest
+from running import ROOT, Program
 from waiting import PATIENCE_S, wait_until
 
 from ufrin.actions.job import long_work, meshes, stations
@@ -19,9 +20,6 @@ from ufrin.errors import UfrinError
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 
-ROOT = Path(__file__).parents[2]
-
-
 # a worker whose limits for leaving run out at once, as they do on a machine that is busy enough
 HURRIED = (
     "import runpy, sys; from ufrin.jobs import worker; worker.GRACE_S = worker.LEAVE_S = 0.01;"
@@ -29,10 +27,11 @@ HURRIED = (
 )
 
 
-def begin(conninfo: str, var: Path, *, is_hurried: bool = False) -> subprocess.Popen[bytes]:
+def begin(conninfo: str, var: Path, *, is_hurried: bool = False) -> Program | subprocess.Popen[bytes]:
     told = os.environ | {"UFRIN_DATABASE_URL": conninfo, "UFRIN_VAR": str(var), "PYTHONPATH": str(ROOT / "src")}
-    words = ["-c", HURRIED] if is_hurried else ["-m", "ufrin", "worker"]
-    return subprocess.Popen([sys.executable, *words], env=told, stdout=subprocess.DEVNULL)
+    if is_hurried:
+        return subprocess.Popen([sys.executable, "-c", HURRIED], env=told, stdout=subprocess.DEVNULL)
+    return Program(["worker"], told)
 
 
 def many_eggs() -> Mesh:

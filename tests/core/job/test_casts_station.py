@@ -13,6 +13,7 @@ from ufrin.core.inputs.box import BoxInputs
 from ufrin.core.inputs.casts import CastInputs, SettledCasts
 from ufrin.core.inputs.checks import CheckInputs
 from ufrin.core.inputs.master import MasterInputs
+from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.casts_station import CastsAnswer, answer_casts, held_form, known_cavity
 from ufrin.core.job.job_plan import JobContext, Plan, plan
@@ -64,16 +65,15 @@ def test_a_mesh_tells_surface_and_height_which_shrink_as_lengths_do() -> None:
     assert open_one.area_cm2 == pytest.approx(108.0 - 24.0)
 
 
-def test_gate_and_vents_run_through_the_rubber_that_the_box_gives() -> None:
-    """The rubber over the master is 20 mm and under it 8 mm: a gate through the top is 20 mm long, or 8 from below."""
-    made = of_mesh(BoxInputs(over_mm=20.0, under_mm=8.0, side_mm=15.0), PARTED)
+@pytest.mark.parametrize(("up", "through_mm"), [("0,0,1", 20.0), ("0,0,-1", 8.0), ("1,0,0", 15.0)])
+def test_gate_and_vents_run_through_the_rubber_that_the_box_gives(up: str, through_mm: float) -> None:
+    # 20 mm of rubber over the master, 8 under it and 15 beside it: the gate is as long as what lies above it
+    box = BoxInputs(over_mm=20.0, under_mm=8.0, side_mm=15.0)
+    made = of_mesh(box, OpeningInputs(style="two-part", cast_up=up))
     assert made.opening is not None
     found = channels_of(made, "polyurethane-resin")
     (gate,) = [one for (kind, _), one in found.items() if kind == "gate"]
-    way = made.opening.cast_turn.T @ [0.0, 0.0, 1.0]
-    # the way out runs along one axis of the block
-    through = {2: (20.0 if way[2] > 0 else 8.0), 1: 15.0, 0: 15.0}[int(abs(way).argmax())]
-    assert gate.length_mm == pytest.approx(through, abs=0.5)
+    assert gate.length_mm == pytest.approx(through_mm, abs=0.01)
     cavity = known_cavity(made, SettledCasts(), RESIN)
     assert cavity is not None
     assert cavity.sprue_ml == pytest.approx(sum(one.volume_ml for one in found.values()))

@@ -1,0 +1,71 @@
+"""Starts Ufrin's own command as often as it is asked to, in a process of its own: its libraries are loaded once.
+
+It is asked through a socket that it is given, with the words of the command and its environment; the files that the
+command writes to come along. A keeper waits beside each command and tells how it ended.
+"""
+
+import json
+import os
+import signal
+import socket
+import sys
+
+ENDING = {signal.SIGINT, signal.SIGTERM}
+signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)  # as the command does while its libraries load
+
+import ufrin.serving  # noqa: E402, F401
+from ufrin import __main__ as command  # noqa: E402
+from ufrin.web.frame.pages import environment  # noqa: E402
+
+LONGEST = 1 << 20
+
+
+def run(words: list[str], told: dict[str, str], files: list[int]) -> int:
+    """Be the command, in a process that was just made."""
+    signal.signal(signal.SIGCHLD, signal.SIG_DFL)
+    nothing = os.open(os.devnull, os.O_RDONLY)
+    for number, file in enumerate((nothing, *files)):
+        os.dup2(file, number)
+    os.environ.clear()
+    os.environ.update(told)
+    sys.argv = ["ufrin", *words]
+    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    return command.main(words)
+
+
+def keep(line: socket.socket, words: list[str], told: dict[str, str], files: list[int]) -> int:
+    """Begin the command, tell its number, and how it ended; return how it ended in its own process."""
+    signal.signal(signal.SIGCHLD, signal.SIG_DFL)
+    number = os.fork()
+    if number == 0:
+        line.close()
+        return run(words, told, files)
+    for file in files:
+        os.close(file)
+    line.sendall(f"{number}\n".encode())
+    _, status = os.waitpid(number, 0)
+    line.sendall(f"{os.waitstatus_to_exitcode(status)}\n".encode())
+    os._exit(0)
+
+
+def main(path: str) -> int:
+    for name in environment.list_templates(extensions=["html"]):
+        environment.get_template(name)
+    listening = socket.socket(socket.AF_UNIX)
+    listening.bind(path)
+    listening.listen()
+    signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # keepers are forgotten when they end
+    while True:
+        line, _ = listening.accept()
+        asked, files, _, _ = socket.recv_fds(line, LONGEST, 2)
+        if os.fork() == 0:
+            listening.close()
+            told = json.loads(asked)
+            return keep(line, told["words"], told["environment"], files)
+        line.close()
+        for file in files:
+            os.close(file)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1]))
