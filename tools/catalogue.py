@@ -9,6 +9,7 @@ import re
 import sys
 import tomllib
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
@@ -33,6 +34,7 @@ LISTS_SHOWN = {"steps", "match"}
 Message = str | tuple[str, str]
 
 
+@cache
 def messages() -> dict[Message, set[str]]:
     """Return every message with the files that it stands in."""
     found: dict[Message, set[str]] = {}
