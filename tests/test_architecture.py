@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 
-SRC = Path(__file__).parents[1] / "src" / "ufrin"
+TESTS = Path(__file__).parent
+SRC = TESTS.parent / "src" / "ufrin"
 # room -> rooms it may import besides itself and errors
 ARROWS = {
     "errors": {"language"},
@@ -240,3 +241,14 @@ def test_one_subject_a_module(sources: list[Source]) -> None:
     assert {one.module.rsplit(".", 1)[-1] for one in sources} & {"utils", "helpers", "common", "manager"} == set()
     assert {one.module: one.lines for one in sources if one.lines > 400} == {}
     assert [one.module for one in sources if not one.has_docstring] == []
+
+
+# read by every package that has data, and tested with them
+TESTED_WITH_OTHERS = {"ufrin.core.data_files"}
+
+
+def test_every_module_of_core_is_named_by_a_test(sources: list[Source]) -> None:
+    files = list(TESTS.rglob("test_*.py"))
+    named = {name for path in files for name in imports(ast.parse(path.read_text()))}
+    named |= {f"ufrin.core.{path.parent.name}.{path.stem.removeprefix('test_')}" for path in files} | TESTED_WITH_OTHERS
+    assert [one.module for one in sources if one.room == "core" and one.lines > 20 and one.module not in named] == []

@@ -217,3 +217,12 @@ def test_a_whole_kit_with_twenty_jobs_that_wait_is_read_in_few_statements(
     for need in needs:
         if need.job_id in figures:
             assert need.need_g == figures[need.job_id].total_g  # type: ignore[union-attr]
+
+
+def test_a_page_that_is_not_full_is_a_page(database: Database) -> None:
+    assert board.board(database).pages == 1
+    for number in range(board.JOBS_A_PAGE + 1):
+        stations.start_job(database, f"Cleat {number}")
+    shown = board.board(database)
+    assert (shown.total, shown.pages, len(shown.listed)) == (board.JOBS_A_PAGE + 1, 2, board.JOBS_A_PAGE)
+    assert len(board.board(database, page=2).listed) == 1

@@ -172,3 +172,17 @@ def test_steps_are_ticked_off_on_every_page_until_another_mould_is_made(
     pour(database, halves, -0.01)
     assert not dict(states())[key]  # the mould is made: another one begins anew
     assert client.post(f"/jobs/{halves}/steps/none", data={"done": "yes"}, headers=origin).status_code == 422
+
+
+def test_what_was_weighed_keeps_the_volume_that_it_was_weighed_for(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    before = client.get(f"/api/v1/jobs/{halves}").json()["pours"]
+    pour(database, halves, hours_ago=1)
+    kept = stations.open_job(database, halves, "box").job
+    stations.change_station(database, halves, "box", version=kept.versions["box"], changes={"side_mm": 30.0})
+    after = client.get(f"/api/v1/jobs/{halves}").json()["pours"]
+    assert [one["weighed"] for one in after] == [True, False]
+    assert after[0]["net_ml"] == pytest.approx(before[0]["net_ml"])
+    assert after[0]["total_g"] == pytest.approx(before[0]["total_g"])
+    assert after[1]["net_ml"] > 1.5 * before[1]["net_ml"]

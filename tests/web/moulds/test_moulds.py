@@ -97,6 +97,28 @@ def test_casts_before_the_log_count_in_the_drawing_of_its_life(client: TestClien
     assert f"here: {logged + 12}<" in str(page["life_drawing"])
 
 
+def test_casts_before_the_log_leave_fewer_to_come_in_the_list_as_on_the_card(
+    client: TestClient, filled: Database
+) -> None:
+    def left() -> tuple[float, float]:
+        (row,) = [one for one in cards.page(filled).listed if one.row.id == PULLEY_MOULD]
+        return row.left.median, card(filled, PULLEY_MOULD).life.left.median
+
+    new_in_list, new_on_card = left()
+    keep(client, PULLEY_MOULD, shots_before="12")
+    used_in_list, used_on_card = left()
+    assert used_in_list < new_in_list - 10
+    assert used_in_list == pytest.approx(used_on_card, rel=0.1)
+    assert new_in_list == pytest.approx(new_on_card, rel=0.1)
+
+
+def test_what_is_left_is_told_from_the_least_to_the_most(client: TestClient, filled: Database) -> None:
+    left = card(filled, PULLEY_MOULD).life.left
+    assert left.low < left.median < left.high
+    said = str(client.get(f"/moulds/{PULLEY_MOULD}").context["left_words"])
+    assert said == f"{left.median:.0f} more ({left.low:.0f} to {left.high:.0f})"
+
+
 def test_over_the_interface_a_retired_mould_has_no_cavity_left(client: TestClient, filled: Database) -> None:
     before = client.get(f"/api/v1/moulds/{PULLEY_MOULD}").json()
     assert [one["retired"] for one in before["cavities"]] == [False] * 4
