@@ -58,7 +58,6 @@ FIRST = (
     "tests/browser/test_mesh_path.py",
     "tests/browser/test_bench.py",
 )
-SRC = Path(__file__).parents[1] / "src"
 
 
 def file_of(nodeid: str) -> str:
@@ -67,7 +66,7 @@ def file_of(nodeid: str) -> str:
 
 def pytest_ignore_collect(collection_path: Path) -> bool | None:
     """Look for examples only in modules that have some."""
-    if collection_path.suffix == ".py" and collection_path.is_relative_to(SRC):
+    if collection_path.suffix == ".py" and not collection_path.name.startswith(("test_", "conftest")):
         return ">>>" not in collection_path.read_text() or None
     return None
 

@@ -11,7 +11,8 @@ import socket
 import sys
 
 ENDING = {signal.SIGINT, signal.SIGTERM}
-signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)  # as the command does while its libraries load
+if __name__ == "__main__":  # whoever only imports this could not be ended any more
+    signal.pthread_sigmask(signal.SIG_BLOCK, ENDING)  # as the command does while its libraries load
 
 import ufrin.serving  # noqa: E402, F401
 from ufrin import __main__ as command  # noqa: E402

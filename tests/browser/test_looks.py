@@ -138,6 +138,7 @@ def at_work(cluster: Cluster, demo_data: None) -> None:
 
 def violations(page: Page) -> list[object]:
     """Return what axe finds wrong with a page: its rule, how bad it is, and where."""
+    page.evaluate("Promise.all(document.getAnimations().map(one => one.finished))")
     page.evaluate(AXE)
     found: list[object] = page.evaluate(
         "axe.run({resultTypes: ['violations']}).then(done => done.violations.map(v => [v.id, v.impact, "
@@ -150,7 +151,13 @@ def bare(browser: Browser, address: str, width: int, height: int, scheme: str, l
     # axe is put into the page by the test, which the page's own policy would rightly refuse
     size = {"width": width, "height": height}
     context = patient_context(
-        browser, base_url=address, viewport=size, color_scheme=scheme, bypass_csp=True, locale=locale
+        browser,
+        base_url=address,
+        viewport=size,
+        color_scheme=scheme,
+        bypass_csp=True,
+        locale=locale,
+        reduced_motion="reduce",  # a colour on its way to another would be looked at half-way
     )
     return context.new_page()
 
