@@ -179,6 +179,12 @@ def test_a_job_without_pours_goes_and_one_with_pours_is_put_away(database: Datab
         connection.execute(FILLED)
         connection.execute("delete from jobs where id = 2")
         connection.execute("update jobs set put_away_at = now() where id = 1")
+        rows = connection.execute("select id, put_away_at is not null as is_put_away from jobs order by id").fetchall()
+        pours = connection.execute("select count(*) as number from pours where job_id = 1").fetchall()
+    assert [(row["id"], row["is_put_away"]) for row in rows if row["id"] in {1, 2}] == [(1, True)]
+    assert pours[0]["number"] > 0  # what was poured of it is kept
+    with pytest.raises(UfrinError), database.transaction() as connection:
+        connection.execute("delete from jobs where id = 1")
 
 
 def test_stock_follows_its_moves_whatever_is_done(database: Database) -> None:
