@@ -55,7 +55,7 @@ products = st.builds(
 )
 
 
-@examples(15, on_one_database=True)
+@examples(25, on_one_database=True)
 @given(
     st.lists(tests, max_size=6, unique_by=lambda test: (test.case, test.verdict, test.why, test.tried_on)),
     st.lists(products, max_size=4, unique_by=lambda one: one.name.lower()),

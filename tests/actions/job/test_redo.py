@@ -27,7 +27,7 @@ def held(database: Database, job: int) -> tuple[object, bool, bool]:
 
 
 @given(st.lists(st.sampled_from(["change", "undo", "redo"]), max_size=14))
-@examples(15, on_one_database=True)
+@examples(25, on_one_database=True)
 def test_it_is_a_line_of_states_with_a_place_on_it(database: Database, acts: list[str]) -> None:
     job = stations.start_job(database, "Cleat")
     line, at = [held(database, job)[0]], 0  # the same rule, kept as a list

@@ -133,7 +133,7 @@ SPOTS = {
 }
 
 
-@examples(15)
+@examples(25)
 @given(
     _any(MasterInputs, dict(MASTER_TERMS)),
     _any(OpeningInputs, dict(OPENING_TERMS), SPOTS),

@@ -43,7 +43,7 @@ def master(form: Form, count: int = 1, mass_g: float = 40.0) -> Master:
     )
 
 
-@examples(8)
+@examples(12)
 @given(
     st.sampled_from(["rectangle", "round", "contour", "tray"]),
     st.floats(4, 20),

@@ -89,7 +89,7 @@ def mutations(kind: str) -> st.SearchStrategy[bytes]:
 
 @pytest.mark.parametrize("kind", SOUND)
 def test_a_file_that_was_damaged_gives_a_mesh_or_a_sentence(kind: str) -> None:
-    @examples(20)
+    @examples(25)
     @given(mutations(kind))
     def damaged(data: bytes) -> None:
         told = read_or_told(data, f"x.{kind}")
@@ -98,7 +98,7 @@ def test_a_file_that_was_damaged_gives_a_mesh_or_a_sentence(kind: str) -> None:
     damaged()
 
 
-@examples(20)
+@examples(25)
 @given(st.binary(max_size=300), st.sampled_from([*FORMATS, "txt", ""]))
 def test_any_bytes_under_any_name(data: bytes, ending: str) -> None:
     read_or_told(data, f"x.{ending}")

@@ -70,7 +70,7 @@ def test_turning_a_master_changes_neither_its_volume_nor_its_surface(
     assert turn_up(up, spin) @ (np.array(up) / np.linalg.norm(up)) == pytest.approx([0, 0, 1], abs=1e-9)
 
 
-@examples(15)
+@examples(25)
 @given(direction, st.floats(0.02, 0.98))
 def test_a_cut_agrees_with_another_library_and_with_its_own_sections(
     up: tuple[float, float, float], share: float

@@ -87,7 +87,7 @@ def test_a_cup_upside_down_parts_at_its_ceiling() -> None:
     assert made.upper_ml == pytest.approx((60 * 60 * 14 - pi * 20**2 * 4 * drum_share()) / 1000, rel=0.01)
 
 
-@examples(10)
+@examples(15)
 @given(
     st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)),
     st.sampled_from([egg(), cup(), torus(), mushroom()]),
@@ -164,7 +164,7 @@ BOXES = [
 ]
 
 
-@examples(8)
+@examples(12)
 @given(st.sampled_from(BOXES), st.floats(8, 14), st.floats(4, 9), st.integers(3, 6))
 def test_placed_keys_go_together_one_way_only(inside: Polygon, master_mm: float, key_mm: float, number: int) -> None:
     free = flange(inside, Point(0, 0).buffer(master_mm))

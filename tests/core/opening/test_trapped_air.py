@@ -131,7 +131,7 @@ def test_a_closed_void_is_trapped_and_told() -> None:
     assert air.closed_ml == pytest.approx(8, rel=1e-3)
 
 
-@examples(10)
+@examples(20)
 @given(st.integers(0, 3), st.booleans(), st.floats(0, 50), st.floats(0, 50))
 def test_turned_and_mirrored_masters_keep_as_much(quarters: int, mirrored: bool, x: float, y: float) -> None:
     lopsided = joined([cup(), moved(cup(24, 16, 20, 15), 45, 12, 0)])

@@ -26,7 +26,7 @@ def until(maker: Maker, kind: str) -> None:
         maker.step()
 
 
-@examples(10)
+@examples(15)
 @given(a=st.floats(1, 10), b=st.floats(1, 10), level=st.sampled_from(list(LEVELS)))
 def test_where_nothing_is_planted_the_record_is_the_truth(a: float, b: float, level: str) -> None:
     maker = Maker(set_up((), level=level, rubber=replace(TIDELINE, weight_a=a, weight_b=b)))  # type: ignore[arg-type]

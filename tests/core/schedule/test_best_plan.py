@@ -110,7 +110,7 @@ def small_works() -> st.SearchStrategy[tuple[tuple[int, int, bool, int, int | No
     return st.tuples(step, step, step)
 
 
-@examples(8)
+@examples(12)
 @given(small_works(), st.sampled_from([1, 2]), st.booleans())
 def test_nothing_better_is_found_by_trying_everything(
     rows: tuple[tuple[int, int, bool, int, int | None, int | None], ...], people: int, in_a_row: bool
@@ -182,7 +182,7 @@ def works(most_jobs: int = 4) -> st.SearchStrategy[Work]:
     return st.builds(put_together, jobs, st.integers(1, 3))
 
 
-@examples(20)
+@examples(25)
 @given(works())
 def test_the_first_plan_keeps_every_rule(work: Work) -> None:
     for plan in (first_plan(work), longest_tail_first(work)):
@@ -190,7 +190,7 @@ def test_the_first_plan_keeps_every_rule(work: Work) -> None:
             assert broken_rules(work, plan) == []
 
 
-@examples(10)
+@examples(15)
 @given(works(3))
 def test_the_best_plan_keeps_every_rule_and_is_never_worse_than_the_first(work: Work) -> None:
     plan, first = best(work, Effort(most_s=2.0)), first_plan(work)
@@ -200,7 +200,7 @@ def test_the_best_plan_keeps_every_rule_and_is_never_worse_than_the_first(work: 
         assert (plan.late_s, plan.makespan_s) <= (first.late_s, first.makespan_s)
 
 
-@examples(15)
+@examples(25)
 @given(works(2))
 def test_where_a_plan_is_certain_the_search_finds_none_better(work: Work) -> None:
     certain = certain_plan(work, first_plan(work))

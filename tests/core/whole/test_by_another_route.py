@@ -18,7 +18,7 @@ small = st.integers(1, 9)
 spare = st.integers(0, 4)
 
 
-@examples(20)
+@examples(25)
 @given(small, small, small, st.integers(1, 3), st.integers(1, 3), spare, spare, spare, spare, spare, st.data())
 def test_net_rubber_is_the_cells_that_are_neither_master_nor_bed(  # noqa: PLR0917
     length: int,

@@ -50,7 +50,7 @@ def test_what_begins_with_it_comes_first_and_archived_jobs_are_found_too(
 
 
 @given(st.text(max_size=40))
-@examples(15, on_one_database=True)
+@examples(25, on_one_database=True)
 def test_any_text_is_only_text(client: TestClient, database: Database, text: str) -> None:
     answer = client.get("/search", params={"q": text})
     assert answer.status_code == 200

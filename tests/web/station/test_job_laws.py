@@ -16,7 +16,7 @@ from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.inputs.stations import Station
 
-SHARED = examples(8, on_one_database=True)
+SHARED = examples(12, on_one_database=True)
 MASTER = {
     "length_mm": 62.0,
     "width_mm": 41.0,

@@ -5,7 +5,6 @@ from bs4 import BeautifulSoup, SoupStrainer
 from fastapi.testclient import TestClient
 from records import ADDITION
 from shapes import dumbbell
-from thoroughness import FOR_LONG
 
 from ufrin.actions import RUBBERS
 from ufrin.actions.job import stations
@@ -34,10 +33,8 @@ def test_every_kind_of_mould_has_all_its_pages(client: TestClient, database: Dat
     stations.fill_in(database, job, {"master": MASTERS[known], "opening": {"style": style or None}})
     for rubber in (None, things.add(database, RUBBERS, ADDITION)):
         stations.fill_in(database, job, {"rubber": {"rubber_id": rubber}})
-        # before a rubber is chosen, what stands beside the stations shows little
-        places = PLACES if rubber or known == "sizes" or FOR_LONG else STATION_PLACES
-        pages = {place: client.get(f"/jobs/{job}/{place}") for place in places}
-        assert {place: answer.status_code for place, answer in pages.items()} == dict.fromkeys(places, 200)
+        pages = {place: client.get(f"/jobs/{job}/{place}") for place in PLACES}
+        assert {place: answer.status_code for place, answer in pages.items()} == dict.fromkeys(PLACES, 200)
         # the line of stations shows one net volume and one weight on all of them
         heads = {
             BeautifulSoup(answer.text, "lxml", parse_only=STATIONS).get_text(" ", strip=True)
