@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+import edt
 import numpy as np
 from scipy import ndimage
 
@@ -68,10 +69,12 @@ def open_hollows(form: Form) -> tuple[OpenHollow, ...]:
 
 
 def _hollows(fluid: Flags, radius_cells: float, cell_mm: float, low_mm: Floats) -> tuple[OpenHollow, ...]:
-    to_wall = ndimage.distance_transform_edt(fluid)
-    middles, _ = ndimage.label(to_wall > radius_cells, TOUCHING)
+    to_wall = edt.edt(fluid)
+    middles, rooms = ndimage.label(to_wall > radius_cells, TOUCHING)
+    if rooms == 1:  # wherever the ball has room, it comes in from outside
+        return ()
     outside = middles[0, 0, 0]
-    reached = ndimage.distance_transform_edt(middles != outside) <= radius_cells
+    reached = edt.edt(middles != outside) <= radius_cells
     rest, count = ndimage.label(fluid & ~reached)
     has_room = set(np.unique(rest[(middles > 0) & (middles != outside)])) - {0}
     found = []

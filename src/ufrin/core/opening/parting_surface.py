@@ -237,9 +237,15 @@ def parting_surface(
 
 
 def _areas(inside: Polygon, corner: Floats, cell: float, shape: tuple[int, int]) -> Floats:
-    west, south = np.meshgrid(
-        corner[0] + np.arange(shape[0]) * cell, corner[1] + np.arange(shape[1]) * cell, indexing="ij"
-    )
+    wests, souths = (corner[axis] + np.arange(shape[axis]) * cell for axis in (0, 1))
+    low_x, low_y, high_x, high_y = inside.bounds
+    if inside.equals(shapely.box(low_x, low_y, high_x, high_y)):
+        across, along = (
+            np.clip(np.minimum(first + cell, high) - np.maximum(first, low), 0.0, None)
+            for first, low, high in ((wests, low_x, high_x), (souths, low_y, high_y))
+        )
+        return np.outer(across, along)
+    west, south = np.meshgrid(wests, souths, indexing="ij")
     shapely.prepare(inside)
     squares = shapely.box(west, south, west + cell, south + cell)
     area = np.where(shapely.contains_properly(inside, squares), cell**2, 0.0)

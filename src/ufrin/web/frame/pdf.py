@@ -2,9 +2,11 @@
 
 import atexit
 import re
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
+from itertools import groupby
 from pathlib import Path
 from threading import Lock
 
@@ -19,6 +21,9 @@ from ufrin.language import in_use
 from ufrin.web.frame.pages import static_folder
 
 _VARIABLE = re.compile(r"var\((--[\w-]+)\)")
+_RULE = re.compile(r"([^{}]+)\{[^}]*\}")
+_MARK = re.compile(r"\bd-[\w-]+")
+_ENDS = re.compile(r"<svg\b|</svg>")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,6 +80,32 @@ def drawing_style() -> str:
     return _VARIABLE.sub(lambda found: ink[found[1]], text.split("/* marks */", maxsplit=1)[1])
 
 
+@cache
+def _rules() -> tuple[tuple[frozenset[str], str], ...]:
+    return tuple((frozenset(_MARK.findall(rule[1])), rule[0].strip()) for rule in _RULE.finditer(drawing_style()))
+
+
+def _with_style(drawing: str) -> str:
+    # reading rules takes longer than drawing by them: a drawing is given those of its own marks
+    marks = set(_MARK.findall(drawing))
+    own = "".join(rule for marks_of_rule, rule in _rules() if marks_of_rule & marks)
+    return drawing.replace("</defs>", f"</defs><style>{own}</style>", 1)
+
+
+def _with_styles(body: str) -> str:
+    # views inside a drawing share its style: one of their own would come after it, and override it
+    made, begun, depth = [], 0, 0
+    for end in _ENDS.finditer(body):
+        if depth == 0:
+            made.append(body[begun : end.start()])
+            begun = end.start()
+        depth += -1 if end[0] == "</svg>" else 1
+        if depth == 0:
+            made.append(_with_style(body[begun : end.end()]))
+            begun = end.end()
+    return "".join([*made, body[begun:]])
+
+
 class _Styles:
     """The shipped styles with their fonts, unpacked once for all sheets: that takes longer than a layout."""
 
@@ -99,14 +130,17 @@ def _styles() -> _Styles:
 atexit.register(_styles.cache_clear)  # the fonts can't be released once their library is taken down
 
 
-def _laid(body: str, title: str, page: str, *, styles: Sequence[str] = ("fonts.css", "paper.css")) -> Document:
-    # laid out by shipped styles, and by one for its page; under the lock of these
-    shipped = _styles()
-    html = HTML(
+def _read(body: str, title: str) -> HTML:
+    return HTML(
         string=f'<html lang="{in_use().code}"><head><title>{escape(title)}</title></head><body>{body}</body></html>',
         base_url=Path(static_folder()).as_uri() + "/",
-        url_fetcher=shipped.fetcher,
+        url_fetcher=_styles().fetcher,
     )
+
+
+def _laid(html: HTML, page: str, *, styles: Sequence[str] = ("fonts.css", "paper.css")) -> Document:
+    # laid out by shipped styles, and by one for its page; under the lock of these
+    shipped = _styles()
     sheets = [*(shipped.read(name) for name in styles), CSS(string=page, font_config=shipped.fonts)]
     return html.render(stylesheets=sheets, font_config=shipped.fonts)
 
@@ -133,7 +167,7 @@ def true_size_pdf(svgs: Sequence[str], title: str, units: Units) -> bytes:
         "body > svg { display: block; break-after: page } body > svg:last-child { break-after: auto }"
     )
     with _styles().lock:
-        return bytes(_laid("".join(svgs), title, page, styles=("fonts.css",)).write_pdf() or b"")
+        return bytes(_laid(_read("".join(svgs), title), page, styles=("fonts.css",)).write_pdf() or b"")
 
 
 def small_pdf(body: str, title: str, size: str) -> bytes:
@@ -155,7 +189,7 @@ def small_pdf(body: str, title: str, size: str) -> bytes:
     """
     page = f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }}"
     with _styles().lock:
-        return bytes(_laid(body, title, page).write_pdf() or b"")
+        return bytes(_laid(_read(body, title), page).write_pdf() or b"")
 
 
 def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES) -> bytes:
@@ -177,17 +211,32 @@ def pdf(body: str, title: str, units: Units, sizes: Sequence[SheetSize] = SIZES)
     bytes
         The file.
     """
-    drawn = body.replace("</defs>", f"</defs><style>{drawing_style()}</style>")
     paper = "Letter" if units == "us" else "A4"
+    html = _read(_with_styles(body), title)
     with _styles().lock:
-        for size in sizes:
-            page = (
-                f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
-                f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
-                f".paper .blanks td {{ height: {size.row_mm}mm }} "
-                + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else "")  # noqa: PLR2004 - front and back
-            )
-            laid = _laid(drawn, title, page)
-            if len(laid.pages) == size.pages:
-                break
-        return bytes(laid.write_pdf() or b"")
+        return bytes(_largest(html, paper, sizes).write_pdf() or b"")
+
+
+def _largest(html: HTML, paper: str, sizes: Sequence[SheetSize]) -> Document:
+    # of sizes with as many pages, whatever is smaller than one that fits does fit: few of them are laid out
+    tried: dict[SheetSize, Document] = {}
+
+    def fits(size: SheetSize) -> bool:
+        tried[size] = _laid(html, _page(size, paper))
+        return size.pages is None or len(tried[size].pages) <= size.pages
+
+    for _, of_as_many_pages in groupby(sizes, key=lambda size: size.pages):
+        group = list(of_as_many_pages)
+        first = bisect_left(group, x=True, key=fits)
+        if first < len(group):
+            return tried[group[first]]
+    return tried[sizes[-1]]
+
+
+def _page(size: SheetSize, paper: str) -> str:
+    return (
+        f"@page {{ size: {paper}; margin: 10mm 12mm }} .paper {{ font-size: {size.type_pt}pt }} "
+        f".paper .sheet-views > svg {{ max-height: {size.view_mm}mm }} "
+        f".paper .blanks td {{ height: {size.row_mm}mm }} "
+        + (".paper .after { break-before: page; font-size: 10pt }" if size.pages == 2 else "")  # noqa: PLR2004 - front and back
+    )
