@@ -4,8 +4,6 @@ from math import exp, inf, log, sqrt
 
 import pytest
 from records import at
-from scipy.integrate import quad
-from scipy.stats import norm
 
 from ufrin.core.clocks.cure_clocks import CureClock
 from ufrin.core.clocks.cure_factor import TIN, Bracket, CureFactor, Reading, bracket, learn_factor
@@ -64,6 +62,9 @@ def test_room_notes_are_put_in_order_and_the_last_before_the_start_counts_from_i
     ],
 )
 def test_the_learnt_factor_is_the_posterior_by_another_integration(brackets: list[Bracket]) -> None:
+    from scipy.integrate import quad
+    from scipy.stats import norm
+
     def weight(mu: float) -> float:
         product = norm.pdf(mu, 0, 0.25)
         for one in brackets:
@@ -82,6 +83,8 @@ def test_the_learnt_factor_is_the_posterior_by_another_integration(brackets: lis
 
 
 def test_quantiles_of_a_pour_lie_in_its_bracket_by_the_normal_distribution() -> None:
+    from scipy.stats import norm
+
     factor = CureFactor(log_mean=log(0.9), log_sd=0.2, pours=5)
     spread = sqrt(0.2**2 + 0.1**2)
     low, high = 0.8, 1.1

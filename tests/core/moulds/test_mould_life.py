@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from lifelines import KaplanMeierFitter, WeibullFitter
 
 from ufrin.core.moulds.life_outlook import LifeModel, life_model
 from ufrin.core.moulds.life_prior import PRIOR_SHAPE, USUAL_CASTS, LifePrior, life_prior
@@ -22,6 +21,8 @@ def used(*record: tuple[float, bool]) -> list[UsedMould]:
 
 @given(RECORDS)
 def test_the_curve_is_that_of_lifelines(record: list[tuple[int, bool]]) -> None:
+    from lifelines import KaplanMeierFitter
+
     casts, failed = zip(*record, strict=True)
     theirs = KaplanMeierFitter().fit(casts, event_observed=failed)
     ours = life_curve(used(*record))
@@ -34,6 +35,8 @@ def test_the_curve_is_that_of_lifelines(record: list[tuple[int, bool]]) -> None:
 
 @pytest.mark.parametrize("seed", range(4))
 def test_the_distribution_is_that_of_lifelines(seed: int) -> None:
+    from lifelines import WeibullFitter
+
     chance = np.random.default_rng(seed)
     lives, until = 30 * chance.weibull(2.4, 25), chance.uniform(5, 60, 25)
     record = [(float(min(life, end)), bool(life <= end)) for life, end in zip(lives, until, strict=True)]

@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from manifold3d import Manifold
 from shapes import ball, cup, drum_share, dumbbell, egg, inside_out, moved, mushroom, torus, tube, turned_about, u_tube
-from skimage.morphology import reconstruction
 from thoroughness import examples
 
 from ufrin.core.master.attitudes import turn_up
@@ -30,6 +29,8 @@ CUP_ML = pi * 15**2 * 36 * drum_share() / 1000
 
 
 def by_reconstruction(fluid: np.ndarray, outlets: np.ndarray) -> np.ndarray:
+    from skimage.morphology import reconstruction
+
     """Return the highest level at which each cell is joined to an outlet.
 
     It is scikit-image's greyscale reconstruction by dilation.

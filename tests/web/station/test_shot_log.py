@@ -7,7 +7,6 @@ import pytest
 from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 from PIL import Image
-from scipy.stats import mannwhitneyu
 
 from ufrin.actions import RESINS
 from ufrin.actions.casts import shots as shot_actions
@@ -185,6 +184,8 @@ def test_what_a_whole_shot_is_made_by_is_tried_shot_by_shot(client: TestClient, 
 
 
 def test_grades_are_compared_and_asked_of_every_piece(client: TestClient, filled: Database) -> None:
+    from scipy.stats import mannwhitneyu
+
     at = f"/jobs/{PULLEY}/casts/trial"
     client.post(at, data={"about": "other", "what": "Mould", "first": "warm", "second": "cold", "is_graded": "yes"})
     assert "give every piece a grade" in shoot(client, "x", status=422)
