@@ -13,11 +13,6 @@ from fastapi import FastAPI
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment
 
-from ufrin import logs
-from ufrin.settings import Settings
-from ufrin.store.connection import Database
-from ufrin.web.app import create_app
-
 ROW = "<tr><td>{{ row.number }}</td><td>{{ row.name }}</td></tr>\n"
 
 
@@ -36,11 +31,21 @@ def bare(size: int) -> FastAPI:
     return app
 
 
+def ufrin(conninfo: str, *, sign_in: bool) -> FastAPI:
+    """Make Ufrin's own application; a bare page need not load it."""
+    from ufrin import logs  # noqa: PLC0415
+    from ufrin.settings import Settings  # noqa: PLC0415
+    from ufrin.store.connection import Database  # noqa: PLC0415
+    from ufrin.web.app import create_app  # noqa: PLC0415
+
+    logs.write_to(Path(tempfile.mkdtemp(prefix="ufrin-bench-")))  # as in real life, so that writing the log is paid for
+    return create_app(Database(conninfo), Settings(sign_in=sign_in))
+
+
 def main() -> None:
     """Serve on a free port, printed first."""
     kind, argument = sys.argv[1:]
-    logs.write_to(Path(tempfile.mkdtemp(prefix="ufrin-bench-")))  # as in real life, so that writing the log is paid for
-    app = bare(int(argument)) if kind == "bare" else create_app(Database(argument), Settings(sign_in=kind == "signed"))
+    app = bare(int(argument)) if kind == "bare" else ufrin(argument, sign_in=kind == "signed")
     with socket.socket(
         proto=socket.IPPROTO_TCP
     ) as listening:  # the protocol named, or asyncio leaves small answers waiting

@@ -4,11 +4,14 @@ It is asked through a socket that it is given, with the words of the command and
 command writes to come along. A keeper waits beside each command and tells how it ended.
 """
 
+import contextlib
 import json
 import os
 import signal
 import socket
 import sys
+from collections.abc import Sequence
+from multiprocessing import forkserver, resource_tracker, util
 
 ENDING = {signal.SIGINT, signal.SIGTERM}
 if __name__ == "__main__":  # whoever only imports this could not be ended any more
@@ -19,6 +22,33 @@ from ufrin import __main__ as command  # noqa: E402
 from ufrin.web.frame.pages import environment  # noqa: E402
 
 LONGEST = 1 << 20
+WITH_CHILDREN = {"demo", "start", "worker"}
+
+
+def fork_instead(_: object, arguments: Sequence[bytes | str], files: Sequence[int]) -> int:
+    """Begin the process that a server's children are copied from, as a copy of this one: it has all they load."""
+    assert "forkserver" in str(arguments[-1])
+    number = os.fork()
+    if number:
+        return number
+    listening, alive = files
+    for one in range(3, os.sysconf("SC_OPEN_MAX")):
+        if one not in files:
+            with contextlib.suppress(OSError):
+                os.close(one)
+    try:
+        forkserver.main(listening, alive, [])  # until nobody holds the other end of “alive”
+    finally:
+        os._exit(0)
+
+
+def children_are_copied_from_here() -> None:
+    """Start that process before this one has threads; it would load all of it again otherwise."""
+    resource_tracker.ensure_running()
+    usual = util.spawnv_passfds
+    util.spawnv_passfds = fork_instead
+    forkserver.ensure_running()
+    util.spawnv_passfds = usual
 
 
 def run(words: list[str], told: dict[str, str], files: list[int]) -> int:
@@ -31,6 +61,8 @@ def run(words: list[str], told: dict[str, str], files: list[int]) -> int:
     os.environ.update(told)
     sys.argv = ["ufrin", *words]
     sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    if words[0] in WITH_CHILDREN:
+        children_are_copied_from_here()
     return command.main(words)
 
 

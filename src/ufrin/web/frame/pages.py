@@ -1,12 +1,17 @@
 """Pages: the template environment, and what every page receives."""
 
 import json
+import os
+import sys
 from collections.abc import Mapping
+from contextlib import suppress
 from datetime import UTC, date, datetime
+from hashlib import sha256
 from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
-from jinja2 import Environment, FileSystemLoader, StrictUndefined, pass_context
+from jinja2 import Environment, FileSystemBytecodeCache, FileSystemLoader, StrictUndefined, pass_context
 from jinja2.runtime import Context
 from markupsafe import Markup, escape
 from starlette.datastructures import FormData
@@ -18,10 +23,10 @@ from ufrin.core.inputs.stations import MOULD_STATIONS, State
 from ufrin.core.wording.findings import Finding, Level
 from ufrin.core.wording.glossary import cut_at_terms
 from ufrin.language import NAMES, DateText, Text, capitalized, in_use, inside_a_sentence
+from ufrin.web.frame import template_text
 from ufrin.web.frame.access import party_in
 from ufrin.web.frame.example_cookie import example_in
 from ufrin.web.frame.links import Links
-from ufrin.web.frame.template_text import RunningText
 from ufrin.web.frame.wording_in_units import SPOKEN, STATE_WORDS, STATION_WORDS, UnitFormatter
 from ufrin.web.frame.workshop_clock import WorkshopClock
 
@@ -68,14 +73,26 @@ def tell(finding: Finding, say: UnitFormatter) -> str:
     return say.finding(finding)
 
 
+def _kept_compiled() -> FileSystemBytecodeCache | None:
+    # beside the templates, as Python keeps its own; what the extension makes of them is compiled in
+    folder = Path(str(_HERE)) / "templates" / "__pycache__"
+    with suppress(OSError):
+        folder.mkdir(exist_ok=True)
+    if sys.dont_write_bytecode or not os.access(folder, os.W_OK):
+        return None
+    made_by = sha256(Path(template_text.__file__).read_bytes()).hexdigest()[:12]
+    return FileSystemBytecodeCache(str(folder), f"{made_by}-%s.cache")
+
+
 environment = Environment(
     loader=FileSystemLoader(str(_HERE.joinpath("templates"))),
+    bytecode_cache=_kept_compiled(),
     autoescape=True,
     undefined=StrictUndefined,
     trim_blocks=True,
     lstrip_blocks=True,
     auto_reload=False,
-    extensions=[RunningText],
+    extensions=[template_text.RunningText],
 )
 
 
