@@ -5,6 +5,7 @@ from math import pi
 import pytest
 from sums import rows, said, worked
 
+from ufrin.core.measures.display import say_amounts
 from ufrin.errors import Refused
 
 BLOCK = {"length_mm": 85, "width_mm": 60, "height_mm": 40, "displaced_ml": 118, "side_mm": 10, "over_mm": 12}
@@ -25,6 +26,18 @@ def test_from_a_master_to_grams_row_by_row() -> None:
     assert said(made).startswith("Build a box 105.0 mm by 80.0 mm inside and fill it to 52.0 mm")
 
 
+def test_water_before_and_after_is_the_displacement_with_the_error_of_its_jug() -> None:
+    size = {key: BLOCK[key] for key in ("length_mm", "width_mm", "height_mm", "side_mm", "over_mm")}
+    made = worked("grams", **size, level_before_ml=300, level_after_ml=418)
+    assert rows(made)["Net rubber"] == rows(worked("grams", **BLOCK))["Net rubber"]
+    # marks of 10 ml, each reading good to a quarter of one
+    assert say_amounts(str(rows(made)["less displaced by the master"])) == "118.0 ml ± 3.5 ml"
+    with pytest.raises(Refused, match="either the water"):
+        worked("grams", **BLOCK, level_before_ml=300, level_after_ml=418)
+    with pytest.raises(Refused, match="must rise"):
+        worked("box", **size, level_before_ml=418, level_after_ml=300)
+
+
 def test_a_box_for_several_masters() -> None:
     made = worked("box", length_mm=40, width_mm=30, height_mm=20, displaced_ml=20, count=2, side_mm=10, over_mm=10)
     # side by side across their width: 40 x (30 + 10 + 30) mm, the smaller of the two ways to stand
@@ -33,6 +46,7 @@ def test_a_box_for_several_masters() -> None:
         "Box, up to the fill line": pytest.approx(gross_ml),
         "less displaced": pytest.approx(40.0),
         "Net rubber": pytest.approx(gross_ml - 40),
+        "The masters stand": "2 by 1, [10 length] between them",
     }
     assert "with walls 40.0 mm high" in said(made)
 

@@ -3,6 +3,8 @@
 import pytest
 from sums import rows, said, worked
 
+from ufrin.errors import Refused
+
 AREA = {"area_cm2": 340.0, "sg": 1.05}
 
 
@@ -34,8 +36,31 @@ def test_a_filled_cast_takes_up_the_grains_and_is_scooped_by_its_bulk() -> None:
     assert rows(made) == {
         "It weighs in all": pytest.approx(3.0 * times),
         "Its density": pytest.approx(3.0 * times / 100.0),
+        "Powder, of its volume": pytest.approx(100 * 0.8 / 2.7 / (2 + 0.8 / 2.7)),
     }
     assert f"The filler is {times:.0f} ml in level scoops" in said(made)
+
+
+def test_a_filler_does_not_depend_on_how_the_ratio_is_written() -> None:
+    one, hundred = (
+        [amount.value for _, amount in worked("filler", need_ml=200, scoops=2, ratio=ratio, sg=1.1).figures]
+        for ratio in ("1:1", "100:100")
+    )
+    assert one == pytest.approx(hundred)
+    # two scoops to 1 of each, where a part by weight is as large as the other
+    assert one[2] / (one[0] + one[1]) == pytest.approx(2 * 0.8 / (2 * 1.1))
+
+
+def test_powder_that_no_longer_flows_is_a_stop() -> None:
+    assert worked("filler", need_ml=200, scoops=2).findings == ()
+    assert [one.code for one in worked("filler", need_ml=200, scoops=12).findings] == ["filler-too-stiff"]
+
+
+def test_a_ratio_by_volume_is_weighed_by_the_density_of_each_part() -> None:
+    made = worked("cast", cavity_ml=210, ratio="1:1", sg_a=1.0, sg_b=1.1, spare_pct=0)
+    assert [amount.value for _, amount in made.figures] == pytest.approx([105.0, 115.5])
+    with pytest.raises(Refused, match="both parts"):
+        worked("cast", cavity_ml=210, sg_a=1.0)
 
 
 def test_what_a_piece_costs_and_from_which_on_making_pays() -> None:

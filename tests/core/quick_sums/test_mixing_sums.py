@@ -3,6 +3,7 @@
 import pytest
 from sums import rows, said, worked
 
+from ufrin.core.measures.display import show
 from ufrin.core.quick_sums.all_sums import SUMS
 from ufrin.core.quick_sums.mixing_sums import rubber_of
 from ufrin.core.quick_sums.quick_sum import SumInputs
@@ -22,6 +23,25 @@ def test_a_mix_in_several_cups_is_told_by_the_cup_and_in_all() -> None:
     assert total_g == pytest.approx(3 * sum(figures.values()))
     assert said(made).startswith("3 equal batches, in all")
     assert said(worked("mix", need_g=110, spare_pct=0)) == "One batch of 110.0 g."
+
+
+def test_thinner_by_its_own_density_and_a_ratio_by_volume() -> None:
+    # 100 of rubber at 1.2 and 10 of thinner at 0.8 fill 100 / 1.2 + 10 / 0.8 = 95.833 ml (by hand)
+    thinned = worked("mix", need_ml=95.8333333, sg=1.2, thinner_parts=10, thinner_sg=0.8, spare_pct=0)
+    assert rows(thinned)["Total"] == pytest.approx(110.0)
+    by_volume = worked("mix", need_ml=220, ratio="10:1", sg_a=1.1, sg_b=1.0, spare_pct=0)
+    assert [amount.value for _, amount in by_volume.figures] == pytest.approx([220.0, 20.0])
+
+
+def test_a_part_of_a_gram_is_shown_and_a_coarse_scale_told() -> None:
+    made = worked("mix", need_ml=0.5, ratio="100:3", sg=1.1, spare_pct=0)
+    (_, a), (_, b) = made.figures
+    assert show(b.value, b.kind, "metric", b.decimals) == "0.016 g"
+    assert abs(float(show(b.value, b.kind, "metric", b.decimals).split()[0]) / b.value - 1) < 0.05
+    assert show(a.value, a.kind, "metric", a.decimals) == "0.534 g"
+    assert "scale-too-coarse" in {one.code for one in made.findings}
+    mended = worked("mend", a_g=1.0, b_g=0.024, ratio="100:3")
+    assert "Add 0.0060 g of B" in said(mended)
 
 
 @pytest.mark.parametrize("typed", [{}, {"need_ml": 100.0, "need_g": 110.0}])

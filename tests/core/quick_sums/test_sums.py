@@ -49,6 +49,8 @@ def figures(key: str, **typed: object) -> list[float]:
         ("cast", {"cavity_ml": 100, "ratio": "1:1", "sg": 1.1, "spare_pct": 0, "count": 2}, [110, 110]),
         # 340 cm2 x 3 mm x 1.05 g/ml = 107.1 g in three coats of 1 mm (by hand)
         ("shell", {"area_cm2": 340, "thickness_mm": 3, "coat_mm": 1, "sg": 1.05}, [107.1 / 6, 107.1 / 6]),
+        # 3.5 mm in coats of 1 mm are four of them: 340 x 0.4 x 1.05 = 142.8 g
+        ("shell", {"area_cm2": 340, "thickness_mm": 3.5, "coat_mm": 1, "sg": 1.05}, [142.8 / 8, 142.8 / 8]),
         ("cost", {"pieces": 50, "mould_cost": 45, "mould_life_casts": 25, "unit_cost": 2.1, "master_cost": 60}, [5.1]),
         ("blend", {"first": "A 10", "second": "30 A", "share_pct": 25}, [75, 25]),
     ],

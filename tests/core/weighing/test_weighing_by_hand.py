@@ -18,7 +18,7 @@ from ufrin.core.weighing.bench_state import bench_state
 from ufrin.core.weighing.coats import Coat, coats, recoat_window, skin_mm
 from ufrin.core.weighing.drops import drops, drops_per_ml
 from ufrin.core.weighing.kit_costs import KitUse, PackUse, kit_use
-from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix, mix_with_losses
+from ufrin.core.weighing.mix import MixPlan, Thinner, batches_for_cup, mass_needed_g, mix
 from ufrin.core.weighing.putty import Pad, lumps
 from ufrin.core.weighing.ratio import check_ratio, mixed_sg, weight_shares
 from ufrin.core.weighing.ratio_mend import check
@@ -142,11 +142,11 @@ def test_batches_are_counted_by_the_cup_and_the_rise() -> None:
 def test_every_cup_keeps_its_own_loss() -> None:
     plan = MixPlan(ratio=TEN_TO_ONE, need_ml=290, sg_mixed=1.0, cup_ml=100)
     # 290 g fill three cups; with 5 g lost on each it is 305, which takes a fourth, and so 310
-    made = mix_with_losses(plan, 5)
+    made = mix(replace(plan, cling_g=5))
     assert (len(made.batches), made.total_g) == (4, pytest.approx(310))
-    assert mix_with_losses(plan, 3).total_g == pytest.approx(299)
-    assert mix_with_losses(replace(plan, cup_ml=None), 5).total_g == pytest.approx(295)
-    assert mix_with_losses(plan, 5, cups=6).total_g == pytest.approx(320)
+    assert mix(replace(plan, cling_g=3)).total_g == pytest.approx(299)
+    assert mix(replace(plan, cup_ml=None, cling_g=5)).total_g == pytest.approx(295)
+    assert mix(replace(plan, cling_g=5), cups=6).total_g == pytest.approx(320)
     assert mass_needed_g(100, 10, 5) == pytest.approx(115)
 
 

@@ -45,9 +45,11 @@ def test_a_shot_of_four(client: TestClient) -> None:
 
 def test_a_shell_by_surface_by_cavity_and_as_a_ball(client: TestClient) -> None:
     flat = ask(client, SHELL | {"cavity_area_cm2": 340, "coat_mm": 0.7, "ratio": {"A": 1, "B": 1}})
-    assert flat["mass_g"] == pytest.approx(107.1)
+    # five whole coats of 0.7 mm are 3.5 mm: 340 x 0.35 x 1.05 (by hand)
+    assert flat["mass_g"] == pytest.approx(124.95)
     assert (flat["coats"], flat["reached_mm"]) == (5, 3.5)
-    assert flat["parts"]["B"]["g"] == pytest.approx(53.55)
+    assert flat["parts"]["B"]["g"] == pytest.approx(62.475)
+    assert ask(client, SHELL | {"cavity_area_cm2": 340})["mass_g"] == pytest.approx(107.1)
     ball = ask(client, SHELL | {"ball_outer_mm": 90, "thickness_mm": 4})
     assert (ball["mass_g"], ball["thin_shell_g"]) == (pytest.approx(97.6582925924), pytest.approx(106.876982075))
     start = ask(client, SHELL | {"cavity_ml": 400})
@@ -60,7 +62,10 @@ def test_foam_filled_and_coverage(client: TestClient) -> None:
         "remaining_ml": pytest.approx(667.619047619),
         "foam_mix_g": pytest.approx(91.7976190476),
     }
-    assert ask(client, FILLED)["total_g"] == pytest.approx(543.223880597)
+    filled = ask(client, FILLED)
+    assert (filled["total_g"], filled["findings"]) == (pytest.approx(543.223880597), [])
+    stiff = ask(client, FILLED | {"parts_by_volume": {"A": 1, "B": 1, "filler": 30}})
+    assert [(one["level"], one["code"]) for one in stiff["findings"]] == [("stop", "filler-too-stiff")]
     assert ask(client, {"kind": "coverage", "mass_g": 150, "sg": 1.18, "coat_mm": 1.5}) == {
         "area_cm2": pytest.approx(847.457627119)
     }

@@ -1,14 +1,27 @@
-"""A quick sum made into a job: its inputs go to the stations that keep them, its rubber on the Shelf."""
+"""A quick sum made into a job: its inputs go to the stations that keep them, what it is mixed of on the Shelf."""
 
 from collections.abc import Mapping
+from dataclasses import replace
+from itertools import count
+from typing import Any
 
 from ufrin.actions import Database
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.stations import STATIONS, Station
-from ufrin.core.quick_sums.quick_sum import QuickSum, SumInputs
+from ufrin.core.quick_sums.quick_sum import QuickSum, SumInputs, Tin
+from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.tins import Rubber
-from ufrin.store.shelf import RUBBERS
+from ufrin.store.shelf import ADDITIONS, ADDITIVES, RESINS, RUBBERS, ShelfTable
+
+TABLE_OF: Mapping[type[Tin], ShelfTable[Any]] = {
+    Rubber: RUBBERS,
+    Additive: ADDITIVES,
+    Resin: RESINS,
+    Addition: ADDITIONS,
+}
 
 
 def job_of_sum(database: Database, made: QuickSum, inputs: SumInputs, name: str) -> int:
@@ -36,13 +49,11 @@ def job_of_sum(database: Database, made: QuickSum, inputs: SumInputs, name: str)
         For a name that can't be one, or inputs that give no answer.
     """
     made.work(inputs)
-    kept, rubber = made.for_job(inputs), made.rubber(inputs)
+    kept, tins = made.for_job(inputs), made.tins(inputs)
     job_id = stations.start_job(database, name)
-    changes: dict[str, Mapping[str, object]] = dict(kept)
-    if rubber is not None:
-        changes["rubber"] = {**changes.get("rubber", {}), "rubber_id": _on_the_shelf(database, rubber)}
     for station in STATIONS:
-        own = {key: value for key, value in changes.get(station, {}).items() if value is not None}
+        own = {key: value for key, value in kept.get(station, {}).items() if value is not None}
+        own |= {key: _on_the_shelf(database, tin) for key, tin in tins.get(station, {}).items()}
         if own:
             _keep(database, job_id, station, own)
     return job_id
@@ -53,13 +64,12 @@ def _keep(database: Database, job_id: int, station: Station, own: Mapping[str, o
     stations.change_station(database, job_id, station, version=version, changes=own)
 
 
-def _on_the_shelf(database: Database, rubber: Rubber) -> int:
-    # one of the same ratio and density serves: the sum knows of no other figure
-    for kept in things.shelf(database, RUBBERS).things:
-        has = kept.thing
-        if kept.retired_at or not (has.weight_a and has.weight_b and has.sg_mixed and rubber.weight_a):
-            continue
-        same_ratio = abs(has.weight_b / has.weight_a - (rubber.weight_b or 0) / rubber.weight_a) < 1e-9
-        if same_ratio and has.sg_mixed == rubber.sg_mixed:
+def _on_the_shelf(database: Database, tin: Tin) -> int:
+    # one that says no more than the sum does serves again; a tin of the workshop's own has figures that nobody typed
+    table, names = TABLE_OF[type(tin)], set()
+    for kept in things.shelf(database, table).things:
+        if not kept.retired_at and replace(kept.thing, name=tin.name) == tin:
             return kept.id
-    return things.add(database, RUBBERS, rubber)
+        names.add(kept.thing.name)
+    free = (name for number in count(2) if (name := f"{tin.name} ({number})") not in names)
+    return things.add(database, table, replace(tin, name=next(free)) if tin.name in names else tin)

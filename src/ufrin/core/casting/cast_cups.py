@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_amount import CastMix
 from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
-from ufrin.core.casting.filled_cast import filled_cast
+from ufrin.core.casting.filled_cast import counted_in_scoops, filled_cast
 from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.rubber.cure_times import time_at
@@ -209,16 +209,15 @@ class CupMaker:
                     name=resin.name,
                 ),
             )
-        shares = self.mix.parts(1.0) or {}
-        a_ml, b_ml = shares["A"].g / resin.sg_a, shares["B"].g / resin.sg_b
-        each = (a_ml + b_ml) / 2  # a scoop is as large as a part, on average
         scoops = self.settled.scoops
         if scoops is None:
             scoops = usual_scoops(self.settled.cast_kind, filler)
+        sg_parts = {"A": resin.sg_a, "B": resin.sg_b}
+        shares = {name: part.g for name, part in (self.mix.parts(1.0) or {}).items()}
         made = filled_cast(
             volume_ml * self.spare,
-            parts_by_volume={"A": a_ml, "B": b_ml, "filler": scoops * each},
-            sg_parts={"A": resin.sg_a, "B": resin.sg_b},
+            parts_by_volume=counted_in_scoops(shares, sg_parts, scoops),
+            sg_parts=sg_parts,
             bulk_sg=filler.bulk_sg,
             true_sg=filler.true_sg,
         )

@@ -265,10 +265,8 @@ class _Shot:
         return [self.maker.cup(_coat(index, number), each_ml) for index in range(number)]
 
     def _per_piece(self, *cups: CastCup) -> float:
-        # by the cavity alone, without gate and spare
-        poured_ml = sum(cup.volume_ml for cup in cups)
-        poured_g = sum(cup.total_g for cup in cups) / self.maker.spare
-        return poured_g / poured_ml * self.cavity.volume_ml
+        # by the cavity alone, without gate; both the weight and the volume of the cups have the spare in them
+        return sum(cup.total_g for cup in cups) / sum(cup.volume_ml for cup in cups) * self.cavity.volume_ml
 
     def _plan(self, cups: Sequence[CastCup], piece_g: float) -> CastPlan:
         shot_cost = self.maker.cost(cups)

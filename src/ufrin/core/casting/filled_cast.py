@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 from ufrin.language import Text
 
@@ -132,6 +133,48 @@ def filled_cast(
         volume_ml=need_ml,
         sg=total_g / need_ml,
     )
+
+
+def counted_in_scoops(shares: Mapping[str, float], sg_parts: Mapping[str, float], scoops: float) -> dict[str, float]:
+    """Return the parts by volume of a mix whose powder is counted in scoops to the scoops of A and B.
+
+    Parameters
+    ----------
+    shares : mapping of "A", "B" to number
+        By weight, in any measure: 1 to 1 and 100 to 100 are the same.
+    sg_parts : mapping of "A", "B" to SG
+        Of the two parts.
+    scoops : float
+        Of powder to 1 of A and 1 of B, where a scoop is as large as the two are on average.
+
+    Returns
+    -------
+    dict of "A", "B", "filler" to number
+        As ``filled_cast`` takes them.
+    """
+    a, b = (shares[name] / sg_parts[name] for name in "AB")
+    return {"A": a, "B": b, "filler": scoops * (a + b) / 2}
+
+
+def too_stiff(made: FilledAmount, mix: str) -> tuple[Finding, ...]:
+    """Return the stop of a mix with so much powder that it no longer flows.
+
+    Parameters
+    ----------
+    made : FilledAmount
+        What goes into it.
+    mix : str
+        What it is called.
+
+    Returns
+    -------
+    tuple of Finding
+        Empty where it flows.
+    """
+    if filled_viscosity(1.0, made.filler_share) is not None:
+        return ()
+    facts: dict[str, Amount | str] = {"share": Amount(100 * made.filler_share, "percent", 0), "resin": mix}
+    return (Finding(code="filler-too-stiff", facts=facts, field="scoops"),)
 
 
 def filled_viscosity(liquid_mpa_s: float, share: float) -> float | None:

@@ -29,7 +29,7 @@ def cup_ml(shelf: ShelfPicks, settled: SettledRubber) -> float | None:
 
 
 def mix_plan(target: PourTarget, shelf: ShelfPicks, rubber: Rubber, settled: SettledRubber) -> MixPlan:
-    """Return what is to be mixed for a pour, without the loss on cups.
+    """Return what is to be mixed for a pour.
 
     Parameters
     ----------
@@ -63,6 +63,7 @@ def mix_plan(target: PourTarget, shelf: ShelfPicks, rubber: Rubber, settled: Set
         sg_parts=rubber.sg_parts,
         sg_mixed=rubber.sg_mixed,
         spare_pct=settled.spare_pct,
+        cling_g=0.0 if uses_kit else settled.cling_g,
         thinner=_thinner(shelf, rubber, settled.thinner_parts),
         pigment_pct=settled.pigment_pct,
         scale_step_g=settled.scale_step_g or None,

@@ -12,14 +12,14 @@ from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
 from ufrin.core.rubber.thinner_side_effects import thinned_cast_in_min, thinned_demould_min, thinned_full_cure_min
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.shelf.cups import Mark, marks
-from ufrin.core.shelf.scales import worst_ratio_error_pct
+from ufrin.core.shelf.scales import mass_decimals, worst_ratio_error_pct
 from ufrin.core.weighing.allowance import Allowance
 from ufrin.core.weighing.batches import batches_of
 from ufrin.core.weighing.coats import Coat, RecoatWindow, recoat_window
 from ufrin.core.weighing.drops import Drops, drops
 from ufrin.core.weighing.kit_costs import KitUse, PackUse, kit_use
 from ufrin.core.weighing.method import How
-from ufrin.core.weighing.mix import Mix, mix, mix_with_losses
+from ufrin.core.weighing.mix import Mix, mix
 from ufrin.core.weighing.putty import Lumps, lumps
 from ufrin.core.weighing.weigh_plan import Ingredient, total_of
 from ufrin.core.weighing.whole_kit import WholeKit, whole_kit
@@ -101,6 +101,11 @@ class Pour:
     recoat: RecoatWindow | None = None
 
     @property
+    def total_g(self) -> float:
+        """All that is weighed for it, thickener included."""
+        return sum(one.g for batch in self.batches for one in batch)
+
+    @property
     def batch_count(self) -> int:
         """How many cups are mixed for it."""
         return len(self.batches)
@@ -143,15 +148,13 @@ class RubberPlan:
     @property
     def total_g(self) -> float:
         """All that is weighed."""
-        return sum(pour.mix.total_g for pour in self.pours)
+        return sum(pour.total_g for pour in self.pours)
 
     @property
     def mass_decimals(self) -> int:
-        """How many decimals of grams the scale can show, so that the smallest part still has two digits that count."""
-        step_g = self.settled.scale_step_g
-        decimals = 0 if step_g >= 1 else 1 if step_g >= 0.1 else 2
+        """How many decimals of grams are shown, so that the smallest part still has two digits that count."""
         smallest_g = min(one.g for pour in self.pours for one in pour.batches[0] if one.role in {"A", "B"})
-        return decimals + 1 if smallest_g < 10 * step_g else decimals
+        return mass_decimals(self.settled.scale_step_g, smallest_g)
 
     @property
     def ingredients(self) -> tuple[Ingredient, ...]:
@@ -245,11 +248,9 @@ def check_form(rubber: Rubber, how: How) -> None:
 
 def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber: Rubber) -> Pour:
     plan = mix_plan(target, shelf, rubber, settled)
-    mixed = (
-        mix(plan) if settled.amount == "kit" else mix_with_losses(plan, settled.cling_g, cups=len(target.coats) or 1)
-    )
+    mixed = mix(plan, cups=len(target.coats) or 1)
     sg, dose = mixed.sg_mixed or 1.0, rubber.parts_of_both(settled.thinner_parts)
-    batches = batches_of(mixed, recipe_of(shelf, settled), target.coats)
+    batches = batches_of(mixed, recipe_of(shelf, settled), target.coats, cling_g=plan.cling_g)
     b, mark_ml = next(one for one in batches[0] if one.role == "B"), _mark_ml(shelf, settled)
     tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
     tin_cast_in_min = thinned_cast_in_min(rubber, dose)

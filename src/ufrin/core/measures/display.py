@@ -1,6 +1,8 @@
 """Quantities as pages show them, in the units of the workshop."""
 
 import re
+from functools import cache
+from math import ceil, log10
 
 from ufrin.core.measures.conversion import convert
 from ufrin.core.measures.quantity_kinds import KINDS, Units
@@ -19,7 +21,8 @@ def figure(value: float, kind_key: str, units: Units = "metric", decimals: int |
     units : "metric" or "us"
         The workshop's unit system.
     decimals : int, optional
-        Decimals to give instead of the kind's.
+        Decimals of the metric unit to give instead of the kind's; a larger unit is given as many more as it needs to
+        be read as closely.
 
     Returns
     -------
@@ -30,15 +33,41 @@ def figure(value: float, kind_key: str, units: Units = "metric", decimals: int |
     --------
     >>> figure(304.8, "length", "us")
     ('12.00', 'in')
+    >>> figure(121.06, "mass", "us", 0)
+    ('4.27', 'oz')
     """
     if kind_key == "time":
         return _clock(value)
     written, unit, places = KINDS[kind_key].shown[units]
     there = convert(value, KINDS[kind_key].base, unit)
-    places = places if decimals is None else decimals
-    if written != KINDS[kind_key].shown["metric"][0] and 0 < abs(there) < 10 and decimals is None and places:
+    metric, _, metric_places = KINDS[kind_key].shown["metric"]
+    if decimals is not None:
+        places = decimals + more_places(kind_key, units)
+    elif written != metric and 0 < abs(there) < 10 and places and metric_places:
         places += 1  # small ounces and inches need the digit
     return _rounded(there, places), written
+
+
+@cache
+def more_places(kind_key: str, units: Units) -> int:
+    """Return how many decimals more than the metric unit a unit needs to be read as closely: two for ounces.
+
+    Parameters
+    ----------
+    kind_key : str
+        One of ``KINDS``.
+    units : "metric" or "us"
+        The workshop's unit system.
+
+    Returns
+    -------
+    int
+        0 for the metric unit, and for a smaller one.
+    """
+    kind = KINDS[kind_key]
+    (_, unit, _), (_, metric, _) = kind.shown[units], kind.shown["metric"]
+    step = convert(1.0, unit, metric) - convert(0.0, unit, metric)
+    return max(0, ceil(log10(step) - 1e-9))
 
 
 def _rounded(value: float, places: int) -> str:
@@ -64,7 +93,7 @@ def show(value: float, kind_key: str, units: Units = "metric", decimals: int | N
     units : "metric" or "us"
         The workshop's unit system.
     decimals : int, optional
-        Decimals to give instead of the kind's.
+        Of the metric unit, instead of the kind's.
 
     Returns
     -------
@@ -122,7 +151,7 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     ----------
     sentence : str
         Amounts are written as ``[12 length]``: value in the base unit and kind. ``[12 length ~]`` is rounded as a
-        figure, ``[12 length ~0]`` to so many decimals.
+        figure, ``[12 length ~0]`` to so many decimals of the metric unit.
     units : "metric" or "us"
         The workshop's unit system.
 
@@ -136,7 +165,7 @@ def say_amounts(sentence: str, units: Units = "metric") -> str:
     >>> say_amounts("[12 length] is usual", "us")
     '0.4724 in is usual'
     >>> say_amounts("from [300 length ~0] up", "us")
-    'from 12 in up'
+    'from 11.81 in up'
     """
 
     def shown(found: re.Match[str]) -> str:

@@ -72,7 +72,7 @@ KINDS: Mapping[str, QuantityKind] = {
     "volume": QuantityKind(
         noun=Text("a volume"),
         base="ml",
-        shown={"metric": ("ml", "ml", 0), "us": ("fl oz", "US_fluid_ounce", 1)},
+        shown={"metric": ("ml", "ml", 0), "us": ("fl oz", "US_fluid_ounce", 2)},
         low=0,
         high=1e7,
         example=Text("120, 1.5 l or 4 fl oz"),

@@ -5,9 +5,10 @@ from ufrin.core.box.box_plan import BoxPlan
 from ufrin.core.box.mould_box import Box, box
 from ufrin.core.inputs.term import positive_quantity, quantity
 from ufrin.core.inputs.usual import USUAL
+from ufrin.core.master.displacement import MeasuredVolume, known, level_rise
 from ufrin.core.master.master_form import Master
-from ufrin.core.quick_sums.mixing_sums import RATIO, SG, SPARE, rubber_of
-from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
+from ufrin.core.quick_sums.mixing_sums import RATIO, SG, SPARE, rubber_of, spare_of
+from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs, weighed
 from ufrin.core.shelf.containers import Pot
 from ufrin.core.weighing.mix import MixPlan, mix
 from ufrin.core.wording.findings import Amount, Finding
@@ -20,23 +21,38 @@ SIZE = {
     "width_mm": positive_quantity(Text("Its width"), "length"),
     "height_mm": positive_quantity(Text("Its height"), "length"),
 }
-DISPLACEMENT = positive_quantity(
-    Text("Its displacement"),
-    "volume",
-    Text("How far it raises the water in a marked jug. Empty: nothing is deducted for it."),
-)
+WATER = {
+    "level_before_ml": positive_quantity(
+        Text("Water in a marked jug, without it"), "volume", Text("What it displaces. Empty: nothing is deducted.")
+    ),
+    "level_after_ml": positive_quantity(Text("And with it under water"), "volume"),
+}
+DISPLACEMENT = {**WATER, "displaced_ml": positive_quantity(Text("Or its displacement, if you know it"), "volume")}
 CLEARANCES = {
     "side_mm": positive_quantity(Text("Rubber beside it"), "length", default=_USUAL["side_mm"]),
     "over_mm": positive_quantity(Text("Rubber over it"), "length", default=_USUAL["over_mm"]),
 }
 
 
+def _displaced(of: SumInputs) -> MeasuredVolume | None:
+    # of one master; None where nobody measured it
+    if not any(of.is_typed(key) for key in WATER):
+        known_ml = of.maybe("displaced_ml")
+        return None if known_ml is None else known(volume_ml=known_ml)
+    if of.is_typed("displaced_ml"):
+        raise Refused("displaced_ml", Text("Type either the water in the jug or the displacement."))
+    return level_rise(
+        before_ml=of.number("level_before_ml"), after_ml=of.number("level_after_ml"), mark_ml=USUAL["master"]["mark_ml"]
+    )
+
+
 def _box_of(of: SumInputs) -> Box:
+    displaced = _displaced(of)
     one = Master(
         length_mm=of.number("length_mm"),
         width_mm=of.number("width_mm"),
         height_mm=of.number("height_mm"),
-        volume_ml=of.maybe("displaced_ml"),
+        volume_ml=displaced.volume_ml if displaced else None,
         count=int(of.maybe("count") or 1) if "count" in of.terms else 1,
     )
     return box(BoxPlan(masters=(one,), side_mm=of.number("side_mm"), over_mm=of.number("over_mm")))
@@ -57,12 +73,20 @@ def _size(made: Box) -> str:
     )
 
 
+def _displaced_row(of: SumInputs, made: Box, label: str) -> tuple[str, Amount | str]:
+    one = _displaced(of)
+    if one is None or of.is_typed("displaced_ml"):
+        return label, Amount(made.displaced_ml, "volume", 1)
+    error_ml = one.plus_minus_ml * made.displaced_ml / one.volume_ml
+    return label, Text("[{ml:.6g} volume ~1] ± [{error_ml:.6g} volume ~1]", ml=made.displaced_ml, error_ml=error_ml)
+
+
 def _job_of_box(of: SumInputs) -> StationInputs:
-    known_ml = of.maybe("displaced_ml")
+    measured = {key: of.maybe(key) for key in WATER}
     return {
-        "master": {key: of.maybe(key) for key in SIZE} | ({"known_ml": known_ml} if known_ml else {}),
-        # a box for one pour: the sum knows of no halves
-        "opening": {"style": "open"},
+        "master": {key: of.maybe(key) for key in SIZE} | measured | {"known_ml": of.maybe("displaced_ml")},
+        # a box for one pour, in which the master stands on the board: the sum knows of no halves
+        "opening": {"style": "open", "flat_back": True},
         "box": {key: of.maybe(key) for key in CLEARANCES if of.is_typed(key)}
         | ({"count": of.maybe("count")} if "count" in of.terms and of.is_typed("count") else {}),
     }
@@ -74,7 +98,7 @@ def _grams(of: SumInputs) -> SumAnswer:
         MixPlan(ratio=of.ratio(), need_ml=made.net_ml, sg_mixed=of.number("sg"), spare_pct=of.number("spare_pct"))
     )
     better = []
-    if not of.is_typed("displaced_ml"):
+    if _displaced(of) is None:
         better.append(
             Text("Measure the displacement in a jug of water: until then you mix too much by all that it takes up.")
         )
@@ -84,7 +108,7 @@ def _grams(of: SumInputs) -> SumAnswer:
         better.append(Text("Check the ratio on the tin: 1:1 is assumed."))
     better.append(Text("Make it a job to choose your rubber: pot life, demould time, checks and the bench follow."))
     return SumAnswer(
-        figures=tuple((name, Amount(part.g, "mass", 1)) for name, part in mixed.parts.items()),
+        figures=weighed({name: part.g for name, part in mixed.parts.items()}),
         sentence=Text(
             "{made}: it takes [{net_ml:.6g} volume ~0] of rubber, [{total_g:.6g} mass ~0] with the spare.",
             made=_size(made),
@@ -93,7 +117,7 @@ def _grams(of: SumInputs) -> SumAnswer:
         ),
         rows=(
             (Text("Box, up to the fill line"), Amount(made.gross_ml, "volume", 1)),
-            (Text("less displaced by the master"), Amount(made.displaced_ml, "volume", 1)),
+            _displaced_row(of, made, Text("less displaced by the master")),
             (Text("Net rubber"), Amount(made.net_ml, "volume", 1)),
             (Text("Weighed in all"), Amount(mixed.total_g, "mass", 1)),
         ),
@@ -106,13 +130,10 @@ GRAMS = QuickSum(
     key="grams",
     title=Text("From a master to grams"),
     what=Text("Six questions from the master on the table to the grams of A and B."),
-    terms={**SIZE, "displaced_ml": DISPLACEMENT, "ratio": RATIO, "sg": SG, **CLEARANCES, "spare_pct": SPARE},
+    terms={**SIZE, **DISPLACEMENT, "ratio": RATIO, "sg": SG, **CLEARANCES, "spare_pct": SPARE},
     work=_grams,
-    for_job=lambda of: {
-        **_job_of_box(of),
-        "rubber": {"spare_pct": of.maybe("spare_pct")} if of.is_typed("spare_pct") else {},
-    },
-    rubber=rubber_of,
+    for_job=lambda of: {**_job_of_box(of), "rubber": spare_of(of)},
+    tins=lambda of: {"rubber": {"rubber_id": rubber_of(of)}},
 )
 
 
@@ -123,24 +144,32 @@ def _box(of: SumInputs) -> SumAnswer:
         sentence=Text("{made}, with walls [{rim_mm:.6g} length ~1] high.", made=_size(made), rim_mm=made.rim_mm),
         rows=(
             (Text("Box, up to the fill line"), Amount(made.gross_ml, "volume", 1)),
-            (Text("less displaced"), Amount(made.displaced_ml, "volume", 1)),
+            _displaced_row(of, made, Text("less displaced")),
             (Text("Net rubber"), Amount(made.net_ml, "volume", 1)),
+            *_grid(made),
         ),
-        better=() if of.is_typed("displaced_ml") else (Text("Measure the displacement: nothing is deducted yet."),),
+        better=() if _displaced(of) else (Text("Measure the displacement: nothing is deducted yet."),),
         findings=_findings(made),
     )
+
+
+def _grid(made: Box) -> tuple[tuple[str, str], ...]:
+    if made.rows * made.columns == 1:
+        return ()
+    stand = Text(
+        "{rows} by {columns}, [{gap_mm:.6g} length] between them",
+        rows=made.rows,
+        columns=made.columns,
+        gap_mm=_USUAL["gap_mm"],
+    )
+    return ((Text("The masters stand"), stand),)
 
 
 BOX = QuickSum(
     key="box",
     title=Text("Box"),
     what=Text("How large a box is, and how much rubber it takes."),
-    terms={
-        **SIZE,
-        "displaced_ml": DISPLACEMENT,
-        "count": quantity(Text("Masters in the box"), "count", default=1),
-        **CLEARANCES,
-    },
+    terms={**SIZE, **DISPLACEMENT, "count": quantity(Text("Masters in the box"), "count", default=1), **CLEARANCES},
     work=_box,
     for_job=_job_of_box,
 )

@@ -1,13 +1,17 @@
 """Quick sums of casting: a solid cast, a shell in coats, a resin with filler, and what pieces cost."""
 
+from dataclasses import replace
+
+from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_amount import CastMix, solid_cast
-from ufrin.core.casting.filled_cast import filled_cast
+from ufrin.core.casting.filled_cast import counted_in_scoops, filled_cast, too_stiff
+from ufrin.core.casting.resins import Resin
 from ufrin.core.casting.shell_cast import shell_coats, shell_mass_g
 from ufrin.core.inputs.term import positive_quantity, quantity
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.money.making import MakingCosts
-from ufrin.core.quick_sums.mixing_sums import RATIO
-from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
+from ufrin.core.quick_sums.mixing_sums import EITHER_RATIO, RATIO, mixed_sg_of, sg_parts
+from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs, Tins, weighed
 from ufrin.core.wording.findings import Amount
 from ufrin.language import Counted, Text
 
@@ -17,11 +21,21 @@ CAVITY = positive_quantity(Text("One cavity holds"), "volume", Text("Fill it wit
 
 
 def _mix_of(of: SumInputs) -> CastMix:
-    return CastMix(ratio=of.ratio(), sg_mixed=of.number("sg"))
+    parts = sg_parts(of)
+    return CastMix(ratio=of.ratio(), basis="volume" if parts else "weight", sg_parts=parts, sg_mixed=mixed_sg_of(of))
 
 
 def _parts(of: SumInputs, mass_g: float) -> tuple[tuple[str, Amount], ...]:
-    return tuple((name, Amount(part.g, "mass", 1)) for name, part in (_mix_of(of).parts(mass_g) or {}).items())
+    return weighed({name: part.g for name, part in (_mix_of(of).parts(mass_g) or {}).items()})
+
+
+def _resin_of(of: SumInputs) -> Resin:
+    # the casting material that a sum is about, named by its figures until somebody gives it its own name
+    (a, b), parts, sg = of.ratio().values(), sg_parts(of), mixed_sg_of(of)
+    if parts:
+        name = Text("Resin {a:g}:{b:g} by volume, {sg:.2f} g/ml", a=a, b=b, sg=_mix_of(of).sg)
+        return Resin(name=name, volume_a=a, volume_b=b, sg_a=parts["A"], sg_b=parts["B"], sg_mixed=sg)
+    return Resin(name=Text("Resin {a:g}:{b:g}, {sg:.2f} g/ml", a=a, b=b, sg=sg), weight_a=a, weight_b=b, sg_mixed=sg)
 
 
 def _cast(of: SumInputs) -> SumAnswer:
@@ -46,19 +60,26 @@ CAST = QuickSum(
     terms={
         "cavity_ml": CAVITY,
         "count": quantity(Text("Cavities"), "count", default=1),
-        "ratio": RATIO,
+        **EITHER_RATIO,
         "sg": SG,
         "spare_pct": SPARE,
     },
     work=_cast,
-    for_job=lambda of: {"casts": {"cavity_ml": of.maybe("cavity_ml"), "cavities": of.maybe("count")}},
+    for_job=lambda of: {
+        "casts": {
+            "cavity_ml": of.maybe("cavity_ml"),
+            "cavities": of.maybe("count"),
+            "spare_pct": of.number("spare_pct"),
+            "basis": "volume" if sg_parts(of) else None,
+        }
+    },
+    tins=lambda of: {"casts": {"resin_id": _resin_of(of)}},
 )
 
 
 def _shell(of: SumInputs) -> SumAnswer:
-    thickness_mm = of.number("thickness_mm")
-    coats = shell_coats(thickness_mm, of.number("coat_mm"))
-    mass_g = shell_mass_g(of.number("area_cm2"), thickness_mm, of.number("sg"))
+    coats = shell_coats(of.number("thickness_mm"), of.number("coat_mm"))
+    mass_g = shell_mass_g(of.number("area_cm2"), coats.reached_mm, of.number("sg"))
     return SumAnswer(
         figures=_parts(of, mass_g / coats.number),
         sentence=Text(
@@ -81,35 +102,31 @@ SHELL = QuickSum(
         "coat_mm": positive_quantity(Text("One coat"), "length", default=1.0),
         "ratio": RATIO,
         "sg": SG,
+        "cavity_ml": replace(CAVITY, help=Text("Only for a job: a shell must leave room in it.")),
     },
     work=_shell,
     for_job=lambda of: {
         "casts": {
             "cast_kind": "shell",
-            "area_cm2": of.maybe("area_cm2"),
-            "thickness_mm": of.maybe("thickness_mm"),
-            "coat_mm": of.maybe("coat_mm"),
+            **{key: of.maybe(key) for key in ("area_cm2", "thickness_mm", "coat_mm", "cavity_ml")},
+            "spare_pct": 0.0,
         }
     },
+    tins=lambda of: {"casts": {"resin_id": _resin_of(of)}},
 )
 
 
 def _filler(of: SumInputs) -> SumAnswer:
-    ratio = of.ratio()
-    sg = of.number("sg")
+    sgs = dict.fromkeys("AB", of.number("sg"))
     made = filled_cast(
         of.number("need_ml"),
-        parts_by_volume={**ratio, "filler": of.number("scoops")},
-        sg_parts={"A": sg, "B": sg},
+        parts_by_volume=counted_in_scoops(of.ratio(), sgs, of.number("scoops")),
+        sg_parts=sgs,
         bulk_sg=of.number("bulk_sg"),
         true_sg=of.number("true_sg"),
     )
     return SumAnswer(
-        figures=(
-            ("A", Amount(made.a_g, "mass", 1)),
-            ("B", Amount(made.b_g, "mass", 1)),
-            ("filler", Amount(made.filler_g, "mass", 1)),
-        ),
+        figures=weighed({"A": made.a_g, "B": made.b_g, Text("filler"): made.filler_g}),
         sentence=Text(
             "The filler is [{scoop_ml:.6g} volume ~0] in level scoops. It goes into B first, a little at a time.",
             scoop_ml=made.scoop_ml,
@@ -117,9 +134,22 @@ def _filler(of: SumInputs) -> SumAnswer:
         rows=(
             (Text("It weighs in all"), Amount(made.total_g, "mass", 1)),
             (Text("Its density"), Amount(made.sg, "density", 2)),
+            (Text("Powder, of its volume"), Amount(100 * made.filler_share, "percent", 0)),
         ),
+        findings=too_stiff(made, Text("the mix")),
         better=(Text("Dry the filler first, and weigh a full scoop for its density."),),
     )
+
+
+def _tins_of_filled(of: SumInputs) -> Tins:
+    sg, bulk_sg, true_sg = of.number("sg"), of.number("bulk_sg"), of.number("true_sg")
+    name = Text("Filler {bulk_sg:.2f} in the scoop, {true_sg:.2f} its grains", bulk_sg=bulk_sg, true_sg=true_sg)
+    return {
+        "casts": {
+            "resin_id": replace(_resin_of(of), sg_a=sg, sg_b=sg),
+            "filler_id": Addition(name=name, bulk_sg=bulk_sg, true_sg=true_sg),
+        }
+    }
 
 
 FILLER = QuickSum(
@@ -128,7 +158,7 @@ FILLER = QuickSum(
     what=Text("How much resin a filled cast still takes, and how much filler."),
     terms={
         "need_ml": positive_quantity(Text("Volume that is filled"), "volume"),
-        "scoops": quantity(Text("Scoops of filler to the scoops of A and B"), "number", default=1.0),
+        "scoops": quantity(Text("Scoops of filler to 1 of A and 1 of B"), "number", default=1.0),
         "ratio": RATIO,
         "sg": SG,
         "bulk_sg": positive_quantity(Text("Filler in the scoop"), "density", Text("A full scoop, weighed."), 0.8),
@@ -137,7 +167,15 @@ FILLER = QuickSum(
         ),
     },
     work=_filler,
-    for_job=lambda of: {"casts": {"cast_kind": "filled", "cavity_ml": of.maybe("need_ml")}},
+    for_job=lambda of: {
+        "casts": {
+            "cast_kind": "filled",
+            "cavity_ml": of.maybe("need_ml"),
+            "scoops": of.maybe("scoops"),
+            "spare_pct": 0.0,
+        }
+    },
+    tins=_tins_of_filled,
 )
 
 

@@ -1,7 +1,7 @@
 """Quick sums of hardness: thinner for a softer rubber, and a blend of two."""
 
 from ufrin.core.inputs.term import Term, quantity
-from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
+from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
 from ufrin.core.rubber.blends import blend_mpa, share_for
 from ufrin.core.rubber.shore import SCALES, feel_of, reading
 from ufrin.core.rubber.thinner_curve import Curve
@@ -39,6 +39,13 @@ def _thinned(of: SumInputs) -> SumAnswer:
     )
 
 
+def _job_of_target(of: SumInputs) -> StationInputs:
+    if not of.is_typed("target"):
+        return {}
+    wanted = of.hardness("target")
+    return {"rubber": {"target_scale": wanted.scale, "target_shore": wanted.shore}}
+
+
 HARDNESS = QuickSum(
     key="hardness",
     title=Text("Hardness and thinner"),
@@ -49,6 +56,7 @@ HARDNESS = QuickSum(
         "parts": quantity(Text("Or thinner, parts per 100"), "number"),
     },
     work=_thinned,
+    for_job=_job_of_target,
 )
 
 
@@ -80,4 +88,5 @@ BLEND = QuickSum(
         "share_pct": quantity(Text("Or the share of the second"), "percent"),
     },
     work=_blend,
+    for_job=_job_of_target,
 )

@@ -4,15 +4,21 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
+from ufrin.core.casting.additions import Addition
+from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.term import Term
+from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.shore import Hardness, ShoreScale
 from ufrin.core.rubber.tins import Rubber
+from ufrin.core.shelf.scales import mass_decimals
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 from ufrin.language import Text
 
 _RATIO = re.compile(r"\s*(\d{1,6}(?:\.\d{1,4})?)\s*[:/]\s*(\d{1,6}(?:\.\d{1,4})?)\s*")
 _HARDNESS = re.compile(r"\s*(?:(00|A|D)[\s-]*(\d{1,3}(?:\.\d)?)|(\d{1,3}(?:\.\d)?)\s*(00|A|D))\s*", re.IGNORECASE)
+
+SCALE_STEP_G = 0.1  # what a sum is shown for, which knows of no scale; common practice
 
 Ratio = Mapping[str, float]
 _SCALES: Mapping[str, ShoreScale] = {"00": "00", "A": "A", "D": "D"}
@@ -149,14 +155,35 @@ class SumInputs:
 
 
 StationInputs = Mapping[str, Mapping[str, object]]
+Tin = Rubber | Resin | Additive | Addition
+# by station and the input that points to it
+Tins = Mapping[str, Mapping[str, Tin]]
+
+
+def weighed(amounts_g: Mapping[str, float]) -> tuple[tuple[str, Amount], ...]:
+    """Return amounts to weigh, all with as many decimals as the smallest of them needs.
+
+    Parameters
+    ----------
+    amounts_g : mapping of label to number
+        In g.
+
+    Returns
+    -------
+    tuple of (label, Amount)
+        In the same order.
+    """
+    some_g = [g for g in amounts_g.values() if g > 0]
+    decimals = mass_decimals(SCALE_STEP_G, min(some_g)) if some_g else 1
+    return tuple((label, Amount(g, "mass", decimals)) for label, g in amounts_g.items())
 
 
 def _nothing(_: SumInputs) -> StationInputs:
     return {}
 
 
-def _no_rubber(_: SumInputs) -> Rubber | None:
-    return None
+def _no_tins(_: SumInputs) -> Tins:
+    return {}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -173,8 +200,8 @@ class QuickSum:
         The answer for what was typed; raises Refused, naming the input.
     for_job : callable
         What of it a job keeps, by station and input.
-    rubber : callable
-        The rubber that it is about, as its tin describes it; None for a sum that is about none.
+    tins : callable
+        What of the Shelf it is about, by station and input, as the tins describe it.
     """
 
     key: str
@@ -183,4 +210,4 @@ class QuickSum:
     terms: Mapping[str, Term]
     work: Callable[[SumInputs], SumAnswer]
     for_job: Callable[[SumInputs], StationInputs] = field(default=_nothing)
-    rubber: Callable[[SumInputs], Rubber | None] = field(default=_no_rubber)
+    tins: Callable[[SumInputs], Tins] = field(default=_no_tins)

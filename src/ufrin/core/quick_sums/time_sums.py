@@ -2,7 +2,7 @@
 
 from ufrin.core.degassing.bubbles import pot_ratio, smallest_mm
 from ufrin.core.inputs.term import Term, positive_quantity, quantity
-from ufrin.core.quick_sums.quick_sum import QuickSum, SumAnswer, SumInputs
+from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.wording.findings import Amount
 from ufrin.language import Text
@@ -62,6 +62,10 @@ def _at_room(of: SumInputs) -> tuple[float, float]:
     return tin_min, time_at(tin_min, room_c, reference_temp_c=of.number("tin_temp_c"))
 
 
+def _job_of_room(of: SumInputs) -> StationInputs:
+    return {"rubber": {"room_temp_c": of.maybe("room_temp_c")} if of.is_typed("room_temp_c") else {}}
+
+
 ROOM = quantity(Text("Temperature of the room"), "temperature", default=ROOM_C)
 TIN = quantity(Text("The tin's figure is for"), "temperature", default=23.0)
 
@@ -85,6 +89,7 @@ CURE = QuickSum(
     what=Text("How long a pot life or a cure takes in a warm or a cold room."),
     terms={"tin_min": positive_quantity(Text("Time on the tin"), "time"), "room_temp_c": ROOM, "tin_temp_c": TIN},
     work=_cure,
+    for_job=_job_of_room,
 )
 
 
@@ -126,4 +131,5 @@ CLOCK = QuickSum(
         "begun": Term(label=Text("Begun"), kind="hidden"),
     },
     work=_clock,
+    for_job=_job_of_room,
 )

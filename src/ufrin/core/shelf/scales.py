@@ -3,12 +3,15 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import ceil, log10
 
 from ufrin.errors import Refused
 from ufrin.language import Text
 
 # a device on this machine, or a plain socket: the serial library knows other addresses too, some of which write files
 _ADDRESS = re.compile(r"(/dev/(tty|cu|serial)[\w./-]{1,80}|COM\d{1,3}|socket://[\w.\[\]:-]{1,80}:\d{1,5})", re.ASCII)
+
+FINEST_DECIMALS, MOST_DECIMALS = 2, 4  # of grams: where nobody named a step, and at most
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -158,6 +161,31 @@ def worst_ratio_error_pct(parts: Mapping[str, float], step: float) -> float | No
         return None
     # the other part half a step high and A half a step low is always the worst corner
     return 100 * max((amount + half) / (a - half) * a / amount - 1 for name, amount in parts.items() if name != "A")
+
+
+def mass_decimals(scale_step_g: float, smallest_g: float) -> int:
+    """Return the decimals of grams in which amounts are shown.
+
+    Parameters
+    ----------
+    scale_step_g : float
+        Of the scale; 0 for one that shows whatever is wanted.
+    smallest_g : float
+        Of the amounts that are shown together.
+
+    Returns
+    -------
+    int
+        Those of the scale, and more where the smallest amount would not have two digits that count: at most 4.
+
+    Examples
+    --------
+    >>> mass_decimals(0.1, 25.0), mass_decimals(0.1, 0.15), mass_decimals(0.5, 120.0)
+    (1, 2, 1)
+    """
+    shown = max(0, ceil(-log10(scale_step_g) - 1e-9)) if scale_step_g > 0 else FINEST_DECIMALS
+    counting = ceil(1 - log10(smallest_g) - 1e-9) if smallest_g > 0 else 0
+    return min(max(shown, counting), MOST_DECIMALS)
 
 
 def smallest_batch_g(shares: Mapping[str, float], scale_step_g: float, tolerance_pct: float) -> float:

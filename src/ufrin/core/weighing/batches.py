@@ -39,7 +39,9 @@ class Recipe:
     shelf: Mapping[str, str]
 
 
-def batches_of(mixed: Mix, recipe: Recipe, coats: Sequence[Coat] = ()) -> tuple[tuple[Ingredient, ...], ...]:
+def batches_of(
+    mixed: Mix, recipe: Recipe, coats: Sequence[Coat] = (), *, cling_g: float = 0.0
+) -> tuple[tuple[Ingredient, ...], ...]:
     """Share a mix out into batches.
 
     Parameters
@@ -50,6 +52,8 @@ def batches_of(mixed: Mix, recipe: Recipe, coats: Sequence[Coat] = ()) -> tuple[
         What it is made of.
     coats : sequence of Coat, optional
         Of a skin: each coat is a batch of its own.
+    cling_g : float, optional
+        What of the mix stays on the cup of each coat.
 
     Returns
     -------
@@ -61,8 +65,15 @@ def batches_of(mixed: Mix, recipe: Recipe, coats: Sequence[Coat] = ()) -> tuple[
         return (_batch(mixed, recipe, 1 / number, 0.0),) * number
     whole_ml = sum(coat.volume_ml for coat in coats)
     parts = recipe.thickener_parts if recipe.thickener else 0.0
+    goes_on_g = mixed.total_g - cling_g * len(coats)
     return tuple(
-        _batch(mixed, recipe, coat.volume_ml / whole_ml, parts if coat.is_thickened else 0.0) for coat in coats
+        _batch(
+            mixed,
+            recipe,
+            (goes_on_g * coat.volume_ml / whole_ml + cling_g) / mixed.total_g,
+            parts if coat.is_thickened else 0.0,
+        )
+        for coat in coats
     )
 
 

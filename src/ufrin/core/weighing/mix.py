@@ -67,7 +67,7 @@ class MixPlan:
     sg_mixed : float or None
         Of A + B; where both are known it takes precedence over the parts'.
     spare_pct, cling_g : float
-        Added to the need: a percentage, then what stays on cup and stick.
+        Added to the need: a percentage, then what stays on each cup and its stick.
     thinner : Thinner or None
         Its volume counts in the SG of the pour (volumes add).
     pigment_pct : float
@@ -191,19 +191,21 @@ def mass_needed_g(need_g: float, spare_pct: float, cling_g: float) -> float:
     return need_g * (1 + spare_pct / 100) + cling_g
 
 
-def mix(plan: MixPlan) -> Mix:
+def mix(plan: MixPlan, *, cups: int = 1) -> Mix:
     """Work out what to weigh.
 
     Parameters
     ----------
     plan : MixPlan
         The need, the ratio and the circumstances.
+    cups : int, optional
+        At least so many are used; more where the mix does not fit them.
 
     Returns
     -------
     Mix
-        Parts, thinner and pigment add up to ``total_g``; the batches add up to the whole. The ratio's worst
-        error is that of one batch, since each batch is weighed for itself.
+        Parts, thinner and pigment add up to ``total_g``; the batches add up to the whole. The loss is that of as many
+        cups as it takes. The ratio's worst error is that of one batch, since each batch is weighed for itself.
 
     Raises
     ------
@@ -216,6 +218,15 @@ def mix(plan: MixPlan) -> Mix:
     >>> {name: round(part.g, 6) for name, part in weighed.parts.items()}
     {'A': 350.0, 'B': 35.0}
     """
+    while True:
+        mixed = _mixed(replace(plan, cling_g=plan.cling_g * cups))
+        if len(mixed.batches) <= cups or not plan.cling_g:
+            return mixed
+        cups = len(mixed.batches)
+
+
+def _mixed(plan: MixPlan) -> Mix:
+    # with the loss of all cups together
     shares = weight_shares(plan.ratio, plan.basis, plan.sg_parts)
     # everything per gram of A + B
     thinner = plan.thinner.parts_per_100 / 100 * (shares["A"] if plan.thinner.of == "A" else 1) if plan.thinner else 0.0
@@ -244,30 +255,6 @@ def mix(plan: MixPlan) -> Mix:
         worst_ratio_error_pct=worst_ratio_error_pct(batch.parts_g, plan.scale_step_g) if plan.scale_step_g else None,
         findings=worst_first(_findings(plan, batch, shares)),
     )
-
-
-def mix_with_losses(plan: MixPlan, cling_g: float, *, cups: int = 1) -> Mix:
-    """Work out what to weigh when every cup keeps its own loss.
-
-    Parameters
-    ----------
-    plan : MixPlan
-        Without loss.
-    cling_g : float
-        What stays on each cup and its stick.
-    cups : int, optional
-        At least so many are used; more where the mix does not fit them.
-
-    Returns
-    -------
-    Mix
-        Whose loss is that of as many cups as it takes.
-    """
-    while True:
-        mixed = mix(replace(plan, cling_g=cling_g * cups))
-        if len(mixed.batches) <= cups:
-            return mixed
-        cups = len(mixed.batches)
 
 
 def _pour_sg(plan: MixPlan, shares: Mapping[str, float], thinner: float) -> float | None:

@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from math import ceil, log10
 
 from ufrin.actions.bench.pours import Bench
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.pot_life import PHASES, Phase, PotLife
+from ufrin.core.shelf.scales import mass_decimals
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.record_entries import Step
 from ufrin.core.weighing.weigh_plan import Ingredient, following_role
@@ -40,12 +40,9 @@ class BenchWording:
 
 
 def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
-    """Return the decimals that the scale of this bench shows; one more for small amounts."""
-    step = scale_step_g or bench.state.plan.step_g
-    shown = max(0, ceil(-log10(step) - 1e-9)) if step < 1 else 0
-    if ingredient and ingredient.g < 20 * step:
-        shown += 1
-    return shown + 2 if bench.workshop.units == "us" else shown
+    """Return the decimals of grams that the scale of this bench shows; one more for small amounts."""
+    step_g = scale_step_g or bench.state.plan.step_g
+    return mass_decimals(step_g, ingredient.g if ingredient else step_g * 10)
 
 
 def bar(step: Step) -> Bar | None:

@@ -119,7 +119,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "ways": WAYS,
         "is_log": False,
         "mould_id": opened.mould_id,
-        "decimals": say.mass_decimals(plan.rubber.mass_decimals) if plan.rubber else 0,
+        "decimals": plan.rubber.mass_decimals if plan.rubber else 0,
         "conflict": [],
         "is_undo_refused": False,
         "styles": STYLES,

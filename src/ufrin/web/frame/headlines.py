@@ -101,7 +101,7 @@ def rubber_headline(figures: BoardFigures, say: UnitFormatter) -> str:
     """
     if figures.parts_g is None:
         return ""
-    decimals = say.mass_decimals(figures.mass_decimals)
+    decimals = figures.mass_decimals
     both = Joined((say.number(grams, "mass", decimals) for grams in figures.parts_g), " + ")
     return Text("{both} {unit}", both=both, unit=say.plain(0, "mass").split()[1])
 

@@ -6,7 +6,7 @@ from markupsafe import Markup, escape
 
 from ufrin.core.inputs.stations import State, Station
 from ufrin.core.inputs.term import Term
-from ufrin.core.measures.display import field_text, figure, say_amounts, show
+from ufrin.core.measures.display import field_text, figure, more_places, say_amounts, show
 from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.pairing.releases import Product
 from ufrin.core.rubber.additives import Additive
@@ -81,7 +81,7 @@ class UnitFormatter:
         kind : str
             One of ``KINDS``.
         decimals : int, optional
-            Instead of the kind's.
+            Of the metric unit, instead of the kind's.
 
         Returns
         -------
@@ -100,7 +100,7 @@ class UnitFormatter:
         kind : str
             One of ``KINDS``.
         decimals : int, optional
-            Instead of the kind's.
+            Of the metric unit, instead of the kind's.
 
         Returns
         -------
@@ -119,7 +119,7 @@ class UnitFormatter:
         kind : str
             One of ``KINDS``.
         decimals : int, optional
-            Instead of the kind's.
+            Of the metric unit, instead of the kind's.
 
         Returns
         -------
@@ -300,17 +300,19 @@ class UnitFormatter:
         clock_text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
         return f"−{clock_text}" if seconds < 0 and whole else clock_text
 
-    def mass_decimals(self, in_grams: int) -> int:
-        """Return the decimals of a weight in the workshop's unit.
+    def places(self, kind: str, decimals: int) -> int:
+        """Return how many decimals of the workshop's unit are shown, for scripts that show a quantity themselves.
 
         Parameters
         ----------
-        in_grams : int
-            The decimals that the scale can show of grams.
+        kind : str
+            One of ``KINDS``.
+        decimals : int
+            Of the metric unit.
 
         Returns
         -------
         int
             More for ounces.
         """
-        return in_grams + 2 if self.units == "us" else in_grams
+        return decimals + more_places(kind, self.units)

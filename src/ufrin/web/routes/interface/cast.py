@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from ufrin.core.casting.cast_amount import MOST_CAVITIES, CastMix, CastPart, solid_cast
-from ufrin.core.casting.filled_cast import filled_cast
+from ufrin.core.casting.filled_cast import filled_cast, too_stiff
 from ufrin.core.casting.shell_cast import (
     START_SHARE,
     ball_area_cm2,
@@ -17,7 +17,18 @@ from ufrin.core.casting.shell_cast import (
     shell_mass_g,
 )
 from ufrin.errors import Refused
-from ufrin.web.contexts.interface import LEAST, SG, Grams, Millilitres, Millimetres, Share, StrictModel
+from ufrin.language import Text
+from ufrin.web.contexts.interface import (
+    LEAST,
+    SG,
+    Finding,
+    Grams,
+    Millilitres,
+    Millimetres,
+    Share,
+    StrictModel,
+    findings_out,
+)
 
 router = APIRouter(tags=["cast"])
 SquareCentimetres = Annotated[float, Field(ge=LEAST, le=1e6)]
@@ -106,7 +117,7 @@ class SolidOut(BaseModel):
 
 
 class ShellOut(BaseModel):
-    """What a shell takes; coats and what they reach where the thickness of a coat was given."""
+    """What a shell takes: of the whole coats that reach the thickness, where that of a coat was given."""
 
     mass_g: float
     coats: int | None
@@ -131,6 +142,7 @@ class FilledOut(BaseModel):
     filler_g: float
     total_g: float
     sg_mixed: float
+    findings: list[Finding]
 
 
 class CoverageOut(BaseModel):
@@ -187,18 +199,19 @@ def _shell(body: ShellIn) -> ShellOut:
     known = [one for one in (body.cavity_area_cm2, body.cavity_ml, body.ball_outer_mm) if one is not None]
     if len(known) != 1:
         raise Refused("cavity_area_cm2", "Give exactly one of cavity_area_cm2, cavity_ml and ball_outer_mm.")
-    mix, thin_g = body.mix(), None
+    mix, thin_g, thickness_mm, coats = body.mix(), None, body.thickness_mm, None
+    if thickness_mm is not None and body.coat_mm is not None:
+        coats = shell_coats(thickness_mm, body.coat_mm)
+        thickness_mm = coats.reached_mm
     if body.cavity_ml is not None:
         mass_g = START_SHARE * body.cavity_ml * mix.sg
-    elif body.thickness_mm is None:
+    elif thickness_mm is None:
         raise Refused("thickness_mm", "How thick is the shell to be? Give thickness_mm.")
     elif body.ball_outer_mm is not None:
-        mass_g = hollow_ball_ml(body.ball_outer_mm, body.thickness_mm) * mix.sg
-        thin_g = shell_mass_g(ball_area_cm2(body.ball_outer_mm), body.thickness_mm, mix.sg)
+        mass_g = hollow_ball_ml(body.ball_outer_mm, thickness_mm) * mix.sg
+        thin_g = shell_mass_g(ball_area_cm2(body.ball_outer_mm), thickness_mm, mix.sg)
     else:
-        mass_g = shell_mass_g(body.cavity_area_cm2 or 0.0, body.thickness_mm, mix.sg)
-    has_coats = body.coat_mm is not None and body.thickness_mm is not None
-    coats = shell_coats(body.thickness_mm or 0.0, body.coat_mm or 0.0) if has_coats else None
+        mass_g = shell_mass_g(body.cavity_area_cm2 or 0.0, thickness_mm, mix.sg)
     return ShellOut(
         mass_g=mass_g,
         coats=coats.number if coats else None,
@@ -225,4 +238,5 @@ def _filled(body: FilledIn) -> FilledOut:
         filler_g=made.filler_g,
         total_g=made.total_g,
         sg_mixed=made.sg,
+        findings=findings_out(too_stiff(made, Text("the mix"))),
     )
