@@ -26,6 +26,30 @@ def test_every_released_schema_is_kept_as_a_dump() -> None:
     assert [file.name.removesuffix(".sql.gz") for file in sorted(FOLDER.iterdir())] == schema.steps()
 
 
+def test_the_room_of_a_cast_becomes_that_of_its_job(cluster: Cluster) -> None:
+    conninfo = as_released(cluster, "0017.practice", "rooms")
+    with psycopg.connect(conninfo) as connection:
+        for table in ("stations", "earlier_inputs"):
+            connection.execute(
+                f"update {table} set inputs = inputs || '{{\"room_c\": 28}}' where station = 'casts' and job_id = 1"  # type: ignore[arg-type]
+            )
+        connection.execute(
+            "update stations set inputs = inputs - 'room_temp_c' where station = 'rubber' and job_id = 1"
+        )
+    schema.bring_up_to_date(conninfo)
+    database = Database(conninfo)
+    database.open()
+    try:
+        opened = stations.open_job(database, 1, "casts")
+        assert opened.job.rubber.room_temp_c == 28
+        assert opened.casts is None or opened.casts.settled.room_c == 28
+        with database.reading() as connection:
+            kept = connection.execute("select value from retired_inputs where key = 'room_c'").fetchall()
+        assert [row["value"] for row in kept] == [28]
+    finally:
+        database.close()
+
+
 @pytest.mark.parametrize("last", STEPS)
 def test_an_earlier_schema_with_filled_tables_is_brought_to_the_newest(cluster: Cluster, last: str) -> None:
     conninfo = as_released(cluster, last, "earlier")

@@ -1,6 +1,6 @@
--- name: of
--- What was learnt of a rubber.
-select log_mean, log_sd, pours from cure_factors where rubber_id = %(rubber_id)s
+-- name: some
+-- What was learnt of some rubbers.
+select rubber_id, log_mean, log_sd, pours from cure_factors where rubber_id = any(%(rubber_ids)s)
 
 -- name: keep
 -- What was learnt, in the place of what was known before.

@@ -44,7 +44,7 @@ def test_a_pot_is_tightest_at_the_foot_and_a_bed_lifts_the_master_clear() -> Non
     assert "bed of 28 mm lifts the master clear" in one.text()
     # with rubber under the master, the bed is lower by as much; a master sunk into it asks for a higher one
     assert in_pot(Pot(bottom_mm=60, top_mm=110, height_mm=100), under_mm=3)[1] == pytest.approx(25.0, abs=0.01)
-    assert in_pot(Pot(bottom_mm=60, top_mm=110, height_mm=100), bed_mm=40, sunk_mm=4)[0] == pytest.approx((14.0, 36.0))
+    assert in_pot(Pot(bottom_mm=60, top_mm=110, height_mm=100), bed_mm=40, sunk_mm=4)[0] == pytest.approx((15.0, 40.0))
 
 
 def test_a_bed_that_lifts_it_over_the_rim_is_no_cure() -> None:

@@ -70,6 +70,10 @@ def test_a_filled_cast_has_the_powder_between_b_and_a() -> None:
     assert made.totals["filler"].scoop_ml == pytest.approx(each)
     assert made.piece_g == pytest.approx(made.shot_g / 88 * 20)
     assert grams(plan(cast_kind="filled"))["filler"] > grams(made)["filler"]  # as much as its label allows
+    # what is mixed on top stays in the cup: a piece weighs the same, and costs more
+    spare = plan(cast_kind="filled", scoops=1.0, spare_pct=25.0)
+    assert (spare.piece_g, spare.shot_g) == (pytest.approx(made.piece_g), pytest.approx(1.25 * made.shot_g))
+    assert spare.ways[1].piece_g == pytest.approx(made.ways[1].piece_g)
     with pytest.raises(Refused, match="Which filler"):
         plan(replace(PICKS, filler=None), cast_kind="filled")
 

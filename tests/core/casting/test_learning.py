@@ -21,6 +21,18 @@ def test_fifteen_then_ten_which_was_enough_four_times() -> None:
     assert learnt.shots == 5
 
 
+def test_no_amount_is_learnt_that_could_not_fill_the_cavity() -> None:
+    # 400 g into two cavities of 393 ml at 1.1 g/ml: neither can have been full
+    short = [PastShot(mixed_g=400, left_g=10, cavities=2, was_short=True)]
+    alone, filling = next_amount(short, 80), next_amount(short, 80, least_g=393 * 1.1)
+    assert alone is not None
+    assert filling is not None
+    assert (alone.g, filling.g) == (pytest.approx(214.5), pytest.approx(432.3))
+    more = next_amount([PastShot(mixed_g=500, left_g=10)], 80, least_g=393 * 1.1)
+    assert more is not None
+    assert more.g == pytest.approx(490)
+
+
 def test_amounts_are_learnt_for_a_cavity() -> None:
     learnt = next_amount([PastShot(mixed_g=41, left_g=1, cavities=4)], 80)
     assert learnt is not None

@@ -64,6 +64,7 @@ def test_deeper_than_the_tin_takes_in_one_pour() -> None:
         (4.0, None, 33.0, "cast-pot-life-short"),  # 2 min in a room ten degrees warmer
         (7.4, 18.0, 23.0, "cast-pot-life-over"),  # 88 ml in five cups take 7.5 min
         (7.6, 18.0, 23.0, ""),
+        (1.4, None, 23.0, "cast-pot-life-over"),  # one cup takes 1.5 min
     ],
 )
 def test_a_pot_life_that_is_short_or_too_short_for_so_many_cups(
@@ -72,6 +73,20 @@ def test_a_pot_life_that_is_short_or_too_short_for_so_many_cups(
     told = {one for one in found(tin(pot_life_min=pot_life_min), cup_ml=cup_ml, room_c=room_c) if "pot-life" in one}
     assert told == ({code} if code else set())
     assert not {one for one in found(tin(pot_life_min=None)) if "pot-life" in one}
+
+
+def test_an_amount_that_cannot_fill_the_cavity_is_told() -> None:
+    # 20 ml at the density of the test resin
+    takes_g = plan_cast(PLAIN, CAVITY, PICKS).fills_g
+    told = found(each_g=takes_g * 0.9)["each-too-little"]
+    assert told.facts["takes"].value == pytest.approx(takes_g)
+    assert "each-too-little" not in found(each_g=takes_g)
+
+
+def test_a_foam_that_gels_too_soon_is_told_as_a_resin_is() -> None:
+    quick = Resin(name="Spume", kind="rigid-foam", weight_a=1, weight_b=1, sg_mixed=1.1, rises=9, pot_life_min=2)
+    told = found(replace(PICKS, foam=quick), CastCavity(volume_ml=80, area_cm2=90), cast_kind="foam-back")
+    assert str(told["cast-pot-life-short"].facts["resin"]) == "Spume"
 
 
 def test_drops_are_counted_out_loud() -> None:

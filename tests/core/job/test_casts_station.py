@@ -25,6 +25,17 @@ from ufrin.core.master.stand_ins import block, cone
 POST = moved(block(60, 40, 30), 0, 0, 0)  # 72 ml; 2 x (60 x 40) + 2 x (60 + 40) x 30 mm2 = 108 cm2
 JUG = worked_out(replace(MASTER, material=None))  # 60 x 40 x 35 mm, which raises the water by 50 ml
 
+DRUM = MasterInputs(
+    length_mm=50.8,
+    width_mm=50.8,
+    height_mm=50.8,
+    outline="round",
+    mass_g=220,
+    material="brass",
+    level_before_ml=300.0,
+    level_after_ml=345.0,
+)
+
 
 def of_mesh(box: BoxInputs | None = None, opening: object = OPEN) -> Plan:
     context = JobContext(shelf=ShelfPicks(), mesh=stand_form(POST, (0, 0, 1)))
@@ -45,6 +56,31 @@ def test_a_cavity_is_the_master_less_the_shrinkage_of_the_rubber() -> None:
     assert (
         known_cavity(worked_out(MasterInputs(length_mm=60, width_mm=40, height_mm=35)), SettledCasts(), RESIN) is None
     )
+
+
+def test_a_cast_does_not_run_short_by_a_wrong_measurement() -> None:
+    # a drum of brass that weighs as if it held 26 ml, and raises the water by 45: rubber can't run short by the first,
+    # nor a cast by the second
+    apart = worked_out(DRUM)
+    assert apart.master.measured is not None
+    assert apart.master.measured.volume_ml == pytest.approx(220 / 8.5, rel=0.02)
+    cast = answered(apart)
+    assert cast.cavity is not None
+    assert cast.cavity.volume_ml == pytest.approx(45.0)
+    (told,) = [one for one in cast.findings if one.code == "cavity-undecided"]
+    assert (told.level, told.facts["most"].value) == ("warn", pytest.approx(45.0))  # type: ignore[union-attr]
+    assert "cavity-undecided" not in {one.code for one in answered(apart, cavity_ml=44.0).findings}
+    decided = worked_out(replace(DRUM, counted_way="level"))
+    assert "cavity-undecided" not in {one.code for one in answered(decided).findings}
+
+
+def test_what_the_master_may_be_larger_is_mixed_on_top_until_a_spare_is_typed() -> None:
+    # 50 ml, read twice to a quarter of a mark of 10 ml
+    pm_pct = 100 * 2.5 * 2**0.5 / 50.0
+    assert answered().settled.spare_pct == pytest.approx(5.0 + pm_pct, abs=0.05)
+    assert answered().defaults["spare_pct"] == answered().settled.spare_pct
+    assert answered(spare_pct=5.0).settled.spare_pct == 5.0
+    assert answered(cavity_ml=50.0).settled.spare_pct == 5.0
 
 
 def test_a_mesh_tells_surface_and_height_which_shrink_as_lengths_do() -> None:
@@ -142,6 +178,11 @@ def test_where_a_rotated_cast_stands_follows_from_two_weights() -> None:
     assert made.rotated is not None
     assert (made.rotated.aim_g, made.rotated.to_go_g) == (pytest.approx(5028.5), pytest.approx(19.0))
     assert made.rotated.coats_to_go == 2
+    # cast solid, its 50 ml would weigh 47.5 g: it can't have gained more
+    full = answered(**known, mould_g=5000.0, now_g=5060.0)
+    assert full.rotated is None
+    assert "more than its cavity holds" in str(full.refusals[0])
+    assert full.plan is not None
     assert answered(**known, mould_g=5000.0).rotated is None
     lighter = answered(**known, mould_g=5000.0, now_g=4990.0)
     assert lighter.plan is not None  # the plan stays

@@ -196,9 +196,12 @@ def test_each_coat_of_a_skin_has_a_cup_of_its_own_and_its_loss() -> None:
     assert pour.mix.total_g == pytest.approx(need_g * 1.1 + 12)
     assert pour.batch_count == 3
     both = [sum(one.g for one in batch if one.role in "AB") for batch in pour.batches]
-    assert both == [pytest.approx(pour.mix.total_g * share) for share in (1 / 9, 4 / 9, 4 / 9)]
+    assert both == [pytest.approx(ml * 1.08 * 1.1 + 4) for ml in (5, 20, 20)]
     thick = [sum(one.g for one in batch if one.role == "thickener") for batch in pour.batches]
     assert thick == [0, pytest.approx(both[1] * 0.03), pytest.approx(both[2] * 0.03)]
+    # what is told in all is what is weighed, the thickener with it
+    assert made.rubber is not None
+    assert made.rubber.total_g == pytest.approx(sum(both) + sum(thick))
     # the next coat from the end of the pot life until half of the time to demould
     assert pour.recoat is not None
     assert (pour.recoat.from_min, pour.recoat.until_min) == (40, 180)

@@ -3,9 +3,10 @@
 from dataclasses import replace
 
 import pytest
-from records import ADDITION, CHECKS, PARTED, POURED, URETHANE, Hand, at, worked_out
+from records import ADDITION, CHECKS, PARTED, POURED, Hand, at, worked_out
 
 from ufrin.core.clocks.sequence import SequenceStep, forward
+from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.bench_plan import method_of, weigh_plan
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.job_sequence import WorkSoFar, job_sequence
@@ -13,6 +14,7 @@ from ufrin.core.job.job_state import pour_states, stage_of
 from ufrin.core.job.preparation import step_states
 from ufrin.core.weighing.bench_state import BenchState
 
+BAKED = replace(ADDITION, post_cure_c=93.0, post_cure_min=180.0)
 HALVES = ("first", "second")
 
 
@@ -48,21 +50,25 @@ def keys(steps: list[SequenceStep]) -> list[str]:
 
 
 def test_a_two_part_mould_is_turned_cleaned_and_poured_twice() -> None:
-    plan = worked_out(opening=PARTED)
+    plan = worked_out(opening=PARTED, rubber=BAKED)
     steps = keys(sequence(plan, [], 0))
     assert [key for key in steps if not key.startswith("prepare")] == [
         *("pour-first", "cure-first", "turn", "clean", "keys", "pour-second", "cure-second"),
         *("take-out", "post-cure", "rest", "first-cast"),
     ]
     assert steps.index("prepare-first") < steps.index("pour-first")
-    # an addition-cure silicone is post-cured at 93 degC for 3 h; a polyurethane rests until it is fully cured
-    other = worked_out(rubber=replace(URETHANE, full_cure_min=1440))
+    # heat is what the tin asks for: any other mould rests until it is fully cured, or may be cast in
+    other = worked_out(rubber=replace(ADDITION, full_cure_min=1440))
     by_key = {step.key: step for step in sequence(other, [], 0)}
     assert "post-cure" not in by_key
     assert by_key["rest"].takes_s == pytest.approx(60 * (1440 - 360))
+    early = worked_out(rubber=replace(ADDITION, full_cure_min=1440, cast_in_min=600))
+    assert {step.key: step for step in sequence(early, [], 0)}["rest"].takes_s == pytest.approx(60 * (600 - 360))
     hot = {step.key: step for step in sequence(plan, [], 0)}["post-cure"]
     assert (hot.takes_s, hot.is_wait) == (3 * 3600, True)
     assert "93" in hot.label
+    own = worked_out(opening=PARTED, rubber=BAKED, poured=RubberInputs(post_cure_c=120.0, post_cure_min=45.0))
+    assert {step.key: step for step in sequence(own, [], 0)}["post-cure"].takes_s == 45 * 60
 
 
 def test_what_was_poured_runs_by_its_clock_and_what_was_ticked_keeps_its_time() -> None:
@@ -83,7 +89,7 @@ def test_what_was_poured_runs_by_its_clock_and_what_was_ticked_keeps_its_time() 
 
 
 def test_both_halves_poured_and_out_leave_post_cure_rest_and_cast() -> None:
-    plan = worked_out(opening=PARTED)
+    plan = worked_out(opening=PARTED, rubber=BAKED)
     first, second = poured(plan, 0, 0), poured(plan, 1, 25_000, is_out=True)
     records = [(2, second), (1, first)]
     now = at(100_000)

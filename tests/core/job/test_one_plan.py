@@ -68,6 +68,21 @@ def made(
     return plan(master, box or BoxInputs(), poured or RubberInputs(rubber_id=1), context, opening)
 
 
+@pytest.mark.parametrize("way", ["level", "mesh"])
+@pytest.mark.parametrize(
+    "box", [BoxInputs(), BoxInputs(count=3, side_mm=9.0), BoxInputs(shape="contour", over_mm=15.0)]
+)
+def test_the_rubber_of_a_kind_that_is_not_chosen_is_what_it_would_take(way: str, box: BoxInputs) -> None:
+    advised = made(WAYS[way], OpeningInputs(), box, RubberInputs(rubber_id=1, coats=3.0), way=way)
+    assert advised.kind is not None
+    for one in advised.kind.advice:
+        picks = {"rubber": PUTTY} if one.style == "press" else {}
+        chosen = made(
+            WAYS[way], OpeningInputs(style=one.style), box, RubberInputs(rubber_id=1, coats=3.0), way=way, **picks
+        )
+        assert chosen.rubber_ml == pytest.approx(one.rubber_ml), one.style
+
+
 def check_agrees(found: Plan) -> None:
     kind = found.kind
     assert kind is not None

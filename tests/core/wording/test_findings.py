@@ -367,10 +367,12 @@ def how_they_are_cast() -> list[Finding]:
     clay = Addition(name="Clay", bulk_sg=2.6, true_sg=2.7, most_volumes=9)
     tar, grey = Addition(name="Tar", kind="water-colour"), Addition(name="Grey", kind="resin-colour")
     full = CastPicks(resin=tin, foam=foam, filler=chalk)
-    made = plan(WET, BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(style="open"))
+    made = plan(WET, BoxInputs(), RubberInputs(room_temp_c=35.0), JobContext(), OpeningInputs(style="open"))
+    apart = plan(replace(WET, known_ml=20.0), BoxInputs(), RubberInputs(), JobContext(), OpeningInputs(style="open"))
     shots: list[tuple[CastInputs, CastPicks]] = [
         (CastInputs(resin_id=1, cup_ml=10.0), full),
-        (CastInputs(resin_id=1, room_c=35.0, cast_colour_id=1), replace(full, colour=tar)),
+        (CastInputs(resin_id=1, each_g=1.0), full),
+        (CastInputs(resin_id=1, cast_colour_id=1), replace(full, colour=tar)),
         (CastInputs(resin_id=1, cast_colour_id=1, colour_pct=60.0), replace(full, colour=grey)),
         (CastInputs(resin_id=1), CastPicks(resin=gel)),
         (CastInputs(resin_id=1, cast_kind="filled", scoops=3.0), full),
@@ -383,6 +385,7 @@ def how_they_are_cast() -> list[Finding]:
     other = answer_casts(
         CastInputs(resin_id=1), made, full, checked_as="plaster", only_family="addition-silicone"
     ).findings
+    other += answer_casts(CastInputs(resin_id=1), apart, full).findings
     return [*(finding for inputs, picks in shots for finding in answer_casts(inputs, made, picks).findings), *other]
 
 

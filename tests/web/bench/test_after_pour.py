@@ -297,7 +297,9 @@ def test_a_putty_is_kneaded_and_pressed(client: TestClient, filled: Database) ->
 
 def test_parts_measured_by_marks_are_typed_in_millilitres(client: TestClient, filled: Database) -> None:
     version = stations.open_job(filled, AMMONITE).job.versions["rubber"]
-    stations.change_station(filled, AMMONITE, "rubber", version=version, changes={"basis": "volume"})
+    stations.change_station(
+        filled, AMMONITE, "rubber", version=version, changes={"basis": "volume", "cup_mark_ml": 2.0}
+    )
     number = pours.start(filled, AMMONITE, who="Wren", temp_c=21.0, what="the box", now=clock.now())
     do_steps(filled, number)
     send(client, number, "tare", by="typed")

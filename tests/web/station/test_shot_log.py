@@ -24,6 +24,11 @@ def _no_shots_yet(filled: Database) -> None:
         connection.execute("delete from lot_moves where shot_id is not null")
         connection.execute("delete from shots")
         connection.execute("delete from cavity_counts")
+        # of so little that 10 g fill it
+        connection.execute(
+            "update stations set inputs = inputs || '{\"cavity_ml\": 8}' where job_id = %s and station = 'casts'",
+            (PULLEY,),
+        )
 
 
 def log(database: Database, job: int = PULLEY) -> shot_actions.ShotLog:
@@ -41,6 +46,16 @@ def left_g(database: Database, part: str) -> float:
     board = things.shelf(database, RESINS)
     tins = next(board.lots[kept.id] for kept in board.things if kept.thing.name == "Quayside 70")
     return sum(one.lot.left_g for one in tins if one.lot.part == part)
+
+
+def test_what_was_filled_to_a_part_on_purpose_teaches_nothing(client: TestClient, filled: Database) -> None:
+    shoot(client, "a", "60 g", left_g="10 g")
+    learnt = log(filled).learnt
+    shoot(client, "b", "20 g", is_part="yes")
+    assert log(filled).learnt == learnt
+    assert [one.shot.is_part for one in log(filled).shots] == [True, False]
+    told = shoot(client, "c", "20 g", status=422, is_part="yes", was_short="yes")
+    assert "Tick one of the two" in told
 
 
 def test_fifteen_then_ten_and_the_next_amount(client: TestClient, filled: Database) -> None:

@@ -110,7 +110,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, wh
             method=method_of(planned, settled, opened.job.checks.settled(), air),
             style=opened.plan.style,
             slit_mm=opened.plan.opening.slit.length_mm if opened.plan.opening and opened.plan.opening.slit else None,
-            factor=cure_factors.of(connection, opened.job.rubber.rubber_id),
+            factor=opened.shelf.cure_factor,
         )
         number = pours.start(
             connection, job_id=job_id, rubber_id=opened.job.rubber.rubber_id, who=who, plan=plan, wall_s=now.wall_s

@@ -75,7 +75,7 @@ def start(database: Database, job_id: int, *, who: str, temp_c: float | None, re
                     "or say why it is cast in all the same."
                 ),
             )
-        room_c = opened.job.casts.settled().room_c if temp_c is None else temp_c
+        room_c = opened.plan.rubber_settled.room_temp_c if temp_c is None else temp_c
         check_room(room_c)
         number = pours.start(connection, job_id=job_id, rubber_id=None, who=who, plan=plan, wall_s=now.wall_s)
         pours.enter(connection, number, RecordEntry(number=1, at=now, kind="start", temp_c=room_c), "start")

@@ -116,8 +116,9 @@ def cavities_of(opened: OpenJob) -> int:
 
 def learnt(connection: Connection, opened: OpenJob) -> NextAmount | None:
     """Return what the log teaches of the next amount, for the kind of cast that is planned."""
-    kind = opened.job.casts.settled().cast_kind
-    return next_amount(shots.past(connection, opened.job.id, kind), opened.workshop.confidence_pct)
+    kind, made = opened.job.casts.settled().cast_kind, opened.casts.plan if opened.casts else None
+    past = shots.past(connection, opened.job.id, kind)
+    return next_amount(past, opened.workshop.confidence_pct, least_g=made.fills_g if made else 0.0)
 
 
 def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial | None:
@@ -212,7 +213,7 @@ def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
             raise Refused("", Text("There is no shot to repeat yet. Log the first one."))
         last = log.shots[0].shot
         pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
-        again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
+        again = replace(last, pieces=pieces, was_short=False, is_part=False, missing_g=0.0, note="", reason="")
         _add(connection, log, again, at_s=now.wall_s, token=token)
 
 

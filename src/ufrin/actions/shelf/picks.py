@@ -3,12 +3,13 @@
 from collections.abc import Mapping, Sequence
 
 from ufrin.core.casting.cast_cups import CastPicks
+from ufrin.core.clocks.cure_factor import TIN
 from ufrin.core.inputs.casts import CastInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.whole_kit import Waiting
-from ufrin.store import coupons, lots, pours, workshop_settings
+from ufrin.store import coupons, cure_factors, lots, pours, workshop_settings
 from ufrin.store.connection import Connection
 from ufrin.store.coupons import StoredCoupon
 from ufrin.store.jobs import Job
@@ -36,6 +37,7 @@ def gather(
     cups = CUPS.some(connection, _named(rubber_inputs, "cup_id"))
     stocked = lots.of(connection, rubbers=rubber_ids, additives=additive_ids)
     tested = coupons.of(connection, rubber_ids)
+    learnt = cure_factors.some(connection, rubber_ids)
     gathered = {}
     for job in listed:
         inputs = job.rubber
@@ -55,6 +57,7 @@ def gather(
             points=tuple(one.point for one in tested if counts(one, inputs.rubber_id, inputs.thinner_id)),
             stock=_stock(inputs, stocked),
             past_over_pct=past,
+            cure_factor=learnt.get(inputs.rubber_id or 0, TIN),
             confidence_pct=settings.confidence_pct,
         )
     return gathered

@@ -81,9 +81,14 @@ def tightest_clearance(plan: BoxPlan, layout: Layout, inside: Inside) -> tuple[f
 
 
 def _reach_mm(plan: BoxPlan, layout: Layout) -> Floats:
+    reach = np.array([[0.0, layout.circle_mm / 2], [plan.height_mm, layout.circle_mm / 2]])
     if len(plan.masters) == 1 and plan.masters[0].count == 1 and plan.masters[0].form:
-        return plan.masters[0].reach_mm()
-    return np.array([[0.0, layout.circle_mm / 2], [plan.height_mm, layout.circle_mm / 2]])
+        reach = plan.masters[0].reach_mm()
+    if not plan.sunk_mm:
+        return reach
+    # what is sunk in the bed has no rubber beside it
+    at_bed = [plan.sunk_mm, float(np.interp(plan.sunk_mm, reach[:, 0], reach[:, 1]))]
+    return np.vstack([at_bed, reach[reach[:, 0] > plan.sunk_mm]])
 
 
 def _raise_to_clear_mm(plan: BoxPlan, layout: Layout) -> float | None:

@@ -73,7 +73,7 @@ class NextAmount:
     tried: tuple[AmountTried, ...]
 
 
-def next_amount(shots: Sequence[PastShot], confidence_pct: float) -> NextAmount | None:
+def next_amount(shots: Sequence[PastShot], confidence_pct: float, *, least_g: float = 0.0) -> NextAmount | None:
     """Learn how much to mix for a cavity.
 
     Parameters
@@ -82,6 +82,8 @@ def next_amount(shots: Sequence[PastShot], confidence_pct: float) -> NextAmount 
         Of one mould and one kind of cast, the oldest first.
     confidence_pct : float
         Percentage of shots for which it should be enough: 50 to 99.
+    least_g : float, optional
+        What a cavity takes by its own volume: less would never fill it, whatever was logged.
 
     Returns
     -------
@@ -101,7 +103,8 @@ def next_amount(shots: Sequence[PastShot], confidence_pct: float) -> NextAmount 
     counted = shots[-LEARNT_FROM:]
     if not counted:
         return None
-    return NextAmount(g=_enough_g(counted, confidence_pct / 100), shots=len(counted), tried=_tried(counted))
+    enough_g = max(least_g, _enough_g(counted, confidence_pct / 100))
+    return NextAmount(g=enough_g, shots=len(counted), tried=_tried(counted))
 
 
 def _enough_g(shots: Sequence[PastShot], share: float) -> float:

@@ -104,6 +104,11 @@ class CastPlan:
     taken_colour_pct: float = 0.0
 
     @property
+    def fills_g(self) -> float:
+        """What is poured to fill one cavity, or to make its shell, without gate and spare."""
+        return self.piece_g - (self.set_in.mass_g if self.set_in else 0.0)
+
+    @property
     def taken_off(self) -> tuple[TakenOff, ...]:
         """What is taken off the whole shot and coloured."""
         grams = (self.shot_g * share for share in self.taken_shares)

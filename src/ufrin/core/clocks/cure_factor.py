@@ -106,6 +106,24 @@ class CureFactor:
         """The middle of what is to be expected."""
         return exp(self.log_mean)
 
+    def real_min(self, tin_min: float, *, is_deadline: bool) -> float:
+        """Return how long something takes here.
+
+        Parameters
+        ----------
+        tin_min : float
+            What the tin states.
+        is_deadline : bool
+            Whether it must be done by then: a deadline is never put off by what was learnt, only brought forward.
+
+        Returns
+        -------
+        float
+            The tin's figure itself while nothing was learnt.
+        """
+        times = self.factor if self.pours else 1.0
+        return tin_min * (min(1.0, times) if is_deadline else times)
+
     @property
     def band(self) -> tuple[float, float]:
         """Within which it lies in four of five cases."""

@@ -43,7 +43,7 @@ class SettledCasts:
     mould_g: float | None = None
     now_g: float | None = None
     cup_ml: float | None = None
-    room_c: float = _USUAL["room_c"]
+    room_c: float = USUAL["rubber"]["room_temp_c"]  # the job's, as the Rubber station has it
     mould_cavities: float | None = None
     mould_family: str = ""
     mould_parts: str = "one"
@@ -85,7 +85,6 @@ class CastInputs:
     mould_g: float | None = None
     now_g: float | None = None
     cup_ml: float | None = None
-    room_c: float | None = None
     mould_cavities: float | None = None
     mould_family: str | None = None
     mould_parts: str | None = None

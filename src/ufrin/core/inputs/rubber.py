@@ -36,6 +36,8 @@ class SettledRubber:
     mix_min: float = _USUAL["mix_min"]
     degas_min: float = 0.0
     pour_min: float = _USUAL["pour_min"]
+    post_cure_c: float | None = None
+    post_cure_min: float | None = None
     pad_mm: float = _USUAL["pad_mm"]
     pad_thickness_mm: float | None = None
     coats: int = int(_USUAL["coats"])
@@ -78,6 +80,8 @@ class RubberInputs:
     mix_min: float | None = None
     degas_min: float | None = None
     pour_min: float | None = None
+    post_cure_c: float | None = None
+    post_cure_min: float | None = None
     pad_mm: float | None = None
     pad_thickness_mm: float | None = None
     coats: float | None = None

@@ -27,7 +27,8 @@ def settle(inputs: object, kind: type[Settled]) -> Settled:
     inputs : dataclass
         What was filled in at a station; None is "not filled in".
     kind : type
-        The settled inputs of that station, with fields of the same names.
+        The settled inputs of that station, with fields of the same names; what the station does not ask itself keeps
+        its default until the job tells it.
 
     Returns
     -------
@@ -36,7 +37,7 @@ def settle(inputs: object, kind: type[Settled]) -> Settled:
     """
     given = {}
     for one in fields(kind):
-        value = getattr(inputs, one.name)
+        value = getattr(inputs, one.name, None)
         if value is not None:
             given[one.name] = int(value) if one.type in {int, int | None} else value
     return kind(**given)

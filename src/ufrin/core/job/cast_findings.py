@@ -1,5 +1,7 @@
 """The findings of the Casts station: limits of the tin, powder and colour, and what each kind of cast asks for."""
 
+from collections.abc import Iterator
+
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
 from ufrin.core.casting.cast_kinds import SHELLS
@@ -11,9 +13,11 @@ from ufrin.core.materials.kinds import POURS
 from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.wording.findings import Amount, Finding
+from ufrin.language import Counted
 
 SHORT_POT_LIFE_MIN = 3.0  # common practice
 CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
+EXACT = 1e-6
 STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
@@ -80,14 +84,38 @@ def cast_findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> li
     if resin is None:
         return []
     return [
-        *_limits(made, settled, resin),
+        *_each(made, settled),
+        *_limits(made, resin),
+        *_pot_lives(made, settled, picks),
         *_powder(made, settled, resin, picks.filler),
         *_colour(settled, resin, picks.colour),
         *_by_kind(made, resin),
     ]
 
 
-def _limits(made: CastPlan, settled: SettledCasts, resin: Resin) -> list[Finding]:
+def _each(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
+    if settled.each_g and settled.each_g < made.fills_g * (1 - EXACT):
+        facts = _facts(each=Amount(settled.each_g, "mass", 0), takes=Amount(made.fills_g, "mass", 0))
+        yield Finding(code="each-too-little", facts=facts, field="each_g")
+
+
+def _pot_lives(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Iterator[Finding]:
+    for material, is_foam in ((picks.resin, False), (picks.foam, True)):
+        cups = [cup for cup in made.cups if (cup.what == FOAM_CUP) == is_foam]
+        if material is None or not material.pot_life_min or not cups:
+            continue
+        pot_min, mixes = time_at(material.pot_life_min, settled.room_c), max(cup.mixes for cup in cups)
+        facts = _facts(resin=material.name, pot_life=Amount(pot_min, "time"))
+        takes_min = mixes * CUP_TAKES_MIN
+        if takes_min > pot_min:
+            cups_take = Counted("{n} cup takes", "{n} cups one after the other take", n=mixes)
+            more = _facts(cups=cups_take, takes=Amount(takes_min, "time"))
+            yield Finding(code="cast-pot-life-over", facts=facts | more, field="cup_ml")
+        elif pot_min < SHORT_POT_LIFE_MIN:
+            yield Finding(code="cast-pot-life-short", facts=facts, field="foam_id" if is_foam else "resin_id")
+
+
+def _limits(made: CastPlan, resin: Resin) -> list[Finding]:
     found, facts = [], _facts(resin=resin.name)
     own = [cup for cup in made.cups if cup.what != FOAM_CUP]
     heaviest_g = max(cup.total_g for cup in own) / made.filled  # each cavity heats on its own
@@ -98,16 +126,6 @@ def _limits(made: CastPlan, settled: SettledCasts, resin: Resin) -> list[Finding
     if resin.most_mm and deep_mm > resin.most_mm and made.kind not in SHELLS:
         more = _facts(deep=Amount(deep_mm, "length"), most=Amount(resin.most_mm, "length"))
         found.append(Finding(code="cast-too-deep", facts=facts | more, field="cast_kind"))
-    if resin.pot_life_min:
-        pot_min = time_at(resin.pot_life_min, settled.room_c)
-        more = _facts(pot_life=Amount(pot_min, "time"))
-        mixes = max(cup.mixes for cup in made.cups)
-        takes_min = mixes * CUP_TAKES_MIN
-        if mixes > 1 and takes_min > pot_min:
-            cups = _facts(cups=str(mixes), takes=Amount(takes_min, "time"))
-            found.append(Finding(code="cast-pot-life-over", facts=facts | more | cups, field="cup_ml"))
-        elif pot_min < SHORT_POT_LIFE_MIN:
-            found.append(Finding(code="cast-pot-life-short", facts=facts | more, field="resin_id"))
     counted = next((one for one in made.totals.values() if one.drops is not None), None)
     if counted is not None:
         found.append(Finding(code="cast-drops", facts=_facts(drops=str(counted.drops), part=counted.name)))

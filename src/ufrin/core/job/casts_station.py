@@ -25,7 +25,7 @@ from ufrin.core.opening.mould_features import coated_cm2
 from ufrin.core.opening.mould_styles import PARTED
 from ufrin.core.pairing.prep_step import PrepStep
 from ufrin.core.weighing.mould_weight import Rotation, rotation
-from ufrin.core.wording.findings import Finding, worst_first
+from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.errors import Refused
 from ufrin.language import Text
 
@@ -58,6 +58,7 @@ class CastsAnswer:
         if self.known is not None:
             found = {name: getattr(self.known, name) for name in ("area_cm2", "height_mm", "sprue_ml")}
             found |= {"cavity_ml": self.known.volume_ml, "cavities": float(self.known.count)}
+            found["spare_pct"] = self.settled.spare_pct
         if self.picks.filler is not None:
             found["scoops"] = usual_scoops(self.settled.cast_kind, self.picks.filler)
         return {name: round(value, 2) for name, value in found.items() if value is not None}
@@ -123,8 +124,12 @@ def answer_casts(
     CastsAnswer
         With its findings, worst first.
     """
-    settled = inputs.settled()
+    settled = replace(inputs.settled(), room_c=plan.rubber_settled.room_temp_c)
     known = known_cavity(plan, settled, picks.resin)
+    if inputs.spare_pct is None and inputs.cavity_ml is None and known is not None and plan.master.of_cavity:
+        # as much as the cavity may be larger than it was measured is mixed on top
+        pm_pct = 100 * plan.master.of_cavity.plus_minus_ml / plan.master.of_cavity.volume_ml
+        settled = replace(settled, spare_pct=round(settled.spare_pct + pm_pct, 1))
     cavity = _as_typed(known, settled)
     if cavity is None:
         why = Refused(
@@ -143,6 +148,8 @@ def answer_casts(
         return CastsAnswer(settled=settled, known=known, cavity=cavity, plan=None, picks=picks, refusals=wrong)
     meets = [finished.finding] if finished and finished.finding else []
     meets += other_family(picks.resin, only_family)
+    if plan.master.is_undecided and inputs.cavity_ml is None:
+        meets.append(_undecided(plan))
     findings = worst_first([*cast_findings(made, settled, picks), *not_checked(picks.resin, checked_as), *meets])
     released = finished.steps if finished else plan.checks.steps if plan.checks else ()
     answer = CastsAnswer(
@@ -162,6 +169,12 @@ def answer_casts(
         return replace(answer, refusals=(refused,))
 
 
+def _undecided(plan: Plan) -> Finding:
+    volumes_ml = [way.measured.volume_ml for way in plan.master.ways if way.measured]
+    facts = {"least": Amount(min(volumes_ml), "volume", 1), "most": Amount(max(volumes_ml), "volume", 1)}
+    return Finding(code="cavity-undecided", facts=facts, field="cavity_ml")
+
+
 def _rotated(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Rotation | None:
     # where a rotated cast stands, once its mould was weighed empty and with something in it
     if made.target_g is None or not settled.mould_g or not settled.now_g or picks.resin is None:
@@ -173,6 +186,7 @@ def _rotated(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Rotatio
         area_cm2=(made.cavity.area_cm2 or 0.0) * made.filled,
         sg=picks.resin.mix_by("weight").sg,
         coat_mm=settled.coat_mm,
+        most_g=made.cavity.volume_ml * made.filled * picks.resin.mix_by("weight").sg,
     )
 
 
@@ -193,7 +207,7 @@ def known_cavity(plan: Plan, settled: SettledCasts, resin: Resin | None) -> Cast
     CastCavity or None
         None while the master is not measured.
     """
-    measured, form = plan.master.measured, plan.master.form
+    measured, form = plan.master.of_cavity, plan.master.form
     if measured is None:
         return None
     volume_ml = cavity_ml(measured.volume_ml, settled.rubber_shrink_pct)

@@ -38,6 +38,7 @@ from ufrin.core.job.unusual_inputs import unusual
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.measures.plain_volumes import block_side_cm2
 from ufrin.core.opening.mould_features import coated_cm2
+from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.opening.open_hollows import finding_of, open_hollows
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
@@ -176,23 +177,26 @@ def plan(
     measured = answer_master(master, context.mesh)
     own, master_refused = own_master(master, measured, box_inputs)
     typed: dict[Station, Inputs] = {"opening": opening, "box": box_inputs, "rubber": rubber_inputs}
-    typed_box, kind = box_inputs, None
+    typed_box, kind, in_box = box_inputs, None, Boxed()
     if own is not None:
-        kind = mould_style(opening, box_inputs, own, measured.form, rubber=taken, shots=rubber_inputs.shots_wanted)
-        box_inputs = inputs_for_style(box_inputs, kind.style)
-    in_box = boxed(
-        (own, *context.others) if own else (),
-        kind.style if kind else "",
-        box_inputs,
-        rubber_sg=taken.sg if taken else None,
-        container=context.container,
-        size_pm_mm=_size_pm_mm(master, measured),
-    )
+        boxes = _boxes(
+            own, typed_box, context, rubber_sg=taken.sg if taken else None, size_pm_mm=_size_pm_mm(master, measured)
+        )
+        kind = mould_style(
+            opening,
+            typed_box,
+            own,
+            measured.form,
+            rubber=taken,
+            shots=rubber_inputs.shots_wanted,
+            planned_ml=_planned_ml(boxes, own, measured, settled),
+        )
+        box_inputs, in_box = inputs_for_style(typed_box, kind.style), boxes[kind.style]
     opens = open_mould(opening, _opening_context(kind, measured, in_box, box_inputs, context)) if kind else None
     halves = None
     if in_box.box and in_box.plan and opens and opens.is_parted:
         halves = halves_of(in_box.box, in_box.plan, opens.parting_surface)
-    filled = _what_is_filled(kind, own, in_box.box, halves, measured)
+    filled = _what_is_filled(kind.style if kind else "", own, in_box.box, halves, measured)
     poured, pour_refused = _poured(filled, settled, context.shelf, mixed, blend_refused)
     made_jacket, jacket_refused = _jacket(filled, settled, box_inputs)
     job = JobSoFar(
@@ -303,15 +307,52 @@ def _opening_context(
     )
 
 
+def _boxes(
+    own: Master, typed: BoxInputs, context: JobContext, *, rubber_sg: float | None, size_pm_mm: float
+) -> dict[str, Boxed]:
+    # of each kind of mould; several kinds stand in the same box
+    made: dict[tuple[bool, BoxInputs], Boxed] = {}
+    found = {}
+    for style in STYLES:
+        inputs = inputs_for_style(typed, style)
+        alike = style in BOXLESS, inputs
+        if alike not in made:
+            made[alike] = boxed(
+                (own, *context.others),
+                style,
+                inputs,
+                rubber_sg=rubber_sg,
+                container=context.container,
+                size_pm_mm=size_pm_mm,
+            )
+        found[style] = made[alike]
+    return found
+
+
+def _planned_ml(
+    boxes: Mapping[str, Boxed], own: Master, measured: MasterAnswer, settled: SettledRubber
+) -> dict[str, float]:
+    # both halves of a mould in two parts take together what its box does
+    found = {}
+    for style, in_box in boxes.items():
+        try:
+            targets = targets_of(_what_is_filled(style, own, in_box.box, None, measured), settled)
+        except Refused:
+            continue
+        if targets:
+            found[style] = sum(target.need_ml for target in targets)
+    return found
+
+
 def _what_is_filled(
-    kind: MouldStyle | None, own: Master | None, made_box: Box | None, halves: Halves | None, measured: MasterAnswer
+    style: str, own: Master | None, made_box: Box | None, halves: Halves | None, measured: MasterAnswer
 ) -> WhatIsFilled:
     form, size = measured.form, measured.size_mm
     coated = None
-    if kind is not None and kind.style == "skin" and size is not None:
+    if style == "skin" and size is not None:
         coated = coated_cm2(form) if form else block_side_cm2(*size)
     return WhatIsFilled(
-        style=kind.style if kind else "",
+        style=style,
         count=own.count if own else 1,
         box=made_box,
         halves=halves,

@@ -9,7 +9,7 @@ from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.job_state import PourState, is_out, ready_kind
 from ufrin.core.job.preparation import StepState, begin_in_min
 from ufrin.core.job.rubber_station import Pour
-from ufrin.core.rubber.post_cure import PostCure, post_cure_of
+from ufrin.core.rubber.post_cure import PostCure
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.language import Text
 
@@ -128,10 +128,9 @@ def _after(job: WorkSoFar, now: Moment) -> list[SequenceStep]:
     if last is not None and is_out(job.states):
         out_s = next(entry.at.wall_s for entry in last.valid if entry.kind == "demould" and entry.what == "well")
     taken_out = _step("take-out", Text("Take it out of its box"), _USUAL["take_out_min"], done_at_s=out_s)
-    hot = post_cure_of(pour.rubber.family)
     steps = [taken_out]
-    if hot is not None:
-        steps += _post_cured(job, hot)
+    if pour.post_cure is not None:
+        steps += _post_cured(job, pour.post_cure)
     else:
         steps += _rested(pour, last, now)
     return [*steps, _ticked(job, "first-cast", Text("First cast"), _USUAL["first_cast_min"])]
@@ -151,7 +150,7 @@ def _rested(pour: Pour, last: BenchState | None, now: Moment) -> list[SequenceSt
     # without heat it rests until its tin lets it be cast in, counted from first contact
     rest = replace(_step("rest", Text("Let it rest until it may be cast in"), 0.0), is_wait=True)
     if last is None or not last.clocks.poured:
-        whole_min = (pour.full_cure_min or 0.0) - (pour.demould_min or 0.0)
+        whole_min = (pour.cast_in_min or pour.full_cure_min or 0.0) - (pour.demould_min or 0.0)
         return [replace(rest, takes_s=60 * whole_min)] if whole_min > 0 else []
     clock = last.clocks.of_kind(ready_kind(last), now)
     if clock is None:

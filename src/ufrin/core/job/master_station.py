@@ -58,6 +58,13 @@ class MasterAnswer:
         """The displacement that counts."""
         return self.counted.measured if self.counted else None
 
+    @property
+    def of_cavity(self) -> MeasuredVolume | None:
+        """What its cavity holds, so that no cast runs short by it: the largest, while measurements disagree."""
+        if not self.is_undecided:
+            return self.measured
+        return max((way.measured for way in self.ways if way.measured), key=lambda one: one.volume_ml)
+
 
 def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswer:
     """Work out the Master station.

@@ -1,5 +1,6 @@
 """The kind of mould that counts for a job: the one that the maker chose, or else the one that is advised."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, fields
 
 from ufrin.core.inputs.box import BoxInputs
@@ -41,7 +42,14 @@ class MouldStyle:
 
 
 def mould_style(
-    inputs: OpeningInputs, box: BoxInputs, own: Master, form: Form | None, *, rubber: Rubber | None, shots: float | None
+    inputs: OpeningInputs,
+    box: BoxInputs,
+    own: Master,
+    form: Form | None,
+    *,
+    rubber: Rubber | None,
+    shots: float | None,
+    planned_ml: Mapping[str, float] | None = None,
 ) -> MouldStyle:
     """Return the kind of mould that counts.
 
@@ -60,6 +68,8 @@ def mould_style(
         The one chosen, blended as it will be.
     shots : float or None
         Casts wanted.
+    planned_ml : mapping of style to ml, optional
+        The rubber that each kind would take in this job, as far as that is known.
 
     Returns
     -------
@@ -95,7 +105,7 @@ def mould_style(
             skin_mm=usual_skin_mm,
             is_putty=is_putty,
         )
-    advice = advise(features)
+    advice = advise(features, planned_ml)
     return MouldStyle(
         style=inputs.style or advice[0].style,
         is_chosen=bool(inputs.style),

@@ -5,7 +5,6 @@ from collections.abc import Iterator, Sequence
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.rubber_station import Pour, RubberPlan
 from ufrin.core.job.shelf_picks import ShelfPicks
-from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
 from ufrin.core.weighing.method import LEAST_PRESS_MIN
@@ -134,10 +133,10 @@ def _times(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
 
 
 def _press(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
-    window_min, knead_min = made.rubber.press_window_min, made.rubber.mix_least_min or KNEAD_MIN
-    if window_min is None:
+    if made.press_min is None:
         return
-    left_min = time_at(window_min, settled.room_temp_c) - knead_min
+    knead_min = made.rubber.mix_least_min or KNEAD_MIN
+    left_min = made.press_min - knead_min
     if left_min < LEAST_PRESS_MIN:
         facts = {
             "room": Amount(settled.room_temp_c, "temperature"),

@@ -8,6 +8,7 @@ from ufrin.core.job.pour_mix import cup_ml, mix_plan, recipe_of
 from ufrin.core.job.pour_targets import Half, PourTarget
 from ufrin.core.job.shelf_picks import ShelfPicks, curve_of
 from ufrin.core.rubber.cure_times import check_room, time_at
+from ufrin.core.rubber.post_cure import PostCure, post_cure
 from ufrin.core.rubber.thinner_curve import MOST_PARTS, Thinned
 from ufrin.core.rubber.thinner_side_effects import thinned_cast_in_min, thinned_demould_min, thinned_full_cure_min
 from ufrin.core.rubber.tins import Rubber
@@ -53,7 +54,8 @@ class Pour:
     mark_ml, marks_error_pct : float, float or None
         The marks of the cups, and the worst ratio error of measuring by them.
     pot_life_min, demould_min, full_cure_min : float or None
-        At the room's temperature; thinner counted in the second and third.
+        At the room's temperature and by what the shop has learnt of the rubber; thinner counted in the second and
+        third.
     press_min, cast_in_min : float or None
         Until when a putty can be pressed on, and when the mould may be cast in, at the room's temperature.
     tin_demould_min, tin_full_cure_min, tin_cast_in_min : float or None
@@ -70,6 +72,8 @@ class Pour:
         What the cup holds, where one is named.
     lumps, coats, recoat : Lumps or None, tuple of Coat, RecoatWindow or None
         Of a putty, and of a skin.
+    post_cure : PostCure or None
+        As the job or the tin asks for it.
     """
 
     half: Half
@@ -99,6 +103,7 @@ class Pour:
     lumps: Lumps | None = None
     coats: tuple[Coat, ...] = ()
     recoat: RecoatWindow | None = None
+    post_cure: PostCure | None = None
 
     @property
     def total_g(self) -> float:
@@ -255,13 +260,13 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
     tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
     tin_cast_in_min = thinned_cast_in_min(rubber, dose)
     pot_life_min, demould_min, full_cure_min, press_min, cast_in_min = (
-        time_at(minutes, settled.room_temp_c) if minutes else None
-        for minutes in (
-            rubber.pot_life_min,
-            tin_demould_min,
-            tin_full_cure_min,
-            rubber.press_window_min,
-            tin_cast_in_min,
+        time_at(shelf.cure_factor.real_min(minutes, is_deadline=is_deadline), settled.room_temp_c) if minutes else None
+        for minutes, is_deadline in (
+            (rubber.pot_life_min, True),
+            (tin_demould_min, False),
+            (tin_full_cure_min, False),
+            (rubber.press_window_min, True),
+            (tin_cast_in_min, False),
         )
     )
     return Pour(
@@ -293,6 +298,8 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         lumps=_lumps(mixed, rubber, sg) if target.how == "putty" else None,
         coats=target.coats,
         recoat=recoat_window(pot_life_min, demould_min) if target.coats else None,
+        post_cure=post_cure(settled.post_cure_c, settled.post_cure_min)
+        or post_cure(rubber.post_cure_c, rubber.post_cure_min),
     )
 
 

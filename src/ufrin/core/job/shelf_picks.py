@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from ufrin.core.clocks.cure_factor import TIN, CureFactor
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.rubber.additives import Additive
 from ufrin.core.rubber.blends import blend_mpa, blended
@@ -40,6 +41,7 @@ class ShelfPicks:
     points: tuple[CouponPoint, ...] = ()
     stock: Mapping[str, Stocked] = field(default_factory=dict, hash=False)
     past_over_pct: tuple[float, ...] = ()
+    cure_factor: CureFactor = TIN
     confidence_pct: float = DEFAULT_CONFIDENCE_PCT
     waiting: tuple[Waiting, ...] = ()
 

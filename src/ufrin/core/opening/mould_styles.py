@@ -98,20 +98,22 @@ class StyleAdvice:
         return self.score >= 0
 
 
-def advise(of: MasterFeatures) -> tuple[StyleAdvice, ...]:
+def advise(of: MasterFeatures, planned_ml: Mapping[str, float] | None = None) -> tuple[StyleAdvice, ...]:
     """Rank the mould styles for a master.
 
     Parameters
     ----------
     of : MasterFeatures
         From its shape, or from a checklist.
+    planned_ml : mapping of style to ml, optional
+        The rubber that each would take as the job is planned; for a style that is missing it is estimated.
 
     Returns
     -------
     tuple of StyleAdvice
         Best first.
     """
-    rubber_ml = _rubber_ml(of)
+    rubber_ml = {**_rubber_ml(of), **(planned_ml or {})}
     block_ml = rubber_ml["open"]
     found = []
     for style in STYLES:

@@ -2,13 +2,14 @@
 
 from ufrin.core.degassing.bubbles import pot_ratio, smallest_mm
 from ufrin.core.inputs.term import Term, positive_quantity, quantity
+from ufrin.core.inputs.usual import USUAL
 from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
 from ufrin.core.rubber.cure_times import check_room, time_at
 from ufrin.core.wording.findings import Amount
 from ufrin.language import Text
 
 LATEST_S = 4e9  # in the year 2096
-ROOM_C = 21.0  # common practice: a heated workshop
+ROOM_C = USUAL["rubber"]["room_temp_c"]
 SG = positive_quantity(Text("Specific gravity"), "density", default=1.1)
 
 

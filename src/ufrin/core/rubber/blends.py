@@ -151,6 +151,8 @@ def blended(first: Rubber, second: Rubber, second_share: float) -> Rubber:
         When the two can't be blended.
     """
     check_blend(first, second)
+    # heat that one of the tins asks for, the blend wants too; of two, the longer
+    hot = max(first, second, key=lambda one: one.post_cure_min or 0.0)
     viscosity = None
     if first.viscosity_mpa_s and second.viscosity_mpa_s:
         shares = [1 - second_share, second_share]
@@ -175,6 +177,8 @@ def blended(first: Rubber, second: Rubber, second_share: float) -> Rubber:
         cast_in_min=_known(max, first.cast_in_min, second.cast_in_min),
         elongation_pct=_known(min, first.elongation_pct, second.elongation_pct),
         tear_kn_per_m=_known(min, first.tear_kn_per_m, second.tear_kn_per_m),
+        post_cure_c=hot.post_cure_c,
+        post_cure_min=hot.post_cure_min,
         hardness=None,
         kit_g=None,
         kit_price=None,

@@ -1,10 +1,11 @@
-"""Post-cure: the heat that finishes a new mould of a family that wants it, before anything is cast in it."""
+"""Post-cure: the heat that finishes a new mould, where its tin or its maker asks for it."""
 
 from dataclasses import dataclass
 
-from ufrin.core.data_files import read_data
+from ufrin.errors import Refused
+from ufrin.language import Text
 
-_FIGURES = read_data("rubber", "families")
+LOWEST_C, HIGHEST_C = 20.0, 300.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,20 +16,32 @@ class PostCure:
     hold_min: float
 
 
-def post_cure_of(family: str) -> PostCure | None:
-    """Return the post-cure of a family.
+def post_cure(temp_c: float | None, hold_min: float | None) -> PostCure | None:
+    """Return a post-cure as it was filled in.
 
     Parameters
     ----------
-    family : str
-        Of the rubber.
+    temp_c, hold_min : float or None
+        How hot, and for how long.
 
     Returns
     -------
     PostCure or None
-        None for a family that wants none.
+        None where neither was filled in.
+
+    Raises
+    ------
+    Refused
+        For one without the other, and for heat that no mould is cured at.
     """
-    own = _FIGURES.get(family, {})
-    if "post_cure_c" not in own:
+    if temp_c is None and hold_min is None:
         return None
-    return PostCure(temp_c=float(own["post_cure_c"]["value"]), hold_min=float(own["post_cure_min"]["value"]))
+    if temp_c is None or hold_min is None:
+        missing = "post_cure_c" if temp_c is None else "post_cure_min"
+        raise Refused(missing, Text("A post-cure has two figures: how hot, and for how long."))
+    if not LOWEST_C <= temp_c <= HIGHEST_C:
+        raise Refused(
+            "post_cure_c",
+            Text("A post-cure between [20 temperature] and [300 temperature] is believable; the tin has its own."),
+        )
+    return PostCure(temp_c=temp_c, hold_min=hold_min)

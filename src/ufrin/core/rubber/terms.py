@@ -34,6 +34,10 @@ RUBBER_TIN_TERMS: Mapping[str, Term] = {
         Text("Press on within"), "time", Text("Of a putty: from the first contact of A and B.")
     ),
     "cast_in_min": positive_quantity(Text("May be cast in after"), "time"),
+    "post_cure_c": quantity(
+        Text("Post-cure at"), "temperature", Text("Only where the tin asks for it before the first cast.")
+    ),
+    "post_cure_min": positive_quantity(Text("Post-cure for"), "time"),
     "hardness_scale": Term(label=Text("Hardness scale"), kind="choice", choices=SCALES, default="A"),
     "hardness": quantity(Text("Hardness"), "number"),
     "thinner_of": Term(label=Text("Thinner is counted to 100"), kind="choice", choices=THINNED, default="A+B"),

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from typing import Literal, cast
 
+from ufrin.core.rubber.post_cure import post_cure
 from ufrin.core.rubber.shore import HARDEST_A, Hardness, ShoreScale
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
@@ -82,6 +83,8 @@ class Rubber:
     mix_most_min: float | None = None
     press_min: float | None = None
     cast_in_min: float | None = None
+    post_cure_c: float | None = None
+    post_cure_min: float | None = None
 
     def __post_init__(self) -> None:
         self._check_ratios()
@@ -93,6 +96,7 @@ class Rubber:
             ("mix_most_min", Text("mixing time")),
             ("press_min", Text("press window")),
             ("cast_in_min", Text("time to the first cast")),
+            ("post_cure_min", Text("post-cure")),
             ("kit_g", Text("kit")),
         ):
             value = getattr(self, name)
@@ -105,6 +109,7 @@ class Rubber:
             raise Refused("mix_most_min", Text("The longest mixing time can't be shorter than the shortest one."))
         if self.hardness is not None and not 0 <= self.hardness <= 100:
             raise Refused("hardness", Text("Shore hardness runs from 0 to 100."))
+        post_cure(self.post_cure_c, self.post_cure_min)
         if self.form not in FORMS or self.thinner_of not in THINNED or self.family not in FAMILIES:
             raise Refused("form", Text("That is not one of the choices. Choose again."))
         if not self.tolerance_pct > 0:

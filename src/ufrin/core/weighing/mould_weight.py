@@ -8,6 +8,7 @@ from ufrin.errors import Refused
 from ufrin.language import Text
 
 EXACT = 1e-9
+FULL_TO = 0.02  # as well as a cavity is known (common practice)
 ENOUGH = 0.03  # of the aim: so little is missing that no other coat is worth mixing (common practice)
 
 
@@ -36,7 +37,16 @@ class Rotation:
     aim_g: float
 
 
-def rotation(*, mould_g: float, now_g: float, target_g: float, area_cm2: float, sg: float, coat_mm: float) -> Rotation:
+def rotation(
+    *,
+    mould_g: float,
+    now_g: float,
+    target_g: float,
+    area_cm2: float,
+    sg: float,
+    coat_mm: float,
+    most_g: float | None = None,
+) -> Rotation:
     """Return where a rotated cast stands, from the weight of its mould.
 
     Parameters
@@ -49,6 +59,8 @@ def rotation(*, mould_g: float, now_g: float, target_g: float, area_cm2: float, 
         Surface of the cavity, and SG of the mix.
     coat_mm : float
         Thickness of a coat that does not spill.
+    most_g : float or None, optional
+        What the cavities would hold cast solid.
 
     Returns
     -------
@@ -58,7 +70,7 @@ def rotation(*, mould_g: float, now_g: float, target_g: float, area_cm2: float, 
     Raises
     ------
     Refused
-        For a mould that became lighter, and an unknown surface.
+        For a mould that became lighter, or heavier than full, and an unknown surface.
 
     Examples
     --------
@@ -71,6 +83,16 @@ def rotation(*, mould_g: float, now_g: float, target_g: float, area_cm2: float, 
         raise Refused(
             "now_g",
             Text("The mould weighs less than when it was empty. Weigh it again with everything that was on it."),
+        )
+    if most_g is not None and in_g > most_g * (1 + FULL_TO):
+        raise Refused(
+            "now_g",
+            Text(
+                "The mould gained [{in_g:.0f} mass], more than its cavity holds when it is full, [{most_g:.0f} mass]. "
+                "Weigh it again, with nothing on it that was not there when it was empty.",
+                in_g=in_g,
+                most_g=most_g,
+            ),
         )
     if not area_cm2 > 0 or not sg > 0 or not coat_mm > 0:
         raise Refused("area_cm2", Text("The surface of the cavity is needed to tell how thick the shell is by now."))

@@ -2,7 +2,6 @@
 
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.job.terms.master import WAYS
-from ufrin.core.rubber.post_cure import post_cure_of
 from ufrin.devices import clock
 from ufrin.language import Text
 from ufrin.web.contexts.checks import befores
@@ -55,7 +54,7 @@ def sheet_context(opened: OpenJob) -> dict[str, object]:
         "ways": WAYS,
         "befores": befores(opened.step_states(clock.now()), say, clock.now().wall_s),
         "after_pours": _after_pours(opened, say),
-        "post_cure": post_cure_of(opened.plan.pour.rubber.family) if opened.plan.pour else None,
+        "post_cure": opened.plan.pour.post_cure if opened.plan.pour else None,
         "today": opened.workshop.today,
     }
 

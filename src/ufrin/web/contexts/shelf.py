@@ -149,6 +149,8 @@ KINDS: Mapping[KindName, Kind] = {
                     "demould_min",
                     "cast_in_min",
                     "full_cure_min",
+                    "post_cure_c",
+                    "post_cure_min",
                     "elongation_pct",
                     "tear_kn_per_m",
                 ),

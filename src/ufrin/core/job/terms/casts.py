@@ -67,7 +67,6 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
         "mould_g": positive_quantity(Text("Weight of the empty mould"), "mass", Text("With its jacket and bands.")),
         "now_g": positive_quantity(Text("Weight of the mould now"), "mass", Text("Each time a coat has gelled.")),
         "cup_ml": positive_quantity(Text("Cup holds"), "volume", Text("Leave empty to mix each at once.")),
-        "room_c": quantity(Text("Room temperature"), "temperature"),
         "mould_cavities": positive_quantity(Text("Cavities in the mould"), "count"),
         "mould_family": Term(
             label=Text("Rubber family of the mould"), kind="choice", choices={"": Text("not known"), **MOULD_OF}
