@@ -191,7 +191,7 @@ JOBS: tuple[tuple[str, str, dict[Station, dict[str, Any]]], ...] = (
                 "release": "silicone-free-release",
             },
             "opening": {"style": "squeeze", "bed_material": "sulphur-free-clay"},
-            "rubber": {"rubber_id": "Quay Quick 20"},
+            "rubber": {"rubber_id": "Quay Quick 20", "mix_min": 1.5, "pour_min": 2.0},
         },
     ),
     (

@@ -99,6 +99,32 @@ def test_shown_and_typed_back_is_the_same_whatever_the_workshop(
     assert parse(text, kind, later if KINDS[kind].shown[units][0] else units) == pytest.approx(value, abs=step)
 
 
+@pytest.mark.parametrize(
+    ("typed", "cm2"),
+    [
+        ("44 in2", 44 * 6.4516),
+        ("44in^2", 44 * 6.4516),
+        ("44 sq in", 44 * 6.4516),
+        ("450 cm2", 450),
+        ("284 cm^2", 284),
+        ("2 ft2", 2 * 929.0304),
+        ("12 cm²", 12),
+    ],
+)
+def test_areas_as_they_are_typed(typed: str, cm2: float) -> None:
+    assert parse(typed, "area") == pytest.approx(cm2)
+
+
+@given(st.sampled_from(["length", "mass", "volume", "area"]), st.floats(0.5, 5000), st.integers(0, 3))
+def test_what_is_shown_in_other_units_is_read_back_within_half_a_metric_step(
+    kind: str, value: float, decimals: int
+) -> None:
+    shown = show(value, kind, "us", decimals)
+    _, metric, _ = KINDS[kind].shown["metric"]
+    half_step = abs(convert(0.5 * 10.0**-decimals, metric, KINDS[kind].base) - convert(0.0, metric, KINDS[kind].base))
+    assert parse(shown, kind, "us") == pytest.approx(value, abs=half_step * (1 + 1e-9))
+
+
 def test_figures() -> None:
     assert show(121.53, "volume", "metric", 1) == "121.5 ml"
     assert show(25.4, "length", "us") == "1.000 in"

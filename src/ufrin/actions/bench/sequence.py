@@ -42,6 +42,14 @@ def dated(opened: OpenJob, now: Moment) -> DatedJob:
     return DatedJob(opened=opened, steps=late[0], wish_s=wanted.timestamp(), late_s=late[1])
 
 
+def cast_from_s(opened: OpenJob, now: Moment) -> float:
+    """Return from when a job's mould may be cast in, in seconds since 1970: now, where it may be already."""
+    first_cast = next((step for step in dated(opened, now).steps if step.step.key == "first-cast"), None)
+    if first_cast is None or first_cast.step.done_at_s is not None or opened.last_shot_s:
+        return now.wall_s
+    return max(now.wall_s, first_cast.begins_s)
+
+
 def of_job(database: Database, job_id: int, now: Moment) -> DatedJob:
     """Show the sequence of a job."""
     with database.reading() as connection:

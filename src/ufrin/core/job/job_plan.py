@@ -19,7 +19,7 @@ from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
 from ufrin.core.inputs.stations import Inputs, State, Station
 from ufrin.core.job.box_findings import box_findings
 from ufrin.core.job.box_station import inputs_for_style
-from ufrin.core.job.boxed import Boxed, boxed, own_master
+from ufrin.core.job.boxed import Boxed, own_master
 from ufrin.core.job.checks_station import Checks, JobSoFar, ShopWays, check
 from ufrin.core.job.halves import Halves, halves_of
 from ufrin.core.job.master_station import MasterAnswer, answer_master
@@ -29,6 +29,7 @@ from ufrin.core.job.opening_station import Opening, OpeningContext, open_mould
 from ufrin.core.job.pour_targets import WhatIsFilled, targets_of
 from ufrin.core.job.rubber_choice import assumed_rubber
 from ufrin.core.job.rubber_findings import rubber_findings
+from ufrin.core.job.rubber_of_kinds import boxes_of_kinds, planned_ml, what_is_filled
 from ufrin.core.job.rubber_station import Pour, RubberPlan, rubber_plan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.shop_figures import as_mixed, settled_rubber, with_shop_scale
@@ -36,9 +37,6 @@ from ufrin.core.job.sign_off import Stop, stops
 from ufrin.core.job.station_states import station_states
 from ufrin.core.job.unusual_inputs import unusual
 from ufrin.core.master.master_form import Form, Master
-from ufrin.core.measures.plain_volumes import block_side_cm2
-from ufrin.core.opening.mould_features import coated_cm2
-from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.opening.open_hollows import finding_of, open_hollows
 from ufrin.core.pairing.contacts import Surface
 from ufrin.core.rubber.tins import Rubber
@@ -179,8 +177,12 @@ def plan(
     typed: dict[Station, Inputs] = {"opening": opening, "box": box_inputs, "rubber": rubber_inputs}
     typed_box, kind, in_box = box_inputs, None, Boxed()
     if own is not None:
-        boxes = _boxes(
-            own, typed_box, context, rubber_sg=taken.sg if taken else None, size_pm_mm=_size_pm_mm(master, measured)
+        boxes = boxes_of_kinds(
+            (own, *context.others),
+            typed_box,
+            rubber_sg=taken.sg if taken else None,
+            container=context.container,
+            size_pm_mm=_size_pm_mm(master, measured),
         )
         kind = mould_style(
             opening,
@@ -189,14 +191,14 @@ def plan(
             measured.form,
             rubber=taken,
             shots=rubber_inputs.shots_wanted,
-            planned_ml=_planned_ml(boxes, own, measured, settled),
+            planned_ml=planned_ml(boxes, own, measured, settled),
         )
         box_inputs, in_box = inputs_for_style(typed_box, kind.style), boxes[kind.style]
     opens = open_mould(opening, _opening_context(kind, measured, in_box, box_inputs, context)) if kind else None
     halves = None
     if in_box.box and in_box.plan and opens and opens.is_parted:
         halves = halves_of(in_box.box, in_box.plan, opens.parting_surface)
-    filled = _what_is_filled(kind.style if kind else "", own, in_box.box, halves, measured)
+    filled = what_is_filled(kind.style if kind else "", own, in_box.box, halves, measured)
     poured, pour_refused = _poured(filled, settled, context.shelf, mixed, blend_refused)
     made_jacket, jacket_refused = _jacket(filled, settled, box_inputs)
     job = JobSoFar(
@@ -304,61 +306,6 @@ def _opening_context(
         foot_mm=plan_of_box.foot_mm if plan_of_box else 0.0,
         board_mm=board_mm,
         over_mm=settled.over_mm,
-    )
-
-
-def _boxes(
-    own: Master, typed: BoxInputs, context: JobContext, *, rubber_sg: float | None, size_pm_mm: float
-) -> dict[str, Boxed]:
-    # of each kind of mould; several kinds stand in the same box
-    made: dict[tuple[bool, BoxInputs], Boxed] = {}
-    found = {}
-    for style in STYLES:
-        inputs = inputs_for_style(typed, style)
-        alike = style in BOXLESS, inputs
-        if alike not in made:
-            made[alike] = boxed(
-                (own, *context.others),
-                style,
-                inputs,
-                rubber_sg=rubber_sg,
-                container=context.container,
-                size_pm_mm=size_pm_mm,
-            )
-        found[style] = made[alike]
-    return found
-
-
-def _planned_ml(
-    boxes: Mapping[str, Boxed], own: Master, measured: MasterAnswer, settled: SettledRubber
-) -> dict[str, float]:
-    # both halves of a mould in two parts take together what its box does
-    found = {}
-    for style, in_box in boxes.items():
-        try:
-            targets = targets_of(_what_is_filled(style, own, in_box.box, None, measured), settled)
-        except Refused:
-            continue
-        if targets:
-            found[style] = sum(target.need_ml for target in targets)
-    return found
-
-
-def _what_is_filled(
-    style: str, own: Master | None, made_box: Box | None, halves: Halves | None, measured: MasterAnswer
-) -> WhatIsFilled:
-    form, size = measured.form, measured.size_mm
-    coated = None
-    if style == "skin" and size is not None:
-        coated = coated_cm2(form) if form else block_side_cm2(*size)
-    return WhatIsFilled(
-        style=style,
-        count=own.count if own else 1,
-        box=made_box,
-        halves=halves,
-        size_mm=size if own else None,
-        coated_cm2=coated,
-        displaced_ml=measured.measured.volume_ml if measured.measured else None,
     )
 
 

@@ -102,7 +102,7 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
         ),
         *off_table(MATERIALS.get(inputs.material or ""), inputs.density_g_per_ml),
         *([Finding(code="standin", field="standin")] if form and form.is_standin else ()),
-        *_volume_findings(outside_ml, volume_ml),
+        *_volume_findings(outside_ml, counted.measured if counted else None),
         *_density_findings(density),
     ]
     return MasterAnswer(
@@ -156,11 +156,11 @@ def _outside_ml(size_mm: Size | None, outline: str) -> float | None:
     return drum_ml(size_mm[0], size_mm[2]) if outline == "round" else block_ml(*size_mm)
 
 
-def _volume_findings(outside_ml: float | None, volume_ml: float | None) -> tuple[Finding, ...]:
-    if outside_ml is not None and volume_ml is None:
+def _volume_findings(outside_ml: float | None, counted: MeasuredVolume | None) -> tuple[Finding, ...]:
+    if outside_ml is not None and counted is None:
         return (Finding(code="no-displacement"),)
-    if outside_ml and volume_ml and volume_ml > outside_ml * (1 + 1e-9):
-        facts = {"volume": Amount(volume_ml, "volume", 1), "outside": Amount(outside_ml, "volume", 1)}
+    if outside_ml and counted and counted.volume_ml - counted.plus_minus_ml > outside_ml * (1 + 1e-9):
+        facts = {"volume": Amount(counted.volume_ml, "volume", 1), "outside": Amount(outside_ml, "volume", 1)}
         return (Finding(code="more-than-outside", facts=facts, field="length_mm"),)
     return ()
 

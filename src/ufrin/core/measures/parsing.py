@@ -100,6 +100,14 @@ _TYPED: Mapping[str, Mapping[str, str]] = {
         "in²": "inch**2",
         "m2": "m**2",
         "m²": "m**2",
+        "ft2": "foot**2",
+        "ft²": "foot**2",
+        "sq cm": "cm**2",
+        "sq mm": "mm**2",
+        "sq m": "m**2",
+        "sq in": "inch**2",
+        "sq ft": "foot**2",
+        "square inches": "inch**2",
     },
     "temperature": {
         "°c": "degC",
@@ -187,7 +195,9 @@ _NUMBER = (
     r"(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+)?(?P<top>\d+)\s*/\s*(?P<under>\d+)|"
     r"(?P<sign2>[-+−]?)\s*(?P<plain>\d+(?:[.,]\d+)?|[.,]\d+)"
 )
-_TERM = re.compile(rf"\s*(?:{_NUMBER})\s*(?P<unit>[^\d\s.,+−-][^\d,+−-]*?[³3]?)?\s*(?=$|[-+−]?(?:\d|[.,]\d))")
+_TERM = re.compile(
+    rf"\s*(?:{_NUMBER})\s*(?P<unit>[^\d\s.,+−-][^\d,+−-]*?(?:(?<=[^\W\d_])\^?[23])?)?\s*(?=$|[-+−]?(?:\d|[.,]\d))"
+)
 _SPACES = re.compile(r"\s+")
 
 
@@ -291,7 +301,7 @@ def _read(text: str, kind_key: str, kind: QuantityKind, units: Units, field: str
             )
         number, unit = (
             _number(found, text, kind, field),
-            _SPACES.sub(" ", (found["unit"] or "").replace(".", "").strip().lower()),
+            _SPACES.sub(" ", (found["unit"] or "").replace(".", "").replace("^", "").strip().lower()),
         )
         at, terms = found.end(), terms + 1
         if terms > 1 and number < 0:

@@ -1,6 +1,9 @@
 """Quick sums of hardness: thinner for a softer rubber, and a blend of two."""
 
+from dataclasses import replace
+
 from ufrin.core.inputs.term import Term, quantity
+from ufrin.core.quick_sums.mixing_sums import SG, THINNER_SG
 from ufrin.core.quick_sums.quick_sum import QuickSum, StationInputs, SumAnswer, SumInputs
 from ufrin.core.rubber.blends import blend_mpa, share_for
 from ufrin.core.rubber.shore import SCALES, feel_of, reading
@@ -25,7 +28,7 @@ def _scales(modulus_mpa: float) -> tuple[tuple[str, str], ...]:
 
 
 def _thinned(of: SumInputs) -> SumAnswer:
-    curve = Curve(of.hardness("rubber"))
+    curve = Curve(of.hardness("rubber"), rubber_sg=of.number("sg"), thinner_sg=of.number("thinner_sg"))
     parts = of.maybe("parts")
     if of.is_typed("target") == (parts is not None):
         raise Refused("target", Text("Type either the hardness that you want or the thinner that you add."))
@@ -54,6 +57,8 @@ HARDNESS = QuickSum(
         "rubber": _hardness(Text("Hardness of the rubber"), Text("Scale and reading, such as A 15.")),
         "target": _hardness(Text("Hardness that you want"), Text("Such as 00 30.")),
         "parts": quantity(Text("Or thinner, parts per 100"), "number"),
+        "sg": replace(SG, label=Text("Specific gravity of the rubber")),
+        "thinner_sg": THINNER_SG,
     },
     work=_thinned,
     for_job=_job_of_target,

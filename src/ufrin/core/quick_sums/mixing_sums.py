@@ -41,6 +41,9 @@ EITHER_RATIO = {
 SG = positive_quantity(
     Text("Specific gravity of the mix"), "density", Text("From the tin; most silicones are 1.05 to 1.30."), USUAL_SG
 )
+THINNER_SG = positive_quantity(
+    Text("Specific gravity of the thinner"), "density", Text("From its tin."), ADDITIVE_SG["thinner"]
+)
 SPARE = quantity(
     Text("Spare"), "percent", Text("What stays on cups and sticks, and a little over."), USUAL["rubber"]["spare_pct"]
 )
@@ -159,9 +162,7 @@ MIX = QuickSum(
         "sg": SG,
         "spare_pct": SPARE,
         "thinner_parts": quantity(Text("Thinner, parts per 100"), "number"),
-        "thinner_sg": positive_quantity(
-            Text("Specific gravity of the thinner"), "density", Text("From its tin."), ADDITIVE_SG["thinner"]
-        ),
+        "thinner_sg": THINNER_SG,
         "scale_step_g": positive_quantity(Text("Scale reads in steps of"), "mass", default=SCALE_STEP_G),
         "cup_ml": positive_quantity(Text("Cup holds"), "volume", Text("More than fits is divided into equal batches.")),
     },

@@ -43,6 +43,8 @@ class Rubber:
         Viscosity, pot life, times to demould and to full cure.
     mix_least_min, mix_most_min, press_min, cast_in_min : float or None
         How long it is mixed or kneaded; of a putty, until when it can be pressed on; when the mould may be cast in.
+    post_cure_c, post_cure_min : float or None
+        How hot and for how long a new mould is heated before the first cast, where the tin asks for it.
     hardness_scale, hardness : str, float or None
         Shore.
     thinner_of : "A+B" or "A"

@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ufrin.core.shelf.scales import mass_decimals
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 from ufrin.language import Text
@@ -86,10 +87,12 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
         good_g = sum(lot.left_g for lot in of_part if not lot.is_expired)
         what: str = name if part == "all" else Text("{name}, part {part}", name=name, part=part)
         if good_g < grams * (1 - 1e-9):
+            # with as many decimals as it takes to tell the two apart
+            apart = mass_decimals(1.0, max(grams - good_g, 1e-3) * 10)
             facts: dict[str, Amount | str] = {
                 "what": what,
-                "needed": Amount(grams, "mass", 0),
-                "left": Amount(good_g, "mass", 0),
+                "needed": Amount(grams, "mass", apart),
+                "left": Amount(good_g, "mass", apart),
             }
             found.append(Finding(code="stock-low", facts=facts, field="rubber_id"))
         for lot in of_part:

@@ -2,9 +2,11 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from ufrin.actions import Stored
+from ufrin.actions.bench.sequence import cast_from_s
 from ufrin.actions.casts.shots import NOT_READY
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.casting.additions import COLOURS, POWDERS
@@ -16,6 +18,7 @@ from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.casts_station import CastsAnswer, held_form
 from ufrin.core.job.preparation import begin_in_min
 from ufrin.core.pairing.cautions import DEFERS, UsedInJob, cautions
+from ufrin.core.shelf.scales import mass_decimals
 from ufrin.devices import clock
 from ufrin.language import Joined, Text
 from ufrin.web.contexts.checks import shown_stops
@@ -36,29 +39,35 @@ class ShownSize:
     wanted_master_mm: float
 
 
-def casts_headline(answer: CastsAnswer | None, say: UnitFormatter) -> str:
+def _decimals(answer: CastsAnswer, step_g: float) -> int:
+    # of grams, as the scale shows them
+    if answer.plan is None:
+        return 0
+    return mass_decimals(step_g, min(one.g for one in answer.plan.totals.values() if one.key in {"A", "B"}))
+
+
+def casts_headline(answer: CastsAnswer | None, say: UnitFormatter, step_g: float) -> str:
     """Return the headline figure of the Casts station; empty where there is none yet."""
     if answer is None or answer.plan is None:
         return ""
+    decimals = _decimals(answer, step_g)
     parts = [one for one in answer.plan.totals.values() if one.key in {"A", "B"}]
     return Joined(
         (
-            Text("{drops} drops", drops=one.drops)
-            if one.drops is not None
-            else say.plain(one.g, "mass", 1 if one.g < 100 else 0)
+            Text("{drops} drops", drops=one.drops) if one.drops is not None else say.plain(one.g, "mass", decimals)
             for one in sorted(parts, key=lambda part: part.key)
         ),
         " + ",
     )
 
 
-def amount_words(one: CastIngredient, say: UnitFormatter, *, by_volume: bool) -> str:
+def amount_words(one: CastIngredient, say: UnitFormatter, decimals: int, *, by_volume: bool) -> str:
     """Return how much of a thing goes in: by weight, by volume where that is chosen, in scoops, or in drops."""
     if one.drops is not None:
         return Text("{drops} drops", drops=one.drops)
     if by_volume and one.ml is not None:
         return say.figure(one.ml, "volume")
-    return say.figure(one.g, "mass", 1 if one.g < 100 else 0)
+    return say.figure(one.g, "mass", decimals if one.key in {"A", "B"} else mass_decimals(10.0**-decimals, one.g))
 
 
 def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
@@ -75,6 +84,8 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         ]
 
     resin = answer.picks.resin
+    step_g = opened.plan.rubber_settled.scale_step_g
+    by_volume = answer.settled.basis == "volume" and bool(resin and resin.by_volume)
     used = frozenset({POURED_AS.get(resin.kind, resin.kind)}) if resin else frozenset()
     return {
         "casts": answer,
@@ -95,8 +106,8 @@ def casts_context(opened: OpenJob, say: UnitFormatter) -> dict[str, Any]:
         "typed": {"who": ""},
         "order_words": _order_words(answer),
         "explained": EXPLAINED.get(answer.settled.cast_kind, ""),
-        "by_volume": answer.settled.basis == "volume" and bool(resin and resin.by_volume),
-        "amount_words": amount_words,
+        "by_volume": by_volume,
+        "amount_words": partial(amount_words, say=say, decimals=_decimals(answer, step_g), by_volume=by_volume),
         "cast_drawing": _drawing(opened, answer, say),
         "sizes": _sizes(opened, answer),
         "cautions": cautions(UsedInJob(pour=used)) if used else (),
@@ -125,10 +136,11 @@ def _ready(opened: OpenJob) -> dict[str, Any]:
     # the preparation dated from now, by what is still to do of it
     now = clock.now()
     states = opened.cast_steps(now)
-    ready_s = now.wall_s + 60 * begin_in_min(states)
+    ready_s = max(now.wall_s + 60 * begin_in_min(states), cast_from_s(opened, now))
     return {
         "ready": [(ready_s - 60 * one.step.before_min, one) for one in states],
         "ready_at": ready_s,
+        "waits_for_mould": ready_s > now.wall_s + 60 * begin_in_min(states) + 1,
         "air_words": SCHOOLS.get(opened.job.checks.cast_air or "", ""),
     }
 

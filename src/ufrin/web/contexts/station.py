@@ -115,7 +115,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "fields": shown,
         "refusals": [say.refusal(refusal) for refusal in not_made if refusal.field not in terms],
         "casts_state": opened.casts.state if opened.casts else "empty",
-        "casts_headline": casts_headline(opened.casts, say),
+        "casts_headline": casts_headline(opened.casts, say, opened.plan.rubber_settled.scale_step_g),
         "ways": WAYS,
         "is_log": False,
         "mould_id": opened.mould_id,
