@@ -88,6 +88,16 @@ def check(database: Database, plan: DayPlan, now: Moment = NOW) -> None:
     assert broken_rules(shop.work, SchedulePlan(placed=placed, makespan_s=0, late_s=0)) == []
 
 
+def test_a_job_with_a_stop_is_not_planned_but_told(filled: Database) -> None:
+    assert any(one.job == "Net float" for one in gather(filled, NOW).work.steps)
+    version = stations.station_form(filled, NET_FLOAT, "rubber").job.versions["rubber"]
+    # a batch that outlives its pot life
+    stations.change_station(filled, NET_FLOAT, "rubber", version=version, changes={"mix_min": 600.0})
+    shop = gather(filled, NOW)
+    assert not any(one.job == "Net float" for one in shop.work.steps)
+    assert [one.facts["job"] for one in shop.findings if one.code == "schedule-stopped"] == ["Net float"]
+
+
 def test_it_gathers_jobs_casts_orders_and_other_work_with_people_and_things(filled: Database) -> None:
     shop_people.add_other_work(
         filled,

@@ -140,6 +140,13 @@ def test_layers_squeezed_and_in_colours() -> None:
     colours = plan(cast_kind="colours", colour_shares="3, 1")
     assert [cup.volume_ml for cup in colours.cups] == [pytest.approx(66), pytest.approx(22)]
     assert [cup.what for cup in colours.cups] == ["colour 1 (75 %)", "colour 2 (25 %)"]
+    # each cup holds its own colour: 1 % of its volume, at the density of the mix
+    assert [cup.ingredients[1].name for cup in colours.cups] == ["its own colour"] * 2
+    per_ml = 0.01 * (colours.cups[0].total_g - colours.cups[0].ingredients[1].g) / 66
+    assert [cup.ingredients[1].g for cup in colours.cups] == pytest.approx([66 * per_ml, 22 * per_ml])
+    grey = plan(replace(PICKS, colour=GREY), cast_kind="colours", colour_shares="3, 1")
+    grams_of_grey = sum(cup.ingredients[1].g for cup in grey.cups)
+    assert grey.shot_cost == pytest.approx((colours.shot_cost or 0) + grams_of_grey * 0.1)
 
 
 def test_a_marbled_cast_is_one_mix_of_which_a_part_is_taken_off() -> None:

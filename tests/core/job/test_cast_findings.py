@@ -83,6 +83,22 @@ def test_an_amount_that_cannot_fill_the_cavity_is_told() -> None:
     assert "each-too-little" not in found(each_g=takes_g)
 
 
+@pytest.mark.parametrize(
+    ("shares", "counted"),
+    [
+        ("60, 30", "67 %, 33 %"),
+        ("80, 20", ""),
+        ("3, 1", ""),
+        ("33, 33, 33", "33 %, 33 %, 33 %"),
+        ("33.3 33.3 33.4", ""),
+    ],
+)
+def test_shares_that_make_no_whole_are_told_as_they_count(shares: str, counted: str) -> None:
+    for kind in ("colours", "marbled"):
+        told = found(cast_kind=kind, colour_shares=shares).get("shares-not-whole")
+        assert (str(told.facts["counted"]) if told else "") == counted
+
+
 def test_a_foam_that_gels_too_soon_is_told_as_a_resin_is() -> None:
     quick = Resin(name="Spume", kind="rigid-foam", weight_a=1, weight_b=1, sg_mixed=1.1, rises=9, pot_life_min=2)
     told = found(replace(PICKS, foam=quick), CastCavity(volume_ml=80, area_cm2=90), cast_kind="foam-back")

@@ -122,7 +122,8 @@ def test_amounts_over_all_batches_and_halves_add_up(
         return
     cups = sum(pour.batch_count for pour in found.pours)
     need_g = sum(pour.need_g for pour in found.pours)
-    assert sum(pour.mix.total_g for pour in found.pours) == pytest.approx(need_g * (1 + poured.spare_pct / 100) + poured.cling_g * cups)
+    whole_g = sum(pour.mix.total_g for pour in found.pours)
+    assert whole_g == pytest.approx(need_g * (1 + poured.spare_pct / 100) + poured.cling_g * cups)
 
 
 @given(

@@ -76,7 +76,7 @@ def scheduled() -> list[Finding]:
     return [
         *unattended,
         *plan_findings(work, known),
-        *gathering_findings(["an oven that nobody has"], {"Badges": 12}, [late]),
+        *gathering_findings(["an oven that nobody has"], {"Badges": 12}, [late], ["Cleat"]),
     ]
 
 
@@ -92,6 +92,7 @@ def raised() -> list[Finding]:
         replace(WET, level_after_ml=190.0),
         replace(WET, mass_g=900.0),
         replace(WET, mass_g=1500.0),
+        replace(SIZED, known_ml=4.0),
         replace(WET, material="glass", density_g_per_ml=1.0),
         replace(WET, mass_g=None),
     ):
@@ -140,6 +141,7 @@ def raised() -> list[Finding]:
     gang = JobContext(shelf=ShelfPicks(rubber=TIN), others=(bollard,))
     found += plan(WET, BoxInputs(count=9.0), RubberInputs(), gang, OpeningInputs(style="open")).findings["box"]
     found += replace(BOTH, sg_mixed=1.3).findings()
+    found += replace(TIN, weight_a=10, weight_b=100).findings()
     for over in (12.0, 20.0, 60.0):
         found += box(
             BoxPlan(masters=(one,), shape="tapered", pot=Pot(bottom_mm=80, top_mm=90, height_mm=60), over_mm=over)
@@ -372,6 +374,7 @@ def how_they_are_cast() -> list[Finding]:
     shots: list[tuple[CastInputs, CastPicks]] = [
         (CastInputs(resin_id=1, cup_ml=10.0), full),
         (CastInputs(resin_id=1, each_g=1.0), full),
+        (CastInputs(resin_id=1, cast_kind="colours", colour_shares="60, 30"), full),
         (CastInputs(resin_id=1, cast_colour_id=1), replace(full, colour=tar)),
         (CastInputs(resin_id=1, cast_colour_id=1, colour_pct=60.0), replace(full, colour=grey)),
         (CastInputs(resin_id=1), CastPicks(resin=gel)),

@@ -120,6 +120,21 @@ def test_the_pdf_is_one_page_in_its_own_type_or_has_what_comes_after_on_its_back
     assert all("Hyperlegible" in font for font in fonts), fonts
 
 
+def test_a_blend_whose_first_tin_has_a_ratio_by_volume_is_printed(client: TestClient, filled: Database) -> None:
+    ids = {kept.thing.name: kept.id for kept in things.shelf(filled, RUBBERS).things}
+    job = stations.start_job(filled, "Blend")
+    size = {"length_mm": 60.0, "width_mm": 40.0, "height_mm": 30.0, "known_ml": 60.0}
+    blend = {"rubber_id": ids["Tideline 15"], "blend_id": ids["Estuary 5"], "blend_pct": 50.0}
+    for station, changes in (("master", size), ("opening", {"style": "open"}), ("rubber", blend)):
+        version = stations.station_form(filled, job, station).job.versions[station]
+        stations.change_station(filled, job, station, version=version, changes=changes)
+    a_g = stations.open_job(filled, job).plan.pours[0].batches[0][0].g
+    for place in ("rubber", "sheet", "pour", "cut", "parcel.zip", "sheet.pdf"):
+        assert client.get(f"/jobs/{job}/{place}").status_code == 200, place
+    assert f"{a_g:.0f} g" in client.get(f"/jobs/{job}/sheet").text
+    assert client.get(f"/api/v1/jobs/{job}").status_code == 200
+
+
 def test_the_sheet_has_the_steps_after_each_pour(client: TestClient, filled: Database) -> None:
     text = " ".join(page(client, "/jobs/6/sheet").find("article").get_text().split())
     first, second = text.index("After the first half:"), text.index("After the second half:")

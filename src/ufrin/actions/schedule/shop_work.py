@@ -16,6 +16,7 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import SequenceStep
 from ufrin.core.inputs.usual import USUAL
 from ufrin.core.job.job_schedule import ScheduledJob, ThingKind, job_steps, thing_kind
+from ufrin.core.job.sign_off import open_stops
 from ufrin.core.moulds.retirement import Care
 from ufrin.core.schedule.plan_findings import gathering_findings
 from ufrin.core.schedule.steps import After, Step, Thing, Window, Work, Worker
@@ -95,6 +96,7 @@ class _Gathered:
     missing: set[ThingKind] = field(default_factory=set)
     shots_later: dict[str, int] = field(default_factory=dict)
     past: list[Step] = field(default_factory=list)
+    stopped: list[str] = field(default_factory=list)
     done: list[DoneStep] = field(default_factory=list)
 
     def add(self, steps: Iterable[Step], place: StepPlace, ticks: Iterable[str] = ()) -> None:
@@ -138,7 +140,7 @@ def gather(database: Database, now: Moment) -> ShopWork:
         equipment=equipment,
         days_off=tuple(days_off),
         findings=gathering_findings(
-            [KIND_WORDS[kind] for kind in sorted(found.missing)], found.shots_later, found.past
+            [KIND_WORDS[kind] for kind in sorted(found.missing)], found.shots_later, found.past, found.stopped
         ),
         done=tuple(sorted((one for one in found.done if one.at_s >= midnight.timestamp()), key=lambda one: -one.at_s)),
         fingerprint=_fingerprint(found.steps, (hours, people, equipment, days_off), workshop.time_zone, start_s),
@@ -239,6 +241,9 @@ def _jobs(
         ]
         steps = steps_of_job(opened, in_order, key, wish_s=dated.wish_s, shop=(by_kind, start_s))
         if not steps:
+            continue
+        if open_stops(opened.plan.stops) and not any(state.number for state in opened.pour_states(now)):
+            found.stopped.append(name)
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
         found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}

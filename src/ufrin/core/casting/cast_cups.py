@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_amount import CastMix
-from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
+from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.filled_cast import counted_in_scoops, filled_cast
 from ufrin.core.casting.resins import Resin
 from ufrin.core.inputs.casts import SettledCasts
@@ -16,6 +16,7 @@ from ufrin.language import Text
 
 DROPS_PER_ML = 20.0  # common practice
 FACE_CUP, FOAM_CUP = Text("the face coat"), Text("the foam")
+OWN_COLOUR = Text("its own colour")
 METAL_SCOOPS = 1.0  # equal volumes of A, B and powder
 
 
@@ -246,11 +247,13 @@ class CupMaker:
         return [a, CastIngredient(key=f"{prefix}B", name=_called(resin, "B"), g=drops * drop_g, drops=drops)]
 
     def _colour(self, volume_ml: float) -> tuple[CastIngredient, ...]:
-        colour = self.picks.colour
-        if colour is None or not self.settled.colour_pct or self.settled.cast_kind in IN_SHARES:
+        colour, kind = self.picks.colour, self.settled.cast_kind
+        # of several colours each cup has its own, which need not be on the Shelf; a marbled mix is coloured in part
+        named = colour.name if colour else OWN_COLOUR if kind == "colours" else ""
+        if not named or not self.settled.colour_pct or kind == "marbled":
             return ()
         g = volume_ml * self.settled.colour_pct / 100 * self.mix.sg
-        return (CastIngredient(key="colour", name=colour.name, g=g),)
+        return (CastIngredient(key="colour", name=named, g=g),)
 
     def _recoat(self, resin: Resin) -> RecoatWindow | None:
         if self.settled.cast_kind not in SHELLS | {"layers", "cold-cast"}:

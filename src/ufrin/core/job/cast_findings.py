@@ -4,20 +4,22 @@ from collections.abc import Iterator
 
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
-from ufrin.core.casting.cast_kinds import SHELLS
+from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
 from ufrin.core.casting.filled_cast import filled_viscosity
 from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
+from ufrin.core.casting.shares import read_shares
 from ufrin.core.inputs.casts import SettledCasts
 from ufrin.core.materials.kinds import POURS
 from ufrin.core.rubber.cure_times import time_at
 from ufrin.core.rubber.tins import FAMILIES
 from ufrin.core.wording.findings import Amount, Finding
-from ufrin.language import Counted
+from ufrin.language import Counted, Joined, Text
 
 SHORT_POT_LIFE_MIN = 3.0  # common practice
 CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
 EXACT = 1e-6
+PERCENTS, NEARLY_WHOLE = (20.0, 200.0), 0.5  # a sum that is meant as percent, and one that is 100 as people round
 STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
@@ -85,6 +87,7 @@ def cast_findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> li
         return []
     return [
         *_each(made, settled),
+        *_shares(made, settled),
         *_limits(made, resin),
         *_pot_lives(made, settled, picks),
         *_powder(made, settled, resin, picks.filler),
@@ -97,6 +100,18 @@ def _each(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
     if settled.each_g and settled.each_g < made.fills_g * (1 - EXACT):
         facts = _facts(each=Amount(settled.each_g, "mass", 0), takes=Amount(made.fills_g, "mass", 0))
         yield Finding(code="each-too-little", facts=facts, field="each_g")
+
+
+def _shares(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
+    # shares in percent that do not make a whole, and how they count
+    if made.kind not in IN_SHARES:
+        return
+    shares = read_shares("colour_shares", settled.colour_shares)
+    whole = sum(shares)
+    if PERCENTS[0] < whole < PERCENTS[1] and abs(whole - 100) > NEARLY_WHOLE:
+        counted = Joined([Text("{share:.0f} %", share=100 * share / whole) for share in shares], ", ")
+        facts = _facts(whole=Amount(whole, "percent", 0), counted=counted)
+        yield Finding(code="shares-not-whole", facts=facts, field="colour_shares")
 
 
 def _pot_lives(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Iterator[Finding]:

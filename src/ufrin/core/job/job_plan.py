@@ -174,7 +174,7 @@ def plan(
     taken = mixed or assumed
     measured = answer_master(master, context.mesh)
     own, master_refused = own_master(master, measured, box_inputs)
-    typed: dict[Station, Inputs] = {"opening": opening, "box": box_inputs, "rubber": rubber_inputs}
+    typed: dict[Station, Inputs] = {"master": master, "opening": opening, "box": box_inputs, "rubber": rubber_inputs}
     typed_box, kind, in_box = box_inputs, None, Boxed()
     if own is not None:
         boxes = boxes_of_kinds(

@@ -18,6 +18,8 @@ from ufrin.language import Text
 
 Size = tuple[float, float, float]
 
+HARDLY = 0.1  # of its outside: a body that fills less of it is rare, and a slip is not (common practice)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MasterAnswer:
@@ -162,6 +164,9 @@ def _volume_findings(outside_ml: float | None, counted: MeasuredVolume | None) -
     if outside_ml and counted and counted.volume_ml - counted.plus_minus_ml > outside_ml * (1 + 1e-9):
         facts = {"volume": Amount(counted.volume_ml, "volume", 1), "outside": Amount(outside_ml, "volume", 1)}
         return (Finding(code="more-than-outside", facts=facts, field="length_mm"),)
+    if outside_ml and counted and counted.volume_ml + counted.plus_minus_ml < HARDLY * outside_ml:
+        facts = {"volume": Amount(counted.volume_ml, "volume", 1), "outside": Amount(outside_ml, "volume", 0)}
+        return (Finding(code="hardly-fills", facts=facts, field="length_mm"),)
     return ()
 
 

@@ -9,6 +9,7 @@ from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 from ufrin.language import Text
 
+MUCH_MORE_B = 3.0  # to 1 of A: of parts so unlike, B is the catalyst (common practice)
 SG_AGREES = 0.02  # common practice: tins round to two figures, and fillers pack
 LIGHTEST_SG, HEAVIEST_SG = 0.7, 3.0  # of a part: what follows from figures that contradict each other is not filled in
 FORMS: dict[str, str] = {"liquid": Text("Poured"), "putty": Text("Putty, kneaded")}
@@ -283,7 +284,7 @@ class Rubber:
         -------
         tuple of Finding
             ``ratios-disagree`` when they differ by more than the tolerance, ``sgs-disagree`` when they differ by more
-            than tins are rounded.
+            than tins are rounded; ``ratio-turned`` for far more B than A, which hardly any tin asks for.
         """
         found = []
         by_volume = self.b_per_100_a_by_volume_ratio
@@ -297,4 +298,8 @@ class Rubber:
             if abs(of_parts / self.sg_mixed - 1) > SG_AGREES:
                 facts = {"mixed": Amount(self.sg_mixed, "density"), "parts": Amount(of_parts, "density")}
                 found.append(Finding(code="sgs-disagree", facts=facts, field="sg_mixed"))
+        a, b = self.weight_ratio
+        if b > MUCH_MORE_B * a:
+            parts: dict[str, Amount | str] = {"a": Amount(a, "number", 0), "b": Amount(b, "number", 0)}
+            found.append(Finding(code="ratio-turned", facts=parts, field="weight_a"))
         return tuple(found)
