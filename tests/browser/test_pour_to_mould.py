@@ -180,7 +180,8 @@ def test_the_clocks_follow_the_room_of_the_thermometer(
 
 def test_parts_measured_by_the_marks_of_a_cup(browser: Browser, server: Killable, filled: Database) -> None:
     version = stations.open_job(filled, AMMONITE).job.versions["rubber"]
-    stations.change_station(filled, AMMONITE, "rubber", version=version, changes={"basis": "volume"})
+    fine = {"basis": "volume", "cup_mark_ml": 2.0}
+    stations.change_station(filled, AMMONITE, "rubber", version=version, changes=fine)
     page = opened(browser, server, 390, 844)
     number = begin(page, AMMONITE)
     work(page, until="cup")

@@ -26,7 +26,8 @@ def test_any_figure_of_a_ratio_follows_from_the_others(va: float, vb: float, sg_
         sg_b=sg_b,
         sg_mixed=mixed,
     )
-    assert full.findings() == ()
+    # however far apart the two parts are, the figures agree
+    assert {one.code for one in full.findings()} <= {"ratio-turned"}
     for missing in (
         ("weight_a", "weight_b"),
         ("volume_a", "volume_b"),

@@ -131,7 +131,7 @@ def test_a_blend_whose_first_tin_has_a_ratio_by_volume_is_printed(client: TestCl
     a_g = stations.open_job(filled, job).plan.pours[0].batches[0][0].g
     for place in ("rubber", "sheet", "pour", "cut", "parcel.zip", "sheet.pdf"):
         assert client.get(f"/jobs/{job}/{place}").status_code == 200, place
-    assert f"{a_g:.0f} g" in client.get(f"/jobs/{job}/sheet").text
+    assert f"{a_g:.1f} g" in client.get(f"/jobs/{job}/sheet").text
     assert client.get(f"/api/v1/jobs/{job}").status_code == 200
 
 

@@ -231,24 +231,21 @@ def _jobs(
     for job_id in schedule.jobs_at_work(connection, limit=MOST_JOBS):
         opened = opened_at(connection, job_id, "checks")
         dated = sequence.dated(opened, now)
-        air = opened.plan.checks.air if opened.plan.checks else ""
         in_order = [one.step for one in dated.steps]
-        key, name = f"job:{job_id}", opened.job.name
+        key, name, air = f"job:{job_id}", opened.job.name, opened.plan.checks.air if opened.plan.checks else ""
         found.done += [
             DoneStep(key=f"{key}:{one.key}", group=name, label=one.label, at_s=one.done_at_s)
             for one in in_order
             if one.can_tick and one.done_at_s is not None
         ]
         steps = steps_of_job(opened, in_order, key, wish_s=dated.wish_s, shop=(by_kind, start_s))
-        if not steps:
-            continue
-        if open_stops(opened.plan.stops) and not any(state.number for state in opened.pour_states(now)):
-            found.stopped.append(name)
+        is_stopped = open_stops(opened.plan.stops) and not any(one.number for one in opened.pour_states(now))
+        found.stopped += [name] if steps and is_stopped else []
+        if not steps or is_stopped:
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
         found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}
-        ticks = [one.key for one in in_order if one.can_tick]
-        found.add(steps, StepPlace(group=opened.job.name, href_job=job_id), ticks)
+        found.add(steps, StepPlace(group=name, href_job=job_id), [one.key for one in in_order if one.can_tick])
         last_of_job[job_id] = steps[-1].key
     return last_of_job
 
