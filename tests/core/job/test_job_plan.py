@@ -51,6 +51,12 @@ def test_ready_from_top_to_bottom() -> None:
     assert [finding.code for finding in made.findings["rubber"]] == ["kit-short"]
 
 
+@pytest.mark.parametrize("master", [MasterInputs(), AMMONITE], ids=["not measured", "measured"])
+def test_an_impossible_saw_cut_is_refused_also_before_the_master_is_known(master: MasterInputs) -> None:
+    made = plan(master, BoxInputs(kerf_mm=500.0), RubberInputs(), JobContext())
+    assert [one.field for one in made.refusals["box"]] == ["kerf_mm"]
+
+
 def test_each_station_waits_for_the_one_before() -> None:
     empty = plan(MasterInputs(), BoxInputs(), RubberInputs(), JobContext(shelf=ShelfPicks(rubber=None)))
     assert set(empty.states.values()) == {"empty"}

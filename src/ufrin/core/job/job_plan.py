@@ -19,7 +19,7 @@ from ufrin.core.inputs.rubber import RubberInputs, SettledRubber
 from ufrin.core.inputs.stations import Inputs, State, Station
 from ufrin.core.job.box_findings import box_findings
 from ufrin.core.job.box_station import inputs_for_style
-from ufrin.core.job.boxed import Boxed, own_master
+from ufrin.core.job.boxed import Boxed, boxed, own_master
 from ufrin.core.job.checks_station import Checks, JobSoFar, ShopWays, check
 from ufrin.core.job.halves import Halves, halves_of
 from ufrin.core.job.master_station import MasterAnswer, answer_master
@@ -175,8 +175,10 @@ def plan(
     measured = answer_master(master, context.mesh)
     own, master_refused = own_master(master, measured, box_inputs)
     typed: dict[Station, Inputs] = {"master": master, "opening": opening, "box": box_inputs, "rubber": rubber_inputs}
-    typed_box, kind, in_box = box_inputs, None, Boxed()
-    if own is not None:
+    typed_box, kind = box_inputs, None
+    if own is None:
+        in_box = boxed((), "", typed_box, rubber_sg=None, container=None)  # a sheet is checked without a master too
+    else:
         boxes = boxes_of_kinds(
             (own, *context.others),
             typed_box,
