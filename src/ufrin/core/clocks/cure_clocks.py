@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from ufrin.core.clocks.cure_factor import TIN, Bracket, CureFactor
+from ufrin.core.clocks.cure_factor import NOTHING_FOUND, TIN, Bracket, CureFactor
 from ufrin.core.clocks.equivalent_age import FASTEST_Q10, SLOWEST_Q10, TempNotes, done_min
 from ufrin.core.rubber.cure_times import Q10
 
@@ -69,7 +69,7 @@ def cure_clocks(
     notes: TempNotes,
     *,
     factor: CureFactor = TIN,
-    found: Bracket | None = None,
+    found: Bracket = NOTHING_FOUND,
 ) -> tuple[CureClock, ...]:
     """Work out the clocks of a batch.
 
@@ -89,16 +89,14 @@ def cure_clocks(
     Returns
     -------
     tuple of CureClock
-        In the order of ``CLOCK_KINDS``. Each ends when the equivalent age reaches the tin's figure times the factor; a
-        deadline is never put off by what was learnt, only brought forward, so that nobody pours too late.
+        In the order of ``CLOCK_KINDS``. Each ends when the equivalent age reaches the tin's figure times the factor.
     """
-    times = factor.of_pour(found or Bracket()) if factor.pours or found else 1.0
     clocks = []
     for kind in CLOCK_KINDS:
         minutes = tin_min.get(kind)
         if not minutes:
             continue
-        real_min = minutes * (min(1.0, times) if kind in DEADLINES else times)
+        real_min = factor.real_min(minutes, is_deadline=kind in DEADLINES, found=found)
         ends = [done_min(real_min, notes, q10=q10) for q10 in (SLOWEST_Q10, Q10, FASTEST_Q10)]
         clocks.append(
             CureClock(kind=kind, elapsed_s=elapsed_s, end_s=60 * ends[1], early_s=60 * min(ends), late_s=60 * max(ends))

@@ -85,6 +85,9 @@ def bracket(readings: Sequence[Reading]) -> Bracket:
     return Bracket(low=low, high=high)
 
 
+NOTHING_FOUND = Bracket()
+
+
 @dataclass(frozen=True, kw_only=True)
 class CureFactor:
     """How long a cure takes as a share of the tin's time: a log-normal distribution, and the pours that it is from.
@@ -106,7 +109,7 @@ class CureFactor:
         """The middle of what is to be expected."""
         return exp(self.log_mean)
 
-    def real_min(self, tin_min: float, *, is_deadline: bool) -> float:
+    def real_min(self, tin_min: float, *, is_deadline: bool, found: Bracket = NOTHING_FOUND) -> float:
         """Return how long something takes here.
 
         Parameters
@@ -114,14 +117,17 @@ class CureFactor:
         tin_min : float
             What the tin states.
         is_deadline : bool
-            Whether it must be done by then: a deadline is never put off by what was learnt, only brought forward.
+            Whether it must be done by then: a deadline is never put off by what was learnt, only brought forward, so
+            that nobody pours too late.
+        found : Bracket, optional
+            What was found in this very pour until now.
 
         Returns
         -------
         float
-            The tin's figure itself while nothing was learnt.
+            In min; the tin's figure itself while nothing was learnt.
         """
-        times = self.factor if self.pours else 1.0
+        times = self.of_pour(found) if self.pours or found.says_something else 1.0
         return tin_min * (min(1.0, times) if is_deadline else times)
 
     @property

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from ufrin.core.clocks.cure_clocks import DEADLINES, ClockKind
 from ufrin.core.inputs.rubber import SettledRubber
 from ufrin.core.job.pour_mix import cup_ml, mix_plan, recipe_of
 from ufrin.core.job.pour_targets import Half, PourTarget
@@ -257,18 +258,19 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
     sg, dose = mixed.sg_mixed or 1.0, rubber.parts_of_both(settled.thinner_parts)
     batches = batches_of(mixed, recipe_of(shelf, settled), target.coats, cling_g=plan.cling_g)
     b, mark_ml = next(one for one in batches[0] if one.role == "B"), _mark_ml(shelf, settled)
-    tin_demould_min, tin_full_cure_min = thinned_demould_min(rubber, dose), thinned_full_cure_min(rubber, dose)
-    tin_cast_in_min = thinned_cast_in_min(rubber, dose)
-    pot_life_min, demould_min, full_cure_min, press_min, cast_in_min = (
-        time_at(shelf.cure_factor.real_min(minutes, is_deadline=is_deadline), settled.room_temp_c) if minutes else None
-        for minutes, is_deadline in (
-            (rubber.pot_life_min, True),
-            (tin_demould_min, False),
-            (tin_full_cure_min, False),
-            (rubber.press_window_min, True),
-            (tin_cast_in_min, False),
-        )
-    )
+    tin_min: dict[ClockKind, float | None] = {
+        "pot-life": rubber.pot_life_min,
+        "press": rubber.press_window_min,
+        "demould": thinned_demould_min(rubber, dose),
+        "cast-in": thinned_cast_in_min(rubber, dose),
+        "full-cure": thinned_full_cure_min(rubber, dose),
+    }
+    here_min = {
+        kind: time_at(shelf.cure_factor.real_min(minutes, is_deadline=kind in DEADLINES), settled.room_temp_c)
+        if minutes
+        else None
+        for kind, minutes in tin_min.items()
+    }
     return Pour(
         half=target.half,
         how=target.how,
@@ -282,14 +284,14 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         short_g=mixed.total_g - target.need_ml * sg,
         mark_ml=mark_ml,
         marks_error_pct=_marks_error_pct(mixed, mark_ml) if settled.basis == "volume" else None,
-        pot_life_min=pot_life_min,
-        demould_min=demould_min,
-        full_cure_min=full_cure_min,
-        press_min=press_min,
-        cast_in_min=cast_in_min,
-        tin_demould_min=tin_demould_min,
-        tin_full_cure_min=tin_full_cure_min,
-        tin_cast_in_min=tin_cast_in_min,
+        pot_life_min=here_min["pot-life"],
+        demould_min=here_min["demould"],
+        full_cure_min=here_min["full-cure"],
+        press_min=here_min["press"],
+        cast_in_min=here_min["cast-in"],
+        tin_demould_min=tin_min["demould"],
+        tin_full_cure_min=tin_min["full-cure"],
+        tin_cast_in_min=tin_min["cast-in"],
         batch_min=settled.mix_min + settled.degas_min + settled.pour_min,
         thinned=_thinned(shelf, settled, dose),
         cup_marks=_cup_marks(mixed, rubber, shelf, len(batches)),
@@ -297,7 +299,7 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         cup_ml=cup_ml(shelf, settled),
         lumps=_lumps(mixed, rubber, sg) if target.how == "putty" else None,
         coats=target.coats,
-        recoat=recoat_window(pot_life_min, demould_min) if target.coats else None,
+        recoat=recoat_window(here_min["pot-life"], here_min["demould"]) if target.coats else None,
         post_cure=post_cure(settled.post_cure_c, settled.post_cure_min)
         or post_cure(rubber.post_cure_c, rubber.post_cure_min),
     )

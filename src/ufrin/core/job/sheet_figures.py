@@ -6,6 +6,7 @@ from hashlib import sha256
 from ufrin.core.job.checks_station import Checks
 from ufrin.core.job.job_plan import Plan
 from ufrin.core.job.opening_station import Opening
+from ufrin.core.job.rubber_station import Pour
 
 DECIMALS = 2  # finer differences do not show on paper
 
@@ -36,12 +37,19 @@ def sheet_key(plan: Plan) -> str:
             [pour.half, pour.how, [[[one.key, one.name, one.g] for one in batch] for batch in pour.batches]]
             for pour in plan.pours
         ],
-        "times": [[pour.pot_life_min, pour.demould_min, pour.full_cure_min] for pour in plan.pours],
+        "times": [_times(pour) for pour in plan.pours],
         "opening": plan.opening and _opening(plan.opening),
         "checks": plan.checks and _checks(plan.checks),
         "stops": sorted(stop.key for stop in plan.stops),
     }
     return sha256(json.dumps(_rounded(figures)).encode()).hexdigest()[:32]
+
+
+def _times(pour: Pour) -> list[float | None]:
+    hot = pour.post_cure
+    times = [pour.pot_life_min, pour.demould_min, pour.full_cure_min]
+    # a sheet that was printed before a post-cure could be asked for keeps its key
+    return [*times, hot.temp_c, hot.hold_min] if hot else times
 
 
 def _opening(made: Opening) -> list[object]:

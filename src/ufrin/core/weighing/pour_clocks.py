@@ -100,10 +100,9 @@ class PourClocks:
         ends = self._ends.get(contact)
         if ends is None:
             # when a clock ends follows from the record and the room alone: worked out once, read at every look
-            found = self.found if self.found.says_something else None
             factor, notes = self.plan.cure_factor, self._notes(contact)
             tin_min = self.plan.clock_times_of(attempt.batch)
-            ends = cure_clocks(tin_min, 0.0, notes, factor=factor, found=found)
+            ends = cure_clocks(tin_min, 0.0, notes, factor=factor, found=self.found)
             self._ends[contact] = ends
         elapsed_s = now.since_s(contact)
         return tuple(clock.after(elapsed_s) for clock in ends)
@@ -177,10 +176,9 @@ class PourClocks:
         tin_min = times.get("press") or times["pot-life"]
         if attempt.contact is None or not tin_min:
             return None
-        factor = self.plan.cure_factor
-        quick = min(1.0, factor.factor) if factor.pours else 1.0
         notes_s = [(60 * at, temp_c) for at, temp_c in self._notes(attempt.contact)]
-        return pot_life(tin_min * quick, now.since_s(attempt.contact), notes_s)
+        real_min = self.plan.cure_factor.real_min(tin_min, is_deadline=True)
+        return pot_life(real_min, now.since_s(attempt.contact), notes_s)
 
     def end_s(self, kind: ClockKind) -> float | None:
         """Return when a clock of all that was poured ends.

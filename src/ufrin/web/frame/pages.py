@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from contextlib import suppress
 from datetime import UTC, date, datetime
 from hashlib import sha256
+from importlib.metadata import version
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
@@ -74,14 +75,17 @@ def tell(finding: Finding, say: UnitFormatter) -> str:
 
 
 def _kept_compiled() -> FileSystemBytecodeCache | None:
-    # beside the templates, as Python keeps its own; what the extension makes of them is compiled in
+    # beside the templates, as Python keeps its own; what Jinja, these settings and the extension make of them is
+    # compiled in
     folder = Path(str(_HERE)) / "templates" / "__pycache__"
     with suppress(OSError):
         folder.mkdir(exist_ok=True)
     if sys.dont_write_bytecode or not os.access(folder, os.W_OK):
         return None
-    made_by = sha256(Path(template_text.__file__).read_bytes()).hexdigest()[:12]
-    return FileSystemBytecodeCache(str(folder), f"{made_by}-%s.cache")
+    made_by = sha256(version("jinja2").encode())
+    for module in (__file__, template_text.__file__):
+        made_by.update(Path(module).read_bytes())
+    return FileSystemBytecodeCache(str(folder), f"{made_by.hexdigest()[:12]}-%s.cache")
 
 
 environment = Environment(
