@@ -67,7 +67,9 @@ def test_a_printed_sheet_is_out_of_date_once_anything_on_it_changed() -> None:
     others.append(planned(TWO_PARTS, master=master, has_shape=True, checks=CheckInputs(between_halves="wax")))
     others.append(planned(TWO_PARTS, master=MasterInputs(mass_g=40), has_shape=True))
     others += [
-        planned(TWO_PARTS, master=master, has_shape=True, rubber=replace(POURED, post_cure_c=hot_c, post_cure_min=120.0))
+        planned(
+            TWO_PARTS, master=master, has_shape=True, rubber=replace(POURED, post_cure_c=hot_c, post_cure_min=120.0)
+        )
         for hot_c in (66.0, 80.0)
     ]
     keys = [sheet_key(one) for one in (whole, *others)]

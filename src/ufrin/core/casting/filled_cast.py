@@ -11,6 +11,7 @@ USUAL_MOST_VOLUMES = 2.0  # of filler to 1 of each part; common practice
 PACKS_TO = 0.63  # largest share of a powder of all shapes; random close packing of balls is 0.64 (from memory)
 INTRINSIC = 2.5  # Einstein 1906, for balls
 MOST_SHARE = 0.97  # of what packs: beyond it nobody stirs it
+STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,25 +157,31 @@ def counted_in_scoops(shares: Mapping[str, float], sg_parts: Mapping[str, float]
     return {"A": a, "B": b, "filler": scoops * (a + b) / 2}
 
 
-def too_stiff(made: FilledAmount, mix: str) -> tuple[Finding, ...]:
-    """Return the stop of a mix with so much powder that it no longer flows.
+def thickened(filler_share: float, mix: str, liquid_mpa_s: float | None = None) -> tuple[Finding, ...]:
+    """Return what there is to say about how a mix with powder in it flows.
 
     Parameters
     ----------
-    made : FilledAmount
-        What goes into it.
+    filler_share : float
+        Of its volume that is powder, from 0 to 1.
     mix : str
         What it is called.
+    liquid_mpa_s : float or None, optional
+        Viscosity of the mix without the powder; None where the tin does not state it.
 
     Returns
     -------
     tuple of Finding
-        Empty where it flows.
+        A stop where it no longer flows, a note where it has become thick; empty where it pours well.
     """
-    if filled_viscosity(1.0, made.filler_share) is not None:
-        return ()
-    facts: dict[str, Amount | str] = {"share": Amount(100 * made.filler_share, "percent", 0), "resin": mix}
-    return (Finding(code="filler-too-stiff", facts=facts, field="scoops"),)
+    facts: dict[str, Amount | str] = {"share": Amount(100 * filler_share, "percent", 0)}
+    thick_mpa_s = filled_viscosity(liquid_mpa_s or 1.0, filler_share)
+    if thick_mpa_s is None:
+        return (Finding(code="filler-too-stiff", facts=facts | {"resin": mix}, field="scoops"),)
+    if liquid_mpa_s and thick_mpa_s > STIFF_MPA_S:
+        facts |= {"viscosity": Amount(thick_mpa_s, "viscosity"), "plain": Amount(liquid_mpa_s, "viscosity")}
+        return (Finding(code="filler-thickens", facts=facts, field="scoops"),)
+    return ()
 
 
 def filled_viscosity(liquid_mpa_s: float, share: float) -> float | None:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
 from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
-from ufrin.core.casting.filled_cast import filled_viscosity
+from ufrin.core.casting.filled_cast import thickened
 from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.casting.resins import POURED_AS, RESIN_KINDS, Resin
 from ufrin.core.casting.shares import read_shares
@@ -20,7 +20,6 @@ SHORT_POT_LIFE_MIN = 3.0  # common practice
 CUP_TAKES_MIN = 1.5  # to mix and pour a small cup; common practice
 EXACT = 1e-6
 PERCENTS, NEARLY_WHOLE = (20.0, 200.0), 0.5  # a sum that is meant as percent, and one that is 100 as people round
-STIFF_MPA_S = 3000.0  # thicker than this is worth a word; common practice
 
 
 def not_checked(resin: Resin | None, checked_as: str | None) -> list[Finding]:
@@ -168,19 +167,10 @@ def _powder(made: CastPlan, settled: SettledCasts, resin: Resin, filler: Additio
     return found
 
 
-def _thickened(made: CastPlan, resin: Resin, filler: Addition) -> list[Finding]:
+def _thickened(made: CastPlan, resin: Resin, filler: Addition) -> tuple[Finding, ...]:
     cup = next(cup for cup in made.cups if any(one.key == "filler" for one in cup.ingredients))
     powder_ml = sum(one.g for one in cup.ingredients if one.key == "filler") / (filler.true_sg or 1.0)
-    share = powder_ml / cup.volume_ml
-    facts = _facts(share=Amount(100 * share, "percent", 0))
-    plain = resin.viscosity_mpa_s or 1.0
-    thick = filled_viscosity(plain, share)
-    if thick is None:
-        return [Finding(code="filler-too-stiff", facts=facts | _facts(resin=resin.name), field="scoops")]
-    if resin.viscosity_mpa_s and thick > STIFF_MPA_S:
-        facts |= _facts(viscosity=Amount(thick, "viscosity"), plain=Amount(plain, "viscosity"))
-        return [Finding(code="filler-thickens", facts=facts, field="scoops")]
-    return []
+    return thickened(powder_ml / cup.volume_ml, resin.name, resin.viscosity_mpa_s)
 
 
 def _colour(settled: SettledCasts, resin: Resin, colour: Addition | None) -> list[Finding]:

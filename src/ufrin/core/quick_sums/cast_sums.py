@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.cast_amount import CastMix, solid_cast
-from ufrin.core.casting.filled_cast import counted_in_scoops, filled_cast, too_stiff
+from ufrin.core.casting.filled_cast import counted_in_scoops, filled_cast, thickened
 from ufrin.core.casting.resins import Resin
 from ufrin.core.casting.shell_cast import shell_coats, shell_mass_g
 from ufrin.core.inputs.term import positive_quantity, quantity
@@ -136,7 +136,7 @@ def _filler(of: SumInputs) -> SumAnswer:
             (Text("Its density"), Amount(made.sg, "density", 2)),
             (Text("Powder, of its volume"), Amount(100 * made.filler_share, "percent", 0)),
         ),
-        findings=too_stiff(made, Text("the mix")),
+        findings=thickened(made.filler_share, Text("the mix")),
         better=(Text("Dry the filler first, and weigh a full scoop for its density."),),
     )
 

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from ufrin.core.casting.cast_amount import MOST_CAVITIES, CastMix, CastPart, solid_cast
-from ufrin.core.casting.filled_cast import filled_cast, too_stiff
+from ufrin.core.casting.filled_cast import filled_cast, thickened
 from ufrin.core.casting.shell_cast import (
     START_SHARE,
     ball_area_cm2,
@@ -238,5 +238,5 @@ def _filled(body: FilledIn) -> FilledOut:
         filler_g=made.filler_g,
         total_g=made.total_g,
         sg_mixed=made.sg,
-        findings=findings_out(too_stiff(made, Text("the mix"))),
+        findings=findings_out(thickened(made.filler_share, Text("the mix"))),
     )
