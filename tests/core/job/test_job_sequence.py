@@ -69,6 +69,27 @@ def test_a_two_part_mould_is_turned_cleaned_and_poured_twice() -> None:
     assert "93" in hot.label
     own = worked_out(opening=PARTED, rubber=BAKED, poured=RubberInputs(post_cure_c=120.0, post_cure_min=45.0))
     assert {step.key: step for step in sequence(own, [], 0)}["post-cure"].takes_s == 45 * 60
+    # what the job says of it is taken field by field: longer at the tin's heat, or not at all
+    longer = worked_out(opening=PARTED, rubber=BAKED, poured=RubberInputs(post_cure_min=240.0))
+    hot = {step.key: step for step in sequence(longer, [], 0)}["post-cure"]
+    assert hot.takes_s == 4 * 3600
+    assert "93" in hot.label
+    never = worked_out(opening=PARTED, rubber=BAKED, poured=RubberInputs(post_cure_min=0.0))
+    assert "post-cure" not in keys(sequence(never, [], 0))
+
+
+@pytest.mark.parametrize(
+    ("typed", "missing"), [({"post_cure_c": 80.0}, "post_cure_min"), ({"post_cure_min": 60.0}, "post_cure_c")]
+)
+def test_half_of_a_post_cure_is_told_and_stops_nothing(typed: dict[str, float], missing: str) -> None:
+    plan = worked_out(poured=RubberInputs(**typed))  # type: ignore[arg-type]
+    assert plan.pour is not None
+    assert plan.pour.post_cure is None
+    assert [(one.code, one.level, one.field) for one in plan.findings["rubber"] if one.code == "post-cure-half"] == [
+        ("post-cure-half", "note", missing)
+    ]
+    both = worked_out(poured=RubberInputs(post_cure_c=80.0, post_cure_min=60.0))
+    assert "post-cure-half" not in {one.code for one in both.findings["rubber"]}
 
 
 def test_what_was_poured_runs_by_its_clock_and_what_was_ticked_keeps_its_time() -> None:

@@ -100,7 +100,9 @@ def raised() -> list[Finding]:
             plan(
                 master,
                 BoxInputs(side_mm=3.0, over_mm=3.0, gap_mm=300.0),
-                RubberInputs(rubber_id=1, cup_ml=60.0, pigment_pct=4.0, scale_step_g=10.0, room_temp_c=33.0),
+                RubberInputs(
+                    rubber_id=1, cup_ml=60.0, pigment_pct=4.0, scale_step_g=10.0, room_temp_c=33.0, post_cure_c=80.0
+                ),
                 JobContext(shelf=ShelfPicks(rubber=TIN, retired=True), not_ready=("Cormorant",)),
             ),
             plan(

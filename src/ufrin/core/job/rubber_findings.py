@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from ufrin.core.inputs.rubber import SettledRubber
-from ufrin.core.job.rubber_station import Pour, RubberPlan
+from ufrin.core.job.rubber_station import Pour, RubberPlan, post_cure_figures
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
@@ -49,6 +49,7 @@ def _pour(pour: Pour, settled: SettledRubber) -> Iterator[Finding]:
     yield from _mix(pour, settled)
     yield from pour.thinned.findings if pour.thinned else ()
     yield from _times(pour, settled)
+    yield from _post_cure(pour, settled)
 
 
 def _worst_of(found: Sequence[Finding]) -> list[Finding]:
@@ -130,6 +131,12 @@ def _times(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
         yield Finding(code="pot-life-over", facts=facts, field="mix_min")
     elif number > 1 and made.how == "poured" and number * made.batch_min > made.pot_life_min:
         yield Finding(code="pot-life-short", facts={"batches": str(number), **facts}, field="cup_ml")
+
+
+def _post_cure(made: Pour, settled: SettledRubber) -> Iterator[Finding]:
+    temp_c, hold_min = post_cure_figures(settled, made.rubber)
+    if (temp_c is None) != (hold_min is None) and hold_min != 0:
+        yield Finding(code="post-cure-half", field="post_cure_c" if temp_c is None else "post_cure_min")
 
 
 def _press(made: Pour, settled: SettledRubber) -> Iterator[Finding]:

@@ -74,7 +74,7 @@ class Pour:
     lumps, coats, recoat : Lumps or None, tuple of Coat, RecoatWindow or None
         Of a putty, and of a skin.
     post_cure : PostCure or None
-        As the job or the tin asks for it.
+        As the job or the tin asks for it; None while one of its two figures is missing.
     """
 
     half: Half
@@ -300,8 +300,34 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         lumps=_lumps(mixed, rubber, sg) if target.how == "putty" else None,
         coats=target.coats,
         recoat=recoat_window(here_min["pot-life"], here_min["demould"]) if target.coats else None,
-        post_cure=post_cure(settled.post_cure_c, settled.post_cure_min)
-        or post_cure(rubber.post_cure_c, rubber.post_cure_min),
+        post_cure=_post_cure(settled, rubber),
+    )
+
+
+def _post_cure(settled: SettledRubber, rubber: Rubber) -> PostCure | None:
+    temp_c, hold_min = post_cure_figures(settled, rubber)
+    # one figure without the other is told of, and asks for nothing yet
+    return post_cure(temp_c, hold_min) if temp_c is not None and hold_min else None
+
+
+def post_cure_figures(settled: SettledRubber, rubber: Rubber) -> tuple[float | None, float | None]:
+    """Return how hot and for how long a new mould is heated: each as the job says, and else as the tin does.
+
+    Parameters
+    ----------
+    settled : SettledRubber
+        The Rubber station.
+    rubber : Rubber
+        As it is mixed.
+
+    Returns
+    -------
+    tuple of float or None
+        In degC and min; no minutes are the maker's word that there is no post-cure.
+    """
+    return (
+        rubber.post_cure_c if settled.post_cure_c is None else settled.post_cure_c,
+        rubber.post_cure_min if settled.post_cure_min is None else settled.post_cure_min,
     )
 
 

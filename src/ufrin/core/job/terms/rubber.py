@@ -51,10 +51,8 @@ RUBBER_TERMS: Mapping[str, Term] = with_defaults(
         "mix_min": quantity(Text("Mixing takes"), "time"),
         "degas_min": quantity(Text("Degassing takes"), "time"),
         "pour_min": quantity(Text("Pouring takes"), "time"),
-        "post_cure_c": quantity(
-            Text("Post-cure at"), "temperature", Text("Empty: as the tin says, or none where it says nothing.")
-        ),
-        "post_cure_min": positive_quantity(Text("Post-cure for"), "time"),
+        "post_cure_c": quantity(Text("Post-cure at"), "temperature", Text("Empty: as the tin says.")),
+        "post_cure_min": quantity(Text("Post-cure for"), "time", Text("0: no post-cure, whatever the tin says.")),
         "pad_mm": positive_quantity(Text("Putty beside the master"), "length"),
         "pad_thickness_mm": positive_quantity(
             Text("Thickness of the pad"),
