@@ -35,8 +35,8 @@ SPOKEN: dict[str, UfrinError] = {
     "rubber_ratio_by_volume": Refused(
         "volume_a", Text("A ratio of nothing to something never sets. Both numbers must be more than 0.")
     ),
-    "shot_part_is_enough": Refused(
-        "was_short", Text("What was filled to a part on purpose was enough for that. Tick one of the two.")
+    "partly_filled_is_not_short": Refused(
+        "was_short", Text("A cavity that was only partly filled on purpose was not short. Tick one of the two.")
     ),
     "rubber_post_cure": Refused(
         "post_cure_c", Text("A post-cure has two figures, how hot and for how long: 20 to 300 °C, and some minutes.")

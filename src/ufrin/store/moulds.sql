@@ -151,7 +151,7 @@ select kind, resin, count(*) as shots, avg(mixed_g) as mixed_g, avg(left_over_g)
     (array_agg(release order by id desc))[1] as release, (array_agg(air order by id desc))[1] as air,
     (array_agg(attitude order by id desc))[1] as attitude
 from (
-    select * from shots where job_id = %(job_id)s and taken_back_at is null and not was_short and not is_part order by id desc limit 200
+    select * from shots where job_id = %(job_id)s and taken_back_at is null and not was_short and not was_partly_filled order by id desc limit 200
 ) as newest
 group by kind, resin order by max(id) desc
 

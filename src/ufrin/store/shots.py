@@ -65,7 +65,19 @@ def of_job(connection: Connection, job_id: int, *, before: int | None = None) ->
     """Read the newest shots of a mould, or those before a given one, the newest first."""
     rows = connection.execute(_SQL["of_job"], {"job_id": job_id, "before": before, "limit": MOST_LISTED}).fetchall()
     same = (
-        *("kind", "resin", "mixed_g", "was_short", "is_part", "missing_g", "release", "air", "attitude", "note", "who"),
+        *(
+            "kind",
+            "resin",
+            "mixed_g",
+            "was_short",
+            "was_partly_filled",
+            "missing_g",
+            "release",
+            "air",
+            "attitude",
+            "note",
+            "who",
+        ),
         *("mould_c", "room_c", "reason"),
     )
     return [

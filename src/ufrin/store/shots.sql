@@ -10,7 +10,7 @@ order by s.id desc limit %(limit)s
 -- What the newest shots of one kind tell of the amount.
 select mixed_g, left_over_g as left_g, was_short, missing_g,
     (select count(*) from shot_pieces p where p.shot_id = s.id) as cavities
-from shots s where job_id = %(job_id)s and kind = %(kind)s and not is_part and taken_back_at is null order by id desc limit %(limit)s
+from shots s where job_id = %(job_id)s and kind = %(kind)s and not was_partly_filled and taken_back_at is null order by id desc limit %(limit)s
 
 -- name: newest
 -- When the newest shot of a mould was logged.
@@ -29,10 +29,10 @@ where s.trial_id = %(trial_id)s and s.taken_back_at is null order by s.id, p.cav
 -- name: add
 -- A shot; sent twice, it is kept once.
 insert into shots (
-    job_id, trial_id, pour_id, at, who, kind, resin, mixed_g, left_over_g, was_short, is_part, missing_g, release, air, attitude, mould_c, room_c,
+    job_id, trial_id, pour_id, at, who, kind, resin, mixed_g, left_over_g, was_short, was_partly_filled, missing_g, release, air, attitude, mould_c, room_c,
     note, reason, token
 ) values (
-    %(job_id)s, %(trial_id)s, %(pour_id)s, to_timestamp(%(at_s)s), %(who)s, %(kind)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(is_part)s, %(missing_g)s,
+    %(job_id)s, %(trial_id)s, %(pour_id)s, to_timestamp(%(at_s)s), %(who)s, %(kind)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(was_partly_filled)s, %(missing_g)s,
     %(release)s, %(air)s, %(attitude)s, %(mould_c)s, %(room_c)s, %(note)s, %(reason)s, %(token)s
 ) on conflict on constraint shot_once do nothing returning id
 

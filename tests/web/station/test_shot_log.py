@@ -48,13 +48,17 @@ def left_g(database: Database, part: str) -> float:
     return sum(one.lot.left_g for one in tins if one.lot.part == part)
 
 
-def test_what_was_filled_to_a_part_on_purpose_teaches_nothing(client: TestClient, filled: Database) -> None:
+def test_what_was_only_partly_filled_on_purpose_teaches_nothing(client: TestClient, filled: Database) -> None:
     shoot(client, "a", "60 g", left_g="10 g")
     learnt = log(filled).learnt
-    shoot(client, "b", "20 g", is_part="yes")
+    shoot(client, "b", "20 g", was_partly_filled="yes")
     assert log(filled).learnt == learnt
-    assert [one.shot.is_part for one in log(filled).shots] == [True, False]
-    told = shoot(client, "c", "20 g", status=422, is_part="yes", was_short="yes")
+    assert [one.shot.was_partly_filled for one in log(filled).shots] == [True, False]
+    assert "only partly filled" in client.get(PULLEY_AT).text
+    client.post(f"{PULLEY_AT}/repeat", data={"token": "same"})
+    assert [one.shot.was_partly_filled for one in log(filled).shots] == [True, True, False]
+    assert log(filled).learnt == learnt
+    told = shoot(client, "c", "20 g", status=422, was_partly_filled="yes", was_short="yes")
     assert "Tick one of the two" in told
 
 

@@ -203,7 +203,7 @@ def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number:
 
 
 def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
-    """Log the last shot once more, with every piece good and nothing short.
+    """Log the last shot once more, filled as far, with every piece good and nothing short.
 
     Raises Refused before there is one.
     """
@@ -213,7 +213,7 @@ def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
             raise Refused("", Text("There is no shot to repeat yet. Log the first one."))
         last = log.shots[0].shot
         pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
-        again = replace(last, pieces=pieces, was_short=False, is_part=False, missing_g=0.0, note="", reason="")
+        again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
         _add(connection, log, again, at_s=now.wall_s, token=token)
 
 

@@ -74,8 +74,8 @@ class Shot:
         Of the cast, and the name of what was cast.
     mixed_g, left_g, missing_g : float
         Mixed, left over, and what was missing where it was short.
-    was_short, is_part : bool
-        Whether it was not enough; and whether the cavities were filled to a part on purpose, which teaches nothing.
+    was_short, was_partly_filled : bool
+        Whether it was not enough; and whether the cavities were only partly filled on purpose, which teaches nothing.
     pieces : tuple of ShotPiece
         One of each cavity that was filled.
     release, air, attitude, note, who : str
@@ -92,7 +92,7 @@ class Shot:
     pieces: tuple[ShotPiece, ...]
     left_g: float = 0.0
     was_short: bool = False
-    is_part: bool = False
+    was_partly_filled: bool = False
     missing_g: float = 0.0
     release: str = ""
     air: str = ""
@@ -110,9 +110,9 @@ class Shot:
             raise Refused("left_g", Text("What was left over is less than what was mixed."))
         if not 0 <= self.missing_g < 1e7 or (self.missing_g and not self.was_short):
             raise Refused("missing_g", Text("Something can only be missing where it was short."))
-        if self.is_part and self.was_short:
+        if self.was_partly_filled and self.was_short:
             raise Refused(
-                "was_short", Text("What was filled to a part on purpose was enough for that. Tick one of the two.")
+                "was_short", Text("A cavity that was only partly filled on purpose was not short. Tick one of the two.")
             )
         if not self.pieces:
             raise Refused("cavities", Text("Which cavities were filled? Tick at least one."))

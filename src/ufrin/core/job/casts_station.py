@@ -126,9 +126,9 @@ def answer_casts(
     """
     settled = replace(inputs.settled(), room_c=plan.rubber_settled.room_temp_c)
     known = known_cavity(plan, settled, picks.resin)
-    if inputs.spare_pct is None and inputs.cavity_ml is None and known is not None and plan.master.of_cavity:
+    if inputs.spare_pct is None and inputs.cavity_ml is None and known is not None and plan.master.cavity_volume:
         # as much as the cavity may be larger than it was measured is mixed on top
-        pm_pct = 100 * plan.master.of_cavity.plus_minus_ml / plan.master.of_cavity.volume_ml
+        pm_pct = 100 * plan.master.cavity_volume.plus_minus_ml / plan.master.cavity_volume.volume_ml
         settled = replace(settled, spare_pct=round(settled.spare_pct + pm_pct, 1))
     cavity = _as_typed(known, settled)
     if cavity is None:
@@ -207,7 +207,7 @@ def known_cavity(plan: Plan, settled: SettledCasts, resin: Resin | None) -> Cast
     CastCavity or None
         None while the master is not measured.
     """
-    measured, form = plan.master.of_cavity, plan.master.form
+    measured, form = plan.master.cavity_volume, plan.master.form
     if measured is None:
         return None
     volume_ml = cavity_ml(measured.volume_ml, settled.rubber_shrink_pct)

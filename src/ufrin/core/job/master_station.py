@@ -61,7 +61,7 @@ class MasterAnswer:
         return self.counted.measured if self.counted else None
 
     @property
-    def of_cavity(self) -> MeasuredVolume | None:
+    def cavity_volume(self) -> MeasuredVolume | None:
         """What its cavity holds, so that no cast runs short by it: the largest, while measurements disagree."""
         if not self.is_undecided:
             return self.measured

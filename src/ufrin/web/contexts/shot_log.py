@@ -163,7 +163,7 @@ def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot
         pieces=tuple(pieces),
         left_g=number("left_g", "mass") or 0.0,
         was_short=form.get("was_short") == YES,
-        is_part=form.get("is_part") == YES,
+        was_partly_filled=form.get("was_partly_filled") == YES,
         missing_g=number("missing_g", "mass") or 0.0,
         release=words("release"),
         air=words("air", 40),
