@@ -95,6 +95,19 @@ def test_a_mesh_tells_surface_and_height_which_shrink_as_lengths_do() -> None:
     # half of its height holds half of its volume, shrunk as well
     assert shrunk.below_ml is not None
     assert shrunk.below_ml((shrunk.height_mm or 0) / 2) == pytest.approx(shrunk.volume_ml / 2, rel=1e-6)
+    # what was measured is spread over the height as the mesh is: layers add up to it
+    jug = plan(
+        MasterInputs(known_ml=80.0, counted_way="known"),
+        BoxInputs(),
+        RubberInputs(),
+        JobContext(shelf=ShelfPicks(), mesh=stand_form(POST, (0, 0, 1))),
+        PARTED,
+    )
+    spread = known_cavity(jug, SettledCasts(rubber_shrink_pct=10.0), RESIN)
+    assert spread is not None
+    assert spread.below_ml is not None
+    assert spread.volume_ml == pytest.approx(80.0 * 0.9**3)
+    assert spread.below_ml(spread.height_mm or 0) == pytest.approx(spread.volume_ml)
     # an open mould has no rubber on the face it stands on: 24 cm2 less are coated
     open_one = known_cavity(of_mesh(), SettledCasts(), RESIN)
     assert open_one is not None

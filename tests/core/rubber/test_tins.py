@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from ufrin.core.rubber.tins import Rubber
 from ufrin.core.weighing.ratio import mixed_sg, weight_shares
+from ufrin.core.wording.findings import Amount
 
 sgs = st.floats(0.9, 1.4)
 
@@ -27,7 +28,12 @@ def test_any_figure_of_a_ratio_follows_from_the_others(va: float, vb: float, sg_
         sg_mixed=mixed,
     )
     # however far apart the two parts are, the figures agree
-    assert {one.code for one in full.findings()} <= {"ratio-turned"}
+    turned = {one.code: one.facts for one in full.findings()}
+    assert set(turned) <= {"ratio-turned"}
+    if turned:
+        (times,) = turned["ratio-turned"].values()
+        assert isinstance(times, Amount)
+        assert times.value == pytest.approx(weights["B"] / weights["A"])
     for missing in (
         ("weight_a", "weight_b"),
         ("volume_a", "volume_b"),

@@ -223,7 +223,7 @@ def known_cavity(plan: Plan, settled: SettledCasts, resin: Resin | None) -> Cast
         volume_ml=volume_ml,
         area_cm2=area_cm2 * scale ** (2 / 3),
         height_mm=held.size_mm[2] * scale ** (1 / 3),
-        below_ml=_below(held, scale),
+        below_ml=_below(held, volume_ml, scale ** (1 / 3)),
         sprue_ml=sprue_ml,
         count=count,
     )
@@ -262,9 +262,9 @@ def _turned(mesh: Mesh, turn: tuple[float, ...]) -> Mesh:
     return Mesh(vertices_mm=turned - [0.0, 0.0, turned[:, 2].min()], faces=mesh.faces)
 
 
-def _below(held: Form, scale: float) -> Callable[[float], float]:
-    stretch = scale ** (1 / 3)
-    return lambda up_mm: scale * held.below_ml(up_mm / stretch)
+def _below(held: Form, volume_ml: float, stretch: float) -> Callable[[float], float]:
+    # the mesh tells how what the cavity holds is spread over its height, not how much it is
+    return lambda up_mm: held.below_ml(up_mm / stretch) * volume_ml / held.volume_ml
 
 
 def _as_typed(known: CastCavity | None, settled: SettledCasts) -> CastCavity | None:

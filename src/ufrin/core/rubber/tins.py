@@ -300,6 +300,5 @@ class Rubber:
                 found.append(Finding(code="sgs-disagree", facts=facts, field="sg_mixed"))
         a, b = self.weight_ratio
         if b > MUCH_MORE_B * a:
-            parts: dict[str, Amount | str] = {"a": Amount(a, "number", 0), "b": Amount(b, "number", 0)}
-            found.append(Finding(code="ratio-turned", facts=parts, field="weight_a"))
+            found.append(Finding(code="ratio-turned", facts={"times": Amount(b / a, "number", 1)}, field="weight_a"))
         return tuple(found)

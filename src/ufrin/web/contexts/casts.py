@@ -43,7 +43,8 @@ def _decimals(answer: CastsAnswer, step_g: float) -> int:
     # of grams, as the scale shows them
     if answer.plan is None:
         return 0
-    return mass_decimals(step_g, min(one.g for one in answer.plan.totals.values() if one.key in {"A", "B"}))
+    weighed = (one.g for one in answer.plan.totals.values() if one.key in {"A", "B"} and one.drops is None)
+    return mass_decimals(step_g, min(weighed))
 
 
 def casts_headline(answer: CastsAnswer | None, say: UnitFormatter, step_g: float) -> str:
