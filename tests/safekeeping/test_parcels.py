@@ -148,6 +148,21 @@ def test_what_is_here_already_is_not_brought_in_twice_unless_asked(filled: Datab
     assert again.keys() != first.keys()
 
 
+@pytest.mark.parametrize(("typed_c", "room_c"), [(None, 17.5), (24.0, 24.0)])
+def test_the_room_of_the_casts_from_before_becomes_that_of_the_job(
+    filled: Database, elsewhere: Database, typed_c: float | None, room_c: float
+) -> None:
+    def as_before(found: list[dict[str, Any]]) -> None:
+        own = {row["station"]: row["inputs"] for row in found}
+        own["casts"]["room_c"] = 17.5
+        own["rubber"].pop("room_temp_c", None)
+        own["rubber"] |= {} if typed_c is None else {"room_temp_c": typed_c}
+
+    _, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
+    made = brought(elsewhere, changed(data, in_table("stations", as_before)))
+    assert stations.open_job(elsewhere, min(made)).plan.rubber_settled.room_temp_c == room_c
+
+
 @pytest.mark.parametrize("keeps_both", [False, True])
 def test_what_collides_is_shown_and_decided(filled: Database, elsewhere: Database, keeps_both: bool) -> None:
     data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]

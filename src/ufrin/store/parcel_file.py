@@ -104,6 +104,7 @@ def read(data: bytes) -> Parcel:
             "This export file can't be read: it was altered, or made by a newer version of Ufrin. Export it again.",
         ) from error
     _check_content(manifest, tables, files)
+    _give_one_room(tables)
     return Parcel(manifest=manifest, tables=tables, files=files)
 
 
@@ -133,3 +134,17 @@ def _check_content(manifest: Manifest, tables: Mapping[str, Any], files: Mapping
     for name, data in files.items():
         if hashlib.sha256(data).hexdigest() != manifest.files[name]:
             raise Refused("file", f"The file {name} of this export file was altered or damaged. Export it again.")
+
+
+def _give_one_room(tables: Mapping[str, list[dict[str, Any]]]) -> None:
+    # the casts of a job had a room of their own until 0018.one-figure; it became that of the job where none was typed
+    rooms_c: dict[object, object] = {}
+    for table in ("earlier_inputs", "stations"):
+        for row in tables.get(table, ()):
+            inputs = row.get("inputs")
+            if row.get("station") == "casts" and isinstance(inputs, dict) and "room_c" in inputs:
+                rooms_c[row.get("job_id")] = inputs.pop("room_c")
+    for row in tables.get("stations", ()):
+        inputs = row.get("inputs")
+        if row.get("station") == "rubber" and isinstance(inputs, dict) and row.get("job_id") in rooms_c:
+            inputs.setdefault("room_temp_c", rooms_c[row["job_id"]])

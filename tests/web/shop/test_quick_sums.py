@@ -5,6 +5,7 @@ from bs4 import BeautifulSoup
 from starlette.testclient import TestClient
 
 from ufrin.actions.job import stations
+from ufrin.actions.job.sum_to_job import TABLE_OF
 from ufrin.actions.shelf import things
 from ufrin.core.job.terms import TERMS
 from ufrin.core.quick_sums.all_sums import SUMS
@@ -130,7 +131,9 @@ def test_what_a_job_keeps_are_inputs_that_its_stations_have(key: str) -> None:
         assert own.keys() <= TERMS[station].keys()
 
 
-def test_every_sum_can_be_made_into_a_job(client: TestClient, database: Database) -> None:
+@pytest.mark.parametrize("language", ["en", "de"])
+def test_every_sum_can_be_made_into_a_job(client: TestClient, database: Database, language: str) -> None:
+    spoken = {"accept-language": language}
     typed = {
         "mix": {"need_ml": "300"},
         "mend": {"a_g": "100", "b_g": "120"},
@@ -150,9 +153,17 @@ def test_every_sum_can_be_made_into_a_job(client: TestClient, database: Database
     }
     assert typed.keys() == SUMS.keys()
     for key, own in typed.items():
-        made = client.post(f"/sums/{key}/job", data=own | {"name": f"Of {key}"}, follow_redirects=False)
+        made = client.post(f"/sums/{key}/job", data=own | {"name": f"Of {key}"}, headers=spoken, follow_redirects=False)
         assert made.status_code == 303, (key, made.text[-900:])
         assert client.get(made.headers["location"]).status_code == 200
+        # made once more, it is mixed of the same tins, under the same names
+        there = tins(database)
+        client.post(f"/sums/{key}/job", data=own | {"name": f"Again {key}"}, follow_redirects=False)
+        assert tins(database) == there
+
+
+def tins(database: Database) -> set[str]:
+    return {kept.thing.name for table in TABLE_OF.values() for kept in things.shelf(database, table).things}
 
 
 @pytest.mark.parametrize(

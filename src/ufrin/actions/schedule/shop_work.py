@@ -1,6 +1,6 @@
 """The work of the shop: the steps of all jobs, casts, moulds and orders, with the people and things that do them."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time, timedelta
 from hashlib import sha256
@@ -99,12 +99,11 @@ class _Gathered:
     stopped: list[str] = field(default_factory=list)
     done: list[DoneStep] = field(default_factory=list)
 
-    def add(self, steps: Iterable[Step], place: StepPlace, ticks: Iterable[str] = ()) -> None:
-        able = set(ticks)
+    def add(self, steps: Iterable[Step], place: StepPlace, ticks: Collection[str] = ()) -> None:
         for step in steps:
             own = step.key.rpartition(":")[2]
             self.steps.append(step)
-            self.places[step.key] = replace(place, tick=own if own in able else "")
+            self.places[step.key] = replace(place, tick=own if own in ticks else "")
 
 
 def gather(database: Database, now: Moment) -> ShopWork:
@@ -239,9 +238,10 @@ def _jobs(
             if one.can_tick and one.done_at_s is not None
         ]
         steps = steps_of_job(opened, in_order, key, wish_s=dated.wish_s, shop=(by_kind, start_s))
-        is_stopped = open_stops(opened.plan.stops) and not any(one.number for one in opened.pour_states(now))
-        found.stopped += [name] if steps and is_stopped else []
-        if not steps or is_stopped:
+        if not steps:
+            continue
+        if open_stops(opened.plan.stops) and not any(one.number for one in opened.pour_states(now)):
+            found.stopped.append(name)
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
         found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}

@@ -162,7 +162,7 @@ def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:
     rubber = USUAL["rubber"]
     block = _block_ml(of, side_mm=of.side_mm, heights_mm=of.over_mm)
     squeeze = USUAL["squeeze"]
-    return {
+    each = {
         "open": block,
         "slit": block,
         "two-part": _block_ml(of, side_mm=of.side_mm, heights_mm=2 * of.over_mm),
@@ -171,6 +171,7 @@ def _rubber_ml(of: MasterFeatures) -> Mapping[str, float]:
         "press": _block_ml(of, side_mm=rubber["pad_mm"], heights_mm=USUAL["putty"]["over_mm"]),
         "tray": block,
     }
+    return {style: of.count * rubber_ml for style, rubber_ml in each.items()}
 
 
 def _block_ml(of: MasterFeatures, *, side_mm: float, heights_mm: float) -> float:

@@ -23,9 +23,11 @@ SIZE = {
 }
 WATER = {
     "level_before_ml": positive_quantity(
-        Text("Water in a marked jug, without it"), "volume", Text("What it displaces. Empty: nothing is deducted.")
+        Text("Water level in a jug, without the master"),
+        "volume",
+        Text("What it displaces. Empty: nothing is deducted."),
     ),
-    "level_after_ml": positive_quantity(Text("And with it under water"), "volume"),
+    "level_after_ml": positive_quantity(Text("and with the master under water"), "volume"),
 }
 DISPLACEMENT = {**WATER, "displaced_ml": positive_quantity(Text("Or its displacement, if you know it"), "volume")}
 CLEARANCES = {

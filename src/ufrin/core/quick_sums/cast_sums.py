@@ -102,7 +102,7 @@ SHELL = QuickSum(
         "coat_mm": positive_quantity(Text("One coat"), "length", default=1.0),
         "ratio": RATIO,
         "sg": SG,
-        "cavity_ml": replace(CAVITY, help=Text("Only for a job: a shell must leave room in it.")),
+        "cavity_ml": replace(CAVITY, help=Text("Needed only to make it a job: a shell must leave room in it.")),
     },
     work=_shell,
     for_job=lambda of: {
@@ -134,7 +134,7 @@ def _filler(of: SumInputs) -> SumAnswer:
         rows=(
             (Text("It weighs in all"), Amount(made.total_g, "mass", 1)),
             (Text("Its density"), Amount(made.sg, "density", 2)),
-            (Text("Powder, of its volume"), Amount(100 * made.filler_share, "percent", 0)),
+            (Text("Powder's share of the volume"), Amount(100 * made.filler_share, "percent", 0)),
         ),
         findings=thickened(made.filler_share, Text("the mix")),
         better=(Text("Dry the filler first, and weigh a full scoop for its density."),),
@@ -143,7 +143,7 @@ def _filler(of: SumInputs) -> SumAnswer:
 
 def _tins_of_filled(of: SumInputs) -> Tins:
     sg, bulk_sg, true_sg = of.number("sg"), of.number("bulk_sg"), of.number("true_sg")
-    name = Text("Filler {bulk_sg:.2f} in the scoop, {true_sg:.2f} its grains", bulk_sg=bulk_sg, true_sg=true_sg)
+    name = Text("Filler, bulk {bulk_sg:.2f}, grains {true_sg:.2f} g/ml", bulk_sg=bulk_sg, true_sg=true_sg)
     return {
         "casts": {
             "resin_id": replace(_resin_of(of), sg_a=sg, sg_b=sg),

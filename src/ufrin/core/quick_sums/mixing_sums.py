@@ -142,8 +142,11 @@ def _guessed(of: SumInputs) -> Iterator[str]:
 
 
 def _tins_of_mix(of: SumInputs) -> Tins:
-    thinner = Additive(name=Text("Thinner {sg:.2f} g/ml", sg=of.number("thinner_sg")), sg=of.number("thinner_sg"))
-    return {"rubber": {"rubber_id": rubber_of(of)} | ({"thinner_id": thinner} if of.maybe("thinner_parts") else {})}
+    if not of.maybe("thinner_parts"):
+        return {"rubber": {"rubber_id": rubber_of(of)}}
+    sg = of.number("thinner_sg")
+    thinner = Additive(name=Text("Thinner {sg:.2f} g/ml", sg=sg), sg=sg)
+    return {"rubber": {"rubber_id": rubber_of(of), "thinner_id": thinner}}
 
 
 def _job_of_mix(of: SumInputs) -> StationInputs:

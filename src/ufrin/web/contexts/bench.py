@@ -40,7 +40,7 @@ class BenchWording:
 
 
 def decimals(bench: Bench, ingredient: Ingredient | None, scale_step_g: float | None) -> int:
-    """Return the decimals of grams that the scale of this bench shows; one more for small amounts."""
+    """Return the decimals of an ingredient's grams, as the scale of this bench shows them."""
     step_g = scale_step_g or bench.state.plan.step_g
     return mass_decimals(step_g, ingredient.g if ingredient else step_g * 10)
 

@@ -125,7 +125,6 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "styles": STYLES,
         "advice_was": opened.advice_was,
         "halves": plan.halves,
-        "rubber_ml": plan.rubber_ml,
         "printed": opened.printed,
         "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now()),
