@@ -51,9 +51,9 @@ def test_what_the_maker_typed_as_clearances_is_what_the_styles_are_compared_with
     def rubber_ml(style: str, of: object) -> float:
         return next(one.rubber_ml for one in of.advice if one.style == style)  # type: ignore[attr-defined]
 
-    # (60 + 10) x (40 + 10) x (35 + 6) mm less 50 ml, for one in a box of its own (by hand)
-    assert rubber_ml("open", near) == pytest.approx(70 * 50 * 41 / 1000 - 50, rel=1e-6)
-    assert rubber_ml("open", far) == pytest.approx(120 * 100 * 75 / 1000 - 50, rel=1e-6)
+    # (60 + 10) x (40 + 10) x (35 + 6) mm less 50 ml, for each of the three in a box of its own (by hand)
+    assert rubber_ml("open", near) == pytest.approx(3 * (70 * 50 * 41 / 1000 - 50), rel=1e-6)
+    assert rubber_ml("open", far) == pytest.approx(3 * (120 * 100 * 75 / 1000 - 50), rel=1e-6)
 
 
 def test_a_squeezed_mould_has_clearances_of_its_own() -> None:

@@ -36,7 +36,7 @@ def test_a_filled_cast_takes_up_the_grains_and_is_scooped_by_its_bulk() -> None:
     assert rows(made) == {
         "It weighs in all": pytest.approx(3.0 * times),
         "Its density": pytest.approx(3.0 * times / 100.0),
-        "Powder, of its volume": pytest.approx(100 * 0.8 / 2.7 / (2 + 0.8 / 2.7)),
+        "Powder's share of the volume": pytest.approx(100 * 0.8 / 2.7 / (2 + 0.8 / 2.7)),
     }
     assert f"The filler is {times:.0f} ml in level scoops" in said(made)
 

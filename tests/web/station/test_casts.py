@@ -7,10 +7,12 @@ from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 
 from ufrin.actions import ADDITIONS, RESINS
+from ufrin.actions.bench import sequence
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.resins import Resin
+from ufrin.devices import clock
 from ufrin.store.connection import Database
 
 HTMX = {"HX-Request": "true"}
@@ -224,6 +226,18 @@ def test_getting_ready_is_dated_from_now(client: TestClient, filled: Database) -
     # what the Checks ask for before a cast waits before the mould is closed
     released = [step for step in context["plan"].checks.steps if step.phase == "cast"]
     assert {step.do for step in released} <= {step.do for step in steps}
+
+
+def test_getting_ready_waits_until_the_mould_may_be_cast_in(client: TestClient, filled: Database) -> None:
+    context, now_s = shown(client, CORMORANT), clock.now().wall_s
+    assert context["waits_for_mould"]
+    # nothing is poured yet: the rubber has to cure first, however short the preparation is
+    (pour,) = context["plan"].pours
+    assert context["ready_at"] - now_s >= 60 * pour.demould_min
+    steps = sequence.of_job(filled, CORMORANT, clock.now()).steps
+    first_cast = next(one for one in steps if one.step.key == "first-cast")
+    assert context["ready_at"] == pytest.approx(first_cast.begins_s, abs=120)
+    assert context["ready"][0][0] > now_s
 
 
 def test_a_mould_is_warmed_after_a_spot_test_of_a_day_and_before_a_short_release(
