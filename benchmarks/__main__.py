@@ -5,7 +5,9 @@ They are run by ``./run bench``; servers stand in processes of their own.
 
 import http.client
 import json
+import os
 import re
+import signal
 import statistics
 import subprocess
 import sys
@@ -14,6 +16,7 @@ import time
 from argparse import ArgumentParser
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 from urllib.parse import urlencode
 
@@ -61,24 +64,37 @@ class Browser:
         return time.perf_counter() - began, body, answer
 
 
+@cache
+def _starter() -> subprocess.Popen[str]:
+    # has everything loaded that a server needs, and is copied for each
+    return subprocess.Popen(
+        [sys.executable, str(Path(__file__).parent / "serve.py")],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+
+
 @contextmanager
 def server(kind: str, argument: str) -> Iterator[tuple[int, int]]:
     """Run a server in a process of its own; give its port and process number."""
-    process = subprocess.Popen(
-        [sys.executable, str(Path(__file__).parent / "serve.py"), kind, argument], stdout=subprocess.PIPE, text=True
-    )
+    starter = _starter()
+    if starter.stdin is None or starter.stdout is None:
+        raise RuntimeError("There is no way to ask for a server.")
+    print(json.dumps([kind, argument]), file=starter.stdin, flush=True)
+    port, process = map(int, starter.stdout.readline().split())
     try:
-        port = int(process.stdout.readline()) if process.stdout else 0
         for _ in range(400):
             try:
                 http.client.HTTPConnection("127.0.0.1", port, timeout=5).request("GET", "/")
                 break
             except OSError:
                 time.sleep(0.05)
-        yield port, process.pid
+        yield port, process
     finally:
-        process.terminate()
-        process.wait(20)
+        os.kill(process, signal.SIGTERM)
+        while Path(f"/proc/{process}").exists():
+            time.sleep(0.02)
 
 
 def median_ms(browsers: dict[str, tuple[Browser, str]], loads: int = LOADS) -> dict[str, float]:
