@@ -1,6 +1,7 @@
 """One PostgreSQL for all tests, in a temporary folder; and Ufrin on it, empty before each test."""
 
 import fcntl
+import multiprocessing
 import os
 import pickle
 from collections.abc import Iterator
@@ -17,6 +18,10 @@ from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Connection, Database
 from ufrin.trial import trial_cluster, trial_database
 from ufrin.web.app import create_app
+
+if "UFRIN_MUTANTS" in os.environ:
+    # each wrong rule is tried in a process of its own, which would load the libraries for meshes beside it once more
+    multiprocessing.get_context("forkserver").set_forkserver_preload([])
 
 
 @pytest.fixture(autouse=True)

@@ -32,6 +32,7 @@ from ufrin.core.job.terms.checks import CHECKS_TERMS
 from ufrin.core.job.terms.master import MASTER_TERMS
 from ufrin.core.job.terms.opening import OPENING_TERMS
 from ufrin.core.job.terms.rubber import RUBBER_TERMS
+from ufrin.core.job.weighed_pours import WeighedPour
 from ufrin.core.master.attitudes import turn_up
 from ufrin.core.master.master_form import Master, stand_form
 from ufrin.core.mesh.line_work import shadow
@@ -181,7 +182,16 @@ def raised() -> list[Finding]:
     untimed.write("finish")
     unknown = curing_finding(pour_states(("first", "second"), [(7, untimed.state)], at(300)))
     assert unknown is not None
-    return [*found, curing, unknown]
+    # a mould that was begun with another rubber
+    begun = WeighedPour(half="", rubber="Bosun 40", style="open", need_g=90)
+    swapped = plan(
+        MasterInputs(length_mm=60, width_mm=40, height_mm=35, known_ml=50),
+        BoxInputs(),
+        RubberInputs(),
+        JobContext(shelf=ShelfPicks(rubber=TIN), weighed=(begun,)),
+        OpeningInputs(style="open"),
+    )
+    return [*found, curing, unknown, *swapped.findings["rubber"]]
 
 
 def soft_and_thinned() -> list[Finding]:

@@ -1,9 +1,11 @@
 """The interface on jobs: the same figures as the pages and the sheet show, through both halves and their cures."""
 
 import time
+from dataclasses import replace
 from io import BytesIO
 
 import pytest
+from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
@@ -65,6 +67,31 @@ def test_the_figures_are_those_of_the_pages_and_the_sheet(client: TestClient, da
         sheet = PdfReader(BytesIO(client.get(f"/jobs/{halves}/sheet.pdf").content)).pages[0].extract_text()
         assert f"{one['parts']['A']:.1f} g" in sheet
     assert {one["level"] for one in told["findings"]} <= {"stop", "warn", "note"}
+
+
+def test_what_was_poured_stays_what_it_is_when_the_job_is_changed(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    pour(database, halves, 1.0)
+    before = client.get(f"/api/v1/jobs/{halves}").json()
+    stations.fill_in(database, halves, {"box": {"side_mm": 20.0}})
+    after = client.get(f"/api/v1/jobs/{halves}").json()
+    assert after["pours"][0] == before["pours"][0]
+    assert after["pours"][1]["total_g"] > 1.2 * before["pours"][1]["total_g"]
+    assert "changed-after-weighing" not in {one["code"] for one in before["findings"]}
+    (told,) = [one["text"] for one in after["findings"] if one["code"] == "changed-after-weighing"]
+    for place in ("rubber", "pour"):
+        page = BeautifulSoup(client.get(f"/jobs/{halves}/{place}").text, "lxml")
+        assert told.split(":")[0] in " ".join(page.text.split())
+        # each half with what it takes: the first as it was weighed, the second as it is planned now
+        rows = [" ".join(row.text.split()) for row in page.find_all("tr")]
+        for half, one in zip(("First", "Second"), after["pours"], strict=True):
+            assert any(row.startswith(half) and f"{one['total_g']:.1f} g" in row for row in rows), (place, half)
+    # a rubber that is swapped over a cup that is mixed changes nothing of the cup
+    other = things.add(database, RUBBERS, replace(demo.RUBBERS[1], name="Bosun 40"))
+    stations.fill_in(database, halves, {"rubber": {"rubber_id": other}})
+    swapped = client.get(f"/api/v1/jobs/{halves}").json()
+    assert [one["rubber"] for one in swapped["pours"]] == [before["pours"][0]["rubber"], "Bosun 40"]
 
 
 def test_the_bench_offers_the_half_that_is_next_and_waits_for_the_cure(

@@ -29,6 +29,7 @@ from ufrin.core.job.preparation import StepState, step_states
 from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff, Stop, open_stops, stop_of
+from ufrin.core.job.weighed_pours import WeighedPour, weighed_pours
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
 from ufrin.core.pairing.contacts import Surface
@@ -210,6 +211,7 @@ def context_of(
     mesh: MeshState | None,
     *,
     shop: ShopWays,
+    weighed: tuple[WeighedPour, ...] = (),
 ) -> JobContext:
     """Gather what a job points to outside its stations."""
     others, surfaces, not_ready = _others(connection, job.box)
@@ -221,6 +223,7 @@ def context_of(
         other_surfaces=surfaces,
         not_ready=not_ready,
         shop=shop,
+        weighed=weighed,
     )
 
 
@@ -236,10 +239,11 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
     container = next((kept for kept in containers if kept.id == job.box.container_id), None)
     mesh = meshes.state_of(connection, job.master)
     shop = shops(connection, [job], settings)[job.id]
-    context = context_of(connection, job, shelf, container, mesh, shop=shop)
+    poured = pours.of_jobs(connection, [job_id])[job_id]
+    records = records_of(poured)
+    context = context_of(connection, job, shelf, container, mesh, shop=shop, weighed=weighed_pours(records))
     picks = cast_picks(connection, job.casts)
     worked_out = plan_of(job, context, picks)
-    poured = pours.of_jobs(connection, [job_id])[job_id]
     at_checks, at_casts = station == "checks", station == "casts"
     casts = None
     if at_casts or job.casts.resin_id:
@@ -276,7 +280,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         products=tuple(PRODUCTS.all(connection)) if at_checks else (),
         happened=tuple(faults.of_pairs(connection, pairings(worked_out))) if at_checks else (),
         sheets=safety_sheets.names(connection) if at_checks else {},
-        records=records_of(poured),
+        records=records,
         began_at={one.id: one.started_at for one in poured},
         done_at_s=done_steps.of_job(connection, job_id),
         signed=shop.signed,

@@ -36,6 +36,7 @@ from ufrin.core.job.shop_figures import as_mixed, settled_rubber, with_shop_scal
 from ufrin.core.job.sign_off import Stop, stops
 from ufrin.core.job.station_states import station_states
 from ufrin.core.job.unusual_inputs import unusual
+from ufrin.core.job.weighed_pours import WeighedPour, no_longer_fits
 from ufrin.core.master.master_form import Form, Master
 from ufrin.core.opening.open_hollows import finding_of, open_hollows
 from ufrin.core.pairing.contacts import Surface
@@ -127,6 +128,8 @@ class JobContext:
         Names of the jobs whose masters can't share it yet.
     shop : ShopWays
         How the shop does things.
+    weighed : tuple of WeighedPour
+        What is in the cup or in the mould of a mould that is begun.
     """
 
     shelf: ShelfPicks = field(default_factory=ShelfPicks)
@@ -136,6 +139,7 @@ class JobContext:
     other_surfaces: tuple[Surface, ...] = ()
     not_ready: tuple[str, ...] = ()
     shop: ShopWays = ShopWays()
+    weighed: tuple[WeighedPour, ...] = ()
 
 
 @cached(LRUCache(MOST_PLANS), condition=Condition())
@@ -230,7 +234,10 @@ def plan(
             [*_opening_findings(opens, opening, halves, in_box.plan, typed_box), *_assumed_findings(assumed, opens)]
         ),
         "box": box_findings(in_box, halves, box_inputs, context.shelf.rubber, context.not_ready),
-        "rubber": rubber_findings(poured, settled, context.shelf, mixed),
+        "rubber": (
+            *no_longer_fits(context.weighed, poured.pours if poured else (), kind.style if kind else ""),
+            *rubber_findings(poured, settled, context.shelf, mixed),
+        ),
         "checks": checks.findings if checks else (),
     }
     findings = _with_unusual(findings, typed, measured)

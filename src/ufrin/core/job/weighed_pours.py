@@ -1,0 +1,100 @@
+"""Pours of the mould at work as their records have them, and what of the job no longer fits them."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from ufrin.core.job.pour_targets import Half
+from ufrin.core.job.rubber_station import Pour
+from ufrin.core.opening.mould_styles import STYLES
+from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.wording.findings import Finding
+from ufrin.language import Joined, Text
+
+ALIKE = 0.01  # of what is needed: less is not worth a word
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighedPour:
+    """A pour that is in the cup or in the mould, as it was planned when its weighing began.
+
+    Parameters
+    ----------
+    half : str
+        Of a mould in two parts.
+    rubber, style : str
+        The rubber's name and the kind of mould; without a kind in records of earlier versions.
+    need_g : float
+        What the mould takes, before spare and loss on cups.
+    """
+
+    half: Half
+    rubber: str
+    style: str
+    need_g: float
+
+
+def weighed_pours(records: Sequence[tuple[int, BenchState]]) -> tuple[WeighedPour, ...]:
+    """Return the pours of a mould that is begun and not whole yet: one in the cup, and a first half in the mould.
+
+    Parameters
+    ----------
+    records : sequence of (number, BenchState)
+        The pours of a job, the newest first.
+
+    Returns
+    -------
+    tuple of WeighedPour
+        The older first; none where the newest mould is whole, for what is changed then is meant for the next one.
+    """
+    real = [state for _, state in records if not state.is_finished or state.has_poured]
+    if not real or (real[0].is_finished and real[0].plan.half != "first"):
+        return ()
+    is_on_a_half = real[0].plan.half == "second" and len(real) > 1 and real[1].plan.half == "first"
+    return tuple(_weighed(state) for state in reversed(real[: 2 if is_on_a_half else 1]))
+
+
+def _weighed(state: BenchState) -> WeighedPour:
+    plan = state.plan
+    half: Half = plan.half if plan.half in {"first", "second"} else ""  # type: ignore[assignment]
+    return WeighedPour(half=half, rubber=plan.rubber, style=plan.style, need_g=plan.need_g)
+
+
+def no_longer_fits(weighed: Sequence[WeighedPour], pours: Sequence[Pour], style: str) -> tuple[Finding, ...]:
+    """Return the one finding on a job that was changed after its mould was begun.
+
+    Parameters
+    ----------
+    weighed : sequence of WeighedPour
+        Of the mould at work.
+    pours : sequence of Pour
+        As the job plans them now.
+    style : str
+        The kind of mould that counts now.
+
+    Returns
+    -------
+    tuple of Finding
+        One or none.
+    """
+    differing = [text for one in weighed for text in _differing(one, pours, style)]
+    if not differing:
+        return ()
+    return (Finding(code="changed-after-weighing", facts={"differing": Joined(dict.fromkeys(differing), "; ")}),)
+
+
+def _differing(weighed: WeighedPour, pours: Sequence[Pour], style: str) -> Iterator[str]:
+    if weighed.style and style and weighed.style != style:
+        was, now = STYLES[weighed.style].lower(), STYLES[style].lower()
+        yield Text("it was begun as {was}, and is planned as {now}", was=was, now=now)
+        return  # how much each pour takes can't be compared then
+    planned = next((pour for pour in pours if pour.half == weighed.half), None)
+    if planned is None:
+        return
+    if planned.rubber.name != weighed.rubber:
+        yield Text("{was} was weighed, and {now} is chosen now", was=weighed.rubber, now=planned.rubber.name)
+    elif abs(planned.need_g - weighed.need_g) > ALIKE * weighed.need_g:
+        yield Text(
+            "[{was:.6g} mass ~0] was needed when it was weighed, and [{now:.6g} mass ~0] now",
+            was=weighed.need_g,
+            now=planned.need_g,
+        )
