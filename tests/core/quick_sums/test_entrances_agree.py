@@ -1,11 +1,13 @@
 """A sum and the stations with the same givens: the same grams; and every answer is worded and can be shown."""
 
 from collections.abc import Iterable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 from babel.messages.pofile import read_po
+from records import ADDITION
 
 import ufrin
 from ufrin.core.casting.cast_cups import CastPicks
@@ -15,11 +17,13 @@ from ufrin.core.inputs.master import MasterInputs
 from ufrin.core.inputs.opening import OpeningInputs
 from ufrin.core.inputs.rubber import RubberInputs
 from ufrin.core.job.casts_station import CastsAnswer, answer_casts
+from ufrin.core.job.hardness_station import answer_hardness
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.measures.display import say_amounts, show
 from ufrin.core.quick_sums.all_sums import SUMS
 from ufrin.core.quick_sums.quick_sum import SumAnswer, SumInputs
+from ufrin.core.rubber.additives import Additive
 from ufrin.core.wording.findings import Amount
 from ufrin.language import Joined, Text
 
@@ -160,3 +164,12 @@ def test_what_was_not_typed_is_not_kept() -> None:
     assert target == {"rubber": {"target_scale": "00", "target_shore": 50.0}}
     assert SUMS["hardness"].for_job(given("hardness", {"rubber": "A 15", "parts": 12.0})) == {}
     assert "count" not in SUMS["box"].for_job(given("box", BOXED))["box"]
+
+
+def test_hardness_takes_as_much_thinner_as_its_page() -> None:
+    rubber = replace(ADDITION, hardness=15.0, sg_mixed=1.12)
+    shelf = ShelfPicks(rubber=rubber, thinner=Additive(name="Slack thinner", sg=0.96))
+    page = answer_hardness(None, BoxInputs(), None, RubberInputs(target_scale="00", target_shore=50.0), shelf)
+    typed = {"rubber": "A 15", "target": "00 50", "sg": 1.12, "thinner_sg": 0.96}
+    assert page.solved is not None
+    assert figures("hardness", typed) == pytest.approx([page.solved.parts_per_100])
