@@ -117,10 +117,7 @@ FAULTS = (
         "web/bench actions/bench",
     ),
     fault(
-        "actions/bench/shortfall.py",
-        "min(volume_ml, kept.plan.need_g / kept.plan.sg)",
-        "volume_ml",
-        "web/bench actions/bench",
+        "actions/bench/shortfall.py", "min(volume_ml, kept.plan.need_g / kept.plan.sg)", "volume_ml", "web/interface"
     ),
     fault("actions/moulds/cards.py", "made[cavity][0] + row.shots_before", "made[cavity][0]", "web/moulds"),
     # contexts

@@ -11,10 +11,11 @@ from pypdf import PdfReader
 
 from ufrin import demo, demo_pours
 from ufrin.actions import RUBBERS, Database
-from ufrin.actions.bench import pours
+from ufrin.actions.bench import pours, shortfall
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.clocks.moment import Moment
+from ufrin.devices import clock
 from ufrin.errors import Refused
 
 
@@ -67,6 +68,20 @@ def test_the_figures_are_those_of_the_pages_and_the_sheet(client: TestClient, da
         sheet = PdfReader(BytesIO(client.get(f"/jobs/{halves}/sheet.pdf").content)).pages[0].extract_text()
         assert f"{one['parts']['A']:.1f} g" in sheet
     assert {one["level"] for one in told["findings"]} <= {"stop", "warn", "note"}
+
+
+def test_a_half_that_ran_short_never_lacks_more_than_it_takes(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    number, now = pour(database, halves, 1.0), clock.now()
+    first = client.get(f"/api/v1/jobs/{halves}").json()["pours"][0]
+    little = shortfall.look(database, number, now, below_mm=2.0).top_up
+    assert little is not None
+    assert little.volume_ml == pytest.approx(84 * 64 * 2.0 / 1000)  # over the master there is nothing but rubber
+    # beyond the parting surface lies the other half
+    all_of_it = shortfall.look(database, number, now, below_mm=58.0).top_up
+    assert all_of_it is not None
+    assert all_of_it.volume_ml == pytest.approx(first["net_ml"])
 
 
 def test_what_was_poured_stays_what_it_is_when_the_job_is_changed(
