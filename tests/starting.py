@@ -85,8 +85,9 @@ def main(path: str) -> int:
     for name in environment.list_templates(extensions=["html"]):
         environment.get_template(name)
     listening = socket.socket(socket.AF_UNIX)
-    listening.bind(path)
+    listening.bind(f"{path}.new")
     listening.listen()
+    os.rename(f"{path}.new", path)  # whoever finds it is answered
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # keepers are forgotten when they end
     while True:
         line, _ = listening.accept()
