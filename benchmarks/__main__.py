@@ -93,8 +93,12 @@ def server(kind: str, argument: str) -> Iterator[tuple[int, int]]:
         yield port, process
     finally:
         os.kill(process, signal.SIGTERM)
-        while Path(f"/proc/{process}").exists():
+        for _ in range(1000):  # it is its starter's child, so nobody here can wait for it
+            if not Path(f"/proc/{process}").exists():
+                break
             time.sleep(0.02)
+        else:
+            raise RuntimeError("A server did not stop.")
 
 
 def median_ms(browsers: dict[str, tuple[Browser, str]], loads: int = LOADS) -> dict[str, float]:

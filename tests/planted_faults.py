@@ -116,9 +116,7 @@ FAULTS = (
         "bool(of_one)",
         "web/bench actions/bench",
     ),
-    fault(
-        "actions/bench/shortfall.py", "min(volume_ml, kept.plan.need_g / kept.plan.sg)", "volume_ml", "web/interface"
-    ),
+    fault("actions/bench/shortfall.py", "min(volume_ml, kept.plan.need_ml)", "volume_ml", "web/interface"),
     fault("actions/moulds/cards.py", "made[cavity][0] + row.shots_before", "made[cavity][0]", "web/moulds"),
     # contexts
     fault(
@@ -153,12 +151,7 @@ FAULTS = (
     # interface
     fault("web/routes/interface/cast.py", "sprue_ml=body.sprue_ml,", "sprue_ml=0.0,", "web/interface"),
     fault("web/routes/interface/cast.py", "thin_g = shell_mass_g(", "thin_g = 1.01 * shell_mass_g(", "web/interface"),
-    fault(
-        "web/routes/interface/jobs.py",
-        "record.plan.need_g / record.plan.sg if record",
-        "pour.need_ml if record",
-        "web/interface",
-    ),
+    fault("core/job/weighed_pours.py", "net_ml=plan.need_ml", "net_ml=pour.need_ml", "web/interface"),
 )
 
 

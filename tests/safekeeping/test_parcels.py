@@ -163,6 +163,37 @@ def test_the_room_of_the_casts_from_before_becomes_that_of_the_job(
     assert stations.open_job(elsewhere, min(made)).plan.rubber_settled.room_temp_c == room_c
 
 
+def test_only_the_room_that_casts_have_now_becomes_that_of_the_job(filled: Database, elsewhere: Database) -> None:
+    def as_before(found: list[dict[str, Any]]) -> None:
+        for row in found:
+            row["inputs"].pop("room_temp_c", None)
+
+    def earlier(found: list[dict[str, Any]]) -> None:
+        before = max((row["version"] for row in found if row["station"] == "casts"), default=0)
+        inputs = {"room_c": 12.0}
+        found.append({"job_id": AMMONITE, "station": "casts", "version": before + 1, "shape": 8, "inputs": inputs})
+
+    def counted(files: dict[str, bytes]) -> None:
+        in_table("stations", as_before)(files)
+        in_table("earlier_inputs", earlier)(files)
+
+    _, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
+    made = brought(elsewhere, changed(data, counted))
+    assert stations.open_job(elsewhere, min(made)).job.rubber.room_temp_c is None
+
+
+def test_a_shot_from_before_is_still_partly_filled(filled: Database, elsewhere: Database) -> None:
+    def as_before(found: list[dict[str, Any]]) -> None:
+        for row in found:
+            row.pop("was_partly_filled")
+            row["is_part"] = not row["was_short"]
+
+    brought(elsewhere, changed(taking_out.everything(filled, NOW)[1], in_table("shots", as_before)))
+    shown = rows(elsewhere, "select was_partly_filled, was_short from shots")
+    assert shown
+    assert all(row["was_partly_filled"] is not row["was_short"] for row in shown)
+
+
 @pytest.mark.parametrize("keeps_both", [False, True])
 def test_what_collides_is_shown_and_decided(filled: Database, elsewhere: Database, keeps_both: bool) -> None:
     data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)[1]

@@ -11,7 +11,7 @@ from ufrin.store.marks import BELIEVED_S, KeptAnswers
 READ_BY_LISTS = """
     select distinct t.relname as name
     from pg_rewrite r join pg_depend d on d.objid = r.oid and d.deptype = 'n' join pg_class t on t.oid = d.refobjid
-    where r.ev_class = 'job_marks'::regclass and t.relkind = 'r'
+    where r.ev_class in ('job_marks'::regclass, 'job_input_marks'::regclass) and t.relkind = 'r'
 """
 WATCHED = """
     select c.relname as name from pg_trigger g join pg_class c on c.oid = g.tgrelid

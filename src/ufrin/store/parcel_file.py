@@ -104,7 +104,7 @@ def read(data: bytes) -> Parcel:
             "This export file can't be read: it was altered, or made by a newer version of Ufrin. Export it again.",
         ) from error
     _check_content(manifest, tables, files)
-    _give_one_room(tables)
+    _bring_up_to_date(tables)
     return Parcel(manifest=manifest, tables=tables, files=files)
 
 
@@ -136,15 +136,24 @@ def _check_content(manifest: Manifest, tables: Mapping[str, Any], files: Mapping
             raise Refused("file", f"The file {name} of this export file was altered or damaged. Export it again.")
 
 
-def _give_one_room(tables: Mapping[str, list[dict[str, Any]]]) -> None:
-    # the casts of a job had a room of their own until 0018.one-figure; it became that of the job where none was typed
-    rooms_c: dict[object, object] = {}
-    for table in ("earlier_inputs", "stations"):
-        for row in tables.get(table, ()):
-            inputs = row.get("inputs")
-            if row.get("station") == "casts" and isinstance(inputs, dict) and "room_c" in inputs:
-                rooms_c[row.get("job_id")] = inputs.pop("room_c")
+def _bring_up_to_date(tables: Mapping[str, list[dict[str, Any]]]) -> None:
+    # 0018.one-figure: the casts of a job had a room of their own; it became the job's where none was typed
+    for row in tables.get("earlier_inputs", ()):
+        _room_of_casts(row)
+    rooms_c = {row.get("job_id"): _room_of_casts(row) for row in tables.get("stations", ()) if _is_of(row, "casts")}
     for row in tables.get("stations", ()):
-        inputs = row.get("inputs")
-        if row.get("station") == "rubber" and isinstance(inputs, dict) and row.get("job_id") in rooms_c:
-            inputs.setdefault("room_temp_c", rooms_c[row["job_id"]])
+        room_c = rooms_c.get(row.get("job_id"))
+        if room_c is not None and _is_of(row, "rubber"):
+            row["inputs"].setdefault("room_temp_c", room_c)
+    # 0019.begun-moulds: a column of shots has another name
+    for row in tables.get("shots", ()):
+        if "is_part" in row:
+            row["was_partly_filled"] = row.pop("is_part")
+
+
+def _is_of(row: Mapping[str, Any], station: str) -> bool:
+    return row.get("station") == station and isinstance(row.get("inputs"), dict)
+
+
+def _room_of_casts(row: Mapping[str, Any]) -> object:
+    return row["inputs"].pop("room_c", None) if _is_of(row, "casts") else None

@@ -15,8 +15,10 @@ from ufrin.actions.bench import pours, shortfall
 from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.core.clocks.moment import Moment
+from ufrin.core.job.board_figures import BoardFigures
 from ufrin.devices import clock
 from ufrin.errors import Refused
+from ufrin.store import board_rows
 
 
 @pytest.fixture
@@ -107,6 +109,28 @@ def test_what_was_poured_stays_what_it_is_when_the_job_is_changed(
     stations.fill_in(database, halves, {"rubber": {"rubber_id": other}})
     swapped = client.get(f"/api/v1/jobs/{halves}").json()
     assert [one["rubber"] for one in swapped["pours"]] == [before["pours"][0]["rubber"], "Bosun 40"]
+
+
+def test_the_board_knows_that_a_begun_mould_no_longer_fits_and_when_it_is_whole(
+    client: TestClient, database: Database, halves: int
+) -> None:
+    def as_listed() -> BoardFigures | None:
+        client.get("/")
+        with database.reading() as connection:
+            (row,) = board_rows.newest(connection, search="", limit=9, before=None)
+        assert row.is_fresh
+        return row.figures
+
+    pour(database, halves, 30.0)
+    as_listed()
+    stations.fill_in(database, halves, {"box": {"side_mm": 20.0}})
+    begun = stations.open_job(database, halves)
+    assert begun.plan.states["rubber"] == "warning"
+    assert as_listed() == begun.figures
+    pour(database, halves, 15.0)
+    whole = stations.open_job(database, halves)
+    assert whole.plan.states["rubber"] == "ready"
+    assert as_listed() == whole.figures
 
 
 def test_the_bench_offers_the_half_that_is_next_and_waits_for_the_cure(

@@ -57,7 +57,7 @@ def look(
             is_turned = kept.plan.half == "second"
             volume_ml = missing_ml(plan.box_plan, plan.box, below_mm, is_turned=is_turned)
             # beyond the parting surface lies the other half
-            volume_ml = min(volume_ml, kept.plan.need_g / kept.plan.sg)
+            volume_ml = min(volume_ml, kept.plan.need_ml)
         top_up = None
         if volume_ml is not None:
             check_short(volume_ml)

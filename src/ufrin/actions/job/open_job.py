@@ -29,7 +29,7 @@ from ufrin.core.job.preparation import StepState, step_states
 from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.job.sign_off import SignOff, Stop, open_stops, stop_of
-from ufrin.core.job.weighed_pours import WeighedPour, weighed_pours
+from ufrin.core.job.weighed_pours import PourFigures, WeighedPour, pour_figures, weighed_pours
 from ufrin.core.master.attitudes import Attitude
 from ufrin.core.master.master_form import Master
 from ufrin.core.pairing.contacts import Surface
@@ -148,6 +148,11 @@ class OpenJob:
     def pour_states(self, now: Moment) -> tuple[PourState, ...]:
         """Return where the pours of the mould at work stand."""
         return pour_states([pour.half for pour in self.plan.pours], self.records, now)
+
+    def pour_figures(self, now: Moment) -> tuple[PourFigures, ...]:
+        """Return what is shown of each pour: as it was weighed, or as it is planned."""
+        states = self.pour_states(now)
+        return tuple(pour_figures(pour, one.state) for pour, one in zip(self.plan.pours, states, strict=True))
 
     def stage(self, now: Moment) -> Stage:
         """Return what the job has come to."""

@@ -41,11 +41,6 @@ class PourState:
         """Whether it is in the mould."""
         return self.stage in {"curing", "cured"}
 
-    @property
-    def weighed_g(self) -> float | None:
-        """What its record weighs in all, spare included, whatever the job plans now; None without a record."""
-        return None if self.state is None else sum(one.g for batch in self.state.plan.batches for one in batch)
-
 
 def pour_states(
     halves: Sequence[Half], records: Sequence[tuple[int, BenchState]], now: Moment

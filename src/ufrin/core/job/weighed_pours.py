@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from ufrin.core.job.pour_targets import Half
 from ufrin.core.job.rubber_station import Pour
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.weighing.bench_state import BenchState
+from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.findings import Finding
 from ufrin.language import Joined, Text
 
@@ -27,10 +27,71 @@ class WeighedPour:
         What the mould takes, before spare and loss on cups.
     """
 
-    half: Half
+    half: str
     rubber: str
     style: str
     need_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PourFigures:
+    """What a page shows of a pour: as it was weighed, whatever the job plans now, and else as it is planned.
+
+    Parameters
+    ----------
+    half : str
+        Of a mould in two parts.
+    rubber : str
+        Its name.
+    net_ml, total_g : float
+        What the mould takes, and all that is weighed for it.
+    batches : tuple of tuple of Ingredient
+        In the order of weighing.
+    in_coats : bool
+        Whether each batch is a coat.
+    """
+
+    half: str
+    rubber: str
+    net_ml: float
+    total_g: float
+    batches: tuple[tuple[Ingredient, ...], ...]
+    in_coats: bool
+
+
+def pour_figures(pour: Pour, state: BenchState | None) -> PourFigures:
+    """Return what is shown of a pour.
+
+    Parameters
+    ----------
+    pour : Pour
+        As it is planned now.
+    state : BenchState or None
+        Of its record, where its weighing has begun.
+
+    Returns
+    -------
+    PourFigures
+        Of the record first.
+    """
+    if state is None:
+        return PourFigures(
+            half=pour.half,
+            rubber=pour.rubber.name,
+            net_ml=pour.need_ml,
+            total_g=pour.total_g,
+            batches=pour.batches,
+            in_coats=bool(pour.coats),
+        )
+    plan = state.plan
+    return PourFigures(
+        half=pour.half,
+        rubber=plan.rubber,
+        net_ml=plan.need_ml,
+        total_g=plan.total_g,
+        batches=plan.batches,
+        in_coats=plan.in_coats,
+    )
 
 
 def weighed_pours(records: Sequence[tuple[int, BenchState]]) -> tuple[WeighedPour, ...]:
@@ -55,8 +116,7 @@ def weighed_pours(records: Sequence[tuple[int, BenchState]]) -> tuple[WeighedPou
 
 def _weighed(state: BenchState) -> WeighedPour:
     plan = state.plan
-    half: Half = plan.half if plan.half in {"first", "second"} else ""  # type: ignore[assignment]
-    return WeighedPour(half=half, rubber=plan.rubber, style=plan.style, need_g=plan.need_g)
+    return WeighedPour(half=plan.half, rubber=plan.rubber, style=plan.style, need_g=plan.need_g)
 
 
 def no_longer_fits(weighed: Sequence[WeighedPour], pours: Sequence[Pour], style: str) -> tuple[Finding, ...]:

@@ -261,6 +261,11 @@ class WeighPlan:
         }
 
     @property
+    def need_ml(self) -> float:
+        """What the mould takes, before spare and loss on cups."""
+        return self.need_g / self.sg
+
+    @property
     def total_g(self) -> float:
         """All that is weighed, in every batch."""
         return sum(ingredient.g for batch in self.batches for ingredient in batch)

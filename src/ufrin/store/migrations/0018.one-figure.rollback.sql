@@ -1,4 +1,4 @@
-alter table shots drop constraint partly_filled_is_not_short, drop column was_partly_filled;
+alter table shots drop constraint shot_part_is_enough, drop column is_part;
 alter table rubbers drop constraint rubber_post_cure, drop column post_cure_c, drop column post_cure_min;
 update stations set inputs = inputs - array['post_cure_c', 'post_cure_min'] where station = 'rubber';
 update earlier_inputs set inputs = inputs - array['post_cure_c', 'post_cure_min'] where station = 'rubber';

@@ -22,6 +22,6 @@ alter table rubbers
 insert into input_keys (station, kind, key)
 select 'rubber', 'number', unnest(array['post_cure_c', 'post_cure_min']);
 
--- only partly filled on purpose: it teaches nothing of the amount
-alter table shots add column was_partly_filled boolean not null default false,
-    add constraint partly_filled_is_not_short check (not (was_partly_filled and was_short));
+-- filled to a part on purpose: it teaches nothing of the amount
+alter table shots add column is_part boolean not null default false,
+    add constraint shot_part_is_enough check (not (is_part and was_short));

@@ -128,6 +128,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "printed": opened.printed,
         "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now()),
+        "pour_figures": opened.pour_figures(clock.now()),
         "next_section": next_section(opened, station),
         "picture": picture,
         "picture_hatches": picture_hatches,

@@ -113,7 +113,7 @@ def _page(request: Request, database: Database, job_id: int, errors: dict[str, s
         "stops": shown_stops(seen.opened.bench_stops(now), say),
         "sign_at": "pour",
         "next_half": next_pour(states),
-        "next": next((pour for pour in seen.opened.plan.pours if pour.half == next_pour(states)), None),
+        "next": next((one for one in seen.opened.pour_figures(now) if one.half == next_pour(states)), None),
         "is_another_mould": bool(states) and all(one.is_poured for one in states),
         "stage": seen.opened.stage(now),
         "befores": befores(seen.opened.step_states(now), say, now.wall_s),

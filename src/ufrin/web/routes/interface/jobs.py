@@ -10,7 +10,7 @@ from ufrin.actions.job import job_list, stations
 from ufrin.actions.job.open_job import OpenJob
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.job_state import PourState, Stage
-from ufrin.core.job.rubber_station import Pour
+from ufrin.core.job.weighed_pours import PourFigures
 from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.devices import clock
 from ufrin.web.contexts.interface import Finding, findings_out
@@ -122,22 +122,19 @@ def job(database: TheDatabase, job_id: Number) -> JobOut:
 
 
 def _pours(opened: OpenJob, now: Moment) -> list[PourOut]:
-    states = opened.pour_states(now)
     return [
-        _pour_out(pour, state, opened.began_at.get(state.number or 0))
-        for pour, state in zip(opened.plan.pours, states, strict=True)
+        _pour_out(figures, state, opened.began_at.get(state.number or 0))
+        for figures, state in zip(opened.pour_figures(now), opened.pour_states(now), strict=True)
     ]
 
 
-def _pour_out(pour: Pour, state: PourState, planned_at: datetime | None) -> PourOut:
-    # what was weighed keeps the plan that it was weighed from
-    record = state.state
-    batches = record.plan.batches if record else pour.batches
+def _pour_out(figures: PourFigures, state: PourState, planned_at: datetime | None) -> PourOut:
+    record, batches = state.state, figures.batches
     return PourOut(
-        half=pour.half or None,
-        net_ml=record.plan.need_g / record.plan.sg if record else pour.need_ml,
-        rubber=record.plan.rubber if record else pour.rubber.name,
-        total_g=sum(one.g for batch in batches for one in batch),
+        half=state.half or None,
+        net_ml=figures.net_ml,
+        rubber=figures.rubber,
+        total_g=figures.total_g,
         parts={role: _of_role(batches, role) for role in ("A", "B")},
         thinner_g=_of_role(batches, "thinner"),
         pigment_g=_of_role(batches, "pigment"),
