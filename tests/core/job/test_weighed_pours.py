@@ -48,7 +48,7 @@ def test_a_job_that_was_not_changed_is_not_told_of() -> None:
     ("changed", "says"),
     [
         ({"rubber": "Bosun 40"}, "Tideline 15 was weighed, and Bosun 40 is chosen now"),
-        ({"style": "open"}, "it was begun as two parts over a clay bed, and is planned as open block"),
+        ({"style": "open"}, "it was begun as “two parts over a clay bed”, and is planned as “open block”"),
         ({"side_mm": 20.0}, "was needed when it was weighed"),
     ],
 )

@@ -145,7 +145,7 @@ def no_longer_fits(weighed: Sequence[WeighedPour], pours: Sequence[Pour], style:
 def _differing(weighed: WeighedPour, pours: Sequence[Pour], style: str) -> Iterator[str]:
     if weighed.style and style and weighed.style != style:
         was, now = STYLES[weighed.style].lower(), STYLES[style].lower()
-        yield Text("it was begun as {was}, and is planned as {now}", was=was, now=now)
+        yield Text("it was begun as “{was}”, and is planned as “{now}”", was=was, now=now)
         return  # how much each pour takes can't be compared then
     planned = next((pour for pour in pours if pour.half == weighed.half), None)
     if planned is None:
