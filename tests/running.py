@@ -2,6 +2,7 @@
 
 import atexit
 import contextlib
+import itertools
 import json
 import os
 import random
@@ -25,15 +26,23 @@ from ufrin.store.cluster import Cluster
 ROOT = Path(__file__).parents[1]
 
 
+def _blocks() -> Iterator[int]:
+    process = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")) % 8
+    begin_at = 15_000 + 2_000 * process
+    blocks = list(range(begin_at, begin_at + 2_000, 10))
+    return itertools.cycle(random.sample(blocks, len(blocks)))
+
+
+_in_turn = _blocks()
+
+
 def free_port() -> int:
     """Return a port that nobody listens on, and the nine after it too.
 
     It lies below those that the system gives to outgoing connections, so that none of these takes it while a server
-    is killed and started again; each test process has its own.
+    is killed and started again; each test process has its own, and gives none twice before all others had their turn.
     """
-    process = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")) % 8
-    begin_at = 15_000 + 2_000 * process
-    for port in random.sample(range(begin_at, begin_at + 2_000, 10), 200):
+    for port in itertools.islice(_in_turn, 200):
         with contextlib.ExitStack() as held, contextlib.suppress(OSError):
             for one in range(port, port + 10):
                 held.enter_context(socket.socket()).bind(("127.0.0.1", one))
