@@ -30,6 +30,7 @@ MONDAY = (datetime.now(UTC) + timedelta(days=_DAYS_ON)).replace(hour=8, minute=0
 NOW = Moment(wall_s=MONDAY.timestamp(), steady_s=0.0, machine="test")
 HOUR = 3600.0
 CORMORANT, NET_FLOAT, PULLEY = 5, 3, 6
+MOORING_RING = 6  # the number of its mould
 
 
 @pytest.fixture(autouse=True)
@@ -380,6 +381,25 @@ def test_a_promise_moves_nothing_and_has_a_band(filled: Database) -> None:
     mould = promises.ask(filled, {"of": "mould", "job": str(CORMORANT)}, NOW)
     assert mould.asked == "Another mould like Perched cormorant"
     assert mould.ends_s > NOW.wall_s + 3 * HOUR
+
+
+def test_a_promise_pours_new_moulds_once_the_one_that_is_there_is_worn(filled: Database) -> None:
+    card = cards.look(filled, MOORING_RING)
+    in_use = [one.number for one in card.cavities if not one.retired]
+    assert 1 < len(in_use) < len(card.cavities) == orders.usual_wish(card).cavities
+    lasts = len(in_use) * int(card.life.left.at_least(card.workshop.confidence_pct / 100) // len(in_use))
+
+    def asked(pieces: int) -> promises.PromiseAnswer:
+        return promises.ask(filled, {"of": "casts", "mould": str(MOORING_RING), "pieces": str(pieces)}, NOW)
+
+    assert asked(1).asked == "1 of Mooring ring, three at once"
+    beyond = asked(lasts + 12)
+    assert beyond.asked.startswith(f"{lasts + 12} of Mooring ring, three at once. The mould that is there will not")
+    # a mould that is poured now can't be cast in for two days
+    assert beyond.ends_s > NOW.wall_s + 48 * HOUR
+    cards.retire(filled, MOORING_RING, cavities=in_use[1:], cause="torn", why="", at_s=NOW.wall_s)
+    # what one cavity makes, as sure as before, is less
+    assert "new ones to pour" in asked(lasts).asked
 
 
 @pytest.mark.parametrize(

@@ -191,6 +191,13 @@ def test_disagreement_has_its_figures() -> None:
     }
     assert (found.code, found.field) == ("ways-disagree", "counted_way")
     assert [one.code for one in compare(ways, is_decided=True)] == ["ways-differ"]
+    # 0.23 and 0.19 ml with 0.02 and 0.02 (in quadrature 0.028): two decimals show that they are too far apart
+    small = [
+        ("Jug", MeasuredVolume(volume_ml=0.23, plus_minus_ml=0.02)),
+        ("Scale", MeasuredVolume(volume_ml=0.19, plus_minus_ml=0.02)),
+    ]
+    (close,) = compare(small)
+    assert "They are 0.04 ml apart, but their errors together explain only 0.03 ml" in close.text()
     three = [*ways[:2], ("Known", MeasuredVolume(volume_ml=200, plus_minus_ml=1))]
     assert len(compare(three)) == 3
 

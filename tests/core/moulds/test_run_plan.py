@@ -59,16 +59,28 @@ def test_enough_moulds_for_the_chance_that_the_shop_wants() -> None:
     assert planned(replace(WISH, pieces=2), made=((0.0, 0.0),)).moulds == 0
 
 
+def test_worn_cavities_make_nothing_more_and_new_moulds_have_all_of_theirs() -> None:
+    # two of a mould's six cavities are left: 60 pieces are 30 shots of it; beside it a new mould makes six a shot
+    six = replace(WISH, cavities=6)
+    alone = planned(six, made=((20.0, 20.0),))
+    assert (alone.pieces_a_shot, alone.rounds) == (2, 30)
+    assert planned(replace(six, moulds_at_once=2), made=((20.0, 20.0),)).pieces_a_shot == 2 + 6
+    assert (planned(six).pieces_a_shot, planned(six).rounds) == (6, 10)
+    # what the worn one leaves is soon made by a new one of six, and takes more new ones of two
+    wide, narrow = (planned(replace(WISH, pieces=300, cavities=number), made=((20.0, 20.0),)) for number in (6, 2))
+    assert wide.moulds < narrow.moulds
+
+
 def test_a_date_that_is_not_met_is_told_with_what_would_do() -> None:
     late = planned(replace(WISH, due_day=date(2026, 3, 4).toordinal()))
     assert late.late_days == 2
-    other = what_would_do(late, MODEL, chance_pct=80, seed=3)
+    other = what_would_do(late, MODEL, (), chance_pct=80, seed=3)
     assert other is not None
     assert other.wish.moulds_at_once == 2  # 15 rounds in three days
     assert other.late_days == 0
-    assert what_would_do(planned(), MODEL, chance_pct=80, seed=3) is None
+    assert what_would_do(planned(), MODEL, (), chance_pct=80, seed=3) is None
     impossible = planned(replace(WISH, pieces=100_0, due_day=MONDAY, cycle_min=350, cavities=1))
-    assert what_would_do(impossible, MODEL, chance_pct=80, seed=3) is None
+    assert what_would_do(impossible, MODEL, (), chance_pct=80, seed=3) is None
 
 
 def test_the_successor_is_poured_before_casting_stops() -> None:

@@ -295,6 +295,8 @@ def how_they_open() -> list[Finding]:
     drained = from_manifold(shell - Manifold.cylinder(10, 2, 2, 32).translate((15, 25, -2)))
     beside = JobContext(mesh=stand_form(drained, (0, 0, 1)))
     found += plan(MasterInputs(), BoxInputs(), RubberInputs(), beside).findings["master"]
+    wood = MasterInputs(length_mm=100, width_mm=100, height_mm=101, mass_g=900, material="hardwood", solid=True)
+    found += plan(wood, BoxInputs(), RubberInputs(), JobContext()).findings["master"]
     stalk = Manifold.cylinder(30, 2.5, 2.5, 48) + Manifold.sphere(15, 48).translate((0, 0, 40))
     found += opened(from_manifold(stalk + Manifold.cylinder(5, 20, 20, 48)), OpeningInputs(style="open"))
     codes = (("mesh-thinned", {}), ("cells-raised", {"cells": "192", "asked": "128"}), ("rays-lost", {"rays": "3"}))

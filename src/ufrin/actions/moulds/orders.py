@@ -88,7 +88,7 @@ def usual_wish(card: MouldCard) -> RunWish:
     return RunWish(
         pieces=int(pieces or 20),
         start_day=card.workshop.today.toordinal(),
-        cavities=max(1, sum(not one.retired for one in card.cavities)),
+        cavities=len(card.cavities),
         cycle_min=demould_min + HANDS_MIN,
         hours_a_day=USUAL_HOURS,
         days=card.working_days,
@@ -104,14 +104,15 @@ def plan(database: Database, number: int, wish: RunWish) -> OrderPlan:
         return _planned(connection, card, wish)
 
 
-def _made(card: MouldCard) -> tuple[tuple[float, ...], ...]:
+def made_by(card: MouldCard) -> tuple[tuple[float, ...], ...]:
+    """Return what each cavity in use of a mould has made; nothing where it can't be cast in any more."""
     before = card.mould.details.shots_before
     in_use = tuple(float(one.shots + before) for one in card.cavities if not one.retired)
     return (in_use,) if in_use and card.mould.retired_at is None else ()
 
 
 def _planned(connection: Connection, card: MouldCard, wish: RunWish) -> OrderPlan:
-    made, sure, seed = _made(card), card.workshop.confidence_pct, card.mould.id
+    made, sure, seed = made_by(card), card.workshop.confidence_pct, card.mould.id
     run = plan_run(wish, card.life.model, made, chance_pct=sure, seed=seed)
     compared = [
         run if at_once == wish.moulds_at_once else _or_none(replace(wish, moulds_at_once=at_once), card, made)
@@ -120,7 +121,7 @@ def _planned(connection: Connection, card: MouldCard, wish: RunWish) -> OrderPla
     return OrderPlan(
         card=card,
         run=run,
-        better=what_would_do(run, card.life.model, chance_pct=sure, seed=seed),
+        better=what_would_do(run, card.life.model, made, chance_pct=sure, seed=seed),
         compared=tuple(one for one in compared if one is not None),
         by_cavities=tuple(
             one for cavities in CAVITIES if (one := _or_none(replace(wish, cavities=cavities), card, ())) is not None
@@ -211,7 +212,7 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
         pieces=order.to_go,
         start_day=start,
         due_day=max(due, start) if due else None,
-        cavities=max(1, sum(not one.retired for one in card.cavities)),
+        cavities=len(card.cavities),
         moulds_at_once=order.moulds_at_once,
         cycle_min=order.cycle_min,
         hours_a_day=order.hours_a_day,
@@ -221,7 +222,7 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
     )
     sure = card.workshop.confidence_pct
     try:
-        run = plan_run(wish, card.life.model, _made(card), chance_pct=sure, seed=card.mould.id)
+        run = plan_run(wish, card.life.model, made_by(card), chance_pct=sure, seed=card.mould.id)
         if due and due < start:
             run = replace(run, late_days=run.ends_day - due)
     except Refused as refused:

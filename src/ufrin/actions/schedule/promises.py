@@ -6,12 +6,14 @@ from math import ceil
 from ufrin.actions.bench import sequence
 from ufrin.actions.job.open_job import opened_at
 from ufrin.actions.moulds import orders
-from ufrin.actions.moulds.cards import card_of
+from ufrin.actions.moulds.cards import MouldCard, card_of
 from ufrin.actions.schedule.moving import read_number
-from ufrin.actions.schedule.shop_work import ShopWork, gather, shot_step, steps_of_job, things_by_kind
+from ufrin.actions.schedule.people_and_things import things_by_kind
+from ufrin.actions.schedule.shop_work import ShopWork, gather, new_mould_step, shot_step, steps_of_job
 from ufrin.actions.schedule.what_if import solved
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import SequenceStep
+from ufrin.core.moulds.run_plan import RunWish, plan_run
 from ufrin.core.schedule.promise import LearntTimes, learn_times, promise
 from ufrin.core.schedule.steps import SchedulePlan, Step, Thing, Work
 from ufrin.errors import Refused
@@ -51,12 +53,11 @@ def ask(database: Database, typed: dict[str, str], now: Moment) -> PromiseAnswer
     with database.reading() as connection:
         learnt = learn_times(schedule.pour_times(connection))
         if typed.get("of") == "mould":
-            asked, steps, thing = _another_mould(connection, shop, typed.get("job", ""), now)
+            asked, steps, used = _another_mould(connection, shop, typed.get("job", ""), now)
         else:
-            asked, steps, thing = _casts(connection, shop, typed)
-    things = shop.work.things
-    if thing is not None and thing.key not in {one.key for one in things}:
-        things = (*things, thing)
+            asked, steps, used = _casts(connection, typed)
+    known = {one.key for one in shop.work.things}
+    things = (*shop.work.things, *(one for one in used if one.key not in known))
     # wished for at once, it is ready as early as it can be in the time that everything else leaves
     at_once = (*steps[:-1], replace(steps[-1], finish_by_s=0))
     before = solved(shop.work)
@@ -85,7 +86,7 @@ def _set(work: Work, plan: SchedulePlan) -> tuple[Step, ...]:
 
 def _another_mould(
     connection: Connection, shop: ShopWork, job: str, now: Moment
-) -> tuple[str, tuple[Step, ...], Thing | None]:
+) -> tuple[str, tuple[Step, ...], tuple[Thing, ...]]:
     number = read_number(job)
     if number is None:
         raise Refused("job", Text("Like which job? Choose one."))
@@ -97,14 +98,14 @@ def _another_mould(
         raise Refused(
             "job", Text("What that job pours is not known yet. Choose one whose Rubber station is filled in.")
         )
-    return Text("Another mould like {name}", name=opened.job.name), steps, None
+    return Text("Another mould like {name}", name=opened.job.name), steps, ()
 
 
 def _afresh(step: SequenceStep) -> SequenceStep:
     return replace(step, done_at_s=None, began_s=None, ends_s=None)
 
 
-def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tuple[str, tuple[Step, ...], Thing | None]:
+def _casts(connection: Connection, typed: dict[str, str]) -> tuple[str, tuple[Step, ...], tuple[Thing, ...]]:
     mould, pieces = read_number(typed.get("mould", "")), read_number(typed.get("pieces", ""))
     if mould is None:
         raise Refused("mould", Text("In which mould? Choose one."))
@@ -113,8 +114,9 @@ def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tup
     card = card_of(connection, mould)
     if not card.is_usable:
         raise Refused("mould", Text("That mould can't be cast in any more. Choose another."))
-    usual = orders.usual_wish(card)
-    shots = ceil(pieces / (1 - usual.flawed_pct / 100) / usual.cavities)
+    wish = replace(orders.usual_wish(card), pieces=pieces)
+    runs = _shots_of_moulds(card, wish)
+    shots = sum(runs)
     if shots > MOST_SHOTS:
         raise Refused(
             "pieces",
@@ -124,15 +126,39 @@ def _casts(connection: Connection, shop: ShopWork, typed: dict[str, str]) -> tup
                 most_shots=MOST_SHOTS,
             ),
         )
-    thing = Thing(key=f"mould:{card.mould.job_id}", label=Text("mould of {name}", name=card.opened.job.name))
     key, name = f"order:{NEW}", card.opened.job.name
-    steps = tuple(
-        replace(
-            shot_step(
-                key, (number, shots), usual.cycle_min, thing.key, f"{key}:shot-{number - 1}" if number > 1 else None
-            ),
-            job=name,
+    things = [Thing(key=f"mould:{card.mould.job_id}", label=Text("mould of {name}", name=name))]
+    steps: list[Step] = []
+    number = 0
+    for place, number_of_shots in enumerate(runs):
+        before = None
+        if place:  # it is poured when there is time, and cast in once it is whole
+            things.append(Thing(key=f"{things[0].key}:{NEW}-{place}", label=things[0].label))
+            steps.append(new_mould_step(f"{key}:new-mould-{place}", name))
+            before = steps[-1].key
+        for _ in range(number_of_shots):
+            number += 1
+            shot = shot_step(key, (number, shots), wish.cycle_min, things[-1].key, before)
+            steps.append(replace(shot, job=name))
+            before = shot.key
+    asked = Text("{pieces} of {name}", pieces=pieces, name=name)
+    if len(runs) > 1:
+        asked = Text(
+            "{pieces} of {name}. The mould that is there will not make them all; new ones to pour: {moulds}",
+            pieces=pieces,
+            name=name,
+            moulds=len(runs) - 1,
         )
-        for number in range(1, shots + 1)
-    )
-    return f"{pieces} of {name}", steps, thing
+    return asked, tuple(steps), tuple(things)
+
+
+def _shots_of_moulds(card: MouldCard, wish: RunWish) -> list[int]:
+    # the mould that is there makes what its cavities still do, as sure as the shop wants to be; new ones make the rest
+    made, chance_pct = orders.made_by(card), card.workshop.confidence_pct
+    run = plan_run(wish, card.life.model, made, chance_pct=chance_pct, seed=card.mould.id)
+    in_use = len(made[0])
+    there = int(card.life.left.at_least(chance_pct / 100) // in_use) if run.moulds else run.rounds
+    here = min(run.rounds, there)
+    left = max(0, wish.gross_pieces - here * in_use)
+    each = ceil(left / max(1, run.moulds) / wish.cavities)
+    return [here, *(each for _ in range(run.moulds) if left)]

@@ -11,7 +11,8 @@ from ufrin.actions.bench.running import Running, what_runs
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.actions.moulds import orders
 from ufrin.actions.moulds.orders import HANDS_MIN, MOULD_DAYS, OrderAtWork
-from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, windows
+from ufrin.actions.schedule.people_and_things import ThingKinds, plan_thing, things_by_kind, worker
+from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import SequenceStep
 from ufrin.core.inputs.usual import USUAL
@@ -19,7 +20,7 @@ from ufrin.core.job.job_schedule import ScheduledJob, ThingKind, job_steps, thin
 from ufrin.core.job.sign_off import open_stops
 from ufrin.core.moulds.retirement import Care
 from ufrin.core.schedule.plan_findings import gathering_findings
-from ufrin.core.schedule.steps import After, Step, Thing, Window, Work, Worker
+from ufrin.core.schedule.steps import After, Step, Thing, Work
 from ufrin.core.wording.findings import Finding
 from ufrin.language import Text
 from ufrin.store import schedule, workshop_settings
@@ -27,10 +28,8 @@ from ufrin.store.connection import Connection, Database
 from ufrin.store.schedule import DaysOff, Equipment, Person, Placed, ShopHours
 from ufrin.store.workshop_settings import Workshop
 
-ThingKinds = Mapping[ThingKind, str]
 MOST_JOBS = 60
 MOST_SHOTS = 30  # of one order that are planned ahead
-AHEAD_DAYS = 90
 LAST_DAY = date(2190, 1, 1)  # that a promise is reckoned with
 A_DAY_S = 86_400
 _USUAL = USUAL["sequence"]
@@ -118,7 +117,7 @@ def gather(database: Database, now: Moment) -> ShopWork:
         workshop, hours = workshop_settings.load(connection), schedule.hours(connection)
         people, equipment = tuple(schedule.people(connection)), tuple(schedule.equipment(connection))
         days_off, placed = schedule.days_off(connection), schedule.placed(connection)
-        found = _Gathered(things=[_thing(one, start_s) for one in equipment])
+        found = _Gathered(things=[plan_thing(one, start_s) for one in equipment])
         last_of_job = _jobs(connection, found, things_by_kind(equipment), now, start_s)
         _other_work(connection, found, start_s)
         midnight = datetime.combine(datetime.fromtimestamp(start_s, workshop.zone).date(), time(0), workshop.zone)
@@ -128,7 +127,7 @@ def gather(database: Database, now: Moment) -> ShopWork:
     last_of_job |= _casts(found, running, now, start_s)
     _orders(found, at_work, last_of_job, _ShopNow(workshop=workshop, hours=hours, start_s=start_s))
     _put_at_their_times(found, placed, start_s)
-    workers = tuple(_worker(one, hours, days_off, workshop, start_s) for one in people)
+    workers = tuple(worker(one, hours, days_off, workshop, start_s) for one in people)
     return ShopWork(
         work=Work(steps=tuple(found.steps), people=workers, things=tuple(found.things)),
         start_s=start_s,
@@ -175,41 +174,6 @@ class _ShopNow:
     def _since_s(self, day: date, at: time) -> int:
         moment = datetime.combine(min(day, LAST_DAY), at, self.workshop.zone)
         return 60 * int((moment.timestamp() - self.start_s) // 60)
-
-
-# --- people and things
-
-
-def person_windows(
-    person: Person, hours: ShopHours, days_off: Sequence[DaysOff], workshop: Workshop, start_s: int
-) -> tuple[Window, ...]:
-    """Return when somebody works from a time on, by the workshop's own clock."""
-    off: list[tuple[date, date]] = [
-        (one.first_day, one.last_day) for one in days_off if one.person_id in {None, person.id}
-    ]
-    return windows(
-        datetime.fromtimestamp(start_s, workshop.zone),
-        read_hours(person.hours or hours.hours),
-        frozenset(person.days or hours.days),
-        most_days=AHEAD_DAYS,
-        off=off,
-    )
-
-
-def things_by_kind(equipment: Sequence[Equipment]) -> dict[ThingKind, str]:
-    """Return the key of the equipment of each kind that steps of jobs need."""
-    return {one.kind: f"equipment:{one.id}" for one in equipment if one.kind != "other"}
-
-
-def _worker(person: Person, hours: ShopHours, days_off: Sequence[DaysOff], workshop: Workshop, start_s: int) -> Worker:
-    return Worker(key=str(person.id), windows=person_windows(person, hours, days_off, workshop, start_s))
-
-
-def _thing(one: Equipment, start_s: int) -> Thing:
-    away = tuple(
-        (max(0, 60 * int((begin - start_s) // 60)), 60 * ceil((end - start_s) / 60)) for _, begin, end in one.away
-    )
-    return Thing(key=f"equipment:{one.id}", count=one.number, away=away, label=one.name)
 
 
 # --- steps
@@ -374,16 +338,21 @@ def _care(order_id: int, name: str, care: Care, mould: str, before: str | None) 
     )
 
 
-def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
-    in_use_on = date.fromordinal((one.successor_day or 0) + ceil(MOULD_DAYS))
+def new_mould_step(key: str, name: str) -> Step:
+    """Return the pouring of another mould for an order: somebody's hands, then alone until it may be cast in."""
     return Step(
-        key=f"order:{one.order.id}:next-mould",
-        job=one.order.name,
+        key=key,
+        job=name,
         label=Text("Pour the next mould"),
         attended_s=60 * ceil(_USUAL["first_cast_min"] + _USUAL["take_out_min"]),
         alone_s=round(MOULD_DAYS * A_DAY_S),
-        finish_by_s=shop.closes_s(in_use_on),
     )
+
+
+def _next_mould(one: OrderAtWork, shop: _ShopNow) -> Step:
+    in_use_on = date.fromordinal((one.successor_day or 0) + ceil(MOULD_DAYS))
+    step = new_mould_step(f"order:{one.order.id}:next-mould", one.order.name)
+    return replace(step, finish_by_s=shop.closes_s(in_use_on))
 
 
 def _put_at_their_times(found: _Gathered, placed: Mapping[str, Placed], start_s: int) -> None:

@@ -7,7 +7,8 @@ from datetime import datetime
 from ufrin.actions.bench import sequence
 from ufrin.actions.job.open_job import OpenJob, context_of, opened_at, plan_of
 from ufrin.actions.schedule.moving import read_moment, read_number
-from ufrin.actions.schedule.shop_work import ShopWork, gather, person_windows, steps_of_job, things_by_kind
+from ufrin.actions.schedule.people_and_things import person_windows, things_by_kind
+from ufrin.actions.schedule.shop_work import ShopWork, gather, steps_of_job
 from ufrin.actions.schedule.working_time import MIDNIGHT, read_hours, read_time, say_hours
 from ufrin.actions.shelf.picks import gather as gather_picks
 from ufrin.bounded.child import Bounds, do_apart

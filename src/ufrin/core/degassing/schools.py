@@ -6,7 +6,7 @@ is our own estimate, and is marked as one.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import pi, sqrt
+from math import inf, pi, sqrt
 
 from ufrin.core.degassing.bubbles import ATMOSPHERE_KPA, diameter_ratio, pot_ratio, smallest_mm, volume_ratio
 from ufrin.core.inputs.usual import USUAL
@@ -203,7 +203,7 @@ def _stream(of: Liquid, ways: SchoolSettings) -> School:
 
 def _vibrate(of: Liquid, ways: SchoolSettings) -> School:
     time_min = min(ways.vibrate_min, of.still_min)
-    fast, slow = _rises(of, time_min)
+    fast, slow = _rises(of, of.still_min)  # bubbles rise while it is shaken, and after that while it is left still
     if fast is None:
         return School(
             key="vibrate",
@@ -230,10 +230,10 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
     # in the cup the liquid is about as deep as a cube of it is high; bubbles at the bottom grow least, so those count
     cup_mm = (of.volume_ml * 1000) ** (1 / 3)
     grows = diameter_ratio(volume_ratio(ways.air_kpa, ways.vacuum_kpa, depth_mm=cup_mm, sg=of.sg))
-    fast, slow = (
-        smallest_mm(cup_mm, ways.vacuum_min + AFTER_FALL_MIN, of.viscosity_mpa_s, of.sg, surface) / grows
-        for surface in ("clean", "dirty")
-    )
+    vacuum_min = ways.vacuum_min + AFTER_FALL_MIN
+    fast = smallest_mm(cup_mm, vacuum_min, of.viscosity_mpa_s, of.sg, "clean") / grows
+    slow = smallest_mm(cup_mm, vacuum_min, of.viscosity_mpa_s, of.sg, "dirty") / grows
+    still_fast, still_slow = _rises(of, of.still_min)  # what the vacuum leaves may still come up in the mould
     vessel = of.volume_ml * ways.rise_factor
     small = (
         Text(" Your cup holds [{cup_ml:.1f} volume ~0]: too small.", cup_ml=ways.cup_ml)
@@ -242,8 +242,8 @@ def _vacuum(of: Liquid, ways: SchoolSettings) -> School:
     )
     return School(
         key="vacuum",
-        fast_mm=fast,
-        slow_mm=slow,
+        fast_mm=min(fast, still_fast or inf),
+        slow_mm=min(slow, still_slow or inf),
         is_estimate=False,
         text=Text(
             "At [{vacuum_kpa:.3f} pressure ~1] absolute a bubble grows to {grows:.1f} times its "

@@ -95,6 +95,7 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
     size_mm = form.size_mm if form else _size_mm(settled)
     outside_ml = _outside_ml(size_mm, "rectangle" if form else settled.outline)
     counted, undecided = best_answer(shown, settled.counted_way), is_undecided(shown, settled.counted_way)
+    counted, capped = _within_outside(counted, outside_ml)
     volume_ml = counted.measured.volume_ml if counted and counted.measured else None
     density = inputs.mass_g / volume_ml if inputs.mass_g and volume_ml else None
     findings = [
@@ -104,7 +105,7 @@ def answer_master(inputs: MasterInputs, mesh: Form | None = None) -> MasterAnswe
         ),
         *off_table(MATERIALS.get(inputs.material or ""), inputs.density_g_per_ml),
         *([Finding(code="standin", field="standin")] if form and form.is_standin else ()),
-        *_volume_findings(outside_ml, counted.measured if counted else None),
+        *(capped or _volume_findings(outside_ml, counted.measured if counted else None)),
         *_density_findings(density),
     ]
     return MasterAnswer(
@@ -156,6 +157,28 @@ def _outside_ml(size_mm: Size | None, outline: str) -> float | None:
     if size_mm is None:
         return None
     return drum_ml(size_mm[0], size_mm[2]) if outline == "round" else block_ml(*size_mm)
+
+
+def _within_outside(
+    counted: WayAnswer | None, outside_ml: float | None
+) -> tuple[WayAnswer | None, tuple[Finding, ...]]:
+    # a displacement beyond the outside, by less than its error, is cut to what both allow
+    measured = counted.measured if counted else None
+    if counted is None or measured is None or not outside_ml or measured.volume_ml <= outside_ml * (1 + 1e-9):
+        return counted, ()
+    least_ml = measured.volume_ml - measured.plus_minus_ml
+    if least_ml > outside_ml:
+        return counted, ()
+    allowed = MeasuredVolume(volume_ml=(least_ml + outside_ml) / 2, plus_minus_ml=(outside_ml - least_ml) / 2)
+    facts = {
+        "volume": Amount(measured.volume_ml, "volume", 1),
+        "error": Amount(measured.plus_minus_ml, "volume", 1),
+        "outside": Amount(outside_ml, "volume", 1),
+        "allowed": Amount(allowed.volume_ml, "volume", 1),
+        "allowed_error": Amount(allowed.plus_minus_ml, "volume", 1),
+    }
+    found = Finding(code="cut-to-outside", facts=facts, field="length_mm")
+    return replace(counted, measured=allowed), (found,)
 
 
 def _volume_findings(outside_ml: float | None, counted: MeasuredVolume | None) -> tuple[Finding, ...]:

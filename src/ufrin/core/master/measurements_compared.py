@@ -44,13 +44,16 @@ def compare(ways: Sequence[tuple[str, MeasuredVolume]], *, is_decided: bool = Fa
     for (first, a), (second, b) in combinations(ways, 2):
         if not are_apart(a, b):
             continue
+        apart_ml, allowed_ml = abs(a.volume_ml - b.volume_ml), hypot(a.plus_minus_ml, b.plus_minus_ml)
+        # as many decimals as it takes to see that the one is more than the other
+        places = next((one for one in (1, 2) if round(apart_ml, one) > round(allowed_ml, one)), 3)
         facts: dict[str, Amount | str] = {
             "first": first,
             "second": second.lower(),
-            "first_ml": Amount(a.volume_ml, "volume", 1),
-            "second_ml": Amount(b.volume_ml, "volume", 1),
-            "apart": Amount(abs(a.volume_ml - b.volume_ml), "volume", 1),
-            "allowed": Amount(hypot(a.plus_minus_ml, b.plus_minus_ml), "volume", 1),
+            "first_ml": Amount(a.volume_ml, "volume", places),
+            "second_ml": Amount(b.volume_ml, "volume", places),
+            "apart": Amount(apart_ml, "volume", places),
+            "allowed": Amount(allowed_ml, "volume", places),
         }
         code = "ways-differ" if is_decided else "ways-disagree"
         found.append(Finding(code=code, facts=facts, field="counted_way"))

@@ -72,6 +72,15 @@ _SHAPES: Mapping[str, Callable[[SettledMaster, float], Mesh]] = {
     "fitted": lambda of, volume_ml: fitted(*_size(of), volume_ml),
 }
 
+# the widest of what is turned about an upright axis
+_ACROSS: Mapping[str, Callable[[SettledMaster], float]] = {
+    "drum": lambda of: of.length_mm or 0.0,
+    "cone": lambda of: max(of.length_mm or 0.0, of.top_mm),
+    "ball": lambda of: of.length_mm or 0.0,
+    "ring": lambda of: of.length_mm or 0.0,
+    "profile": lambda of: max(diameter for _, diameter in profile_points(of.profile)),
+}
+
 
 @cached(LRUCache(64), condition=Condition())  # every page of a job asks for the same one
 def stand_in_form(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form | None:
@@ -98,4 +107,17 @@ def stand_in_form(inputs: MasterInputs, measured: MeasuredVolume | None) -> Form
     if made is None:
         return None
     settled = inputs.settled()
-    return stand_form(made, direction_vector(settled.up), settled.spin_deg, is_standin=True)
+    form = stand_form(made, direction_vector(settled.up), settled.spin_deg, is_standin=True)
+    return _as_described(form, inputs.standin or "", settled)
+
+
+def _as_described(form: Form, kind: str, of: SettledMaster) -> Form:
+    # what is round is made of chords, which reach some hundredths of a millimetre too far: what was typed counts
+    upright = abs(form.turn[2, 2]) > 1 - 1e-9
+    if kind in _ACROSS and (upright or kind == "ball"):
+        across = _ACROSS[kind](of)
+        high = across if kind == "ball" else of.ring_mm if kind == "ring" else None
+        form.is_said_to_be((across, across, high or form.size_mm[2]), circle_mm=across)
+    elif kind == "fitted" and upright and abs(form.turn[0, 1]) < 1e-9:
+        form.is_said_to_be(_size(of))
+    return form

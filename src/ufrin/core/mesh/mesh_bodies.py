@@ -22,6 +22,29 @@ def overlaps(mesh: Mesh) -> bool:
     return bool(((winding < 0) | (winding > 1))[long_enough].any())
 
 
+def meet(mesh: Mesh) -> bool:
+    """Return whether bodies of a mesh lie against each other, so that faces of both are inside of the whole."""
+    low, cell, shape = grid(mesh, CHECK_CELLS)
+    for axis in range(3):
+        seen = columns(mesh, axis=axis, low_mm=low, cell_mm=cell, shape=shape)
+        # a ray that leaves one body where it enters the next is outside of both, or inside of both, for no length
+        nowhere = (np.diff(seen.height_mm) <= cell * 1e-6) & (np.diff(seen.ray) == 0)
+        if (nowhere & (seen.winding()[:-1] != 1)).any():
+            return True
+    return False
+
+
+def without_walls_inside(mesh: Mesh) -> Mesh:
+    """Return a mesh without the faces that lie upon each other the opposite way: where bodies share a wall."""
+    corners = np.sort(mesh.faces, axis=1)
+    _, wall, times = np.unique(corners, axis=0, return_inverse=True, return_counts=True)
+    a, b, c = (mesh.faces[:, place] for place in range(3))
+    way = np.where((a < b).astype(int) + (b < c) + (c < a) == 2, 1, -1)  # how a face runs through its corners
+    cancels = (times == 2) & (np.bincount(wall.ravel(), weights=way, minlength=len(times)) == 0)
+    kept = ~cancels[wall.ravel()]
+    return mesh.part(kept) if kept.any() and not kept.all() else mesh
+
+
 def winding_number(mesh: Mesh, point_mm: Floats) -> float:
     """Return how many times a closed surface winds round a point.
 

@@ -7,7 +7,7 @@ import numpy as np
 from manifold3d import Error, Manifold, OpType
 
 from ufrin.core.mesh.manifolds import from_manifold, manifold
-from ufrin.core.mesh.mesh_bodies import cavities, homes_of, overlaps
+from ufrin.core.mesh.mesh_bodies import cavities, homes_of, meet, overlaps, without_walls_inside
 from ufrin.core.mesh.mesh_filling import Filled, blocks, fill_mesh
 from ufrin.core.mesh.triangles import Edges, Floats, Mesh, Whole, edges, face_sums, snapped, wound_one_way
 from ufrin.core.wording.findings import Amount, Finding, worst_first
@@ -99,6 +99,10 @@ def measure(mesh: Mesh, *, cells: int = CELLS) -> MeasuredMesh:
                 most_bodies=MOST_BODIES,
             ),
         )
+    if met.is_closed and (met.faces_at > 2).any():
+        mesh = without_walls_inside(mesh)
+        met = edges(mesh)
+        count, of_corner = met.body_of_corner()
     if not met.is_closed and not met.open_count:
         turned = wound_one_way(mesh)
         if turned is not None:
@@ -128,7 +132,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
     if (by_body < 0).any():
         hollow_ml = -float(by_body[by_body < 0].sum()) / 1000
         found.append(Finding(code="mesh-cavity", facts={"hollow": Amount(hollow_ml, "volume", 1)}))
-    if overlaps(mesh):
+    if overlaps(mesh) or (count > 1 and meet(mesh)):
         return _united(mesh, body, by_body, found, cells)
     return MeasuredMesh(
         watertight=True,

@@ -28,7 +28,7 @@ class RunWish:
     start_day, due_day : int, int or None
         The first day of casting, and the last; None where there is no hurry.
     cavities, moulds_at_once : int
-        Of a mould, and how many are cast in side by side.
+        Of a new mould, and how many moulds are cast in side by side.
     cycle_min : float
         From one shot to the next in the same mould: mix, pour, wait, demould, close again.
     hours_a_day : float
@@ -77,11 +77,6 @@ class RunWish:
         return ceil(self.pieces / (1 - self.flawed_pct / 100) - EXACT)
 
     @property
-    def pieces_a_shot(self) -> int:
-        """Of all moulds side by side."""
-        return self.cavities * self.moulds_at_once
-
-    @property
     def shots_a_day(self) -> int:
         """Rounds in a day, in which each mould is cast once; 0 where one takes longer than the day."""
         return int(self.hours_a_day * 60 / self.cycle_min + EXACT)
@@ -95,6 +90,8 @@ class RunPlan:
     ----------
     wish : RunWish
         What is wanted.
+    pieces_a_shot : int
+        Of the moulds that are cast in side by side, as the run begins.
     rounds : int
         Shots of each mould, one after the other.
     casting_days : int
@@ -114,6 +111,7 @@ class RunPlan:
     """
 
     wish: RunWish
+    pieces_a_shot: int
     rounds: int
     casting_days: int
     ends_day: int
@@ -180,7 +178,7 @@ def plan_run(
     model : LifeModel
         Of the lives of cavities.
     made : sequence of sequence of float
-        Casts that each cavity of each mould that is there has made.
+        Casts that each cavity in use of each mould that is there has made.
     chance_pct : float
         How sure the shop wants to be, in percent.
     seed : int
@@ -203,22 +201,30 @@ def plan_run(
         raise Refused(
             "cycle_min", Text("One shot takes longer than a day has hours to cast in. Shorten it, or add hours.")
         )
-    rounds = ceil(wish.gross_pieces / wish.pieces_a_shot - EXACT)
+    a_shot = _pieces_a_shot(wish, made)
+    rounds = ceil(wish.gross_pieces / a_shot - EXACT)
     casting_days = ceil(rounds / wish.shots_a_day - EXACT)
     ends_day = working_day(wish.start_day, casting_days, wish.days)
     there = model.left([one for mould in made for one in mould], seed)
     moulds, chance = _moulds(wish, model, there, have=len(made), chance=chance_pct / 100, seed=seed)
     return RunPlan(
         wish=wish,
+        pieces_a_shot=a_shot,
         rounds=rounds,
         casting_days=casting_days,
         ends_day=ends_day,
         late_days=max(0, ends_day - wish.due_day) if wish.due_day else 0,
         moulds=moulds,
         chance=chance,
-        first_new_day=_first_new(wish, there, have=len(made), chance=chance_pct / 100) if moulds else None,
+        first_new_day=_first_new(wish, there, a_shot, have=len(made), chance=chance_pct / 100) if moulds else None,
         has_moulds=bool(made),
     )
+
+
+def _pieces_a_shot(wish: RunWish, made: Sequence[Sequence[float]]) -> int:
+    # cavities that are worn out make nothing more; a new mould has all of its own
+    there = [len(mould) for mould in made][: wish.moulds_at_once]
+    return sum(there) + wish.cavities * (wish.moulds_at_once - len(there))
 
 
 def _moulds(
@@ -241,15 +247,17 @@ def _moulds(
     )
 
 
-def _first_new(wish: RunWish, there: LifeLeft, *, have: int, chance: float) -> int:
+def _first_new(wish: RunWish, there: LifeLeft, a_shot: int, *, have: int, chance: float) -> int:
     if have < wish.moulds_at_once:
         return wish.start_day
-    rounds = int(there.at_least(chance) // wish.pieces_a_shot)
+    rounds = int(there.at_least(chance) // a_shot)
     lasts = working_day(wish.start_day, max(1, ceil(rounds / wish.shots_a_day)), wish.days)
     return max(wish.start_day, lasts - ceil(wish.mould_days))
 
 
-def what_would_do(plan: RunPlan, model: LifeModel, *, chance_pct: float, seed: int) -> RunPlan | None:
+def what_would_do(
+    plan: RunPlan, model: LifeModel, made: Sequence[Sequence[float]], *, chance_pct: float, seed: int
+) -> RunPlan | None:
     """Return the smallest change that meets the date: more moulds side by side.
 
     Parameters
@@ -258,6 +266,8 @@ def what_would_do(plan: RunPlan, model: LifeModel, *, chance_pct: float, seed: i
         That is late.
     model : LifeModel
         Of the lives of cavities.
+    made : sequence of sequence of float
+        As ``plan_run`` takes it.
     chance_pct : float
         How sure the shop wants to be, in percent.
     seed : int
@@ -271,7 +281,7 @@ def what_would_do(plan: RunPlan, model: LifeModel, *, chance_pct: float, seed: i
     if not plan.late_days:
         return None
     for at_once in range(plan.wish.moulds_at_once + 1, 51):
-        other = plan_run(replace(plan.wish, moulds_at_once=at_once), model, (), chance_pct=chance_pct, seed=seed)
+        other = plan_run(replace(plan.wish, moulds_at_once=at_once), model, made, chance_pct=chance_pct, seed=seed)
         if not other.late_days:
             return other
     return None
