@@ -13,7 +13,7 @@ from ufrin.core.rubber.additives import Additive
 from ufrin.core.shelf.cups import Cup
 from ufrin.core.shelf.lots import Lot
 from ufrin.core.weighing.coats import Coat
-from ufrin.core.weighing.mix import MixPlan
+from ufrin.core.weighing.mix import MixPlan, mix
 from ufrin.errors import Refused
 
 BOTH = replace(ADDITION, weight_a=100, weight_b=10, volume_a=10, volume_b=1, sg_a=1.1, sg_b=1.0)
@@ -105,3 +105,19 @@ def test_a_recipe_names_the_tins() -> None:
     assert (recipe.blend_share, recipe.thickener_parts) == (0.2, 1.5)
     with pytest.raises(Refused, match="Choose a rubber"):
         recipe_of(ShelfPicks(), SettledRubber())
+
+
+def test_a_blend_is_weighed_four_times() -> None:
+    # 250 ml come to 275 g: 250 g of A and 25 g of B, each in one go off by half a step of 1 g
+    one = mix(made(scale_step_g=1.0, spare_pct=0.0))
+    a, b = one.batches[0].parts_g["A"], one.batches[0].parts_g["B"]
+    assert one.worst_ratio_error_pct == pytest.approx(100 * ((b + 0.5) / (a - 0.5) * a / b - 1))
+    # in a blend each comes from two tins, and each of the four weighings is off by half a step
+    shelf = ShelfPicks(rubber=BOTH, blend=BOTH)
+    two = mix(made(shelf, scale_step_g=1.0, spare_pct=0.0, blend_pct=30.0))
+    assert two.worst_ratio_error_pct == pytest.approx(100 * ((b + 1) / (a - 1) * a / b - 1))
+    assert made(shelf, blend_pct=0.0).weighings == 1
+    (coarse,) = mix(made(shelf, scale_step_g=1.0, spare_pct=0.0, blend_pct=30.0)).findings
+    least_g = float(coarse.facts["least"].value)  # type: ignore[union-attr]
+    enough = mix(made(shelf, PourTarget(need_ml=least_g / 1.1 * 1.02), scale_step_g=1.0, spare_pct=0.0, blend_pct=30.0))
+    assert enough.findings == ()

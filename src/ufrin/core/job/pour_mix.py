@@ -68,6 +68,7 @@ def mix_plan(target: PourTarget, shelf: ShelfPicks, rubber: Rubber, settled: Set
         pigment_pct=settled.pigment_pct,
         scale_step_g=settled.scale_step_g or None,
         tolerance_pct=rubber.tolerance_pct,
+        weighings=2 if shelf.blend and settled.blend_pct else 1,
         cup_ml=None if target.coats else cup_ml(shelf, settled),
         rise_factor=settled.rise_factor,
     )

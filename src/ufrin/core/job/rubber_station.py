@@ -283,7 +283,7 @@ def _pour(target: PourTarget, settled: SettledRubber, shelf: ShelfPicks, rubber:
         too_much_g=0.0 if settled.amount == "kit" else target.displaced_ml * sg * (1 + settled.spare_pct / 100),
         short_g=mixed.total_g - target.need_ml * sg,
         mark_ml=mark_ml,
-        marks_error_pct=_marks_error_pct(mixed, mark_ml) if settled.basis == "volume" else None,
+        marks_error_pct=_marks_error_pct(mixed, mark_ml, plan.weighings) if settled.basis == "volume" else None,
         pot_life_min=here_min["pot-life"],
         demould_min=here_min["demould"],
         full_cure_min=here_min["full-cure"],
@@ -362,11 +362,11 @@ def _mark_ml(shelf: ShelfPicks, settled: SettledRubber) -> float:
     return shelf.cup.mark_ml if shelf.cup and shelf.cup.mark_ml else settled.cup_mark_ml
 
 
-def _marks_error_pct(mixed: Mix, mark_ml: float) -> float | None:
+def _marks_error_pct(mixed: Mix, mark_ml: float, readings: int) -> float | None:
     volumes = {name: part.ml / len(mixed.batches) for name, part in mixed.parts.items() if part.ml is not None}
     if len(volumes) != len(mixed.parts):
         return None
-    return worst_ratio_error_pct(volumes, mark_ml * READ_TO)
+    return worst_ratio_error_pct(volumes, mark_ml * READ_TO * readings)
 
 
 def _thinned(shelf: ShelfPicks, settled: SettledRubber, dose: float) -> Thinned | None:

@@ -74,6 +74,8 @@ class MixPlan:
         Of A + B + thinner; does not change the SG.
     scale_step_g, tolerance_pct : float or None, float
         The step of the scale, and the tolerance of the rubber.
+    weighings : int
+        How often each part is weighed for a batch: twice in a blend, once from each tin.
     cup_ml, rise_factor : float or None, float
         The vessel, and how many times its volume the mix rises under vacuum.
     """
@@ -91,8 +93,14 @@ class MixPlan:
     pigment_pct: float = 0.0
     scale_step_g: float | None = None
     tolerance_pct: float = DEFAULT_TOLERANCE_PCT
+    weighings: int = 1
     cup_ml: float | None = None
     rise_factor: float = 1.0
+
+    @property
+    def off_g(self) -> float | None:
+        """What the scale's steps can put the whole of a part off by, twice: each of its weighings by half a step."""
+        return self.scale_step_g * self.weighings if self.scale_step_g else None
 
     def __post_init__(self) -> None:
         check_ratio(self.ratio, self.basis, self.sg_parts)
@@ -252,7 +260,7 @@ def _mixed(plan: MixPlan) -> Mix:
         thinner_g=thinner * base_g,
         pigment_g=pigment * base_g,
         batches=(batch,) * number,
-        worst_ratio_error_pct=worst_ratio_error_pct(batch.parts_g, plan.scale_step_g) if plan.scale_step_g else None,
+        worst_ratio_error_pct=worst_ratio_error_pct(batch.parts_g, plan.off_g) if plan.off_g else None,
         findings=worst_first(_findings(plan, batch, shares)),
     )
 
@@ -326,16 +334,18 @@ def _findings(plan: MixPlan, batch: Batch, shares: Mapping[str, float]) -> list[
     for code, limit in (("thinner-beyond-data", MOST_PARTS), ("thinner-high", THINNER_USUAL_PARTS)):
         if dose > limit:
             found.append(Finding(code=code, facts={"parts": f"{dose:g}"}, field="thinner"))
-    if plan.scale_step_g:
-        found += _scale_findings(plan.scale_step_g, plan.tolerance_pct, batch, shares)
+    if plan.scale_step_g and plan.off_g:
+        found += _scale_findings(plan.scale_step_g, plan.off_g, plan.tolerance_pct, batch, shares)
     return found
 
 
-def _scale_findings(step_g: float, tolerance_pct: float, batch: Batch, shares: Mapping[str, float]) -> list[Finding]:
-    worst = worst_ratio_error_pct(batch.parts_g, step_g)
+def _scale_findings(
+    step_g: float, off_g: float, tolerance_pct: float, batch: Batch, shares: Mapping[str, float]
+) -> list[Finding]:
+    worst = worst_ratio_error_pct(batch.parts_g, off_g)
     if worst is not None and worst <= tolerance_pct * (1 + EXACT):
         return []
-    least_g = smallest_batch_g(shares, step_g, tolerance_pct)
+    least_g = smallest_batch_g(shares, off_g, tolerance_pct)
     # errors are proportional to the step, so a sufficient step follows in proportion
     finer_g = step_g * sum(batch.parts_g.values()) / least_g
     facts = {
