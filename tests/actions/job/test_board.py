@@ -10,10 +10,12 @@ import pytest
 from shapes import cup, egg
 
 from ufrin.actions import ADDITIVES, CONTAINERS, PRODUCTS, RUBBERS, SCALES
+from ufrin.actions.bench import pours
 from ufrin.actions.checks import sign_off
 from ufrin.actions.job import board, job_list, long_work, open_job, stations
 from ufrin.actions.shelf import lots, things
 from ufrin.actions.shop import pairing_tests, workshop_settings
+from ufrin.core.clocks.moment import Moment
 from ufrin.core.mesh.written_files import write_stl
 from ufrin.core.pairing.releases import Product
 from ufrin.core.pairing.rules import OwnRule
@@ -204,7 +206,8 @@ def test_a_whole_kit_with_twenty_jobs_that_wait_is_read_in_few_statements(
         one = stations.start_job(database, f"Block {number}")
         size = {"length_mm": 40.0 + number, "width_mm": 40.0, "height_mm": 30.0, "known_ml": 30.0}
         stations.change_station(database, one, "master", version=1, changes=size)
-        stations.change_station(database, one, "rubber", version=1, changes={"rubber_id": rubber})
+        stations.change_station(database, one, "opening", version=1, changes={"style": "open"})
+        stations.change_station(database, one, "rubber", version=1, changes={"rubber_id": rubber, "scale_step_g": 0.1})
     kit = {"amount": "kit", "kit_left_a_g": 900.0}
     stations.change_station(database, 1, "rubber", version=2, changes=kit)
     with database.reading() as connection:
@@ -212,11 +215,49 @@ def test_a_whole_kit_with_twenty_jobs_that_wait_is_read_in_few_statements(
         with counted(monkeypatch) as sent:
             needs = open_job._waiting(connection, loaded)  # noqa: SLF001
     assert len(needs) == 20
-    assert len(sent) <= 4
+    assert len(sent) <= 6
     figures = {row.job.id: row.figures for row in board.board(database).listed}
     for need in needs:
         if need.job_id in figures:
             assert need.need_g == figures[need.job_id].total_g  # type: ignore[union-attr]
+
+
+def test_the_rest_of_a_kit_goes_to_jobs_that_can_take_that_very_mix(database: Database) -> None:
+    rubber, other = things.add(database, RUBBERS, TIN), things.add(database, RUBBERS, replace(TIN, name="Another"))
+    oil = things.add(database, ADDITIVES, Additive(name="Ebb thinner", kind="thinner", sg=0.95))
+    red = things.add(database, ADDITIVES, Additive(name="Red", kind="pigment"))
+
+    def waits(name: str, style: str = "open", **changes: object) -> int:
+        one = stations.start_job(database, name)
+        size = {"length_mm": 40.0, "width_mm": 40.0, "height_mm": 30.0, "known_ml": 30.0}
+        stations.change_station(database, one, "master", version=1, changes=size)
+        stations.change_station(database, one, "opening", version=1, changes={"style": style})
+        said = {"rubber_id": rubber, "scale_step_g": 0.1, **changes}
+        stations.change_station(database, one, "rubber", version=1, changes=said)
+        return one
+
+    def fills(**changes: object) -> set[str]:
+        kit = waits("The kit", amount="kit", kit_left_a_g=900.0, **changes)
+        with database.reading() as connection:
+            found = open_job._waiting(connection, jobs.load(connection, kit, "rubber"))  # noqa: SLF001
+        stations.put_job_away(database, kit, away=True)
+        return {one.name for one in found}
+
+    waits("Plain")
+    waits("Thinned", thinner_id=oil, thinner_parts=10.0)
+    waits("Red", pigment_id=red, pigment_pct=1.0)
+    waits("Thinner chosen, none taken", thinner_id=oil, thinner_parts=0.0)
+    waits("Of another rubber", rubber_id=other)
+    waits("With a stop that nobody has settled", scale_step_g=5.0)
+    waits("In two halves", style="two-part")
+    waits("Brushed", style="skin")
+    begun = waits("Begun")
+    now = Moment(wall_s=1_770_000_000.0, steady_s=0.0, machine="test")
+    pours.start(database, begun, who="Ilse", temp_c=21.0, what="all", now=now)
+    assert fills() == {"Plain", "Thinner chosen, none taken"}
+    assert fills(thinner_id=oil, thinner_parts=10.0) == {"Thinned"}
+    assert fills(thinner_id=oil, thinner_parts=12.0) == set()
+    assert fills(pigment_id=red, pigment_pct=1.0) == {"Red"}
 
 
 def test_a_page_that_is_not_full_is_a_page(database: Database) -> None:

@@ -22,6 +22,7 @@ from ufrin.core.job.checks_station import ShopWays
 from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.rubber_choice import advised_families
 from ufrin.core.job.shelf_picks import ShelfPicks, Stocked
+from ufrin.core.job.weighed_pours import WeighedPour
 from ufrin.core.master.master_form import Master, stand_form
 from ufrin.core.materials.kinds import POURS
 from ufrin.core.opening.mould_styles import PARTED, STYLES
@@ -189,6 +190,28 @@ def test_the_stock_and_the_cost_are_those_of_both_halves() -> None:
     assert [finding.facts["needed"].value for finding in found.findings["rubber"] if finding.code == "stock-low"] == [
         pytest.approx(sum(pour.mix.parts["A"].g for pour in found.pours))
     ]
+
+
+def test_what_is_weighed_already_is_not_asked_of_the_shelf_again() -> None:
+    def low(left_g: float, weighed: tuple[WeighedPour, ...] = ()) -> list[float]:
+        lots = (Lot(code="T-1", part="A", left_g=left_g, got_g=900), Lot(code="T-2", part="B", left_g=900, got_g=900))
+        shelf = ShelfPicks(rubber=ADDITION, stock={key: Stocked(shelf="rubber:1", lots=lots) for key in "AB"})
+        context = JobContext(shelf=shelf, weighed=weighed)
+        found = plan(MASTER, BoxInputs(), RubberInputs(rubber_id=1), context, OpeningInputs(style="two-part"))
+        told = (one for one in found.findings["rubber"] if one.code == "stock-low")
+        return [one.facts["needed"].value for one in told]  # type: ignore[union-attr]
+
+    first, second = made(MASTER, OpeningInputs(style="two-part")).pours
+    second_a_g = second.mix.parts["A"].g
+    both_a_g = first.mix.parts["A"].g + second_a_g
+    (needed,) = low(second_a_g - 5)
+    assert needed == pytest.approx(both_a_g)
+    done = WeighedPour(half="first", rubber=ADDITION.name, style="two-part", need_g=first.need_g)
+    (needed,) = low(second_a_g - 5, (done,))
+    assert needed == pytest.approx(second_a_g)
+    assert low(second_a_g + 0.1, (done,)) == []
+    # what the scale of 1 g can't show is no shortage
+    assert low(second_a_g - 0.4, (done,)) == []
 
 
 def test_every_cup_keeps_its_own_loss() -> None:

@@ -25,6 +25,7 @@ from ufrin.core.job.job_plan import JobContext, Plan, plan
 from ufrin.core.job.job_state import PourState, Stage, curing_finding, pour_states, stage_of
 from ufrin.core.job.master_station import answer_master, box_master
 from ufrin.core.job.parts_that_meet import master_surface
+from ufrin.core.job.pour_mix import is_same_mix
 from ufrin.core.job.preparation import StepState, step_states
 from ufrin.core.job.sheet_figures import sheet_key
 from ufrin.core.job.shelf_picks import ShelfPicks
@@ -318,14 +319,19 @@ def pairings(worked_out: Plan) -> list[Pairing]:
 
 
 def _waiting(connection: Connection, job: Job) -> tuple[Waiting, ...]:
-    # the needs of the newest jobs that use the same rubber
+    # the needs of the newest jobs that could take what is left of this very mix: in one pour, with nothing poured yet
     others = board_rows.of_rubber(connection, job.rubber.rubber_id or 0, besides=job.id)
     stale = [other.id for other in others if not other.is_fresh]
     light = board_rows.light(connection, stale, triangles=LIGHT_TRIANGLES) if stale else []
+    numbers = [other.id for other in others]
+    mixes = {one.id: one.rubber.settled() for one in jobs.some(connection, numbers)}
+    poured = pours.of_jobs(connection, numbers)
     needs = []
     for other in others:
+        if poured[other.id] or not is_same_mix(job.rubber.settled(), mixes[other.id]):
+            continue
         figures = worked_out_row(connection, other.id)[1] if other.id in light else other.figures
-        if figures is not None and figures.total_g is not None:
+        if figures is not None and figures.total_g is not None and figures.takes_one_pour:
             needs.append((other.id, other.name, figures.total_g))
     return waiting(needs)
 

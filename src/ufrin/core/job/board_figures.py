@@ -51,6 +51,11 @@ class BoardFigures:
     is_stopped: bool
     states: Mapping[Station, State]
 
+    @property
+    def takes_one_pour(self) -> bool:
+        """Whether its mould is poured in one go and nothing stops it: a skin and a pad take their rubber by and by."""
+        return len(self.halves) == 1 and not (self.is_boxless or self.has_jacket or self.is_stopped)
+
     def to_plain(self) -> dict[str, Any]:
         """Return it as plain values to be kept.
 

@@ -104,6 +104,34 @@ def _a_left_g(shelf: ShelfPicks, settled: SettledRubber) -> float:
     return min(left_g / (1 - share), second_g / share) if second_g else left_g / (1 - share)
 
 
+_MIXED_IN = ("rubber_id", "blend_id", "thinner_id", "pigment_id", "thickener_id")
+_DOSES = {"blend_id": "blend_pct", "thinner_id": "thinner_parts", "pigment_id": "pigment_pct"}
+
+
+def is_same_mix(one: SettledRubber, other: SettledRubber) -> bool:
+    """Return whether what is left over of one job's mix is what another job pours.
+
+    Parameters
+    ----------
+    one, other : SettledRubber
+        Their Rubber stations.
+
+    Returns
+    -------
+    bool
+        True where the rubber and all that is stirred into it agree, doses included.
+    """
+
+    def stirred_in(of: SettledRubber) -> dict[str, tuple[object, object]]:
+        found = {}
+        for key in _MIXED_IN:
+            dose = getattr(of, _DOSES[key]) if key in _DOSES else 1.0
+            found[key] = (getattr(of, key), dose) if getattr(of, key) is not None and dose else (None, None)
+        return found
+
+    return stirred_in(one) == stirred_in(other)
+
+
 def recipe_of(shelf: ShelfPicks, settled: SettledRubber) -> Recipe:
     """Return what goes into a mix.
 

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from ufrin.core.inputs.rubber import SettledRubber
-from ufrin.core.job.rubber_station import Pour, RubberPlan, post_cure_figures
+from ufrin.core.job.rubber_station import Pour, RubberPlan, ingredients_of, post_cure_figures
 from ufrin.core.job.shelf_picks import ShelfPicks
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
@@ -14,7 +14,12 @@ from ufrin.language import Text
 
 
 def rubber_findings(
-    made: RubberPlan | None, settled: SettledRubber, shelf: ShelfPicks, mixed: Rubber | None
+    made: RubberPlan | None,
+    settled: SettledRubber,
+    shelf: ShelfPicks,
+    mixed: Rubber | None,
+    *,
+    weighed: Sequence[str] = (),
 ) -> tuple[Finding, ...]:
     """Return the findings of the Rubber station.
 
@@ -28,6 +33,8 @@ def rubber_findings(
         What they point to.
     mixed : Rubber or None
         As it is mixed.
+    weighed : sequence of str
+        The halves, or "", of the mould at work whose weighing has begun: they have their rubber.
 
     Returns
     -------
@@ -40,7 +47,8 @@ def rubber_findings(
     if made is not None:
         # the halves of a mould differ in their amounts alone: what is wrong with both is said once, by the worse
         found += _worst_of([finding for pour in made.pours for finding in _pour(pour, settled)])
-        found += [*_kits(made), *_whole_kit(made), *_doses(made, settled, shelf), *_stock(made, shelf)]
+        found += [*_kits(made), *_whole_kit(made), *_doses(made, settled, shelf)]
+        found += _stock([pour for pour in made.pours if pour.half not in weighed], settled, shelf)
     found += _additives(shelf, mixed)
     return worst_first(found)
 
@@ -171,9 +179,9 @@ def _additives(shelf: ShelfPicks, rubber: Rubber) -> Iterator[Finding]:
             yield Finding(code="additive-not-for-it", facts=facts, field=field)
 
 
-def _stock(made: RubberPlan, shelf: ShelfPicks) -> Iterator[Finding]:
-    for one in made.ingredients:
+def _stock(pours: Sequence[Pour], settled: SettledRubber, shelf: ShelfPicks) -> Iterator[Finding]:
+    for one in ingredients_of(pours):
         stocked = shelf.stock.get(one.key)
         if stocked:
             part = one.role if one.role in {"A", "B"} else "all"
-            yield from stock_findings(one.name, stocked.lots, {part: one.g})
+            yield from stock_findings(one.name, stocked.lots, {part: one.g}, unseen_g=settled.scale_step_g / 2)

@@ -1,6 +1,6 @@
 """The Rubber station: what is weighed for each pour, batch by batch, and what follows for hardness, times and cost."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.clocks.cure_clocks import DEADLINES, ClockKind
@@ -165,10 +165,25 @@ class RubberPlan:
     @property
     def ingredients(self) -> tuple[Ingredient, ...]:
         """What all pours take together: each ingredient once, with its whole weight."""
-        batches = [batch for pour in self.pours for batch in pour.batches]
-        totals = total_of(batches)
-        named = {one.key: one for batch in batches for one in batch}
-        return tuple(replace(named[key], g=grams) for key, grams in totals.items())
+        return ingredients_of(self.pours)
+
+
+def ingredients_of(pours: Iterable[Pour]) -> tuple[Ingredient, ...]:
+    """Return what some pours take together.
+
+    Parameters
+    ----------
+    pours : iterable of Pour
+        Of one job.
+
+    Returns
+    -------
+    tuple of Ingredient
+        Each once, with its whole weight.
+    """
+    batches = [batch for pour in pours for batch in pour.batches]
+    named = {one.key: one for batch in batches for one in batch}
+    return tuple(replace(named[key], g=grams) for key, grams in total_of(batches).items())
 
 
 def rubber_plan(

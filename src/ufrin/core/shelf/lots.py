@@ -61,7 +61,9 @@ class Lot:
         return self.days_left is not None and self.days_left < 0
 
 
-def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]) -> tuple[Finding, ...]:
+def stock_findings(
+    name: str, lots: Sequence[Lot], needed_g: Mapping[str, float], *, unseen_g: float = 0.0
+) -> tuple[Finding, ...]:
     """Return whether the lots of a thing are enough for a pour, and still good.
 
     Parameters
@@ -72,6 +74,8 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
         Its lots; without any, stock is not counted and there are no findings.
     needed_g : mapping of part to g
         What the pour takes.
+    unseen_g : float
+        A shortage that no scale of the shop shows is none.
 
     Returns
     -------
@@ -86,7 +90,7 @@ def stock_findings(name: str, lots: Sequence[Lot], needed_g: Mapping[str, float]
         of_part = [lot for lot in lots if lot.part in {part, "all"} and lot.left_g > 0]
         good_g = sum(lot.left_g for lot in of_part if not lot.is_expired)
         what: str = name if part == "all" else Text("{name}, part {part}", name=name, part=part)
-        if good_g < grams * (1 - 1e-9):
+        if good_g < grams * (1 - 1e-9) - unseen_g:
             # with as many decimals as it takes to tell the two apart
             apart = mass_decimals(1.0, max(grams - good_g, 1e-3) * 10)
             facts: dict[str, Amount | str] = {
