@@ -111,9 +111,10 @@ class StoredSign:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsualAmount:
-    """What a shot of a kind of cast takes on average, and how it was cast last."""
+    """What a shot of a kind of cast takes on average, or a part of it, and how it was cast last."""
 
     kind: str
+    part: str
     resin: str
     shots: int
     mixed_g: float

@@ -147,13 +147,20 @@ select cavity, cause, why from retired_cavities where job_id = %(job_id)s
 
 -- name: usual_amounts
 -- What a shot of each kind of cast takes, by its newest shots.
-select kind, resin, count(*) as shots, avg(mixed_g) as mixed_g, avg(left_over_g) as left_g, max(at) as last_at,
+select kind, part, resin, count(*) as shots, avg(mixed_g) as mixed_g, avg(left_over_g) as left_g, max(at) as last_at,
     (array_agg(release order by id desc))[1] as release, (array_agg(air order by id desc))[1] as air,
     (array_agg(attitude order by id desc))[1] as attitude
 from (
-    select * from shots where job_id = %(job_id)s and taken_back_at is null and not was_short and not was_partly_filled order by id desc limit 200
+    select s.id, s.kind, s.at, s.release, s.air, s.attitude, coalesce(m.part, '') as part, coalesce(m.number, 1) as number,
+        coalesce(m.resin, s.resin) as resin, coalesce(m.mixed_g, s.mixed_g) as mixed_g,
+        coalesce(m.left_over_g, s.left_over_g) as left_over_g
+    from (
+        select * from shots where job_id = %(job_id)s and taken_back_at is null and not was_partly_filled
+        order by id desc limit 200
+    ) s left join shot_parts m on m.shot_id = s.id
+    where not coalesce(m.was_short, s.was_short)
 ) as newest
-group by kind, resin order by max(id) desc
+group by kind, part, resin order by max(id) desc, min(number)
 
 -- name: names
 -- Moulds that a cast could have come from.

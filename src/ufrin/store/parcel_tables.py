@@ -114,6 +114,7 @@ WITH_JOBS = (
         has_id=False,
     ),
     _of_job("shots", refs={"trial_id": "trials", "pour_id": "pours"}),
+    ParcelTable(name="shot_parts", of="shot_id", refs={"shot_id": "shots"}, order="shot_id, number", has_id=False),
     ParcelTable(name="shot_pieces", of="shot_id", refs={"shot_id": "shots"}, order="shot_id, cavity", has_id=False),
     ParcelTable(name="shot_photos", of="shot_id", refs={"shot_id": "shots"}, files={"data": "pictures"}),
     _of_job("retired_cavities", order="job_id, cavity"),

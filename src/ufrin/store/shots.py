@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import Any, Literal
 
 from ufrin.core.casting.next_amount import LEARNT_FROM, PastShot
-from ufrin.core.casting.shot_log import Shot, ShotPiece
+from ufrin.core.casting.shot_log import Shot, ShotPart, ShotPiece
 from ufrin.errors import Missing
 from ufrin.language import Text
 from ufrin.store.connection import Connection
@@ -61,6 +61,11 @@ def _piece(row: Mapping[str, Any]) -> ShotPiece:
     )
 
 
+def _part(row: Mapping[str, Any]) -> ShotPart:
+    same = {name: row[name] for name in ("part", "resin", "mixed_g", "was_short", "missing_g")}
+    return ShotPart(left_g=row["left_over_g"], **same)
+
+
 def of_job(connection: Connection, job_id: int, *, before: int | None = None) -> list[StoredShot]:
     """Read the newest shots of a mould, or those before a given one, the newest first."""
     rows = connection.execute(_SQL["of_job"], {"job_id": job_id, "before": before, "limit": MOST_LISTED}).fetchall()
@@ -89,6 +94,7 @@ def of_job(connection: Connection, job_id: int, *, before: int | None = None) ->
             pour_id=row["pour_id"],
             shot=Shot(
                 pieces=tuple(map(_piece, row["pieces"])),
+                parts=tuple(map(_part, row["parts"])),
                 left_g=row["left_over_g"],
                 **{name: row[name] for name in same},
             ),
@@ -97,9 +103,9 @@ def of_job(connection: Connection, job_id: int, *, before: int | None = None) ->
     ]
 
 
-def past(connection: Connection, job_id: int, kind: str) -> list[PastShot]:
-    """Read what the shots of one kind tell of the amount, the oldest first."""
-    values = {"job_id": job_id, "kind": kind, "limit": LEARNT_FROM}
+def past(connection: Connection, job_id: int, kind: str, part: str = "") -> list[PastShot]:
+    """Read what the shots of one kind tell of the amount, or of a part of it, the oldest first."""
+    values = {"job_id": job_id, "kind": kind, "part": part, "limit": LEARNT_FROM}
     rows = connection.execute(_SQL["past"], values).fetchall()
     return [PastShot(**row) for row in reversed(rows)]
 
@@ -127,7 +133,7 @@ def add(
     pour_id: int | None = None,
 ) -> int | None:
     """Keep a shot with its pieces; returns None where the same one is kept already."""
-    plain = {key: value for key, value in asdict(shot).items() if key != "pieces"}
+    plain = {key: value for key, value in asdict(shot).items() if key not in {"pieces", "parts"}}
     of = {"job_id": job_id, "trial_id": trial_id, "pour_id": pour_id}
     values = {**plain, **of, "at_s": at_s, "token": token}
     row = connection.execute(_SQL["add"], values).fetchone()
@@ -136,6 +142,8 @@ def add(
     for piece in shot.pieces:
         values = {**asdict(piece), "flaws": list(piece.flaws), "way": piece.way or "", "shot_id": row["id"]}
         connection.execute(_SQL["add_piece"], values)
+    for place, part in enumerate(shot.parts, 1):
+        connection.execute(_SQL["add_part"], {**asdict(part), "shot_id": row["id"], "number": place})
     return int(row["id"])
 
 

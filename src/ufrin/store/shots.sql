@@ -2,15 +2,21 @@
 -- The newest shots of a mould with their pieces, or those before a given one.
 select s.*, coalesce(
     (select jsonb_agg(to_jsonb(p) - 'shot_id' order by p.cavity) from shot_pieces p where p.shot_id = s.id), '[]'
-) as pieces, (select count(*) from shot_photos f where f.shot_id = s.id) as photos
+) as pieces, coalesce(
+    (select jsonb_agg(to_jsonb(m) - 'shot_id' order by m.number) from shot_parts m where m.shot_id = s.id), '[]'
+) as parts, (select count(*) from shot_photos f where f.shot_id = s.id) as photos
 from shots s where s.job_id = %(job_id)s and s.taken_back_at is null and (%(before)s::bigint is null or s.id < %(before)s)
 order by s.id desc limit %(limit)s
 
 -- name: past
--- What the newest shots of one kind tell of the amount.
-select mixed_g, left_over_g as left_g, was_short, missing_g,
+-- What the newest shots of one kind tell of the amount: of all that was mixed, or of one part of it.
+select coalesce(m.mixed_g, s.mixed_g) as mixed_g, coalesce(m.left_over_g, s.left_over_g) as left_g,
+    coalesce(m.was_short, s.was_short) as was_short, coalesce(m.missing_g, s.missing_g) as missing_g,
     (select count(*) from shot_pieces p where p.shot_id = s.id) as cavities
-from shots s where job_id = %(job_id)s and kind = %(kind)s and not was_partly_filled and taken_back_at is null order by id desc limit %(limit)s
+from shots s left join shot_parts m on m.shot_id = s.id and m.part = %(part)s
+where s.job_id = %(job_id)s and s.kind = %(kind)s and not s.was_partly_filled and s.taken_back_at is null
+    and (%(part)s = '' or m.part is not null)
+order by s.id desc limit %(limit)s
 
 -- name: newest
 -- When the newest shot of a mould was logged.
@@ -40,6 +46,12 @@ insert into shots (
 -- One of its pieces.
 insert into shot_pieces (shot_id, cavity, is_good, flaws, final_g, way, grade)
 values (%(shot_id)s, %(cavity)s, %(is_good)s, %(flaws)s, %(final_g)s, %(way)s, %(grade)s)
+
+-- name: add_part
+-- What was mixed of it by itself.
+insert into shot_parts (shot_id, number, part, resin, mixed_g, left_over_g, was_short, missing_g) values (
+    %(shot_id)s, %(number)s, %(part)s, %(resin)s, %(mixed_g)s, %(left_g)s, %(was_short)s, %(missing_g)s
+)
 
 -- name: take_back
 -- A shot that was logged by mistake stays on record and counts no more.

@@ -309,3 +309,11 @@ def test_what_a_shot_needs_is_what_is_mixed_without_the_spare() -> None:
     assert rotated.rotation is not None
     assert rotated.need_g == pytest.approx(rotated.rotation.target_g)
     assert rotated.total_g == pytest.approx(1.25 * rotated.rotation.target_g)
+
+
+def test_each_cup_is_told_to_which_part_of_the_cast_it_belongs() -> None:
+    foamed = weighed(cast_kind="foam-back", thickness_mm=2.0, coat_mm=1.0)
+    assert foamed.cup_parts == ("shell", "shell", "foam")
+    assert foamed.other is not None
+    assert foamed.other.batches == (2,)
+    assert weighed(cast_kind="solid").cup_parts == ()

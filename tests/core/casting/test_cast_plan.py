@@ -113,6 +113,33 @@ def test_a_shell_in_coats_and_foam_behind_it() -> None:
         plan(replace(PICKS, foam=None), cast_kind="foam-back", thickness_mm=2.0)
 
 
+def test_shell_and_foam_each_take_the_makers_own_amount() -> None:
+    said = {"cast_kind": "foam-back", "thickness_mm": 2.0, "coat_mm": 1.0}
+    made = plan(**said)
+    assert {one.part: one.fills_g for one in made.parts} == {
+        "shell": pytest.approx(8 * 0.95),
+        "foam": pytest.approx(1.32),
+    }
+    assert {one.part: one.g for one in made.parts} == {
+        "shell": pytest.approx(4 * 8 * 0.95),
+        "foam": pytest.approx(4 * 1.32),
+    }
+    # more foam is more foam alone, and a thicker shell is more of the shell alone
+    foamy = plan(**said, foam_each_g=2.0)
+    assert [one.g for one in foamy.parts] == [pytest.approx(made.parts[0].g), pytest.approx(4 * 2.0)]
+    thick = plan(**said, each_g=10.0)
+    assert [one.g for one in thick.parts] == [pytest.approx(4 * 10.0), pytest.approx(made.parts[1].g)]
+    assert thick.shot_g == pytest.approx(40 + made.parts[1].g)
+    assert (thick.shot_cost or 0) > (made.shot_cost or 0)
+    faced = plan(replace(PICKS, filler=METAL), cast_kind="cold-cast", face_mm=0.5, face_each_g=9.0)
+    assert [(one.part, one.g) for one in faced.parts][0] == ("face", pytest.approx(36.0))
+    assert plan(cast_kind="solid").parts == ()
+    # what sets last decides when it is taken out
+    slow, quick = replace(RESIN, demould_min=45.0), replace(RESIN, demould_min=20.0)
+    picks = replace(PICKS, resin=quick, foam=slow)
+    assert (picks.demould_min("foam-back"), picks.demould_min("solid")) == (45.0, 20.0)
+
+
 def test_without_a_surface_a_shell_begins_with_a_quarter_of_the_cavity() -> None:
     made = plan(cavity=replace(CAVITY, area_cm2=None), cast_kind="shell")
     assert made.shot_g == pytest.approx(4 * 5 * 0.95)

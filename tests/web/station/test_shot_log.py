@@ -10,8 +10,10 @@ from PIL import Image
 
 from ufrin.actions import RESINS
 from ufrin.actions.casts import shots as shot_actions
+from ufrin.actions.job import stations
 from ufrin.actions.shelf import things
 from ufrin.devices import clock
+from ufrin.store import jobs
 from ufrin.store.connection import Database
 
 PULLEY, PULLEY_AT = 6, "/jobs/6/casts/log"
@@ -60,6 +62,75 @@ def test_what_was_only_partly_filled_on_purpose_teaches_nothing(client: TestClie
     assert log(filled).learnt == learnt
     told = shoot(client, "c", "20 g", status=422, was_partly_filled="yes", was_short="yes")
     assert "Tick one of the two" in told
+
+
+@pytest.fixture
+def foam_backed(filled: Database) -> None:
+    """The pulley's mould makes shells with foam behind them: 20 ml cavities of 40 cm2, 2 mm of shell."""
+    names = {kept.thing.name: kept.id for kept in things.shelf(filled, RESINS).things}
+    said = {"cast_kind": "foam-back", "foam_id": names["Pontoon foam"], "cavity_ml": 20.0, "area_cm2": 40.0}
+    said |= {"thickness_mm": 2.0, "coat_mm": 1.0, "spare_pct": 0.0}
+    with filled.reading() as connection:
+        version = jobs.load(connection, PULLEY, "casts").versions["casts"]
+    stations.change_station(filled, PULLEY, "casts", version=version, changes=said)
+
+
+@pytest.mark.usefixtures("foam_backed")
+def test_foam_that_ran_short_does_not_raise_the_shell(client: TestClient, filled: Database) -> None:
+    page = BeautifulSoup(client.get(PULLEY_AT).text, "lxml")
+    assert [page.find(id=f"s-{part}_mixed_g") is not None for part in ("shell", "foam")] == [True, True]
+    assert page.find(id="s-mixed_g") is None
+    enough = {"shell_mixed_g": "60 g", "shell_left_g": "4 g", "foam_mixed_g": "20 g"}
+    before_g = {part: left_g(filled, part) for part in "AB"}
+    shoot(client, "a", "", **enough, foam_was_short="yes", foam_missing_g="8 g")
+    taken_g = sum(before_g[part] - left_g(filled, part) for part in "AB")
+    # of the resin as much as the shell took beside 1 % of colour, whatever the foam did
+    assert taken_g == pytest.approx(60 / 1.01, abs=0.01)
+    (kept,) = log(filled).shots
+    assert [(one.part, one.resin, one.mixed_g, one.was_short) for one in kept.shot.parts] == [
+        ("shell", "Quayside 70", 60.0, False),
+        ("foam", "Pontoon foam", 20.0, True),
+    ]
+    assert (kept.shot.mixed_g, kept.shot.left_g, kept.shot.missing_g) == (80.0, 4.0, 8.0)
+    shell_g, foam_g = (log(filled).learnt[part].g for part in ("shell", "foam"))
+    assert shell_g == pytest.approx((60 - 4) / 4)
+    assert foam_g == pytest.approx((20 + 8) / 4)
+    shown = client.get(PULLEY_AT).text
+    assert "the shell 60.0 g mixed, 4.0 g left over; the foam 20.0 g mixed, not enough by 8.0 g" in " ".join(
+        BeautifulSoup(shown, "lxml").get_text(" ").split()
+    )
+    # planned with it, each takes its own
+    page = BeautifulSoup(shown, "lxml")
+    planned = page.find("input", {"name": "foam_each_g"}).find_parent("form")
+    data = {one["name"]: one["value"] for one in planned.find_all("input")}
+    client.post(planned["action"], data=data)
+    casts = log(filled).opened.casts
+    assert casts is not None
+    assert casts.plan is not None
+    assert [one.g for one in casts.plan.parts] == [pytest.approx(4 * shell_g, abs=0.2), pytest.approx(4 * 7, abs=0.2)]
+    # the same again keeps its parts; taken back, the tins have what they had
+    client.post(f"{PULLEY_AT}/repeat", data={"token": "same"})
+    again = log(filled).shots[0]
+    assert [(one.mixed_g, one.was_short, one.missing_g) for one in again.shot.parts] == [(60, False, 0), (20, False, 0)]
+    for one in log(filled).shots:
+        client.post(f"{PULLEY_AT}/{one.id}/back")
+    assert {part: left_g(filled, part) for part in "AB"} == pytest.approx(before_g)
+    told = shoot(client, "b", "", 422, shell_mixed_g="60 g", foam_mixed_g="much")
+    assert BeautifulSoup(told, "lxml").find(id="s-foam_mixed_g")["value"] == "much"
+
+
+@pytest.mark.usefixtures("foam_backed")
+def test_a_card_names_shell_and_foam_each_by_itself(client: TestClient, filled: Database) -> None:
+    shoot(client, "a", "", shell_mixed_g="220 g", foam_mixed_g="73 g")
+    number = log(filled).opened.mould_id
+    amounts = client.get(f"/api/v1/moulds/{number}").json()["amounts"]
+    assert [(one["part"], one["resin"], one["mixed_g"]) for one in amounts] == [
+        ("shell", "Quayside 70", 220.0),
+        ("foam", "Pontoon foam", 73.0),
+    ]
+    words = " ".join(BeautifulSoup(client.get(f"/moulds/{number}").text, "lxml").get_text(" ").split())
+    assert "the shell, Quayside 70 220.0 g" in words
+    assert "the foam, Pontoon foam 73.0 g" in words
 
 
 def test_fifteen_then_ten_and_the_next_amount(client: TestClient, filled: Database) -> None:

@@ -11,7 +11,7 @@ from ufrin.core.clocks.moment import Moment
 from ufrin.core.job.sign_off import refuse_open_stops
 from ufrin.core.rubber.cure_times import check_room
 from ufrin.core.weighing.bench_state import BenchState
-from ufrin.core.weighing.record_entries import RecordEntry
+from ufrin.core.weighing.record_entries import RecordEntry, StepAttempt
 from ufrin.core.weighing.record_rules import LONGEST_TEXT
 from ufrin.core.weighing.weigh_plan import WeighPlan
 from ufrin.core.wording.one_line import one_line
@@ -32,12 +32,28 @@ class CastPour:
     @property
     def mixed_g(self) -> float:
         """All that went into its cups, without those that were thrown away."""
-        return sum(cup.total_g for cup in self.state.attempts if cup.outcome == "poured")
+        return sum(self.mixed_of(part) for part in {"", *self.pour.plan.cup_parts})
 
     @property
     def left_g(self) -> float:
         """What stayed in them."""
-        return sum(cup.leftover_g or 0.0 for cup in self.state.attempts if cup.outcome == "poured")
+        return sum(self.left_of(part) for part in {"", *self.pour.plan.cup_parts})
+
+    def mixed_of(self, part: str) -> float:
+        """Return all that went into the cups of one part of the shot."""
+        return sum(cup.total_g for cup in self._poured(part))
+
+    def left_of(self, part: str) -> float:
+        """Return what stayed in the cups of one part of the shot."""
+        return sum(cup.leftover_g or 0.0 for cup in self._poured(part))
+
+    def _poured(self, part: str) -> list[StepAttempt]:
+        parts = self.pour.plan.cup_parts
+        return [
+            cup
+            for cup in self.state.attempts
+            if cup.outcome == "poured" and (parts[cup.batch] if cup.batch < len(parts) else "") == part
+        ]
 
 
 def look(database: Database, job_id: int, number: int) -> CastPour:

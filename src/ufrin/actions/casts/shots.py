@@ -58,7 +58,7 @@ class ShotLog:
     shots: tuple[StoredShot, ...]
     photos: Mapping[int, Sequence[int]]
     cavities: tuple[CavityRecord, ...]
-    learnt: NextAmount | None
+    learnt: Mapping[str, NextAmount]
     trial: Trial | None
     stage: Stage
     older: int | None = None
@@ -114,11 +114,20 @@ def cavities_of(opened: OpenJob) -> int:
     return opened.casts.cavity.count if opened.casts and opened.casts.cavity else 1
 
 
-def learnt(connection: Connection, opened: OpenJob) -> NextAmount | None:
-    """Return what the log teaches of the next amount, for the kind of cast that is planned."""
+def learnt(connection: Connection, opened: OpenJob) -> dict[str, NextAmount]:
+    """Return what the log teaches of the next amount, for the kind of cast that is planned.
+
+    It is by the part of the shot where its parts are mixed by themselves, and else under "".
+    """
     kind, made = opened.job.casts.settled().cast_kind, opened.casts.plan if opened.casts else None
-    past = shots.past(connection, opened.job.id, kind)
-    return next_amount(past, opened.workshop.confidence_pct, least_g=made.fills_g if made else 0.0)
+    fills_g: Mapping[str, float] = (made.part_fills_g or {"": made.fills_g}) if made else {"": 0.0}
+    found = {}
+    for part, least_g in fills_g.items():
+        past = shots.past(connection, opened.job.id, kind, part)
+        amount = next_amount(past, opened.workshop.confidence_pct, least_g=least_g)
+        if amount is not None:
+            found[part] = amount
+    return found
 
 
 def _trial(connection: Connection, job_id: int, in_use: Sequence[int]) -> Trial | None:
@@ -193,13 +202,17 @@ def _take_from_tins(connection: Connection, opened: OpenJob, shot: Shot, number:
     inputs, made = opened.job.casts, opened.casts.plan if opened.casts else None
     if made is None or shot.kind != made.kind or not made.shot_g:
         return
-    share = shot.mixed_g / made.shot_g
+    mixed_g = {one.part: one.mixed_g for one in shot.parts}
+    times = {one.part: mixed_g[one.part] / one.g for one in made.parts if one.part in mixed_g}
+    as_mixed = replace(
+        made, cups=tuple(cup.times(times.get(cup.part, shot.mixed_g / made.shot_g)) for cup in made.cups)
+    )
     places = cast_places(inputs)
-    for key, one in made.totals.items():
+    for key, one in as_mixed.totals.items():
         tins = [tin for tin in lots.at_place(connection, places[key], CAST_ROLES[key]) if tin.lot.left_g]
         if tins:
             why = Text("cast: {name}", name=opened.job.name)
-            lots.moved(connection, tins[0].id, one.g * share, kind="cast", why=why, shot_id=number)
+            lots.moved(connection, tins[0].id, one.g, kind="cast", why=why, shot_id=number)
 
 
 def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
@@ -213,7 +226,8 @@ def repeat(database: Database, job_id: int, now: Moment, *, token: str) -> None:
             raise Refused("", Text("There is no shot to repeat yet. Log the first one."))
         last = log.shots[0].shot
         pieces = tuple(ShotPiece(cavity=one.cavity) for one in last.pieces if one.cavity in log.in_use)
-        again = replace(last, pieces=pieces, was_short=False, missing_g=0.0, note="", reason="")
+        parts = tuple(replace(one, was_short=False, missing_g=0.0) for one in last.parts)
+        again = replace(last, pieces=pieces, parts=parts, was_short=False, missing_g=0.0, note="", reason="")
         _add(connection, log, again, at_s=now.wall_s, token=token)
 
 

@@ -80,8 +80,7 @@ class OrderAtWork:
 def usual_wish(card: MouldCard) -> RunWish:
     """Return what is usual for a run on a mould, before anybody says otherwise."""
     casts = card.opened.casts
-    resin = casts.picks.resin if casts else None
-    demould_min = (resin.demould_min if resin else None) or USUAL_DEMOULD_MIN
+    demould_min = (casts.picks.demould_min(casts.settled.cast_kind) if casts else None) or USUAL_DEMOULD_MIN
     cast, good = (sum(values) for values in ([one.shots for one in card.cavities], [one.good for one in card.cavities]))
     flawed = round(100 * (1 - good / cast)) if cast >= FEWEST_SHOTS else 0
     pieces = card.opened.job.casts.settled().pieces

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
-from ufrin.core.casting.cast_cups import DROPS_PER_ML, FOAM_CUP, CastCup, CastIngredient, CastPicks
+from ufrin.core.casting.cast_cups import DROPS_PER_ML, CastCup, CastIngredient, CastPicks
 from ufrin.core.casting.planned_cast import CastPlan
 from ufrin.core.casting.resins import ONE_PART, SIFTED, Resin
 from ufrin.core.inputs.casts import SettledCasts
@@ -68,9 +68,11 @@ def cast_weigh_plan(
         raise Refused("resin_id", Text("Which casting material? Choose one from the Shelf."))
     batches: list[tuple[Ingredient, ...]] = []
     names: list[str] = []
+    parts: list[str] = []
     for cup in made.cups:
         batches += [tuple(_ingredients(cup.times(1 / cup.mixes), shelf))] * cup.mixes
         names += [cup.what] * cup.mixes
+        parts += [cup.part] * cup.mixes
     planned = {one.key: one.g for one in made.totals.values()}
     counts_drops = any(one.drops is not None for one in made.totals.values())
     return WeighPlan(
@@ -107,8 +109,9 @@ def cast_weigh_plan(
         style=CAST_STYLE,
         in_coats=made.target_g is not None or (len(batches) > 1 and any(cup.recoat for cup in made.cups)),
         cup_names=tuple(names) if len(batches) > 1 and made.target_g is None else (),
+        cup_parts=tuple(parts) if any(parts) else (),
         rotation=_rotation(made, settled, resin),
-        other=_foam(made, picks.foam, names),
+        other=_foam(picks.foam, parts),
         cast_kind=made.kind,
         set_in_before=_set_in_before(made),
         taken_shares=made.taken_shares,
@@ -136,8 +139,8 @@ def _set_in_before(made: CastPlan) -> int | None:
     return sum(cup.mixes for cup in made.cups[: made.set_in.after_layer])
 
 
-def _foam(made: CastPlan, foam: Resin | None, names: Sequence[str]) -> OtherMaterial | None:
-    batches = tuple(number for number, what in enumerate(names) if what == FOAM_CUP)
+def _foam(foam: Resin | None, parts: Sequence[str]) -> OtherMaterial | None:
+    batches = tuple(number for number, part in enumerate(parts) if part == "foam")
     if foam is None or not batches:
         return None
     return OtherMaterial(

@@ -1,6 +1,6 @@
 """The cups of a shot: what goes into each, in which order, and what it costs."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ufrin.core.casting.additions import Addition
@@ -16,6 +16,13 @@ from ufrin.language import Text
 
 DROPS_PER_ML = 20.0  # common practice
 FACE_CUP, FOAM_CUP = Text("the face coat"), Text("the foam")
+# what a shot is made of where its cups are not all of one mix; each is weighed, logged and learnt by itself
+SHOT_PARTS: Mapping[str, str] = {
+    "shell": Text("the shell"),
+    "foam": FOAM_CUP,
+    "face": FACE_CUP,
+    "backing": Text("the backing"),
+}
 OWN_COLOUR = Text("its own colour")
 METAL_SCOOPS = 1.0  # equal volumes of A, B and powder
 
@@ -28,6 +35,37 @@ class CastPicks:
     foam: Resin | None = None
     filler: Addition | None = None
     colour: Addition | None = None
+
+    def of_part(self, part: str) -> Resin | None:
+        """Return the material of a part of the shot.
+
+        Parameters
+        ----------
+        part : str
+            One of ``SHOT_PARTS``.
+
+        Returns
+        -------
+        Resin or None
+            Its foam, or the casting material.
+        """
+        return self.foam if part == "foam" else self.resin
+
+    def demould_min(self, kind: str) -> float | None:
+        """Return when a cast may be taken out: what sets last decides.
+
+        Parameters
+        ----------
+        kind : str
+            Of the cast.
+
+        Returns
+        -------
+        float or None
+            In min at 23 degC; None where no tin tells.
+        """
+        poured = (self.resin, self.foam) if kind == "foam-back" else (self.resin,)
+        return max((one.demould_min for one in poured if one and one.demould_min), default=None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,6 +120,8 @@ class CastCup:
         When the next cup goes on, counted from the first contact of A and B in this one.
     mixes : int
         Equal mixes that it is divided into, so that each fits the cup at hand.
+    part : str
+        The part of the shot that it makes, as ``SHOT_PARTS`` has it; empty where the whole shot is of one mix.
     """
 
     what: str
@@ -89,6 +129,7 @@ class CastCup:
     ingredients: tuple[CastIngredient, ...]
     recoat: RecoatWindow | None = None
     mixes: int = 1
+    part: str = ""
 
     @property
     def total_g(self) -> float:

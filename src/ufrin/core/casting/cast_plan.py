@@ -5,7 +5,7 @@ from dataclasses import replace
 from math import ceil
 
 from ufrin.core.casting.cast_amount import poured_ml
-from ufrin.core.casting.cast_cups import FACE_CUP, FOAM_CUP, CastCup, CastPicks, CupMaker
+from ufrin.core.casting.cast_cups import FACE_CUP, FOAM_CUP, SHOT_PARTS, CastCup, CastPicks, CupMaker
 from ufrin.core.casting.cast_kinds import SHELLS
 from ufrin.core.casting.layered_cast import SetIn, cast_layers
 from ufrin.core.casting.planned_cast import CastCavity, CastPlan, PricedWay
@@ -92,11 +92,16 @@ class _Shot:
 
     def _as_wanted(self, made: CastPlan) -> CastPlan:
         # a maker who knows better says how much is mixed; every cup keeps its share of it
-        if not self.settled.each_g:
+        said_g = {"foam": self.settled.foam_each_g, "face": self.settled.face_each_g}
+        times = {
+            part: each_g * self.filled / sum(cup.total_g for cup in made.cups if cup.part == part)
+            for part in {cup.part for cup in made.cups}
+            if (each_g := said_g.get(part, self.settled.each_g))
+        }
+        if not times:
             return made
-        times = self.settled.each_g * self.filled / made.shot_g
-        cups = tuple(cup.times(times) for cup in made.cups)
-        cost = made.shot_cost * times if made.shot_cost is not None else None
+        cups = tuple(cup.times(times.get(cup.part, 1.0)) for cup in made.cups)
+        cost = self.maker.cost(cups) if made.part_fills_g else _times(made.shot_cost, times.get("", 1.0))
         return replace(
             made,
             cups=cups,
@@ -148,8 +153,13 @@ class _Shot:
             raise Refused(
                 "face_mm", Text("A face coat so thick fills the whole cavity. Make it thinner, or leave it at 0.")
             )
-        face, back = self.maker.powder_cup(FACE_CUP, face_ml), self.maker.cup(Text("the backing"), back_ml)
-        return self._plan([face, back], self._per_piece(face, back))
+        face = replace(self.maker.powder_cup(FACE_CUP, face_ml), part="face")
+        back = replace(self.maker.cup(SHOT_PARTS["backing"], back_ml), part="backing")
+        piece_g = self._per_piece(face, back)
+        face_g = face.total_g / self.maker.spare / self.filled
+        return replace(
+            self._plan([face, back], piece_g), part_fills_g={"face": face_g, "backing": max(0.0, piece_g - face_g)}
+        )
 
     def _shell(self) -> CastPlan:
         if not self.cavity.area_cm2:
@@ -176,8 +186,10 @@ class _Shot:
             foam_liquid_sg=mix.sg,
         )
         cup = self.maker.cup(FOAM_CUP, back.foam_mix_g / mix.sg * self.filled, of=(foam, mix))
-        made = self._plan([*shell.cups, cup], shell.piece_g + back.foam_mix_g)
-        return replace(made, thickness_mm=shell.thickness_mm)
+        cups = [*(replace(one, part="shell") for one in shell.cups), replace(cup, part="foam")]
+        made = self._plan(cups, shell.piece_g + back.foam_mix_g)
+        fills_g = {"shell": shell.piece_g, "foam": back.foam_mix_g}
+        return replace(made, thickness_mm=shell.thickness_mm, part_fills_g=fills_g)
 
     def _rotated(self) -> CastPlan:
         coats = shell_coats(self.settled.thickness_mm, self.settled.coat_mm)
@@ -316,6 +328,10 @@ class _Shot:
             }[kind]()
         except Refused:
             return None
+
+
+def _times(cost: float | None, times: float) -> float | None:
+    return None if cost is None else cost * times
 
 
 def _coat(index: int, number: int) -> str:

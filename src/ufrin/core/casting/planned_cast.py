@@ -51,6 +51,15 @@ class TakenOff:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedPart:
+    """A part of a shot that is logged by itself: all that is mixed of it, and what it takes for each cavity, in g."""
+
+    part: str
+    g: float
+    fills_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CastPlan:
     """A shot worked out.
 
@@ -78,6 +87,8 @@ class CastPlan:
         Of a cast in layers.
     set_in : SetIn or None
         What is laid into it.
+    part_fills_g : mapping of part to float
+        What each part of a shot takes for one cavity, without spare; empty where all cups are of one mix.
     ways : tuple of PricedWay
         The same piece made in other ways, for as many as the Shelf's choices allow.
     taken_shares : tuple of float
@@ -99,6 +110,7 @@ class CastPlan:
     target_g: float | None = None
     layers: tuple[CastLayer, ...] = ()
     set_in: SetIn | None = None
+    part_fills_g: Mapping[str, float] = field(default_factory=dict)
     ways: tuple[PricedWay, ...] = ()
     taken_shares: tuple[float, ...] = ()
     taken_colour_pct: float = 0.0
@@ -107,6 +119,14 @@ class CastPlan:
     def fills_g(self) -> float:
         """What is poured to fill one cavity, or to make its shell, without gate and spare."""
         return self.piece_g - (self.set_in.mass_g if self.set_in else 0.0)
+
+    @property
+    def parts(self) -> tuple[PlannedPart, ...]:
+        """The parts that are logged by themselves, in the order of the work; none where all cups are of one mix."""
+        return tuple(
+            PlannedPart(part=part, g=sum(cup.total_g for cup in self.cups if cup.part == part), fills_g=fills_g)
+            for part, fills_g in self.part_fills_g.items()
+        )
 
     @property
     def taken_off(self) -> tuple[TakenOff, ...]:

@@ -2,7 +2,9 @@
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
+from ufrin.core.casting.cast_cups import SHOT_PARTS
 from ufrin.core.casting.next_amount import PastShot
 from ufrin.core.casting.two_ways import TrialResult, Way, compare_good, compare_grades
 from ufrin.errors import Refused
@@ -65,6 +67,42 @@ class ShotPiece:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ShotPart:
+    """A part of a shot that was mixed by itself, such as the foam behind a shell.
+
+    Parameters
+    ----------
+    part, resin : str
+        One of ``SHOT_PARTS``, and the name of what was mixed.
+    mixed_g, left_g, missing_g : float
+        Mixed, left over, and what was missing where it was short.
+    was_short : bool
+        Whether it was not enough.
+    """
+
+    part: str
+    resin: str
+    mixed_g: float
+    left_g: float = 0.0
+    was_short: bool = False
+    missing_g: float = 0.0
+
+    def __post_init__(self) -> None:
+        if self.part not in SHOT_PARTS:
+            raise Refused("", Text("A shot has no such part. Load the page again."))
+        _check_amounts(self.mixed_g, self.left_g, self.missing_g, was_short=self.was_short, part=f"{self.part}_")
+
+
+def _check_amounts(mixed_g: float, left_g: float, missing_g: float, *, was_short: bool, part: str = "") -> None:
+    if not 0 < mixed_g < 1e7:
+        raise Refused(f"{part}mixed_g", Text("How much was mixed? It must be more than nothing."))
+    if not 0 <= left_g < mixed_g:
+        raise Refused(f"{part}left_g", Text("What was left over is less than what was mixed."))
+    if not 0 <= missing_g < 1e7 or (missing_g and not was_short):
+        raise Refused(f"{part}missing_g", Text("Something can only be missing where it was short."))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Shot:
     """One shot as it is logged.
 
@@ -78,6 +116,8 @@ class Shot:
         Whether it was not enough; and whether the cavities were only partly filled on purpose, which teaches nothing.
     pieces : tuple of ShotPiece
         One of each cavity that was filled.
+    parts : tuple of ShotPart
+        What was mixed by itself, where not all of it was of one mix; the amounts above are theirs together.
     release, air, attitude, note, who : str
         As a maker has it.
     mould_c, room_c : float or None
@@ -90,6 +130,7 @@ class Shot:
     resin: str
     mixed_g: float
     pieces: tuple[ShotPiece, ...]
+    parts: tuple[ShotPart, ...] = ()
     left_g: float = 0.0
     was_short: bool = False
     was_partly_filled: bool = False
@@ -104,12 +145,7 @@ class Shot:
     reason: str = ""
 
     def __post_init__(self) -> None:
-        if not 0 < self.mixed_g < 1e7:
-            raise Refused("mixed_g", Text("How much was mixed? It must be more than nothing."))
-        if not 0 <= self.left_g < self.mixed_g:
-            raise Refused("left_g", Text("What was left over is less than what was mixed."))
-        if not 0 <= self.missing_g < 1e7 or (self.missing_g and not self.was_short):
-            raise Refused("missing_g", Text("Something can only be missing where it was short."))
+        _check_amounts(self.mixed_g, self.left_g, self.missing_g, was_short=self.was_short)
         if self.was_partly_filled and self.was_short:
             raise Refused(
                 "was_short", Text("A cavity that was only partly filled on purpose was not short. Tick one of the two.")
@@ -143,6 +179,28 @@ class CavityRecord:
     shots: int
     good: int
     retired: str = ""
+
+
+def together(parts: Sequence[ShotPart]) -> dict[str, Any]:
+    """Return the amounts of a shot whose parts were mixed by themselves.
+
+    Parameters
+    ----------
+    parts : sequence of ShotPart
+        All of the shot.
+
+    Returns
+    -------
+    dict
+        As ``Shot`` takes them, the parts among them.
+    """
+    return {
+        "parts": tuple(parts),
+        "mixed_g": sum(one.mixed_g for one in parts),
+        "left_g": sum(one.left_g for one in parts),
+        "was_short": any(one.was_short for one in parts),
+        "missing_g": sum(one.missing_g for one in parts),
+    }
 
 
 def check_cavities(pieces: Sequence[ShotPiece], count: int, retired: Collection[int]) -> None:

@@ -33,6 +33,8 @@ class SettledCasts:
     face_mm: float = 0.0
     squeeze_pct: float = _USUAL["squeeze_pct"]
     each_g: float | None = None
+    foam_each_g: float | None = None
+    face_each_g: float | None = None
     layers: str = "1, 1"
     colour_shares: str = "80, 20"
     set_in_ml: float | None = None
@@ -75,6 +77,8 @@ class CastInputs:
     face_mm: float | None = None
     squeeze_pct: float | None = None
     each_g: float | None = None
+    foam_each_g: float | None = None
+    face_each_g: float | None = None
     layers: str | None = None
     colour_shares: str | None = None
     set_in_ml: float | None = None

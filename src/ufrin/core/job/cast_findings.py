@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ufrin.core.casting.additions import Addition
-from ufrin.core.casting.cast_cups import FOAM_CUP, CastPicks
+from ufrin.core.casting.cast_cups import CastPicks
 from ufrin.core.casting.cast_kinds import IN_SHARES, SHELLS
 from ufrin.core.casting.filled_cast import thickened
 from ufrin.core.casting.planned_cast import CastPlan
@@ -96,9 +96,12 @@ def cast_findings(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> li
 
 
 def _each(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
-    if settled.each_g and settled.each_g < made.fills_g * (1 - EXACT):
-        facts = _facts(each=Amount(settled.each_g, "mass", 0), takes=Amount(made.fills_g, "mass", 0))
-        yield Finding(code="each-too-little", facts=facts, field="each_g")
+    fields = {"foam": ("foam_each_g", settled.foam_each_g), "face": ("face_each_g", settled.face_each_g)}
+    for part, fills_g in (made.part_fills_g or {"": made.fills_g}).items():
+        field, each_g = fields.get(part, ("each_g", settled.each_g))
+        if each_g and each_g < fills_g * (1 - EXACT):
+            facts = _facts(each=Amount(each_g, "mass", 0), takes=Amount(fills_g, "mass", 0))
+            yield Finding(code="each-too-little", facts=facts, field=field)
 
 
 def _shares(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
@@ -115,7 +118,7 @@ def _shares(made: CastPlan, settled: SettledCasts) -> Iterator[Finding]:
 
 def _pot_lives(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Iterator[Finding]:
     for material, is_foam in ((picks.resin, False), (picks.foam, True)):
-        cups = [cup for cup in made.cups if (cup.what == FOAM_CUP) == is_foam]
+        cups = [cup for cup in made.cups if (cup.part == "foam") == is_foam]
         if material is None or not material.pot_life_min or not cups:
             continue
         pot_min, mixes = time_at(material.pot_life_min, settled.room_c), max(cup.mixes for cup in cups)
@@ -131,7 +134,7 @@ def _pot_lives(made: CastPlan, settled: SettledCasts, picks: CastPicks) -> Itera
 
 def _limits(made: CastPlan, resin: Resin) -> list[Finding]:
     found, facts = [], _facts(resin=resin.name)
-    own = [cup for cup in made.cups if cup.what != FOAM_CUP]
+    own = [cup for cup in made.cups if cup.part != "foam"]
     heaviest_g = max(cup.total_g for cup in own) / made.filled  # each cavity heats on its own
     if resin.most_g and heaviest_g > resin.most_g and made.kind not in SHELLS:
         more = _facts(mixed=Amount(heaviest_g, "mass", 0), most=Amount(resin.most_g, "mass", 0))

@@ -191,20 +191,6 @@ class Form:
         """
         return np.asarray(np.asarray(points_mm) * self.scale @ self.turn.T + self.shift_mm)
 
-    def is_said_to_be(self, size_mm: tuple[float, float, float], circle_mm: float | None = None) -> None:
-        """Take its size, and the circle round its plan, as they are known where a mesh only comes near them.
-
-        Parameters
-        ----------
-        size_mm : (float, float, float)
-            Over all.
-        circle_mm : float, optional
-            Diameter of the smallest circle round its plan, about the middle; without it, that of the mesh.
-        """
-        self.__dict__["size_mm"] = size_mm
-        if circle_mm is not None:
-            self.__dict__["circle"] = (circle_mm, (0.0, 0.0))
-
     def settle(self) -> None:
         """Compute everything that a box may need, so that it can be kept."""
         _ = self.size_mm, self.shadow, self.circle, self.reach_mm

@@ -117,7 +117,8 @@ def _as_described(form: Form, kind: str, of: SettledMaster) -> Form:
     if kind in _ACROSS and (upright or kind == "ball"):
         across = _ACROSS[kind](of)
         high = across if kind == "ball" else of.ring_mm if kind == "ring" else None
-        form.is_said_to_be((across, across, high or form.size_mm[2]), circle_mm=across)
+        form.size_mm = (across, across, high or form.size_mm[2])
+        form.circle = (across, (0.0, 0.0))
     elif kind == "fitted" and upright and abs(form.turn[0, 1]) < 1e-9:
-        form.is_said_to_be(_size(of))
+        form.size_mm = _size(of)
     return form

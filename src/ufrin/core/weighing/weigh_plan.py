@@ -155,6 +155,8 @@ class WeighPlan:
         Whether each batch goes on the one before while that is still tacky.
     cup_names : tuple of str
         What each batch is called, such as "coat 2 of 4"; empty where a number is enough.
+    cup_parts : tuple of str
+        The part of a cast that each batch makes, where they are logged by themselves; empty otherwise.
     rotation : RotationAim or None
         Of a cast that is rotated by hand.
     other : OtherMaterial or None
@@ -194,6 +196,7 @@ class WeighPlan:
     handling_min: float | None = None
     in_coats: bool = False
     cup_names: tuple[str, ...] = ()
+    cup_parts: tuple[str, ...] = ()
     rotation: RotationAim | None = None
     other: OtherMaterial | None = None
     cast_kind: str = ""

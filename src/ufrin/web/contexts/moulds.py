@@ -8,6 +8,7 @@ from typing import Any
 from ufrin.actions import MouldDetails
 from ufrin.actions.moulds.cards import SHARE, MouldCard
 from ufrin.actions.moulds.orders import OrderAtWork, OrderPlan
+from ufrin.core.casting.cast_cups import SHOT_PARTS
 from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.degassing.schools import SCHOOLS
 from ufrin.core.job.finished_mould import MOULD_OF
@@ -118,6 +119,7 @@ def card_context(card: MouldCard, say: UnitFormatter, orders: list[OrderAtWork])
         "cares": CARES,
         "finishes": FINISHES,
         "kind_words": CAST_KINDS,
+        "part_words": SHOT_PARTS,
         "schools": SCHOOLS,
         "refused": "",
         "refused_field": "",

@@ -5,9 +5,10 @@ from dataclasses import replace
 from typing import Any
 
 from ufrin.actions.casts.shots import TRIED, WHOLE_MOULD, ShotLog, Trial
+from ufrin.core.casting.cast_cups import SHOT_PARTS
 from ufrin.core.casting.cast_kinds import CAST_KINDS
 from ufrin.core.casting.next_amount import NextAmount
-from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPiece
+from ufrin.core.casting.shot_log import FLAWS, GRADES, Shot, ShotPart, ShotPiece, together
 from ufrin.core.casting.two_ways import Way
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.degassing.schools import SCHOOLS
@@ -19,6 +20,8 @@ from ufrin.web.frame.forms import YES, whole_number
 from ufrin.web.frame.wording_in_units import UnitFormatter
 
 LONGEST = 120
+# the fields of the Casts station in which the maker's own amount of each part is kept
+PART_FIELDS: Mapping[str, str] = {"foam": "foam_each_g", "face": "face_each_g"}
 WAYS: tuple[Way, Way] = ("first", "second")
 
 
@@ -84,6 +87,7 @@ def layout_words(trial: Trial) -> str:
 def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
     """Return what the log's template receives."""
     casts = log.opened.casts
+    made = casts.plan if casts else None
     last = log.shots[0].shot if log.shots else None
     running = log.trial if log.trial and log.trial.is_running else None
     return {
@@ -100,9 +104,14 @@ def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
         "schools": SCHOOLS,
         "kind_words": CAST_KINDS,
         "kind": log.opened.job.casts.settled().cast_kind,
-        "made": casts.plan if casts else None,
+        "made": made,
         "last": last,
-        "evidence": evidence_words(log.learnt, say) if log.learnt else "",
+        "learnt": log.learnt,
+        "evidence": {part: evidence_words(amount, say) for part, amount in log.learnt.items()},
+        "planned_parts": made.parts if made else (),
+        "part_words": SHOT_PARTS,
+        "part_fields": PART_FIELDS,
+        "last_parts": {one.part: one for one in last.parts} if last else {},
         "trial_words": trial_words(log.trial) if log.trial else "",
         "way_name": way_name,
         "pieces_of": [piece for kept in log.shots for piece in kept.shot.pieces],
@@ -136,10 +145,29 @@ def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot
     def words(field: str, longest: int = LONGEST) -> str:
         return " ".join(form.get(field, "").split())[:longest]
 
+    def amounts(part: str = "") -> dict[str, Any]:
+        mixed = number(f"{part}mixed_g", "mass")
+        if mixed is None:
+            raise Refused(f"{part}mixed_g", Text("How much was mixed? Type its weight."))
+        return {
+            "mixed_g": mixed,
+            "left_g": number(f"{part}left_g", "mass") or 0.0,
+            "was_short": form.get(f"{part}was_short") == YES,
+            "missing_g": number(f"{part}missing_g", "mass") or 0.0,
+        }
+
     casts = log.opened.casts
-    mixed = number("mixed_g", "mass")
-    if mixed is None:
-        raise Refused("mixed_g", Text("How much was mixed? Type its weight."))
+    planned = casts.plan.parts if casts and casts.plan else ()
+    if casts and planned:
+        mixed = together(
+            [
+                ShotPart(part=one.part, resin=material.name if material else "", **amounts(f"{one.part}_"))
+                for one in planned
+                for material in (casts.picks.of_part(one.part),)
+            ]
+        )
+    else:
+        mixed = amounts()
     pieces = []
     for cavity in log.in_use:
         outcome = form.get(f"piece-{cavity}", "")
@@ -159,12 +187,9 @@ def read_shot(form: Mapping[str, str], log: ShotLog, say: UnitFormatter) -> Shot
     return Shot(
         kind=log.opened.job.casts.settled().cast_kind,
         resin=casts.picks.resin.name if casts and casts.picks.resin else words("resin"),
-        mixed_g=mixed,
         pieces=tuple(pieces),
-        left_g=number("left_g", "mass") or 0.0,
-        was_short=form.get("was_short") == YES,
         was_partly_filled=form.get("was_partly_filled") == YES,
-        missing_g=number("missing_g", "mass") or 0.0,
+        **mixed,
         release=words("release"),
         air=words("air", 40),
         attitude=words("attitude"),

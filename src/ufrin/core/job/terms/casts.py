@@ -48,6 +48,12 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
         "each_g": positive_quantity(
             Text("Mix for each cavity"), "mass", Text("Leave empty for the calculated amount.")
         ),
+        "foam_each_g": positive_quantity(
+            Text("Mix of the foam for each cavity"), "mass", Text("Leave empty for the calculated amount.")
+        ),
+        "face_each_g": positive_quantity(
+            Text("Mix of the face coat for each cavity"), "mass", Text("Leave empty for the calculated amount.")
+        ),
         "layers": Term(
             label=Text("Layers from the bottom"),
             kind="text",

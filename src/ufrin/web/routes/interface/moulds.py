@@ -122,9 +122,10 @@ class CavityOut(BaseModel):
 
 
 class AmountOut(BaseModel):
-    """What a shot of a kind of cast takes on average."""
+    """What a shot of a kind of cast takes on average; of one part of it where its parts are mixed by themselves."""
 
     kind: str
+    part: str
     resin: str
     shots: int
     mixed_g: float
@@ -202,7 +203,14 @@ def _whole(card: MouldCard) -> MouldOut:
         state=card.state,
         life=life_out(card.life.own, None) if card.life.own else None,
         amounts=[
-            AmountOut(kind=one.kind, resin=one.resin, shots=one.shots, mixed_g=one.mixed_g, left_over_g=one.left_g)
+            AmountOut(
+                kind=one.kind,
+                part=one.part,
+                resin=one.resin,
+                shots=one.shots,
+                mixed_g=one.mixed_g,
+                left_over_g=one.left_g,
+            )
             for one in card.amounts
         ],
     )
