@@ -9,8 +9,7 @@ from playwright.sync_api import Browser, Page, expect
 from running import Killable, Lever, simulated_scales
 from waiting import patient_context
 
-from ufrin.actions.bench import sequence
-from ufrin.actions.schedule import day_plan, moving, shop_people
+from ufrin.actions.schedule import day_plan, job_in_plan, moving, shop_people
 from ufrin.actions.shop import workshop_settings
 from ufrin.core.schedule.day_plan import DayStep
 from ufrin.devices import clock
@@ -99,7 +98,7 @@ def test_two_jobs_one_oven_one_wish_and_a_step_ticked_late(
     page.get_by_role("button", name="Tick it off at that time").click()
     page.wait_for_url("**/plan")
     assert not any(one.key == f"job:{NET_FLOAT}:first-cast" for one in steps(filled))
-    done = next(one for one in sequence.of_job(filled, NET_FLOAT, clock.now()).steps if one.step.key == "first-cast")
+    done = next(one for one in job_in_plan.of_job(filled, NET_FLOAT, clock.now()).steps if one.step.key == "first-cast")
     assert done.step.done_at_s is not None
     assert 3500 < clock.now().wall_s - done.step.done_at_s < 3800
 

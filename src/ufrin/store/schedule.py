@@ -279,6 +279,12 @@ def plans(connection: Connection) -> dict[str, StoredPlan]:
     return {row["kind"]: StoredPlan(**(row | {"plan": _PLAN.validate_python(row["plan"])})) for row in rows}
 
 
+def times_of_job(connection: Connection, job_id: int) -> dict[str, tuple[float, float]]:
+    """Read when the plan that counts begins and ends each step of a job, by the step's key, in seconds since 1970."""
+    rows = connection.execute(_SQL["times_of_job"], {"prefix": f"job:{job_id}:"}).fetchall()
+    return {row["key"]: (row["begins_s"], row["ends_s"]) for row in rows}
+
+
 def keep_plan(connection: Connection, kind: PlanKind, fingerprint: str, plan: DayPlan) -> None:
     """Keep a plan; one that counts settles what waited to be looked at."""
     connection.execute(

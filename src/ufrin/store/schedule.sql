@@ -117,6 +117,13 @@ update jobs set is_off_schedule = %(off)s where id = %(id)s returning id
 -- The plan that counts, and the one that waits to be looked at.
 select kind, extract(epoch from made_at)::float8 as made_s, fingerprint, plan from schedule_plans
 
+-- name: times_of_job
+-- When the plan that counts has the steps of a job.
+select substr(step ->> 'key', length(%(prefix)s) + 1) as key, (step ->> 'begins_s')::float8 as begins_s,
+    (step ->> 'ends_s')::float8 as ends_s
+from schedule_plans, jsonb_array_elements(plan -> 'steps') as step
+where kind = 'taken' and starts_with(step ->> 'key', %(prefix)s)
+
 -- name: keep_plan
 -- A plan that counts from now on, or waits to be looked at.
 insert into schedule_plans (kind, fingerprint, plan) values (%(kind)s, %(fingerprint)s, %(plan)s)

@@ -10,8 +10,9 @@ from plan_rules import broken_rules
 
 from ufrin.actions.bench import sequence
 from ufrin.actions.job import stations
+from ufrin.actions.job.open_job import opened_at
 from ufrin.actions.moulds import cards, orders
-from ufrin.actions.schedule import day_plan, moving, promises, shop_people, shop_work, what_if
+from ufrin.actions.schedule import day_plan, job_in_plan, moving, promises, shop_people, shop_work, what_if
 from ufrin.actions.schedule.shop_work import gather
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.moulds.run_plan import weekday
@@ -192,7 +193,7 @@ def test_a_step_ticked_late_moves_the_rest(filled: Database) -> None:
     again = plan_of(filled)
     assert again.step(first.key) is None
     assert first.job_id is not None
-    kept = sequence.of_job(filled, first.job_id, NOW)
+    kept = job_in_plan.of_job(filled, first.job_id, NOW)
     assert next(one.step.done_at_s for one in kept.steps if one.step.key == first.tick) == NOW.wall_s - HOUR
     check(filled, again)
     for key, text, says in (
@@ -334,7 +335,7 @@ def test_what_ifs_tell_time_and_money(filled: Database) -> None:
     missed = what_if.ask(filled, "wish", {"job": str(CORMORANT), "by": typed(NOW.wall_s + HOUR)}, NOW)
     assert "It can't be met: the wish is missed by" in missed.told[0]
     # nothing of it is kept
-    assert sequence.of_job(filled, CORMORANT, NOW).wish_s is None
+    assert job_in_plan.of_job(filled, CORMORANT, NOW).wish_s is None
 
 
 def test_a_faster_rubber_is_earlier_and_tells_its_price_and_pot_life(filled: Database) -> None:
@@ -368,6 +369,34 @@ def test_what_cannot_be_asked_is_refused(filled: Database, kind: str, asked: dic
     with pytest.raises(Refused) as refused:
         what_if.ask(filled, kind, asked, NOW)
     assert refused.value.field == field
+
+
+def test_a_step_has_one_date_on_its_sequence_its_calendar_and_the_plan(filled: Database) -> None:
+    plan = {one.key: one for one in plan_of(filled).steps}
+    jobs_in_plan = {one.job_id for one in plan.values() if one.key.startswith("job:")}
+    assert len(jobs_in_plan) > 2
+    for number in jobs_in_plan:
+        seen = job_in_plan.of_job(filled, number, NOW)
+        to_come = [one for one in seen.steps if one.state == "to come"]
+        assert seen.is_planned is bool(to_come)
+        for one in to_come:
+            planned = plan[f"job:{number}:{one.step.key}"]
+            assert (one.begins_s, one.ends_s) == (planned.begins_s, planned.ends_s)
+        # and Casts gets ready by the same date of the first cast
+        with filled.reading() as connection:
+            opened = opened_at(connection, number, "casts")
+        first_cast = next((one for one in to_come if one.step.key == "first-cast"), None)
+        if first_cast and not opened.last_shot_s:
+            assert sequence.cast_from_s(opened, NOW) == first_cast.begins_s
+    # what the plan leaves out is dated by itself
+    number = next(iter(sorted(jobs_in_plan)))
+    moving.leave_off(filled, number, off=True)
+    assert not job_in_plan.of_job(filled, number, NOW).is_planned
+    # and a plan that was made long before no longer counts
+    with filled.reading() as connection:
+        other = opened_at(connection, max(jobs_in_plan), "casts")
+    assert other.planned_s
+    assert not sequence.planned(other, other.planned_s, later(24 * 60)).is_planned
 
 
 def test_a_promise_moves_nothing_and_has_a_band(filled: Database) -> None:

@@ -77,7 +77,9 @@ def scheduled() -> list[Finding]:
     return [
         *unattended,
         *plan_findings(work, known),
-        *gathering_findings(["an oven that nobody has"], {"Badges": 12}, [late], ["Cleat"]),
+        *gathering_findings(
+            ["an oven that nobody has"], {"Badges": 12}, [late], [("Cleat", "The scale is too coarse.")]
+        ),
     ]
 
 

@@ -7,8 +7,8 @@ from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 
 from ufrin.actions import ADDITIONS, RESINS
-from ufrin.actions.bench import sequence
 from ufrin.actions.job import stations
+from ufrin.actions.schedule import job_in_plan
 from ufrin.actions.shelf import things
 from ufrin.core.casting.additions import Addition
 from ufrin.core.casting.resins import Resin
@@ -234,7 +234,7 @@ def test_getting_ready_waits_until_the_mould_may_be_cast_in(client: TestClient, 
     # nothing is poured yet: the rubber has to cure first, however short the preparation is
     (pour,) = context["plan"].pours
     assert context["ready_at"] - now_s >= 60 * pour.demould_min
-    steps = sequence.of_job(filled, CORMORANT, clock.now()).steps
+    steps = job_in_plan.of_job(filled, CORMORANT, clock.now()).steps
     first_cast = next(one for one in steps if one.step.key == "first-cast")
     assert context["ready_at"] == pytest.approx(first_cast.begins_s, abs=120)
     assert context["ready"][0][0] > now_s

@@ -1,11 +1,12 @@
 """The sequence of a job: dated, ticked off, and wished to be done by a time."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.clocks.moment import Moment
-from ufrin.core.clocks.sequence import DatedStep, backward, forward
+from ufrin.core.clocks.sequence import DatedStep, as_planned, backward, forward
 from ufrin.core.job.job_sequence import TICKED, WorkSoFar, job_sequence
 from ufrin.errors import Refused
 from ufrin.language import Text
@@ -17,12 +18,16 @@ FURTHEST_DAYS = 3650
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DatedJob:
-    """A job with its steps dated: from now on, or back from ``wish_s``, which they miss by ``late_s``."""
+    """A job with its steps dated: from now on, or back from ``wish_s``, which they miss by ``late_s``.
+
+    ``is_planned`` is whether the times are those of the shop's plan, beside all other work.
+    """
 
     opened: OpenJob
     steps: tuple[DatedStep, ...]
     wish_s: float | None
     late_s: float
+    is_planned: bool = False
 
 
 def dated(opened: OpenJob, now: Moment) -> DatedJob:
@@ -42,18 +47,23 @@ def dated(opened: OpenJob, now: Moment) -> DatedJob:
     return DatedJob(opened=opened, steps=late[0], wish_s=wanted.timestamp(), late_s=late[1])
 
 
+def planned(opened: OpenJob, times: Mapping[str, tuple[float, float]], now: Moment) -> DatedJob:
+    """Date the steps of a job as the shop's plan has them, and by themselves where it has not all of them."""
+    alone = dated(opened, now)
+    steps = as_planned(alone.steps, times, now.wall_s)
+    if steps is None:
+        return alone
+    late_s = max(0.0, max(one.ends_s for one in steps) - alone.wish_s) if alone.wish_s is not None else 0.0
+    return replace(alone, steps=steps, late_s=late_s, is_planned=True)
+
+
 def cast_from_s(opened: OpenJob, now: Moment) -> float:
     """Return from when a job's mould may be cast in, in seconds since 1970: now, where it may be already."""
-    first_cast = next((step for step in dated(opened, now).steps if step.step.key == "first-cast"), None)
+    steps = planned(opened, opened.planned_s, now).steps
+    first_cast = next((step for step in steps if step.step.key == "first-cast"), None)
     if first_cast is None or first_cast.step.done_at_s is not None or opened.last_shot_s:
         return now.wall_s
     return max(now.wall_s, first_cast.begins_s)
-
-
-def of_job(database: Database, job_id: int, now: Moment) -> DatedJob:
-    """Show the sequence of a job."""
-    with database.reading() as connection:
-        return dated(opened_at(connection, job_id, "checks"), now)
 
 
 def tick(database: Database, job_id: int, key: str, *, done: bool, at_s: float) -> None:

@@ -51,6 +51,7 @@ from ufrin.store import (
     moulds,
     pours,
     safety_sheets,
+    schedule,
     sheets,
     shots,
     workshop_settings,
@@ -98,6 +99,7 @@ class OpenJob:
     printed: PrintedSheet | None = None
     began_at: Mapping[int, datetime] = field(default_factory=dict)
     done_at_s: Mapping[str, float] = field(default_factory=dict)
+    planned_s: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
     def step_states(self, now: Moment) -> tuple[StepState, ...]:
         """Return where each step of the preparation stands, for the mould at work."""
@@ -289,6 +291,7 @@ def opened_at(connection: Connection, job_id: int, station: Station) -> OpenJob:
         records=records,
         began_at={one.id: one.started_at for one in poured},
         done_at_s=done_steps.of_job(connection, job_id),
+        planned_s=schedule.times_of_job(connection, job_id) if at_casts else {},
         signed=shop.signed,
         printed=sheets.newest(connection, job_id),
     )

@@ -95,7 +95,7 @@ class _Gathered:
     missing: set[ThingKind] = field(default_factory=set)
     shots_later: dict[str, int] = field(default_factory=dict)
     past: list[Step] = field(default_factory=list)
-    stopped: list[str] = field(default_factory=list)
+    stopped: list[tuple[str, str]] = field(default_factory=list)
     done: list[DoneStep] = field(default_factory=list)
 
     def add(self, steps: Iterable[Step], place: StepPlace, ticks: Collection[str] = ()) -> None:
@@ -204,8 +204,9 @@ def _jobs(
         steps = steps_of_job(opened, in_order, key, wish_s=dated.wish_s, shop=(by_kind, start_s))
         if not steps:
             continue
-        if open_stops(opened.plan.stops) and not any(one.number for one in opened.pour_states(now)):
-            found.stopped.append(name)
+        stops = open_stops(opened.plan.stops)
+        if stops and not any(one.number for one in opened.pour_states(now)):
+            found.stopped.append((name, stops[0].text))
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
         found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}

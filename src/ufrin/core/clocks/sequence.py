@@ -1,7 +1,7 @@
 """The sequence of a job: its steps one after the other, dated forward from now or back from a wish."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import Literal
 
 StepState = Literal["done", "running", "to come"]
@@ -85,6 +85,35 @@ def forward(steps: Sequence[SequenceStep], now_s: float) -> tuple[DatedStep, ...
         dated.append(DatedStep(step=step, state="to come", begins_s=at_s, ends_s=at_s + step.takes_s))
         at_s += step.takes_s
     return tuple(dated)
+
+
+def as_planned(
+    dated: Sequence[DatedStep], times: Mapping[str, tuple[float, float]], now_s: float
+) -> tuple[DatedStep, ...] | None:
+    """Give the steps of a job the times that the shop's plan has for them.
+
+    Parameters
+    ----------
+    dated : sequence of DatedStep
+        By themselves.
+    times : mapping of step key to (begin, end)
+        Of the plan, in seconds since 1970.
+    now_s : float
+        Seconds since 1970.
+
+    Returns
+    -------
+    tuple of DatedStep or None
+        What is done or runs keeps its real time. None where the plan knows other steps than these, or begins one before
+        now: it was made before something changed.
+    """
+    to_come = [one for one in dated if one.state == "to come"]
+    if not to_come or any(one.step.key not in times or times[one.step.key][0] < now_s - 60 for one in to_come):
+        return None
+    return tuple(
+        replace(one, begins_s=times[one.step.key][0], ends_s=times[one.step.key][1]) if one.state == "to come" else one
+        for one in dated
+    )
 
 
 def backward(steps: Sequence[SequenceStep], now_s: float, wish_s: float) -> tuple[tuple[DatedStep, ...], float]:

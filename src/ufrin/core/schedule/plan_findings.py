@@ -33,6 +33,7 @@ def plan_findings(work: Work, plan: SchedulePlan) -> tuple[Finding, ...]:
             late_min = (placed[step.key].ends_s - step.finish_by_s) / 60
             short = what_is_short(work, plan, step)
             facts: dict[str, Amount | str] = {
+                "job": step.job,
                 "step": f"“{step.called}”",
                 "late": Amount(late_min, "time"),
                 "why": short,
@@ -85,7 +86,7 @@ def unattended_findings(work: Work, plan: SchedulePlan, hot: Mapping[str, str]) 
 
 
 def gathering_findings(
-    missing: Iterable[str], shots_later: Mapping[str, int], past: Iterable[Step], stopped: Iterable[str] = ()
+    missing: Iterable[str], shots_later: Mapping[str, int], past: Iterable[Step], stopped: Iterable[tuple[str, str]] = ()
 ) -> tuple[Finding, ...]:
     """Say what could not be planned as it was meant.
 
@@ -97,8 +98,8 @@ def gathering_findings(
         Orders, with how many of their shots come after those on the plan.
     past : iterable of Step
         Put at a time that is past, and not begun.
-    stopped : iterable of str, optional
-        Jobs that a stop keeps from being begun.
+    stopped : iterable of (str, str), optional
+        Jobs that a stop keeps from being begun, and the first of their stops.
 
     Returns
     -------
@@ -106,7 +107,7 @@ def gathering_findings(
         Worst first.
     """
     found = [Finding(code="schedule-no-equipment", facts={"what": one}) for one in missing]
-    found += [Finding(code="schedule-stopped", facts={"job": one}) for one in stopped]
+    found += [Finding(code="schedule-stopped", facts={"job": job, "stop": stop}) for job, stop in stopped]
     found += [Finding(code="schedule-time-past", facts={"step": f"“{one.called}”", "job": one.job}) for one in past]
     found += [
         Finding(code="schedule-shots-later", facts={"order": order, "shots": f"{number}"})

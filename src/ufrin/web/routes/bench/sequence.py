@@ -9,6 +9,7 @@ from starlette.responses import Response
 from ufrin.actions import Database
 from ufrin.actions.bench import sequence
 from ufrin.actions.bench.sequence import DatedJob
+from ufrin.actions.schedule import job_in_plan
 from ufrin.devices import clock
 from ufrin.errors import Refused
 from ufrin.language import DateText, Text
@@ -57,7 +58,7 @@ def tick(request: Request, database: TheDatabase, job_id: Number, key: str, form
 @router.get("/jobs/{job_id}/sequence.ics")
 def calendar(database: TheDatabase, job_id: Number) -> Response:
     """Give the steps of a job as a calendar file."""
-    seen = sequence.of_job(database, job_id, clock.now())
+    seen = job_in_plan.of_job(database, job_id, clock.now())
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}.ics"'}
     return Response(_calendar(seen), media_type="text/calendar; charset=utf-8", headers=headers)
 
@@ -81,7 +82,7 @@ def _calendar(seen: DatedJob) -> bytes:
 
 def _page(request: Request, database: Database, job_id: int, errors: Mapping[str, str], typed: str) -> Response:
     now = clock.now()
-    seen = sequence.of_job(database, job_id, now)
+    seen = job_in_plan.of_job(database, job_id, now)
     workshop = seen.opened.workshop
     say = UnitFormatter(workshop.units, workshop.currency)
 

@@ -9,9 +9,11 @@ from ufrin.actions import Database
 from ufrin.actions.job import stations
 from ufrin.actions.job.history import station_history
 from ufrin.actions.job.open_job import OpenJob
+from ufrin.actions.schedule import job_in_plan
 from ufrin.core.inputs.stations import Station
 from ufrin.core.job.terms import TERMS
 from ufrin.core.materials.kinds import POURS
+from ufrin.devices import clock
 from ufrin.errors import Refused, Stale
 from ufrin.language import Text
 from ufrin.web.contexts.station import Conflict, act_and_show, conflict_rows, job_context, terms_of
@@ -54,6 +56,8 @@ def show(request: Request, database: TheDatabase, job_id: Number, station: Stati
     opened = stations.open_job(database, job_id, station)
     if opened.job.is_mould_only and station != "casts":
         return go_to(request, Links.job(job_id, "casts"))
+    if station == "casts":
+        opened = job_in_plan.with_its_times(database, opened, clock.now())
     return _page(request, opened, station, FormReading(changes={}))
 
 
