@@ -317,3 +317,22 @@ def test_each_cup_is_told_to_which_part_of_the_cast_it_belongs() -> None:
     assert foamed.other is not None
     assert foamed.other.batches == (2,)
     assert weighed(cast_kind="solid").cup_parts == ()
+
+
+def test_the_bench_is_told_all_that_the_plan_knows() -> None:
+    tin = replace(RESIN, full_cure_min=1440.0)
+    foam = replace(PICKS.foam, demould_min=45.0, full_cure_min=300.0) if PICKS.foam else None
+    foamed = weighed(replace(PICKS, resin=tin, foam=foam), cast_kind="foam-back", thickness_mm=2.0, coat_mm=1.0)
+    assert (foamed.demould_min, foamed.full_cure_min, foamed.cast_kind) == (60.0, 1440.0, "foam-back")
+    assert foamed.other is not None
+    assert (foamed.other.demould_min, foamed.other.full_cure_min) == (45.0, 300.0)
+    assert foamed.what == "4 cavities"
+    assert foamed.in_coats
+    assert foamed.method is not None
+    assert (foamed.method.basis, foamed.method.pot_kpa) == ("weight", 0.0)
+    solid = weighed(cast_kind="solid", cavities=1.0, basis="volume")
+    assert solid.what == "the cast"
+    assert solid.cup_names == ()
+    assert not solid.in_coats
+    assert solid.method is not None
+    assert solid.method.basis == "volume"
