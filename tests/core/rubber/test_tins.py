@@ -68,3 +68,13 @@ def test_a_mix_that_is_not_between_its_parts_is_told() -> None:
     tin = Rubber(name="tin", weight_a=1, weight_b=1, sg_a=1.1, sg_b=1.1, sg_mixed=1.1)
     assert tin.findings() == ()
     assert [finding.code for finding in replace(tin, sg_mixed=1.3).findings()] == ["sgs-disagree"]
+
+
+@pytest.mark.parametrize(
+    ("sg", "asks"), [(0.113, True), (0.69, True), (0.7, False), (1.13, False), (3.0, False), (11.3, True)]
+)
+def test_an_sg_with_a_slipped_point_is_asked_about(sg: float, asks: bool) -> None:
+    for field in ("sg_a", "sg_b", "sg_mixed"):
+        tin = Rubber(**{"name": "Slipped", "weight_a": 1.0, "weight_b": 1.0, "sg_mixed": 1.1, field: sg})  # type: ignore[arg-type]
+        asked = [one.field for one in tin.findings() if one.code == "sg-unusual"]
+        assert asked == ([field] if asks else [])

@@ -292,7 +292,7 @@ def how_they_open() -> list[Finding]:
         Manifold.cylinder(40, 20, 20, 48) - Manifold.cylinder(40, 19.95, 19.95, 48).translate((0, 0, -0.05))
     )
     found += opened(foil, OpeningInputs(style="open"))
-    found += unsuited()
+    found += unsuited() + list(replace(TIN, sg_mixed=11.3).findings())
     shell = Manifold.cube((60, 50, 70)) - Manifold.cube((52, 42, 62)).translate((4, 4, 4))
     drained = from_manifold(shell - Manifold.cylinder(10, 2, 2, 32).translate((15, 25, -2)))
     beside = JobContext(mesh=stand_form(drained, (0, 0, 1)))

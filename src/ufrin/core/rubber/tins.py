@@ -11,7 +11,8 @@ from ufrin.language import Text
 
 MUCH_MORE_B = 3.0  # to 1 of A: of parts so unlike, B is the catalyst (common practice)
 SG_AGREES = 0.02  # common practice: tins round to two figures, and fillers pack
-LIGHTEST_SG, HEAVIEST_SG = 0.7, 3.0  # of a part: what follows from figures that contradict each other is not filled in
+# of a rubber or a part of it: beyond them a point has slipped, or figures contradict each other
+LIGHTEST_SG, HEAVIEST_SG = 0.7, 3.0
 FORMS: dict[str, str] = {"liquid": Text("Poured"), "putty": Text("Putty, kneaded")}
 THINNED: dict[str, str] = {"A+B": Text("of A and B together"), "A": Text("of A alone")}
 Family = Literal["addition-silicone", "condensation-silicone", "polyurethane-rubber"]
@@ -284,7 +285,8 @@ class Rubber:
         -------
         tuple of Finding
             ``ratios-disagree`` when they differ by more than the tolerance, ``sgs-disagree`` when they differ by more
-            than tins are rounded; ``ratio-turned`` for far more B than A, which hardly any tin asks for.
+            than tins are rounded; ``ratio-turned`` for far more B than A, which hardly any tin asks for, and
+            ``sg-unusual`` for an SG that hardly any rubber has.
         """
         found = []
         by_volume = self.b_per_100_a_by_volume_ratio
@@ -301,4 +303,8 @@ class Rubber:
         a, b = self.weight_ratio
         if b > MUCH_MORE_B * a:
             found.append(Finding(code="ratio-turned", facts={"times": Amount(b / a, "number", 1)}, field="weight_a"))
+        for field in ("sg_a", "sg_b", "sg_mixed"):
+            sg = getattr(self, field)
+            if sg is not None and not LIGHTEST_SG <= sg <= HEAVIEST_SG:
+                found.append(Finding(code="sg-unusual", facts={"sg": Amount(sg, "density")}, field=field))
         return tuple(found)
