@@ -86,7 +86,10 @@ def unattended_findings(work: Work, plan: SchedulePlan, hot: Mapping[str, str]) 
 
 
 def gathering_findings(
-    missing: Iterable[str], shots_later: Mapping[str, int], past: Iterable[Step], stopped: Iterable[tuple[str, str]] = ()
+    missing: Iterable[str],
+    shots_later: Mapping[str, int],
+    past: Iterable[Step],
+    stopped: Iterable[tuple[str, str]] = (),
 ) -> tuple[Finding, ...]:
     """Say what could not be planned as it was meant.
 
