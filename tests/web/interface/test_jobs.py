@@ -104,6 +104,18 @@ def test_what_was_poured_stays_what_it_is_when_the_job_is_changed(
         rows = [" ".join(row.text.split()) for row in page.find_all("tr")]
         for half, one in zip(("First", "Second"), after["pours"], strict=True):
             assert any(row.startswith(half) and f"{one['total_g']:.1f} g" in row for row in rows), (place, half)
+    # the headline, the sheet and its print tell A of each half the same
+    rubber = BeautifulSoup(client.get(f"/jobs/{halves}/rubber").text, "lxml")
+    sheet = BeautifulSoup(client.get(f"/jobs/{halves}/sheet").text, "lxml")
+    printed = PdfReader(BytesIO(client.get(f"/jobs/{halves}/sheet.pdf").content)).pages[0].extract_text()
+    for one, line in zip(after["pours"], sheet.select(".paper p.weigh"), strict=True):
+        a = f"{one['parts']['A']:.1f} g"
+        assert a.removesuffix(" g") in rubber.find(attrs={"data-mark": f"part-{one['half']}A"}).text
+        assert line.text.startswith(a)
+        assert a in printed
+    together_g = sum(one["total_g"] for one in after["pours"])
+    assert f"{together_g:.1f}" in rubber.find(attrs={"data-mark": "total"}).text
+    assert "as its weighing began" in rubber.find(class_="what").text
     # a rubber that is swapped over a cup that is mixed changes nothing of the cup
     other = things.add(database, RUBBERS, replace(demo.RUBBERS[1], name="Bosun 40"))
     stations.fill_in(database, halves, {"rubber": {"rubber_id": other}})

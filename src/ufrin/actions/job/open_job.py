@@ -157,6 +157,11 @@ class OpenJob:
         states = self.pour_states(now)
         return tuple(pour_figures(pour, one.state) for pour, one in zip(self.plan.pours, states, strict=True))
 
+    def as_weighed(self, now: Moment) -> dict[str, PourFigures]:
+        """Return the pours of a mould that is begun and not whole as they were weighed, by their half."""
+        begun = {one.half for one in self.context.weighed}
+        return {one.half: one for one in self.pour_figures(now) if one.half in begun}
+
     def stage(self, now: Moment) -> Stage:
         """Return what the job has come to."""
         away, stopped = self.job.put_away_at is not None, bool(open_stops(self.plan.stops))

@@ -129,6 +129,7 @@ def job_context(opened: OpenJob, station: Station, taken: FormReading) -> dict[s
         "is_sheet_old": opened.is_sheet_out_of_date,
         "pour_stages": opened.pour_states(clock.now()),
         "pour_figures": opened.pour_figures(clock.now()),
+        "as_weighed": opened.as_weighed(clock.now()),
         "next_section": next_section(opened, station),
         "picture": picture,
         "picture_hatches": picture_hatches,
