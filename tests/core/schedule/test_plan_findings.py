@@ -34,11 +34,9 @@ def test_lateness_names_the_job_by_how_much_and_what_it_waits_for() -> None:
     found = plan_findings(both, plan_of(both, {"a": 0, "b": 2 * H}, {}))
     # in the oven from 2 h to 5 h, wished by 4 h: 60 min late, for two hours the oven held the other one
     assert told(found, "schedule-late") == [
-        {"job": "Lamp finial", "step": "“Dry”", "late": Amount(60.0, "time"), "why": "“Dry” waits for the Drying oven"}
+        {"step": "“Dry” of Lamp finial", "late": Amount(60.0, "time"), "why": "“Dry” waits for the Drying oven"}
     ]
-    assert (
-        "Lamp finial, “Dry”: it ends 60 min later than wished, as “Dry” waits for the Drying oven." in found[0].text()
-    )
+    assert "“Dry” of Lamp finial ends 60 min later than wished: “Dry” waits for the Drying oven." in found[0].text()
     # in time to the second is no lateness, and one second over is
     assert not told(plan_findings(both, plan_of(both, {"a": 1 * H, "b": 1 * H}, {})), "schedule-late")
     assert told(plan_findings(both, plan_of(both, {"a": 0, "b": H + 1}, {})), "schedule-late")

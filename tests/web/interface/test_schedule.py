@@ -50,7 +50,7 @@ def test_a_wish_that_cannot_be_met_is_told_with_what_is_short(client: TestClient
     assert found["late_min"] == 60  # 45 + 60 + 15 + 180 min from 8:00, if it goes first
     (late,) = found["findings"]
     assert (late["level"], late["code"]) == ("warn", "schedule-late")
-    assert "“b2” ends 60 min later than wished: its steps take that long by themselves" in late["text"]
+    assert "“b2” of b ends 60 min later than wished: its steps take that long by themselves" in late["text"]
     wished_a = [TWO_JOBS[0], TWO_JOBS[1] | {"finish_by": "2026-03-02T16:00"}, *TWO_JOBS[2:]]
     found = ask(client, wished_a, equipment={"oven": 2}).json()
     assert found["late_min"] == 15  # 30 + 240 + 15 + 180 min from 8:00, and nobody puts it into the oven before 13:00

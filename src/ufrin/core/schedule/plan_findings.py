@@ -33,8 +33,7 @@ def plan_findings(work: Work, plan: SchedulePlan) -> tuple[Finding, ...]:
             late_min = (placed[step.key].ends_s - step.finish_by_s) / 60
             short = what_is_short(work, plan, step)
             facts: dict[str, Amount | str] = {
-                "job": step.job,
-                "step": f"“{step.called}”",
+                "step": Text("“{step}” of {job}", step=step.called, job=step.job) if step.job else f"“{step.called}”",
                 "late": Amount(late_min, "time"),
                 "why": short,
             }
