@@ -8,12 +8,14 @@ from types import SimpleNamespace
 import pytest
 from plan_rules import broken_rules
 
+from ufrin.actions import RESINS
 from ufrin.actions.bench import sequence
 from ufrin.actions.job import stations
 from ufrin.actions.job.open_job import opened_at
 from ufrin.actions.moulds import cards, orders
 from ufrin.actions.schedule import day_plan, job_in_plan, moving, promises, shop_people, shop_work, what_if
 from ufrin.actions.schedule.shop_work import gather
+from ufrin.actions.shelf import things
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.moulds.run_plan import weekday
 from ufrin.core.schedule import promise
@@ -429,6 +431,11 @@ def test_a_promise_pours_new_moulds_once_the_one_that_is_there_is_worn(filled: D
     cards.retire(filled, MOORING_RING, cavities=in_use[1:], cause="torn", why="", at_s=NOW.wall_s)
     # what one cavity makes, as sure as before, is less
     assert "new ones to pour" in asked(lasts).asked
+    # a resin that stays in the mould for a day is promised as well
+    for kept in things.shelf(filled, RESINS).things:
+        if kept.thing.demould_min:
+            things.change(filled, RESINS, kept.id, version=kept.version, changes={"demould_min": 1440.0})
+    assert asked(2).ends_s > NOW.wall_s + 24 * HOUR
 
 
 @pytest.mark.parametrize(

@@ -34,3 +34,13 @@ def test_what_the_error_does_not_explain_is_a_stop() -> None:
     heavy = MasterInputs(length_mm=100, width_mm=100, height_mm=50, mass_g=900, material="hardwood", solid=True)
     assert [one.code for one in answer_master(heavy, None).findings] == ["more-than-outside"]
     assert answer_master(BLOCK, None).measured is None
+
+
+def test_an_error_beyond_the_whole_volume_leaves_half_of_the_outside() -> None:
+    # a jug read in marks of 80 ml, for a block of 1 ml
+    rough = MasterInputs(
+        length_mm=10, width_mm=10, height_mm=10, level_before_ml=100.0, level_after_ml=120.0, mark_ml=80.0
+    )
+    answer = answer_master(rough, None)
+    assert answer.measured
+    assert (answer.measured.volume_ml, answer.measured.plus_minus_ml) == (0.5, 0.5)

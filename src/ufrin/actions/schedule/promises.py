@@ -155,7 +155,9 @@ def _casts(connection: Connection, typed: dict[str, str]) -> tuple[str, tuple[St
 def _shots_of_moulds(card: MouldCard, wish: RunWish) -> list[int]:
     # the mould that is there makes what its cavities still do, as sure as the shop wants to be; new ones make the rest
     made, chance_pct = orders.made_by(card), card.workshop.confidence_pct
-    run = plan_run(wish, card.life.model, made, chance_pct=chance_pct, seed=card.mould.id)
+    # how long a shot takes is for the plan to find room for: here it is no matter, even where it is longer than a day
+    at_once = replace(wish, cycle_min=1.0)
+    run = plan_run(at_once, card.life.model, made, chance_pct=chance_pct, seed=card.mould.id)
     in_use = len(made[0])
     there = int(card.life.left.at_least(chance_pct / 100) // in_use) if run.moulds else run.rounds
     here = min(run.rounds, there)

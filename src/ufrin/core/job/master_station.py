@@ -166,7 +166,7 @@ def _within_outside(
     measured = counted.measured if counted else None
     if counted is None or measured is None or not outside_ml or measured.volume_ml <= outside_ml * (1 + 1e-9):
         return counted, ()
-    least_ml = measured.volume_ml - measured.plus_minus_ml
+    least_ml = max(0.0, measured.volume_ml - measured.plus_minus_ml)
     if least_ml > outside_ml:
         return counted, ()
     allowed = MeasuredVolume(volume_ml=(least_ml + outside_ml) / 2, plus_minus_ml=(outside_ml - least_ml) / 2)
