@@ -50,6 +50,23 @@ def test_the_room_of_a_cast_becomes_that_of_its_job(cluster: Cluster) -> None:
         database.close()
 
 
+def test_an_amount_of_shell_and_foam_together_becomes_neither_ones(cluster: Cluster) -> None:
+    conninfo = as_released(cluster, "0019.begun-moulds", "amounts")
+    with psycopg.connect(conninfo) as connection:
+        for job, kind in ((1, "foam-back"), (2, "shell")):
+            connection.execute(
+                "update stations set inputs = inputs || jsonb_build_object('each_g', 30, 'cast_kind', %s::text) "
+                "where station = 'casts' and job_id = %s",
+                [kind, job],
+            )
+    schema.bring_up_to_date(conninfo)
+    with psycopg.connect(conninfo) as connection:
+        query = "select job_id, inputs ? 'each_g' from stations where station = 'casts' order by job_id"
+        assert connection.execute(query).fetchall()[:2] == [(1, False), (2, True)]
+        kept = connection.execute("select job_id, value from retired_inputs where key = 'each_g'").fetchall()
+    assert kept == [(1, 30)]
+
+
 @pytest.mark.parametrize("last", STEPS)
 def test_an_earlier_schema_with_filled_tables_is_brought_to_the_newest(cluster: Cluster, last: str) -> None:
     conninfo = as_released(cluster, last, "earlier")

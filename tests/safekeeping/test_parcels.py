@@ -21,7 +21,7 @@ from ufrin.actions.moulds import cards
 from ufrin.actions.safekeeping import bringing_in, taking_out
 from ufrin.core.inputs import stations as input_stations
 from ufrin.errors import Refused
-from ufrin.store import parcel_file
+from ufrin.store import jobs, parcel_file
 from ufrin.store.cluster import Cluster
 from ufrin.store.connection import Database
 from ufrin.store.parcel_tables import INPUTS, TABLES
@@ -161,6 +161,26 @@ def test_the_room_of_the_casts_from_before_becomes_that_of_the_job(
     _, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
     made = brought(elsewhere, changed(data, in_table("stations", as_before)))
     assert stations.open_job(elsewhere, min(made)).plan.rubber_settled.room_temp_c == room_c
+
+
+@pytest.mark.parametrize(("is_from_before", "each_g"), [(True, None), (False, 30.0)])
+def test_an_amount_of_shell_and_foam_together_from_before_is_no_shell(
+    filled: Database, elsewhere: Database, is_from_before: bool, each_g: float | None
+) -> None:
+    with filled.reading() as connection:
+        version = jobs.load(connection, AMMONITE, "casts").versions["casts"]
+    said = {"cast_kind": "foam-back", "each_g": 30.0}
+    stations.change_station(filled, AMMONITE, "casts", version=version, changes=said)
+    _, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
+
+    def as_before(members: dict[str, bytes]) -> None:
+        assert json.loads(members.pop("tables/shot_parts.json")) == []
+        manifest = json.loads(members["manifest.json"])
+        del manifest["tables"]["shot_parts"]
+        members["manifest.json"] = json.dumps(manifest).encode()
+
+    made = brought(elsewhere, changed(data, as_before) if is_from_before else data)
+    assert stations.open_job(elsewhere, min(made), "casts").job.casts.each_g == each_g
 
 
 def test_only_the_room_that_casts_have_now_becomes_that_of_the_job(filled: Database, elsewhere: Database) -> None:

@@ -149,6 +149,10 @@ def _bring_up_to_date(tables: Mapping[str, list[dict[str, Any]]]) -> None:
     for row in tables.get("shots", ()):
         if "is_part" in row:
             row["was_partly_filled"] = row.pop("is_part")
+    # 0020.parts-of-casts: the maker's own amount was that of shell and foam together, and is neither's now
+    for row in tables.get("stations", ()):
+        if "shot_parts" not in tables and _is_of(row, "casts") and row["inputs"].get("cast_kind") == "foam-back":
+            row["inputs"].pop("each_g", None)
 
 
 def _is_of(row: Mapping[str, Any], station: str) -> bool:
