@@ -50,19 +50,27 @@ def test_the_room_of_a_cast_becomes_that_of_its_job(cluster: Cluster) -> None:
         database.close()
 
 
-def test_an_amount_of_shell_and_foam_together_becomes_neither_ones(cluster: Cluster) -> None:
-    conninfo = as_released(cluster, "0019.begun-moulds", "amounts")
+@pytest.mark.parametrize(("was", "face"), [("foam-back", 0), ("cold-cast", 0.5)])
+def test_an_amount_of_both_parts_together_becomes_neither_ones(cluster: Cluster, was: str, face: float) -> None:
+    conninfo = as_released(cluster, "0019.begun-moulds", f"amounts_{was[:4]}")
     with psycopg.connect(conninfo) as connection:
-        for job, kind in ((1, "foam-back"), (2, "shell")):
+        own = "jsonb_build_object('each_g', 30, 'cast_kind', %s::text, 'face_mm', %s::float8)"
+        for job, kind, face_mm in ((1, was, face), (2, "shell", 1)):
             connection.execute(
-                "update stations set inputs = inputs || jsonb_build_object('each_g', 30, 'cast_kind', %s::text) "
-                "where station = 'casts' and job_id = %s",
-                [kind, job],
+                f"update stations set inputs = inputs || {own} where station = 'casts' and job_id = %s",  # type: ignore[arg-type]
+                [kind, face_mm, job],
             )
+        connection.execute(
+            "insert into earlier_inputs (job_id, station, version, inputs) select job_id, station, 99, inputs "
+            "from stations where station = 'casts'"
+        )
     schema.bring_up_to_date(conninfo)
     with psycopg.connect(conninfo) as connection:
         query = "select job_id, inputs ? 'each_g' from stations where station = 'casts' order by job_id"
         assert connection.execute(query).fetchall()[:2] == [(1, False), (2, True)]
+        # what undo would bring back has it no more either
+        earlier = query.replace("from stations where", "from earlier_inputs where version = 99 and")
+        assert connection.execute(earlier).fetchall()[:2] == [(1, False), (2, True)]
         kept = connection.execute("select job_id, value from retired_inputs where key = 'each_g'").fetchall()
     assert kept == [(1, 30)]
 

@@ -163,13 +163,16 @@ def test_the_room_of_the_casts_from_before_becomes_that_of_the_job(
     assert stations.open_job(elsewhere, min(made)).plan.rubber_settled.room_temp_c == room_c
 
 
-@pytest.mark.parametrize(("is_from_before", "each_g"), [(True, None), (False, 30.0)])
-def test_an_amount_of_shell_and_foam_together_from_before_is_no_shell(
-    filled: Database, elsewhere: Database, is_from_before: bool, each_g: float | None
+@pytest.mark.parametrize(
+    ("kind", "is_from_before", "each_g"),
+    [("foam-back", True, None), ("foam-back", False, 30.0), ("cold-cast", True, None), ("shell", True, 30.0)],
+)
+def test_an_amount_of_both_parts_together_from_before_is_neither_ones(
+    filled: Database, elsewhere: Database, kind: str, is_from_before: bool, each_g: float | None
 ) -> None:
     with filled.reading() as connection:
         version = jobs.load(connection, AMMONITE, "casts").versions["casts"]
-    said = {"cast_kind": "foam-back", "each_g": 30.0}
+    said = {"cast_kind": kind, "each_g": 30.0, "face_mm": 0.5}
     stations.change_station(filled, AMMONITE, "casts", version=version, changes=said)
     _, data = taking_out.job(filled, AMMONITE, NOW, sheet=SHEET)
 

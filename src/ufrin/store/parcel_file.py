@@ -149,10 +149,17 @@ def _bring_up_to_date(tables: Mapping[str, list[dict[str, Any]]]) -> None:
     for row in tables.get("shots", ()):
         if "is_part" in row:
             row["was_partly_filled"] = row.pop("is_part")
-    # 0020.parts-of-casts: the maker's own amount was that of shell and foam together, and is neither's now
-    for row in tables.get("stations", ()):
-        if "shot_parts" not in tables and _is_of(row, "casts") and row["inputs"].get("cast_kind") == "foam-back":
-            row["inputs"].pop("each_g", None)
+    # 0020.parts-of-casts: the maker's own amount was that of both parts together, and is neither's now
+    if "shot_parts" not in tables:
+        for row in (*tables.get("stations", ()), *tables.get("earlier_inputs", ())):
+            if _is_of(row, "casts") and _had_parts(row["inputs"]):
+                row["inputs"].pop("each_g", None)
+
+
+def _had_parts(casts: Mapping[str, Any]) -> bool:
+    face_mm = casts.get("face_mm")
+    is_faced = isinstance(face_mm, int | float) and face_mm > 0
+    return casts.get("cast_kind") == "foam-back" or (casts.get("cast_kind") == "cold-cast" and is_faced)
 
 
 def _is_of(row: Mapping[str, Any], station: str) -> bool:

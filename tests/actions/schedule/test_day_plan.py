@@ -399,6 +399,11 @@ def test_a_step_has_one_date_on_its_sequence_its_calendar_and_the_plan(filled: D
         other = opened_at(connection, max(jobs_in_plan), "casts")
     assert other.planned_s
     assert not sequence.planned(other, other.planned_s, later(24 * 60)).is_planned
+    # but one that is missed by a minute is the plan still, as it is on its own page
+    first_s = min(begins for begins, _ in other.planned_s.values())
+    just_after = replace(NOW, wall_s=first_s + 60)
+    assert sequence.planned(other, other.planned_s, just_after).is_planned
+    assert not sequence.planned(other, other.planned_s, replace(NOW, wall_s=first_s + 400)).is_planned
 
 
 def test_a_promise_moves_nothing_and_has_a_band(filled: Database) -> None:

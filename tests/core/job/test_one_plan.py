@@ -206,7 +206,11 @@ def test_what_is_weighed_already_is_not_asked_of_the_shelf_again() -> None:
     both_a_g = first.mix.parts["A"].g + second_a_g
     (needed,) = low(second_a_g - 5)
     assert needed == pytest.approx(both_a_g)
-    done = WeighedPour(half="first", rubber=ADDITION.name, style="two-part", need_g=first.need_g)
+    begun = WeighedPour(half="first", rubber=ADDITION.name, style="two-part", need_g=first.need_g)
+    assert low(second_a_g - 5, (begun,)) == [pytest.approx(both_a_g)]  # nothing is in its cup yet
+    half_in = replace(begun, taken_g=(("A", 20.0),))
+    assert low(second_a_g - 5, (half_in,)) == [pytest.approx(both_a_g - 20)]
+    done = replace(begun, is_finished=True)
     (needed,) = low(second_a_g - 5, (done,))
     assert needed == pytest.approx(second_a_g)
     assert low(second_a_g + 0.1, (done,)) == []

@@ -13,7 +13,7 @@ from ufrin.core.mesh.cell_rings import polygon_rings, rings_of
 from ufrin.core.mesh.cells import cell_numbers, cells_of, cells_of_mesh, refined_cells
 from ufrin.core.mesh.line_work import contours, outline, reduced, shadow
 from ufrin.core.mesh.measured_record import MeshFigures, size_in_words
-from ufrin.core.mesh.mesh_bodies import cavities, homes_of, overlaps, winding_number
+from ufrin.core.mesh.mesh_bodies import cavities, homes_of, meet, overlaps, winding_number, without_walls_inside
 from ufrin.core.mesh.mesh_filling import blocks, fill_mesh
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
@@ -222,6 +222,8 @@ def test_winding_numbers_and_bodies_in_bodies() -> None:
     assert not overlaps(joined([BRICK, moved(BRICK, 70, 0, 0)]))
     assert overlaps(joined([BRICK, moved(BRICK, 30, 0, 0)]))
     assert not overlaps(joined([BRICK, moved(BRICK, 60, 0, 0)]))  # they touch
+    assert meet(joined([BRICK, moved(BRICK, 60, 0, 0)]))
+    assert not meet(joined([BRICK, moved(BRICK, 60.1, 0, 0)]))
     inner = inside_out(moved(block(10, 10, 5), 0, 0, 5))
     both = joined([BRICK, inner, moved(BRICK, 100, 0, 0)])
     body = np.repeat([0, 1, 2], len(BRICK.faces))
@@ -233,6 +235,24 @@ def test_winding_numbers_and_bodies_in_bodies() -> None:
     crowd = joined([BRICK] * 202)
     with pytest.raises(Refused, match="201 of its bodies are inside out"):
         homes_of(crowd, np.repeat(np.arange(202), len(BRICK.faces)), np.array([48_000.0, *[-1.0] * 201]))
+
+
+@pytest.mark.parametrize("axis", range(3))
+def test_what_bodies_share_is_no_surface(axis: int) -> None:
+    # two bricks of 60 x 40 x 20 mm side by side, behind each other or on each other
+    shift = [(60, 0, 0), (0, 40, 0), (0, 0, 20)][axis]
+    shared_mm2 = [40 * 20, 60 * 20, 60 * 40][axis]
+    two = joined([BRICK, moved(BRICK, *shift)])
+    outside_mm2 = 2 * BRICK.area_mm2 - 2 * shared_mm2
+    for mesh in (two, merged(two)):  # as two bodies, and as one whose corners are shared
+        found = measure(mesh)
+        assert found.volume_ml == pytest.approx(96)
+        assert found.area_cm2 == pytest.approx(outside_mm2 / 100)
+        assert found.solid.area_mm2 == pytest.approx(outside_mm2)
+    # a smaller brick in the middle of a face shares no more than its own foot
+    knob = joined([BRICK, moved(block(10, 10, 10), 0, 0, 20)])
+    assert measure(knob).area_cm2 == pytest.approx((BRICK.area_mm2 + 4 * 10 * 10) / 100)
+    assert without_walls_inside(BRICK) is BRICK
 
 
 def test_a_hole_in_a_brick_is_filled_within_its_error() -> None:

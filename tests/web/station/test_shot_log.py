@@ -7,11 +7,15 @@ import pytest
 from bs4 import BeautifulSoup
 from fastapi.testclient import TestClient
 from PIL import Image
+from pypdf import PdfReader
 
 from ufrin.actions import RESINS
 from ufrin.actions.casts import shots as shot_actions
 from ufrin.actions.job import stations
+from ufrin.actions.moulds import cards
 from ufrin.actions.shelf import things
+from ufrin.actions.shop import workshop_settings
+from ufrin.core.measures.parsing import parse
 from ufrin.devices import clock
 from ufrin.store import jobs
 from ufrin.store.connection import Database
@@ -120,6 +124,26 @@ def test_foam_that_ran_short_does_not_raise_the_shell(client: TestClient, filled
 
 
 @pytest.mark.usefixtures("foam_backed")
+def test_shell_and_foam_are_logged_in_ounces_and_in_german(client: TestClient, filled: Database) -> None:
+    workshop = workshop_settings.settings(filled)
+    workshop_settings.change_settings(filled, version=workshop.version, units="us", currency="EUR")
+    shoot(client, "a", "", shell_mixed_g="2 oz", foam_mixed_g="0.5 oz", foam_was_short="yes", foam_missing_g="0.1 oz")
+    shell, foam = log(filled).shots[0].shot.parts
+    assert (shell.mixed_g, foam.mixed_g, foam.missing_g) == pytest.approx((56.699, 14.175, 2.835), abs=1e-3)
+    page = BeautifulSoup(client.get(PULLEY_AT).text, "lxml")
+    assert page.find(id="s-shell_mixed_g")["value"] == "2.000 oz"
+    # what is shown, typed again, is the same to half a step of what is shown
+    for part, grams in (("shell", 56.699 / 4), ("foam", (14.175 + 2.835) / 4)):
+        big = page.find(attrs={"data-mark": f"learnt-{part}"}).text
+        assert parse(" ".join(big.split()), "mass", "us", field="x") == pytest.approx(grams, abs=0.015)
+    client.cookies.set("ufrin_language", "de")
+    german = " ".join(BeautifulSoup(client.get(PULLEY_AT).text, "lxml").text.split())
+    assert "Die Schale, Quayside 70" in german
+    assert "Der Schaum, Pontoon foam" in german
+    assert "der Schaum 0,500 oz gemischt, nicht genug (es fehlten 0,100 oz)" in german
+
+
+@pytest.mark.usefixtures("foam_backed")
 def test_a_card_names_shell_and_foam_each_by_itself(client: TestClient, filled: Database) -> None:
     shoot(client, "a", "", shell_mixed_g="220 g", foam_mixed_g="73 g")
     number = log(filled).opened.mould_id
@@ -131,6 +155,18 @@ def test_a_card_names_shell_and_foam_each_by_itself(client: TestClient, filled: 
     words = " ".join(BeautifulSoup(client.get(f"/moulds/{number}").text, "lxml").get_text(" ").split())
     assert "the shell, Quayside 70 220.0 g" in words
     assert "the foam, Pontoon foam 73.0 g" in words
+    # on its label what it takes now: not what a solid cast took once, nor the same part of another resin
+    with filled.transaction() as connection:
+        connection.execute("update shot_parts set resin = 'Another resin' where part = 'shell'")
+    shoot(client, "b", "", shell_mixed_g="200 g", foam_mixed_g="71 g")
+    with filled.reading() as connection:
+        newest = cards.card_of(connection, number or 0).newest_amounts
+    assert [(one.part, one.resin, one.mixed_g) for one in newest] == [
+        ("shell", "Quayside 70", 200.0),
+        ("foam", "Pontoon foam", 72.0),
+    ]
+    label = PdfReader(BytesIO(client.get(f"/moulds/{number}/label.pdf").content)).pages[0].extract_text()
+    assert "200 g + 72 g a shot" in " ".join(label.split())
 
 
 def test_fifteen_then_ten_and_the_next_amount(client: TestClient, filled: Database) -> None:

@@ -8,6 +8,7 @@ from ufrin.actions.job.open_job import OpenJob, opened_at
 from ufrin.core.clocks.moment import Moment
 from ufrin.core.clocks.sequence import DatedStep, as_planned, backward, forward
 from ufrin.core.job.job_sequence import TICKED, WorkSoFar, job_sequence
+from ufrin.core.schedule.day_plan import LATE_S
 from ufrin.errors import Refused
 from ufrin.language import Text
 from ufrin.store import done_steps, jobs
@@ -50,7 +51,7 @@ def dated(opened: OpenJob, now: Moment) -> DatedJob:
 def planned(opened: OpenJob, times: Mapping[str, tuple[float, float]], now: Moment) -> DatedJob:
     """Date the steps of a job as the shop's plan has them, and by themselves where it has not all of them."""
     alone = dated(opened, now)
-    steps = as_planned(alone.steps, times, now.wall_s)
+    steps = as_planned(alone.steps, times, now.wall_s - LATE_S)
     if steps is None:
         return alone
     late_s = max(0.0, max(one.ends_s for one in steps) - alone.wish_s) if alone.wish_s is not None else 0.0

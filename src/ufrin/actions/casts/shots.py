@@ -84,7 +84,7 @@ def _log(connection: Connection, job_id: int, now: Moment, *, before: int | None
     opened = opened_at(connection, job_id, "casts")
     found = shots.of_job(connection, job_id, before=before)
     counted, gone = shots.counts(connection, job_id), shots.retired(connection, job_id)
-    numbers = sorted({*range(1, cavities_of(opened) + 1), *counted, *gone})
+    numbers = sorted({*range(1, opened.cavities + 1), *counted, *gone})
     if moulds.retired(connection, job_id):
         gone = dict.fromkeys(numbers, WHOLE_MOULD) | gone
     cavities = tuple(
@@ -107,11 +107,6 @@ def _log(connection: Connection, job_id: int, now: Moment, *, before: int | None
         stage=opened.stage(now),
         older=found[-1].id if len(found) == shots.MOST_LISTED else None,
     )
-
-
-def cavities_of(opened: OpenJob) -> int:
-    """Return how many cavities a job's mould has."""
-    return opened.casts.cavity.count if opened.casts and opened.casts.cavity else 1
 
 
 def learnt(connection: Connection, opened: OpenJob) -> dict[str, NextAmount]:
@@ -165,7 +160,7 @@ def _add(
     job_id = log.opened.job.id
     if moulds.retired(connection, job_id, by_s=at_s):
         raise Refused("cavities", MOULD_RETIRED)
-    check_cavities(shot.pieces, cavities_of(log.opened), shots.retired(connection, job_id, by_s=at_s))
+    check_cavities(shot.pieces, log.opened.cavities, shots.retired(connection, job_id, by_s=at_s))
     if log.is_early and not shot.reason:
         raise Refused(
             "reason",
@@ -246,7 +241,7 @@ def retire_cavity(database: Database, job_id: int, cavity: int, why: str, *, cau
     """
     with database.transaction() as connection:
         opened = opened_at(connection, job_id, "casts")
-        if not 1 <= cavity <= cavities_of(opened):
+        if not 1 <= cavity <= opened.cavities:
             raise Refused("cavities", Text("This mould has no cavity {cavity}.", cavity=cavity))
         if why:
             shots.retire(connection, job_id, cavity, why[:200], cause=cause)

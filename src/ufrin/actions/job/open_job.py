@@ -138,6 +138,11 @@ class OpenJob:
         return self.casts.defaults if self.casts else {}
 
     @property
+    def cavities(self) -> int:
+        """How many its mould has, as it was made."""
+        return self.casts.cavity.count if self.casts and self.casts.cavity else 1
+
+    @property
     def style(self) -> str:
         """The kind of mould that counts."""
         return self.plan.style

@@ -90,6 +90,16 @@ class MouldCard:
         return self.mould.retired_at is None and any(not one.retired for one in self.cavities)
 
     @property
+    def newest_amounts(self) -> tuple[UsualAmount, ...]:
+        """What a shot takes of the kind that was cast last: each of its parts, as it was last made."""
+        newest = [one for one in self.amounts if one.kind == self.amounts[0].kind]
+        by_part: dict[str, UsualAmount] = {}
+        for one in newest:
+            if bool(one.part) == bool(newest[0].part):
+                by_part.setdefault(one.part, one)
+        return tuple(by_part.values())
+
+    @property
     def state(self) -> MouldState:
         """What has come of it."""
         in_use = sum(not one.retired for one in self.cavities) if self.mould.retired_at is None else 0
@@ -239,8 +249,7 @@ def card_of(connection: Connection, number: int) -> MouldCard:
 
 
 def _cavities(opened: OpenJob, mould: StoredMould, gone: Mapping[int, tuple[str, str]]) -> tuple[CavityRecord, ...]:
-    count = opened.casts.cavity.count if opened.casts and opened.casts.cavity else 1
-    numbers = sorted({*range(1, count + 1), *mould.made, *gone})
+    numbers = sorted({*range(1, opened.cavities + 1), *mould.made, *gone})
     return tuple(
         CavityRecord(
             number=number,
@@ -282,8 +291,7 @@ def _costs(opened: OpenJob, details: MouldDetails, life: MouldLife) -> MakingCos
     mould_cost = opened.plan.cost if details.mould_cost is None else details.mould_cost
     if made is None or made.piece_cost is None or mould_cost is None:
         return None
-    cavities = opened.casts.cavity.count if opened.casts and opened.casts.cavity else 1
-    new = life.model.left([0.0] * cavities, 1).median
+    new = life.model.left([0.0] * opened.cavities, 1).median
     return MakingCosts(
         master_cost=details.master_cost,
         mould_cost=mould_cost,

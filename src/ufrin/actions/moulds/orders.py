@@ -87,7 +87,7 @@ def usual_wish(card: MouldCard) -> RunWish:
     return RunWish(
         pieces=int(pieces or 20),
         start_day=card.workshop.today.toordinal(),
-        cavities=len(card.cavities),
+        cavities=card.opened.cavities,
         cycle_min=demould_min + HANDS_MIN,
         hours_a_day=USUAL_HOURS,
         days=card.working_days,
@@ -211,7 +211,7 @@ def _at_work(order: StoredOrder, card: MouldCard | None) -> OrderAtWork:
         pieces=order.to_go,
         start_day=start,
         due_day=max(due, start) if due else None,
-        cavities=len(card.cavities),
+        cavities=card.opened.cavities,
         moulds_at_once=order.moulds_at_once,
         cycle_min=order.cycle_min,
         hours_a_day=order.hours_a_day,

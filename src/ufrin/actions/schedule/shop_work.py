@@ -206,7 +206,7 @@ def _jobs(
             continue
         stops = open_stops(opened.plan.stops)
         if stops and not any(one.number for one in opened.pour_states(now)):
-            found.stopped.append((name, stops[0].text))
+            found.stopped.append((name, stops[0].said(opened.workshop.units)))
             continue
         kinds = {thing_kind(one.key, air) for one in in_order if one.done_at_s is None}
         found.missing |= {kind for kind in kinds if kind is not None and kind not in by_kind}

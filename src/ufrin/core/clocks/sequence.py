@@ -88,7 +88,7 @@ def forward(steps: Sequence[SequenceStep], now_s: float) -> tuple[DatedStep, ...
 
 
 def as_planned(
-    dated: Sequence[DatedStep], times: Mapping[str, tuple[float, float]], now_s: float
+    dated: Sequence[DatedStep], times: Mapping[str, tuple[float, float]], since_s: float
 ) -> tuple[DatedStep, ...] | None:
     """Give the steps of a job the times that the shop's plan has for them.
 
@@ -98,17 +98,19 @@ def as_planned(
         By themselves.
     times : mapping of step key to (begin, end)
         Of the plan, in seconds since 1970.
-    now_s : float
-        Seconds since 1970.
+    since_s : float
+        From when on a plan is believed, in seconds since 1970: what somebody should have begun before that was missed.
 
     Returns
     -------
     tuple of DatedStep or None
-        What is done or runs keeps its real time. None where the plan knows other steps than these, or begins one before
-        now: it was made before something changed.
+        What is done or runs keeps its real time. None where the plan knows other steps than these, or where somebody
+        missed one.
     """
     to_come = [one for one in dated if one.state == "to come"]
-    if not to_come or any(one.step.key not in times or times[one.step.key][0] < now_s - 60 for one in to_come):
+    if not to_come or any(one.step.key not in times for one in to_come):
+        return None
+    if any(one.step.attended_s and times[one.step.key][0] < since_s for one in to_come):
         return None
     return tuple(
         replace(one, begins_s=times[one.step.key][0], ends_s=times[one.step.key][1]) if one.state == "to come" else one

@@ -236,7 +236,7 @@ def plan(
         "box": box_findings(in_box, halves, box_inputs, context.shelf.rubber, context.not_ready),
         "rubber": (
             *no_longer_fits(context.weighed, poured.pours if poured else (), kind.style if kind else ""),
-            *rubber_findings(poured, settled, context.shelf, mixed, weighed=[one.half for one in context.weighed]),
+            *rubber_findings(poured, settled, context.shelf, mixed, weighed=context.weighed),
         ),
         "checks": checks.findings if checks else (),
     }

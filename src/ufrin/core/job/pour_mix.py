@@ -104,7 +104,6 @@ def _a_left_g(shelf: ShelfPicks, settled: SettledRubber) -> float:
     return min(left_g / (1 - share), second_g / share) if second_g else left_g / (1 - share)
 
 
-_MIXED_IN = ("rubber_id", "blend_id", "thinner_id", "pigment_id", "thickener_id")
 _DOSES = {"blend_id": "blend_pct", "thinner_id": "thinner_parts", "pigment_id": "pigment_pct"}
 
 
@@ -119,17 +118,15 @@ def is_same_mix(one: SettledRubber, other: SettledRubber) -> bool:
     Returns
     -------
     bool
-        True where the rubber and all that is stirred into it agree, doses included.
+        True where the rubber and all that is stirred into it agree, doses included; thickener goes into coats alone,
+        and what is left of those is no mix to pour.
     """
 
-    def stirred_in(of: SettledRubber) -> dict[str, tuple[object, object]]:
-        found = {}
-        for key in _MIXED_IN:
-            dose = getattr(of, _DOSES[key]) if key in _DOSES else 1.0
-            found[key] = (getattr(of, key), dose) if getattr(of, key) is not None and dose else (None, None)
-        return found
+    def mixed_of(of: SettledRubber) -> list[object]:
+        doses = ((getattr(of, key), getattr(of, dose)) for key, dose in _DOSES.items())
+        return [of.rubber_id, *((key, dose) if key is not None and dose else None for key, dose in doses)]
 
-    return stirred_in(one) == stirred_in(other)
+    return mixed_of(one) == mixed_of(other)
 
 
 def recipe_of(shelf: ShelfPicks, settled: SettledRubber) -> Recipe:

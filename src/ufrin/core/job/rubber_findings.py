@@ -3,12 +3,14 @@
 from collections.abc import Iterator, Sequence
 
 from ufrin.core.inputs.rubber import SettledRubber
-from ufrin.core.job.rubber_station import Pour, RubberPlan, ingredients_of, post_cure_figures
+from ufrin.core.job.rubber_station import Pour, RubberPlan, post_cure_figures
 from ufrin.core.job.shelf_picks import ShelfPicks
+from ufrin.core.job.weighed_pours import WeighedPour, still_to_take
 from ufrin.core.rubber.tins import FAMILIES, Rubber
 from ufrin.core.shelf.lots import stock_findings
 from ufrin.core.weighing.method import LEAST_PRESS_MIN
 from ufrin.core.weighing.putty import KNEAD_MIN
+from ufrin.core.weighing.weigh_plan import Ingredient
 from ufrin.core.wording.findings import Amount, Finding, worst_first
 from ufrin.language import Text
 
@@ -19,7 +21,7 @@ def rubber_findings(
     shelf: ShelfPicks,
     mixed: Rubber | None,
     *,
-    weighed: Sequence[str] = (),
+    weighed: Sequence[WeighedPour] = (),
 ) -> tuple[Finding, ...]:
     """Return the findings of the Rubber station.
 
@@ -33,8 +35,8 @@ def rubber_findings(
         What they point to.
     mixed : Rubber or None
         As it is mixed.
-    weighed : sequence of str
-        The halves, or "", of the mould at work whose weighing has begun: they have their rubber.
+    weighed : sequence of WeighedPour
+        The pours of the mould at work whose weighing has begun: what is in their cups is not taken again.
 
     Returns
     -------
@@ -48,7 +50,7 @@ def rubber_findings(
         # the halves of a mould differ in their amounts alone: what is wrong with both is said once, by the worse
         found += _worst_of([finding for pour in made.pours for finding in _pour(pour, settled)])
         found += [*_kits(made), *_whole_kit(made), *_doses(made, settled, shelf)]
-        found += _stock([pour for pour in made.pours if pour.half not in weighed], settled, shelf)
+        found += _stock(still_to_take(made.pours, weighed), settled, shelf)
     found += _additives(shelf, mixed)
     return worst_first(found)
 
@@ -179,8 +181,8 @@ def _additives(shelf: ShelfPicks, rubber: Rubber) -> Iterator[Finding]:
             yield Finding(code="additive-not-for-it", facts=facts, field=field)
 
 
-def _stock(pours: Sequence[Pour], settled: SettledRubber, shelf: ShelfPicks) -> Iterator[Finding]:
-    for one in ingredients_of(pours):
+def _stock(needed: Sequence[Ingredient], settled: SettledRubber, shelf: ShelfPicks) -> Iterator[Finding]:
+    for one in needed:
         stocked = shelf.stock.get(one.key)
         if stocked:
             part = one.role if one.role in {"A", "B"} else "all"

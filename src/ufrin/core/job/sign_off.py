@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from ufrin.core.inputs.stations import Station
-from ufrin.core.measures.display import show
+from ufrin.core.measures.display import say_amounts, show
+from ufrin.core.measures.quantity_kinds import Units
 from ufrin.core.wording.findings import Amount, Finding
 from ufrin.errors import Refused
 from ufrin.language import Counted, Text, english
@@ -85,6 +86,21 @@ class Stop:
     def text(self) -> str:
         """Its sentence in metric units, in the language in use: plans are kept, and read in another one later."""
         return self.why.text() if isinstance(self.why, Finding) else self.why.why
+
+    def said(self, units: Units) -> str:
+        """Return its sentence as a page says it.
+
+        Parameters
+        ----------
+        units : "metric" or "us"
+            The workshop's unit system.
+
+        Returns
+        -------
+        str
+            In the language in use.
+        """
+        return self.why.text(units) if isinstance(self.why, Finding) else say_amounts(self.why.why, units)
 
 
 def _key(station: str, finding: Finding) -> str:

@@ -1,9 +1,10 @@
 """Pours of the mould at work as their records have them, and what of the job no longer fits them."""
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ufrin.core.job.rubber_station import Pour
+from ufrin.core.job.rubber_station import Pour, ingredients_of
 from ufrin.core.opening.mould_styles import STYLES
 from ufrin.core.weighing.bench_state import BenchState
 from ufrin.core.weighing.weigh_plan import Ingredient
@@ -25,12 +26,18 @@ class WeighedPour:
         The rubber's name and the kind of mould; without a kind in records of earlier versions.
     need_g : float
         What the mould takes, before spare and loss on cups.
+    taken_g : tuple of (key, float)
+        What of each ingredient is in its cups by now, those left out that were thrown away.
+    is_finished : bool
+        Whether it takes nothing more.
     """
 
     half: str
     rubber: str
     style: str
     need_g: float
+    taken_g: tuple[tuple[str, float], ...] = ()
+    is_finished: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,8 +122,42 @@ def weighed_pours(records: Sequence[tuple[int, BenchState]]) -> tuple[WeighedPou
 
 
 def _weighed(state: BenchState) -> WeighedPour:
-    plan = state.plan
-    return WeighedPour(half=plan.half, rubber=plan.rubber, style=plan.style, need_g=plan.need_g)
+    plan, taken_g = state.plan, Counter[str]()
+    for cup in state.attempts:
+        if cup.outcome in {"open", "poured"}:
+            taken_g.update(cup.poured_g)
+    return WeighedPour(
+        half=plan.half,
+        rubber=plan.rubber,
+        style=plan.style,
+        need_g=plan.need_g,
+        taken_g=tuple(taken_g.items()),
+        is_finished=state.is_finished,
+    )
+
+
+def still_to_take(pours: Sequence[Pour], weighed: Sequence[WeighedPour]) -> tuple[Ingredient, ...]:
+    """Return what the pours of a job still take from the tins.
+
+    Parameters
+    ----------
+    pours : sequence of Pour
+        As they are planned.
+    weighed : sequence of WeighedPour
+        Those of the mould at work whose weighing has begun.
+
+    Returns
+    -------
+    tuple of Ingredient
+        Each once, in g, without what is in the cups or in the mould already.
+    """
+    done = {one.half for one in weighed if one.is_finished}
+    taken_g = Counter[str]()
+    for one in weighed:
+        if not one.is_finished:
+            taken_g.update(dict(one.taken_g))
+    needed = ingredients_of(pour for pour in pours if pour.half not in done)
+    return tuple(replace(one, g=max(0.0, one.g - taken_g[one.key])) for one in needed)
 
 
 def no_longer_fits(weighed: Sequence[WeighedPour], pours: Sequence[Pour], style: str) -> tuple[Finding, ...]:

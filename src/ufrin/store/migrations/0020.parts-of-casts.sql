@@ -16,13 +16,23 @@ create table shot_parts (
     )
 );
 
--- the maker's own amount was that of shell and foam together: neither can take it for its own
+-- the maker's own amount was that of shell and foam together, or of face coat and backing: neither can take it for its own
 insert into retired_inputs (job_id, station, key, value)
 select job_id, station, 'each_g', inputs -> 'each_g' from stations
-where station = 'casts' and inputs ? 'each_g' and inputs ->> 'cast_kind' = 'foam-back'
+where station = 'casts' and inputs ? 'each_g'
+    and (inputs ->> 'cast_kind' = 'foam-back' or (inputs ->> 'cast_kind' = 'cold-cast' and (inputs ->> 'face_mm')::float8 > 0))
 on conflict do nothing;
-update stations set inputs = inputs - 'each_g'
-where station = 'casts' and inputs ? 'each_g' and inputs ->> 'cast_kind' = 'foam-back';
+do $$
+declare kept text;
+begin
+    foreach kept in array array['stations', 'earlier_inputs', 'undone_inputs'] loop
+        execute format(
+            'update %I set inputs = inputs - ''each_g'' where station = ''casts'' and inputs ? ''each_g'' and ('
+            'inputs ->> ''cast_kind'' = ''foam-back'' or (inputs ->> ''cast_kind'' = ''cold-cast'' '
+            'and (inputs ->> ''face_mm'')::float8 > 0))', kept
+        );
+    end loop;
+end $$;
 
 insert into input_keys (station, kind, key) values
     ('casts', 'number', 'foam_each_g'), ('casts', 'number', 'face_each_g');

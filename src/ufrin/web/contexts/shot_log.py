@@ -1,9 +1,10 @@
 """What the template of a mould's log receives, and how its form is read."""
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
+from ufrin.actions.casts.bench import CastPour
 from ufrin.actions.casts.shots import TRIED, WHOLE_MOULD, ShotLog, Trial
 from ufrin.core.casting.cast_cups import SHOT_PARTS
 from ufrin.core.casting.cast_kinds import CAST_KINDS
@@ -84,7 +85,7 @@ def layout_words(trial: Trial) -> str:
     )
 
 
-def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
+def log_context(log: ShotLog, say: UnitFormatter, weighed: CastPour | None = None) -> dict[str, Any]:
     """Return what the log's template receives."""
     casts = log.opened.casts
     made = casts.plan if casts else None
@@ -108,14 +109,51 @@ def log_context(log: ShotLog, say: UnitFormatter) -> dict[str, Any]:
         "last": last,
         "learnt": log.learnt,
         "evidence": {part: evidence_words(amount, say) for part, amount in log.learnt.items()},
-        "planned_parts": made.parts if made else (),
+        "is_in_parts": bool(made and made.parts),
+        "amount_fields": amount_fields(log, weighed),
+        "weighed": weighed,
         "part_words": SHOT_PARTS,
         "part_fields": PART_FIELDS,
-        "last_parts": {one.part: one for one in last.parts} if last else {},
         "trial_words": trial_words(log.trial) if log.trial else "",
         "way_name": way_name,
         "pieces_of": [piece for kept in log.shots for piece in kept.shot.pieces],
     }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AmountFields:
+    """The fields for what was mixed of a shot, or of a part of it and of which material, and what they begin with."""
+
+    part: str = ""
+    material: str = ""
+    mixed_g: float | None
+    left_g: float | None = None
+
+    @property
+    def prefix(self) -> str:
+        """What the names of its fields begin with."""
+        return f"{self.part}_" if self.part else ""
+
+
+def amount_fields(log: ShotLog, weighed: CastPour | None) -> tuple[AmountFields, ...]:
+    """Return the fields of a shot's amounts: as it was weighed, else as the last one was, else as it is planned."""
+    casts = log.opened.casts
+    made = casts.plan if casts else None
+    last = log.shots[0].shot if log.shots else None
+    if casts is None or made is None or not made.parts:
+        planned_g = made.shot_g if made else None
+        mixed_g, left_g = (weighed.mixed_g, weighed.left_g) if weighed else (last.mixed_g if last else planned_g, None)
+        return (AmountFields(mixed_g=mixed_g, left_g=left_g),)
+    before_g = {one.part: one.mixed_g for one in last.parts} if last else {}
+    found = []
+    for one in made.parts:
+        mixed_g, left_g = before_g.get(one.part, one.g), None
+        if weighed and one.part in weighed.pour.plan.cup_parts:
+            mixed_g, left_g = weighed.mixed_of(one.part), weighed.left_of(one.part)
+        material = casts.picks.of_part(one.part)
+        name = material.name if material else ""
+        found.append(AmountFields(part=one.part, material=name, mixed_g=mixed_g, left_g=left_g))
+    return tuple(found)
 
 
 def cast_at(form: Mapping[str, str], now: Moment, say: UnitFormatter) -> Moment:

@@ -46,7 +46,11 @@ CASTS_TERMS: Mapping[str, Term] = with_defaults(
             Text("Overfill"), "percent", Text("The excess comes out over the flange and takes the air with it.")
         ),
         "each_g": positive_quantity(
-            Text("Mix for each cavity"), "mass", Text("Leave empty for the calculated amount.")
+            Text("Mix for each cavity"),
+            "mass",
+            Text(
+                "Leave empty for the calculated amount. Foam behind a shell, and a face coat, have fields of their own."
+            ),
         ),
         "foam_each_g": positive_quantity(
             Text("Mix of the foam for each cavity"), "mass", Text("Leave empty for the calculated amount.")

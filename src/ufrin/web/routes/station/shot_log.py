@@ -41,12 +41,11 @@ def _page(
     say = UnitFormatter(log.opened.workshop.units, log.opened.workshop.currency)
     context = {
         **job_context(log.opened, "casts", FormReading(changes={})),
-        **log_context(log, say),
+        **log_context(log, say, weighed),
         "refused": say.refusal(refused) if refused else "",
         "refused_field": refused.field if refused else "",
         "typed": {key: text[:400] for key, text in (typed or {}).items()},
         "token": new_token(),
-        "weighed": weighed,
     }
     return render(request, "station/shot_log.html", context, status_code=422 if refused else 200)
 
