@@ -13,7 +13,15 @@ from ufrin.core.mesh.cell_rings import polygon_rings, rings_of
 from ufrin.core.mesh.cells import cell_numbers, cells_of, cells_of_mesh, refined_cells
 from ufrin.core.mesh.line_work import contours, outline, reduced, shadow
 from ufrin.core.mesh.measured_record import MeshFigures, size_in_words
-from ufrin.core.mesh.mesh_bodies import cavities, homes_of, meet, overlaps, winding_number, without_walls_inside
+from ufrin.core.mesh.mesh_bodies import (
+    cavities,
+    homes_of,
+    meet,
+    near_another,
+    overlaps,
+    winding_number,
+    without_walls_inside,
+)
 from ufrin.core.mesh.mesh_filling import blocks, fill_mesh
 from ufrin.core.mesh.mesh_volume import measure
 from ufrin.core.mesh.rays import Stretches, columns, grid, stretches
@@ -222,8 +230,16 @@ def test_winding_numbers_and_bodies_in_bodies() -> None:
     assert not overlaps(joined([BRICK, moved(BRICK, 70, 0, 0)]))
     assert overlaps(joined([BRICK, moved(BRICK, 30, 0, 0)]))
     assert not overlaps(joined([BRICK, moved(BRICK, 60, 0, 0)]))  # they touch
-    assert meet(joined([BRICK, moved(BRICK, 60, 0, 0)]))
-    assert not meet(joined([BRICK, moved(BRICK, 60.1, 0, 0)]))
+    two = np.repeat([0, 1], len(BRICK.faces))
+    for shift, touches in (((60, 0, 0), True), ((60.1, 0, 0), False), ((0, 0, 20), True), ((0, 0, 20.1), False)):
+        pair = joined([BRICK, moved(BRICK, *shift)])
+        assert near_another(pair, two, 2).tolist() == [touches, touches]
+        assert meet(pair, two, 2) is touches
+    # a ball in the corner of a box's box is near it and touches nothing
+    near = joined([ball(10, 24), moved(ball(10, 24), 9.5, 9.5, 0)])
+    of_two = np.repeat([0, 1], len(near.faces) // 2)
+    assert near_another(near, of_two, 2).all()
+    assert not meet(near, of_two, 2)
     inner = inside_out(moved(block(10, 10, 5), 0, 0, 5))
     both = joined([BRICK, inner, moved(BRICK, 100, 0, 0)])
     body = np.repeat([0, 1, 2], len(BRICK.faces))

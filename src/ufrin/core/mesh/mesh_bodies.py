@@ -1,6 +1,7 @@
 """The bodies of a mesh: which lie inside each other, which are cavities, and whether they overlap."""
 
 import numpy as np
+import shapely
 
 from ufrin.core.mesh.rays import columns, grid
 from ufrin.core.mesh.triangles import Flags, Floats, Mesh, Whole
@@ -22,8 +23,28 @@ def overlaps(mesh: Mesh) -> bool:
     return bool(((winding < 0) | (winding > 1))[long_enough].any())
 
 
-def meet(mesh: Mesh) -> bool:
+def near_another(mesh: Mesh, body: Whole, count: int) -> Flags:
+    """Return which bodies of a mesh come so near another one, by their boxes, that they could touch it."""
+    corners = mesh.vertices_mm[mesh.faces]
+    low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
+    for axis in range(3):
+        np.minimum.at(low[:, axis], body, corners[:, :, axis].min(axis=1))
+        np.maximum.at(high[:, axis], body, corners[:, :, axis].max(axis=1))
+    slack = float(mesh.extents_mm.max()) * 1e-6
+    boxes = shapely.box(low[:, 0] - slack, low[:, 1] - slack, high[:, 0], high[:, 1])
+    one, other = shapely.STRtree(boxes).query(boxes, predicate="intersects")
+    touch = (one != other) & (low[one, 2] <= high[other, 2] + slack) & (low[other, 2] <= high[one, 2] + slack)
+    near = np.zeros(count, dtype=bool)
+    near[one[touch]] = True
+    return near
+
+
+def meet(mesh: Mesh, body: Whole, count: int) -> bool:
     """Return whether bodies of a mesh lie against each other, so that faces of both are inside of the whole."""
+    near = near_another(mesh, body, count)
+    if not near.any():
+        return False
+    mesh = mesh.part(near[body])
     low, cell, shape = grid(mesh, CHECK_CELLS)
     for axis in range(3):
         seen = columns(mesh, axis=axis, low_mm=low, cell_mm=cell, shape=shape)

@@ -132,7 +132,7 @@ def _closed(mesh: Mesh, count: int, body: Whole, found: list[Finding], cells: in
     if (by_body < 0).any():
         hollow_ml = -float(by_body[by_body < 0].sum()) / 1000
         found.append(Finding(code="mesh-cavity", facts={"hollow": Amount(hollow_ml, "volume", 1)}))
-    if overlaps(mesh) or (count > 1 and meet(mesh)):
+    if overlaps(mesh) or (count > 1 and meet(mesh, body, count)):
         return _united(mesh, body, by_body, found, cells)
     return MeasuredMesh(
         watertight=True,
